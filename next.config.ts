@@ -1,0 +1,9 @@
+import type { NextConfig } from 'next'
+
+const config: NextConfig = {
+  reactStrictMode: true,
+  devIndicators: false,
+  poweredByHeader: false,
+}
+
+export default config

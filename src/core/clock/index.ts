@@ -1,0 +1,4 @@
+export * from './clock'
+export * from './delays'
+export * from './fraction'
+export * from './rate'

@@ -1,0 +1,100 @@
+import type { Picture } from './picture'
+
+export const DITHERINGS = ['none', 'ordered', 'diffusion'] as const
+/** `ordered` is fixed in the picture, so that a still region stays still; `diffusion` (Floyd & Steinberg 1976) crawls. */
+export type Dithering = (typeof DITHERINGS)[number]
+
+export type Palette = readonly (readonly number[])[]
+
+/** A cell of a 5-bit grid of colours that has not been looked up yet. */
+const UNKNOWN = 0xffff
+
+/** Finds the nearest palette entry, squared distance in sRGB; 6 bits per channel are looked up once each. */
+function nearestFinder(palette: Palette, opaqueFrom: number) {
+  const cells = new Uint16Array(1 << 18).fill(UNKNOWN)
+  return (r: number, g: number, b: number): number => {
+    const cell = ((r >> 2) << 12) | ((g >> 2) << 6) | (b >> 2)
+    const known = cells[cell] as number
+    if (known !== UNKNOWN) return known
+    let best = opaqueFrom
+    let least = Infinity
+    for (let i = opaqueFrom; i < palette.length; i++) {
+      const [pr = 0, pg = 0, pb = 0] = palette[i] as readonly number[]
+      const distance = (pr - r) ** 2 + (pg - g) ** 2 + (pb - b) ** 2
+      if (distance < least) {
+        least = distance
+        best = i
+      }
+    }
+    cells[cell] = best
+    return best
+  }
+}
+
+/** Bayer's 8×8 thresholds (Bayer 1973), −0.5 … 0.5. */
+const BAYER = Array.from({ length: 64 }, (_, i) => {
+  let [x, y] = [i % 8, Math.floor(i / 8)]
+  let value = 0
+  for (let bit = 0; bit < 3; bit++) {
+    value = (value << 2) | (((x ^ y) & 1) << 1) | (y & 1)
+    x >>= 1
+    y >>= 1
+  }
+  return (value + 0.5) / 64 - 0.5
+})
+
+const clampByte = (x: number) => (x < 0 ? 0 : x > 255 ? 255 : x)
+
+/**
+ * A function that turns pictures into palette indices, one byte a pixel. With `transparentIndex` 0, pixels under half
+ * opacity get index 0 and only the entries behind it stand for colours.
+ */
+export function paletteMapper(palette: Palette, dithering: Dithering, transparent: boolean) {
+  const nearest = nearestFinder(palette, transparent ? 1 : 0)
+  /** Spread of the ordered thresholds: the mean distance between neighbouring palette entries, per channel. */
+  const spread = 255 / Math.max(1, Math.cbrt(palette.length) - 1) / 2
+  return (picture: Picture): Uint8Array => {
+    const { width, height, data } = picture
+    const indices = new Uint8Array(width * height)
+    const error = dithering === 'diffusion' ? new Float32Array((width + 2) * 2 * 3) : null
+    for (let y = 0; y < height; y++) {
+      const row = error ? (y % 2) * (width + 2) * 3 : 0
+      const below = error ? ((y + 1) % 2) * (width + 2) * 3 : 0
+      error?.fill(0, below, below + (width + 2) * 3)
+      for (let x = 0; x < width; x++) {
+        const p = (y * width + x) * 4
+        if (transparent && (data[p + 3] as number) < 128) continue
+        let [r, g, b] = [data[p] as number, data[p + 1] as number, data[p + 2] as number]
+        if (dithering === 'ordered') {
+          const shift = (BAYER[(y % 8) * 8 + (x % 8)] as number) * spread
+          r = clampByte(r + shift)
+          g = clampByte(g + shift)
+          b = clampByte(b + shift)
+        }
+        if (error) {
+          const e = row + (x + 1) * 3
+          r = clampByte(r + (error[e] as number))
+          g = clampByte(g + (error[e + 1] as number))
+          b = clampByte(b + (error[e + 2] as number))
+        }
+        const index = nearest(r, g, b)
+        indices[y * width + x] = index
+        if (error) {
+          const entry = palette[index] as readonly number[]
+          const off = [r - (entry[0] ?? 0), g - (entry[1] ?? 0), b - (entry[2] ?? 0)]
+          for (let c = 0; c < 3; c++) {
+            const o = off[c] as number
+            const spill = (at: number, share: number) => {
+              error[at + c] = (error[at + c] as number) + o * share
+            }
+            spill(row + (x + 2) * 3, 7 / 16)
+            spill(below + x * 3, 3 / 16)
+            spill(below + (x + 1) * 3, 5 / 16)
+            spill(below + (x + 2) * 3, 1 / 16)
+          }
+        }
+      }
+    }
+    return indices
+  }
+}

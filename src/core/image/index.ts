@@ -1,0 +1,2 @@
+export * from './dither'
+export * from './picture'

@@ -1,0 +1,93 @@
+import type { Drawing, DisplayNode } from '../loop/display-list'
+import type { Box, Path, Point } from '../path'
+import { FILL, paintOutline, paintsWholeOutline, STROKE } from './paint'
+import { PLACEMENT } from './placement'
+import type { PropertyTable, Values, ValuesOf } from './property'
+
+/** A kind of layer: what it is called, which properties it has and what it draws. All of it is data to the interface. */
+export interface LayerKind {
+  readonly kind: string
+  readonly label: string
+  /** The letter that picks the tool which draws it; null for kinds that are not drawn by hand. */
+  readonly shortcut: string | null
+  readonly properties: PropertyTable
+  /** Whether it holds other layers. */
+  readonly holdsLayers: boolean
+  /** What it draws, about its own centre. */
+  readonly draw: (values: Values, children: readonly DisplayNode[]) => Drawing
+  /** Its outline, for guides and tool icons; null where it has none of its own. */
+  readonly outline: ((values: Values) => Path) | null
+  /** The box around its outline, about its own centre; null where its children make it up. */
+  readonly bounds: (values: Values) => Box | null
+  /** The values of a layer that is drawn by a drag from one point of the stage to another. */
+  readonly fromDrag: (from: Point, to: Point) => Values
+}
+
+interface ShapeDescription<T extends PropertyTable> {
+  readonly kind: string
+  readonly label: string
+  readonly shortcut: string
+  readonly properties: T
+  /** An open outline has no inside: it is stroked, not filled. */
+  readonly open?: boolean
+  readonly outline: (values: ValuesOf<T>) => Path
+  readonly bounds: (values: ValuesOf<T>) => Box
+  readonly fromDrag: (from: Point, to: Point) => Partial<ValuesOf<T> & ValuesOf<typeof PLACEMENT>>
+  /** How many turns of the outline look alike; 1 unless said. */
+  readonly fold?: (values: ValuesOf<T>) => number
+}
+
+/** A kind that paints one outline with a fill and a stroke. */
+export function defineShape<T extends PropertyTable>(shape: ShapeDescription<T>): LayerKind {
+  const as = (values: Values) => values as unknown as ValuesOf<T>
+  const { fold = () => 1, open = false } = shape
+  const turnEquivalence = (values: Values) => 360 / (isSymmetric(values) ? fold(as(values)) : 1)
+  const stroke = open
+    ? {
+        ...STROKE,
+        stroke: { ...STROKE.stroke, default: '#f2b54a' },
+        cap: { ...STROKE.cap, default: 'round' as const },
+      }
+    : { ...FILL, ...STROKE }
+  return {
+    kind: shape.kind,
+    label: shape.label,
+    shortcut: shape.shortcut,
+    holdsLayers: false,
+    properties: {
+      ...PLACEMENT,
+      rotation: { ...PLACEMENT.rotation, equivalence: turnEquivalence },
+      ...shape.properties,
+      ...stroke,
+    },
+    outline: (values) => shape.outline(as(values)),
+    bounds: (values) => shape.bounds(as(values)),
+    fromDrag: (from, to) => shape.fromDrag(from, to) as Values,
+    draw: (values) => paintOutline(shape.outline(as(values)), values as Parameters<typeof paintOutline>[1]),
+  }
+}
+
+/** The fold of an outline is that of the layer only if it turns about its own centre and is painted all round. */
+const isSymmetric = (values: Values): boolean =>
+  values.pivotX === 0 && values.pivotY === 0 && values.scaleX === values.scaleY && paintsWholeOutline(values)
+
+/** The box of a drag: centre and size, at least 1 px. */
+export function dragBox(from: Point, to: Point) {
+  return {
+    x: (from.x + to.x) / 2,
+    y: (from.y + to.y) / 2,
+    width: Math.max(1, Math.abs(to.x - from.x)),
+    height: Math.max(1, Math.abs(to.y - from.y)),
+  }
+}
+
+/** A positive length in px, as shapes measure themselves. */
+export const sizeProperty = (label: string, size: number) =>
+  ({ type: 'number', label, section: 'shape', unit: 'px', default: size, min: 0, step: 1, moves: true }) as const
+
+export const centredBox = (width: number, height: number): Box => ({
+  x: -width / 2,
+  y: -height / 2,
+  width,
+  height,
+})

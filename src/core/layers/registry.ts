@@ -1,0 +1,22 @@
+import { ellipse } from './ellipse'
+import { group } from './group'
+import type { LayerKind } from './kind'
+import { polygon } from './polygon'
+import { rectangle } from './rectangle'
+
+/** Every kind of layer, in the order in which the tools are shown. A new kind is one folder and one line here. */
+export const LAYER_KINDS: readonly LayerKind[] = [
+  ellipse,
+  rectangle,
+  polygon,
+  group,
+]
+
+const byName = new Map(LAYER_KINDS.map((kind) => [kind.kind, kind]))
+
+/** The kind of a layer. @throws RangeError for a name that no kind has. */
+export function layerKind(name: string): LayerKind {
+  const kind = byName.get(name)
+  if (!kind) throw new RangeError(`there is no kind of layer called “${name}”`)
+  return kind
+}

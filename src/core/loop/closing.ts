@@ -1,0 +1,110 @@
+import {
+  equivalenceOf,
+  layerKind,
+  movingProperty,
+  type NumberProperty,
+  type Property,
+  type PropertyTable,
+} from '../layers'
+import { checkHome, type HomeReport, type Motion, type Remedy, remedies, type MovingValue } from '../motion'
+import { propertyAt, valuesAt } from './evaluate'
+import type { Layer, Loop } from './schema'
+import { places } from './tree'
+
+/** One motion of the loop with its report. */
+export interface MotionReport extends HomeReport {
+  readonly layer: Layer
+  readonly name: string
+  readonly property: Property
+  readonly motion: Motion
+  /** False where the layer or a group around it is hidden: nobody sees it. */
+  readonly visible: boolean
+}
+
+const isNumber = (property: Property | undefined): property is NumberProperty => property?.type === 'number'
+
+/**
+ * m of a property while the layer moves: the greatest over the loop, since a shape that is symmetric only now and
+ * then does not look the same after a part of a turn.
+ */
+function equivalenceOverLoop(layer: Layer, name: string, length: number): number | undefined {
+  const property = layerKind(layer.kind).properties[name]
+  if (!property || equivalenceOf(property, layer.values) === undefined) return undefined
+  if (isNumber(property) && typeof property.equivalence === 'number') return property.equivalence
+  const others = Object.keys(layer.motions).some((other) => other !== name)
+  const samples = others ? Math.min(48, length) : 1
+  let greatest = 0
+  for (let i = 0; i < samples; i++) {
+    const m = equivalenceOf(property, valuesAt(layer, (i * length) / samples, length))
+    if (m === undefined) return undefined
+    greatest = Math.max(greatest, m)
+  }
+  return greatest
+}
+
+/** How the raw gap of a property is reduced where it comes home jointly with others: all carry the same multiple. */
+function jointReduction(layer: Layer, name: string, length: number): ((gap: number) => number) | undefined {
+  const { properties } = layerKind(layer.kind)
+  const own = properties[name]
+  if (!isNumber(own) || !own.jointly) return undefined
+  const m = Number(own.equivalence)
+  const companions = jointCompanions(properties, name, own.jointly)
+  const multiples = companions.map((other) => {
+    const [start, end] = [0, length].map((frame) => Number(propertyAt(layer, other, frame, length)))
+    return Math.round(((end ?? 0) - (start ?? 0)) / m)
+  })
+  return (gap) => {
+    const whole = Math.round(gap / m)
+    return multiples.every((multiple) => multiple === whole) ? gap - whole * m : gap
+  }
+}
+
+const jointCompanions = (properties: PropertyTable, name: string, jointly: string): string[] =>
+  Object.entries(properties)
+    .filter(([other, property]) => other !== name && isNumber(property) && property.jointly === jointly)
+    .map(([other]) => other)
+
+function check(layer: Layer, name: string, length: number) {
+  const property = layerKind(layer.kind).properties[name]
+  const motion = layer.motions[name]
+  if (!property || !motion) throw new RangeError(`${layer.name} has no motion of ${name}`)
+  const moving = { ...movingProperty(property, layer.values), equivalence: equivalenceOverLoop(layer, name, length) }
+  const reduction = jointReduction(layer, name, length)
+  return { property, motion, moving, reduction }
+}
+
+/** Layers are never changed in place, so a report holds as long as its layer does. */
+const known = new WeakMap<Layer, Map<string, MotionReport>>()
+
+/** Whether one motion of a layer comes home, in a loop of N frames. @throws RangeError when there is no such motion. */
+export function checkMotion(layer: Layer, name: string, length: number, visible = true): MotionReport {
+  const reports = known.get(layer) ?? new Map<string, MotionReport>()
+  known.set(layer, reports)
+  const key = `${name} ${length} ${visible}`
+  const remembered = reports.get(key)
+  if (remembered) return remembered
+  const { property, motion, moving, reduction } = check(layer, name, length)
+  const checked = checkHome(motion, length, moving, reduction)
+  // Properties that come home jointly are meant to move unevenly against each other: none of them hesitates alone.
+  const hesitates = checked.hesitates && reduction === undefined
+  const report = { ...checked, hesitates, layer, name, property, motion, visible }
+  reports.set(key, report)
+  return report
+}
+
+/** The reports of all motions of a loop, in the order of its layers. */
+export function checkMotions(loop: Loop): MotionReport[] {
+  const reports: MotionReport[] = []
+  for (const { layer, parents } of places(loop.layers)) {
+    const visible = ![layer, ...parents].some((each) => each.hidden)
+    for (const name of Object.keys(layer.motions)) reports.push(checkMotion(layer, name, loop.length, visible))
+  }
+  return reports
+}
+
+/** The remedies for a motion that does not come home, repeats a frame or hesitates. */
+export function motionRemedies(layer: Layer, name: string, length: number): Remedy<MovingValue>[] {
+  const { property, motion, moving, reduction } = check(layer, name, length)
+  const unit = isNumber(property) ? { px: ' px', '°': '°', share: '', '×': '×', '': '' }[property.unit] : ''
+  return remedies(motion, length, moving, unit, reduction)
+}

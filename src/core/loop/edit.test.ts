@@ -1,0 +1,181 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { layerKind } from '../layers'
+import { travel, type Motion } from '../motion'
+import { anyLoop, anyMotion } from '../testing/arbitrary'
+import {
+  allLayers,
+  centrePivot,
+  changeKey,
+  checkMotion,
+  type DisplayList,
+  duplicateLayers,
+  evaluate,
+  findLayer,
+  freeName,
+  groupLayers,
+  type Layer,
+  moveLayer,
+  newLayer,
+  newLoop,
+  newMotion,
+  propertyAt,
+  removeKey,
+  removeLayers,
+  setAfter,
+  setKeyAtFrame,
+  setMotion,
+  setTied,
+  setValue,
+  stageBounds,
+  ungroup,
+} from '.'
+import { renderInNode } from '../../render/node'
+import { greatestDifference } from '../image'
+
+const empty = newLoop({
+  name: 'Pier',
+  kind: 'loader',
+  width: 200,
+  height: 200,
+  background: '#0b2230',
+  rate: { num: 24, den: 1 },
+  length: 24,
+})
+const dot = newLayer('ellipse', 'Dot', { x: 40, y: 60, width: 30, height: 20 }, 'dot')
+const post = newLayer('rectangle', 'Post', { x: 120, y: 80, rotation: 30 }, 'post')
+const pier = { ...empty, layers: [dot, post] }
+const sameLook = (a: DisplayList, b: DisplayList) => greatestDifference(renderInNode(a), renderInNode(b)) <= 3
+
+const rotation = layerKind('ellipse').properties.rotation
+const opacity = layerKind('ellipse').properties.opacity
+if (!rotation || !opacity) throw new Error('every layer turns and fades')
+
+describe('editing a loop', () => {
+  it('never changes the loop it was given', () => {
+    fc.assert(
+      fc.property(anyLoop, (loop) => {
+        const before = structuredClone(loop)
+        const ids = allLayers(loop).map(({ id }) => id)
+        groupLayers(loop, ids.slice(0, 2), 3)
+        duplicateLayers(loop, ids.slice(0, 1))
+        removeLayers(loop, ids.slice(-1))
+        for (const layer of allLayers(loop)) setValue(layer, 'x', 5, 2, loop.length)
+        expect(loop).toEqual(before)
+      }),
+    )
+  })
+
+  it('groups and takes apart again without changing the picture', () => {
+    const grouped = groupLayers(pier, ['dot', 'post'], 0, 'both')
+    expect(grouped.layers.map(({ id }) => id)).toEqual(['both'])
+    expect(sameLook(evaluate(grouped, 0), evaluate(pier, 0))).toBe(true)
+    const apart = ungroup(grouped, 'both')
+    expect(apart.layers.map(({ id }) => id)).toEqual(['dot', 'post'])
+    expect(sameLook(evaluate(apart, 0), evaluate(pier, 0))).toBe(true)
+  })
+  it('takes a turned and scaled group apart without changing the picture', () => {
+    const grouped = groupLayers(pier, ['dot', 'post'], 0, 'both')
+    const values = { rotation: 40, scaleX: 0.8, scaleY: 0.8, x: 12, y: 20 }
+    const group = findLayer(grouped, 'both') as Layer
+    const turned = { ...grouped, layers: [{ ...group, values: { ...group.values, ...values } }] }
+    expect(sameLook(evaluate(ungroup(turned, 'both'), 0), evaluate(turned, 0))).toBe(true)
+  })
+  it('leaves a fading group together', () => {
+    const grouped = groupLayers(pier, ['dot', 'post'], 0, 'both')
+    const group = findLayer(grouped, 'both') as Layer
+    const faded = { ...grouped, layers: [{ ...group, values: { ...group.values, opacity: 0.5 } }] }
+    expect(ungroup(faded, 'both')).toBe(faded)
+  })
+
+  it('centres the pivot without moving the picture, and the turn no longer wobbles', () => {
+    const off = { ...pier, layers: [newLayer('group', 'Pair', { pivotX: 90, pivotY: -30, rotation: 25 }, 'pair')] }
+    const holding = moveLayer(moveLayer(pier, 'dot', { id: 'post', side: 'front' }), 'post', { id: 'dot', side: 'back' })
+    expect(holding.layers.map(({ id }) => id)).toEqual(['post', 'dot'])
+    const group = { ...(off.layers[0] as Layer), layers: pier.layers }
+    const centred = centrePivot(group, 0, 24)
+    expect(sameLook(evaluate({ ...off, layers: [centred] }, 0), evaluate({ ...off, layers: [group] }, 0))).toBe(true)
+    const turnedBy = (layer: Layer, angle: number) =>
+      stageBounds({ ...off, layers: [setValue(layer, 'rotation', angle, 0, 24)] }, ['pair'], 0)
+    const centre = (layer: Layer, angle: number) => {
+      const box = turnedBy(layer, angle)
+      return box ? box.x + box.width / 2 : Number.NaN
+    }
+    expect(centre(centred, 205)).toBeCloseTo(centre(centred, 25), 6)
+    expect(Math.abs(centre(group, 205) - centre(group, 25))).toBeGreaterThan(20)
+  })
+
+  it('moves layers in front of, behind and into others, but no group into itself', () => {
+    const front = moveLayer(pier, 'dot', { id: 'post', side: 'front' })
+    expect(front.layers.map(({ id }) => id)).toEqual(['post', 'dot'])
+    const grouped = groupLayers(pier, ['dot'], 0, 'box')
+    const inside = moveLayer(grouped, 'post', { id: 'box', side: 'inside' })
+    expect(findLayer(inside, 'box')?.layers?.map(({ id }) => id)).toEqual(['dot', 'post'])
+    expect(moveLayer(inside, 'box', { id: 'dot', side: 'front' })).toBe(inside)
+  })
+  it('gives copies fresh ids and names', () => {
+    const { loop, copies } = duplicateLayers(pier, ['dot'])
+    expect(loop.layers.map(({ name }) => name)).toEqual(['Dot', 'Dot 2', 'Post'])
+    expect(new Set(allLayers(loop).map(({ id }) => id)).size).toBe(3)
+    expect(copies).toHaveLength(1)
+    expect(freeName(loop, 'Dot 2')).toBe('Dot 3')
+  })
+})
+
+describe('motions', () => {
+  it('come home when they are new, whatever property they move', () => {
+    for (const kind of ['ellipse', 'rectangle', 'polygon', 'group'])
+      for (const [name, property] of Object.entries(layerKind(kind).properties)) {
+        if (!property.moves) continue
+        const layer = newLayer(kind, kind, { stroke: '#fff', fill: '#000', dash: [4, 4] })
+        const moving = setMotion(layer, name, newMotion(property, (layer.values[name] as number) ?? '#fff'))
+        expect(checkMotion(moving, name, 48)).toMatchObject({ home: true, hesitates: false, repeatsFrame: false })
+      }
+  })
+  it('turn evenly by a whole turn when a rotation starts to move', () => {
+    expect(newMotion(rotation, 15)).toMatchObject({
+      after: 'accumulate',
+      keys: [
+        { value: 15, ease: 'linear' },
+        { value: 375, ease: 'linear' },
+      ],
+    })
+  })
+  it('take a value at the playhead as a key there, in whichever cycle it stands', () => {
+    fc.assert(
+      fc.property(anyMotion(rotation), fc.integer({ min: 2, max: 90 }), fc.nat(89), fc.integer({ min: -90, max: 90 }), (motion, length, frame, value) => {
+        fc.pre(motion.keys.every((key) => !/start|both/.test(key.ease)) && motion.after !== 'accumulate')
+        const n = frame % length
+        const layer = { ...dot, motions: { rotation: setKeyAtFrame(motion, value, n, length) } }
+        expect(Number(propertyAt(layer, 'rotation', n, length))).toBeCloseTo(value, 4)
+      }),
+    )
+  })
+  it('keep keys between their neighbours and inside the cycle', () => {
+    fc.assert(
+      fc.property(anyMotion(rotation), fc.nat(4), fc.double({ min: -3, max: 3, noNaN: true }), (motion, pick, at) => {
+        const { keys } = changeKey(motion, pick % motion.keys.length, { at }, 48)
+        for (const [i, key] of keys.entries()) {
+          expect(key.at).toBeGreaterThanOrEqual(i === 0 ? 0 : (keys[i - 1]?.at ?? 0))
+          expect(key.at).toBeLessThanOrEqual(motion.after === 'repeat' ? 1 - 1e-9 : 1)
+        }
+      }),
+    )
+  })
+  it('never lose their last key', () => {
+    const one = setAfter(newMotion(rotation, 0), 'repeat')
+    expect(removeKey(one, 0)).toBe(one)
+  })
+  it('leave the end key out in repeat, and close with it elsewhere', () => {
+    const turn = newMotion(rotation, 0)
+    expect(setAfter(turn, 'repeat').keys).toHaveLength(1)
+    const swing = newMotion(opacity, 1)
+    expect(setAfter(swing, 'once').keys.at(-1)).toMatchObject({ at: 1, value: 1 })
+    expect(travel(setAfter(swing, 'accumulate') as Motion<number>)).toBe(0)
+  })
+  it('keep their period when they are freed, and take the nearest whole number of cycles when tied', () => {
+    const free = setTied(newMotion(rotation, 0), false, 48)
+    expect(free.period).toEqual({ frames: 48 })
+    expect(setTied({ ...free, period: { frames: 20 } }, true, 48).period).toEqual({ cycles: 2 })
+  })
+})

@@ -1,0 +1,123 @@
+import type { z } from 'zod'
+import { FORMAT, type Loop, loopSchema, MAX_DEPTH, VERSION } from './schema'
+
+/** The largest project file that is read, in characters. */
+export const MAX_FILE = 32 * 1024 * 1024
+
+/** A place in the document and what is wrong there. */
+export interface FileFault {
+  /** As one would write it in code: `layers[0].motions.rotation.keys[1].at`; empty for the whole file. */
+  readonly path: string
+  readonly message: string
+}
+
+/** A project file that cannot be opened: what is wrong where, and what can be done about it. */
+export class LoopFileError extends Error {
+  override readonly name = 'LoopFileError'
+  readonly faults: readonly FileFault[]
+  readonly advice: string
+  constructor(message: string, advice: string, faults: readonly FileFault[] = []) {
+    super(message)
+    this.advice = advice
+    this.faults = faults
+  }
+}
+
+/** The text of a `.cyclon.json` file. */
+export const formatLoop = (loop: Loop): string => `${JSON.stringify(loop, null, 2)}\n`
+
+/**
+ * The loop in the text of a `.cyclon.json` file. Every number is read back as it was written.
+ * @throws LoopFileError when the text is empty, huge, broken, of a newer version, or a field in it is wrong.
+ */
+export function parseLoop(text: string): Loop {
+  if (text.trim() === '') throw new LoopFileError('The file is empty.', 'Choose another copy of the file.')
+  if (text.length > MAX_FILE)
+    throw new LoopFileError(
+      `The file is larger than ${MAX_FILE / 1024 / 1024} MB, which no loop needs.`,
+      'Check that it is a .cyclon.json file and not something else renamed.',
+    )
+  if (nesting(text) > 6 * MAX_DEPTH)
+    throw new LoopFileError('The file nests its parts too deeply.', `Groups may stand ${MAX_DEPTH} deep at most.`)
+  let data: unknown
+  try {
+    data = JSON.parse(text)
+  } catch (error) {
+    const cut = /^\s*[[{]/.test(text) && !/[\]}]\s*$/.test(text)
+    throw new LoopFileError(
+      cut ? 'The file breaks off before its end.' : 'The file is not valid JSON.',
+      `It may not have been saved or copied completely; try another copy. (${(error as Error).message})`,
+    )
+  }
+  return readLoop(data)
+}
+
+/**
+ * The loop in data that came from outside, such as a stored document.
+ * @throws LoopFileError as parseLoop does.
+ */
+export function readLoop(data: unknown): Loop {
+  const { format, version } = (typeof data === 'object' && data !== null ? data : {}) as Record<string, unknown>
+  if (format !== FORMAT)
+    throw new LoopFileError('This is not a Cyclon loop.', `A loop file says "format": "${FORMAT}" at its top.`)
+  if (typeof version === 'number' && version > VERSION)
+    throw new LoopFileError(
+      `The file was saved by a newer Cyclon (file version ${version}; this one reads up to ${VERSION}).`,
+      'Open it with that version, or update this one. The file was left as it is.',
+    )
+  const result = loopSchema.safeParse(data)
+  if (result.success) return result.data as Loop
+  const faults = result.error.issues.flatMap((issue) => plainFaults(issue))
+  const [first] = faults
+  const more = faults.length > 1 ? ` (and ${faults.length - 1} more)` : ''
+  throw new LoopFileError(
+    `The field ${first?.path || 'at the top'} is wrong: ${first?.message ?? 'unreadable'}${more}.`,
+    'Put that field right in a text editor, or save the loop again.',
+    faults,
+  )
+}
+
+type Issue = z.core.$ZodIssue
+
+/** The issues of the alternative that the data came nearest to, where a union refused it. */
+function plainFaults(issue: Issue): FileFault[] {
+  return deepIssues(issue, []).map(({ path, message }) => ({ path: pathText(path), message }))
+}
+
+function deepIssues(issue: Issue, base: readonly PropertyKey[]): { path: PropertyKey[]; message: string }[] {
+  const path = [...base, ...issue.path]
+  if (issue.code === 'invalid_union' && issue.errors.length > 0) {
+    const nearest = [...issue.errors].sort((a, b) => faultDistance(a) - faultDistance(b))[0] as Issue[]
+    return nearest.flatMap((inner) => deepIssues(inner, path))
+  }
+  if (issue.code === 'unrecognized_keys')
+    return issue.keys.map((key) => ({ path: [...path, key], message: 'is not a field that belongs here' }))
+  return [{ path, message: issue.message }]
+}
+
+/** How far off an alternative is: one that misses or adds fields is further than one whose field has a bad value. */
+const faultDistance = (issues: readonly Issue[]): number =>
+  issues.reduce((sum, issue) => sum + (issue.code === 'unrecognized_keys' ? 10 : 1), 0)
+
+const pathText = (path: readonly PropertyKey[]): string =>
+  path.reduce<string>(
+    (text, part) => (typeof part === 'number' ? `${text}[${part}]` : `${text}${text && '.'}${String(part)}`),
+    '',
+  )
+
+/** How deep brackets nest, strings left out. */
+function nesting(text: string): number {
+  let depth = 0
+  let deepest = 0
+  let quoted = false
+  for (let i = 0; i < text.length; i++) {
+    const c = text.charCodeAt(i)
+    if (quoted) {
+      if (c === 92) i++
+      else if (c === 34) quoted = false
+    } else if (c === 34) quoted = true
+    else if (c === 123 || c === 91) deepest = Math.max(deepest, ++depth)
+    else if (c === 125 || c === 93) depth--
+  }
+  return deepest
+}

@@ -1,0 +1,17 @@
+export * from './closing'
+export * from './display-list'
+export * from './edit'
+export * from './evaluate'
+export * from './file'
+export * from './keys'
+export {
+  FORMAT,
+  type Layer,
+  LOOP_KINDS,
+  type Loop,
+  loopSchema,
+  MAX_DEPTH,
+  MAX_SIZE,
+  VERSION,
+} from './schema'
+export * from './tree'

@@ -1,0 +1,202 @@
+import { parseEase } from './ease'
+import { isTied, type Motion, motionValue, type MovingValue, periodFrames, travel } from './motion'
+
+/** What the coming-home check must know of a property. */
+export interface MovingProperty<V extends MovingValue> {
+  readonly mix: (a: V, b: V, t: number) => V
+  /** How far b lies from a, in the property's unit; signed for numbers, a length ≥ 0 for colours. */
+  readonly distance: (a: V, b: V) => number
+  /** Values that differ by a multiple of this look the same; undefined where only equal ones do. */
+  readonly equivalence?: number | undefined
+  /** The largest gap that no eye sees, in the property's unit. */
+  readonly threshold: number
+}
+
+/** Whether, and how evenly, one motion comes home. */
+export interface HomeReport {
+  readonly home: boolean
+  /** v(N) − v(0), reduced by the equivalence to (−m/2, m/2]; in the property's unit. */
+  readonly gap: number
+  /** m, by which the gap was reduced; null where only equal values look the same. */
+  readonly equivalence: number | null
+  /** True when frame N−1 already shows what frame 0 shows, although the motion does not rest there by itself. */
+  readonly repeatsFrame: boolean
+  /** Difference of the one-sided speeds at the seam, as a share of the greatest speed: a kink, visible, not a jump. */
+  readonly kink: number
+  /** Least speed as a share of the greatest over the loop, for motion that carries on; null otherwise. */
+  readonly evenness: number | null
+  /** True when motion that carries on slows down towards the seam. */
+  readonly hesitates: boolean
+  /** |speed| at each frame, units per frame: N values, the last one leading to the closing frame. */
+  readonly speeds: readonly number[]
+}
+
+/** A gap reduced modulo m to (−m/2, m/2]. Without an equivalence it is returned as it is. */
+export function reduceGap(gap: number, equivalence?: number): number {
+  if (!equivalence) return gap
+  const reduced = gap - equivalence * Math.ceil(gap / equivalence - 0.5 - 1e-12)
+  return reduced + 0
+}
+
+const HESITATION = 0.2
+const SLOPE_FRAMES = 1 / 64
+
+/**
+ * Checks one motion of a loop of N frames against its own values at unreduced time.
+ * `gapAllowed` reduces the raw gap v(N) − v(0) in place of the equivalence, for properties that come home jointly.
+ */
+export function checkHome<V extends MovingValue>(
+  motion: Motion<V>,
+  length: number,
+  property: MovingProperty<V>,
+  gapAllowed?: (rawGap: number) => number,
+): HomeReport {
+  const at = (frame: number) => motionValue(motion, frame, length, property.mix)
+  const between = (a: number, b: number) => property.distance(at(a), at(b))
+  const rawGap = between(0, length)
+  const gap = gapAllowed ? gapAllowed(rawGap) : reduceGap(rawGap, property.equivalence)
+  const home = Math.abs(gap) <= property.threshold
+
+  const speeds = Array.from({ length }, (_, n) => Math.abs(between(n, n + 1)))
+  const greatest = Math.max(...speeds)
+  const before = between(length - SLOPE_FRAMES, length) / SLOPE_FRAMES
+  const after = between(0, SLOPE_FRAMES) / SLOPE_FRAMES
+  const kink = greatest > 0 ? Math.abs(after - before) / greatest : 0
+
+  const carries = motion.after === 'accumulate' && greatest > 0
+  const ticks = motion.keys.some(({ ease }) => ['hold', 'steps'].includes(parseEase(ease)?.type ?? ''))
+  const evenness = carries ? Math.min(...speeds) / greatest : null
+  const seamSpeed = Math.max(speeds[0] ?? 0, speeds[length - 1] ?? 0)
+  const hesitates = carries && !ticks && home && length > 2 && seamSpeed < HESITATION * greatest
+
+  const equivalence = property.equivalence ?? null
+  return { home, gap, equivalence, repeatsFrame: repeatsFrame(motion, length, property, home), kink, evenness, hesitates, speeds }
+}
+
+/**
+ * Frame N−1 equals frame 0 although the motion comes from somewhere and goes on: the sign of both ends keyed alike.
+ * Between the two it either rests (and rests nowhere else, or the hold is its own cadence), or it does not come home.
+ * A turning point that happens to lie between the two frames is not meant: there the curve goes on in between.
+ */
+function repeatsFrame<V extends MovingValue>(
+  motion: Motion<V>,
+  length: number,
+  property: MovingProperty<V>,
+  home: boolean,
+): boolean {
+  if (length < 4) return false
+  const at = (frame: number) => motionValue(motion, frame, length, property.mix)
+  const step = (a: number, b: number) => Math.abs(reduceGap(property.distance(at(a), at(b)), property.equivalence))
+  const seen = property.threshold
+  if (step(length - 1, 0) > seen || step(length - 2, length - 1) <= seen || step(0, 1) <= seen) return false
+  if (!home) return true
+  const holds = (n: number) => step(n, n + 1) <= seen && step(n, n + 0.5) < 0.05 * step(0, 1)
+  return holds(length - 1) && !Array.from({ length: length - 2 }, (_, n) => n).some(holds)
+}
+
+/** One way to bring a motion home: what it says and the motion that results. */
+export interface Remedy<V extends MovingValue = MovingValue> {
+  readonly kind: 'cycles' | 'travel' | 'tie' | 'period' | 'repeat' | 'even' | 'match-ends' | 'rest'
+  readonly label: string
+  readonly motion: Motion<V>
+}
+
+const round = (x: number) => Number(x.toFixed(4))
+
+/**
+ * The remedies that bring a motion home, nearest first. Each is checked before it is offered: only motions that
+ * come home, repeat no frame and do not hesitate are returned.
+ */
+export function remedies<V extends MovingValue>(
+  motion: Motion<V>,
+  length: number,
+  property: MovingProperty<V>,
+  unit: string,
+  gapAllowed?: (rawGap: number) => number,
+): Remedy<V>[] {
+  const found: Remedy<V>[] = []
+  const offer = (kind: Remedy['kind'], label: string, changed: Motion<V>) => found.push({ kind, label, motion: changed })
+  const { keys, period, after } = motion
+  const first = keys[0]
+  const last = keys[keys.length - 1]
+  if (!first || !last) return []
+  const cyclesNow = length / periodFrames(period, length)
+  const nearCycles = Math.max(1, Math.round(cyclesNow))
+  const tied = { cycles: nearCycles }
+  const cyclesWord = (c: number) => (c === 1 ? 'one cycle' : `${c} cycles`)
+  const withoutEnd = keys.filter((key) => key.at < 1 || keys.length === 1)
+
+  if (after !== 'accumulate' && withoutEnd.length > 1)
+    offer('repeat', `Repeat, ${cyclesWord(nearCycles)} per loop; the first key is the closing value`, {
+      ...motion,
+      keys: withoutEnd,
+      after: 'repeat',
+      period: tied,
+    })
+  if (!isTied(period)) {
+    offer('tie', `Tie to the loop: ${cyclesWord(nearCycles)} of ${round(length / nearCycles)} frames`, {
+      ...motion,
+      period: tied,
+    })
+    if (after === 'once')
+      offer('period', `Make the cycle ${length} frames long, so that its end is the closing frame`, {
+        ...motion,
+        period: { frames: length },
+      })
+  }
+  if (after === 'accumulate' && typeof last.value === 'number' && property.equivalence) {
+    const numeric = motion as unknown as Motion<number>
+    const now = travel(numeric)
+    const total = property.equivalence
+    const multiples = Math.round((now * nearCycles) / total)
+    for (const whole of new Set([multiples || Math.sign(now) || 1, Math.ceil((now * nearCycles) / total) || 1])) {
+      const wanted = (whole * total) / nearCycles
+      offer('travel', `Travel ${round(wanted)}${unit} per cycle instead of ${round(now)}${unit}`, {
+        ...stretchTravel(numeric, wanted),
+        period: tied,
+      } as unknown as Motion<V>)
+    }
+    for (let cycles = 1; cycles <= length / 2; cycles++)
+      if (Math.abs(reduceGap(now * cycles, total)) <= property.threshold / 4) {
+        offer('cycles', `${cyclesWord(cycles)} of ${round(now)}${unit} per loop`, { ...motion, period: { cycles } })
+        break
+      }
+  }
+  if (after === 'accumulate' && keys.some(({ ease }) => ease !== 'linear'))
+    offer('even', 'Make the speed even: linear from key to key', {
+      ...motion,
+      keys: keys.map((key) => ({ ...key, ease: 'linear' })),
+    })
+  if (after === 'alternate' && isTied(period))
+    for (const cycles of [period.cycles + 1, period.cycles - 1].filter((c) => c > 0))
+      offer('cycles', `${cyclesWord(cycles)} per loop, so that each way there has its way back`, {
+        ...motion,
+        period: { cycles },
+      })
+  if (after === 'once' || after === 'accumulate')
+    offer('match-ends', 'Give the last key the value of the first', {
+      ...motion,
+      keys: keys.map((key, i) => (i === keys.length - 1 && i > 0 ? { ...key, value: first.value } : key)),
+    })
+
+  const known = new Set([JSON.stringify(motion)])
+  return found.filter((remedy) => {
+    const text = JSON.stringify(remedy.motion)
+    if (known.has(text)) return false
+    known.add(text)
+    const report = checkHome(remedy.motion, length, property, gapAllowed)
+    return report.home && !report.repeatsFrame && !report.hesitates && report.speeds.some((s) => s > property.threshold / 16)
+  })
+}
+
+/** The same motion with another travel per cycle: every value keeps its share of the way. */
+export function stretchTravel(motion: Motion<number>, wanted: number): Motion<number> {
+  const now = travel(motion)
+  const start = motion.keys[0]?.value ?? 0
+  const last = motion.keys.length - 1
+  const keys = motion.keys.map((key, i) => {
+    if (i === last) return { ...key, value: start + wanted }
+    return now === 0 ? key : { ...key, value: start + ((key.value - start) * wanted) / now }
+  })
+  return { ...motion, keys }
+}

@@ -1,0 +1,3 @@
+export * from './ease'
+export * from './home'
+export * from './motion'

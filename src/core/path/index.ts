@@ -1,0 +1,2 @@
+export * from './path'
+export * from './span'

@@ -1,0 +1,127 @@
+import type { Picture } from '../image'
+
+/** One scale of a frame: OKLab and alpha, four floats a pixel. */
+export interface Plane {
+  readonly width: number
+  readonly height: number
+  readonly values: Float32Array
+}
+/** A frame at several scales, finest first, each half the size of the one before. */
+export type Descriptor = readonly Plane[]
+
+const LINEAR = Float32Array.from({ length: 256 }, (_, i) => {
+  const c = i / 255
+  return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4
+})
+const MID_GREY = 0.5
+
+/** sRGB picture → OKLab (Ottosson 2020), alpha composited on mid-grey and kept as a fourth channel. */
+function oklabPlane({ width, height, data }: Picture): Plane {
+  const values = new Float32Array(width * height * 4)
+  for (let p = 0; p < data.length; p += 4) {
+    const alpha = (data[p + 3] as number) / 255
+    const over = (c: number) => {
+      const byte = (data[p + c] as number) * alpha + MID_GREY * 255 * (1 - alpha)
+      const low = Math.floor(byte)
+      const a = LINEAR[low] as number
+      return low >= 255 ? a : a + ((LINEAR[low + 1] as number) - a) * (byte - low)
+    }
+    const [r, g, b] = [over(0), over(1), over(2)]
+    const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b)
+    const m = Math.cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b)
+    const s = Math.cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b)
+    values[p] = 0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s
+    values[p + 1] = 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s
+    values[p + 2] = 0.0259040371 * l + 0.7827717662 * m - 0.8086757660 * s
+    values[p + 3] = alpha
+  }
+  return { width, height, values }
+}
+
+/** A plane blurred (1 2 1, both ways) and reduced to half its size. */
+function halve({ width, height, values }: Plane): Plane {
+  const [w, h] = [Math.max(1, width >> 1), Math.max(1, height >> 1)]
+  const half = new Float32Array(w * h * 4)
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++)
+      for (let dy = -1; dy <= 2; dy++)
+        for (let dx = -1; dx <= 2; dx++) {
+          const sy = Math.min(height - 1, Math.max(0, 2 * y + dy))
+          const sx = Math.min(width - 1, Math.max(0, 2 * x + dx))
+          const weight = (dy < 0 || dy > 1 ? 1 : 3) * (dx < 0 || dx > 1 ? 1 : 3)
+          for (let c = 0; c < 4; c++) {
+            const at = (y * w + x) * 4 + c
+            half[at] = (half[at] as number) + ((values[(sy * width + sx) * 4 + c] as number) * weight) / 64
+          }
+        }
+  return { width: w, height: h, values: half }
+}
+
+const COARSEST = 6
+
+/** The scales of a frame, down to about six pixels across. */
+export function describe(picture: Picture): Descriptor {
+  const planes = [oklabPlane(picture)]
+  for (let last = planes[0] as Plane; Math.min(last.width, last.height) >= 2 * COARSEST; ) {
+    last = halve(last)
+    planes.push(last)
+  }
+  return planes
+}
+
+/** Pixels that change by more than this in any channel over the loop are active; about two 8-bit steps. */
+const ACTIVE = 2 / 255
+
+/** For each scale, the indices of the pixels that change at all in the loop. */
+export function activePixels(frames: readonly Descriptor[]): Uint32Array[] {
+  const [first] = frames
+  return (first ?? []).map((plane, scale) => {
+    const least = Float32Array.from(plane.values)
+    const most = Float32Array.from(plane.values)
+    for (const frame of frames) {
+      const { values } = frame[scale] as Plane
+      for (let i = 0; i < values.length; i++) {
+        const v = values[i] as number
+        if (v < (least[i] as number)) least[i] = v
+        if (v > (most[i] as number)) most[i] = v
+      }
+    }
+    const active: number[] = []
+    for (let i = 0; i < least.length; i += 4)
+      if ([0, 1, 2, 3].some((c) => (most[i + c] as number) - (least[i + c] as number) > ACTIVE)) active.push(i)
+    return Uint32Array.from(active)
+  })
+}
+
+/** d(i, j) at a scale: root mean square difference over the active pixels, all four channels added. */
+export function distance(a: Plane, b: Plane, active: Uint32Array): number {
+  if (active.length === 0) return 0
+  let sum = 0
+  for (const i of active)
+    for (let c = 0; c < 4; c++) sum += ((a.values[i + c] as number) - (b.values[i + c] as number)) ** 2
+  return Math.sqrt(sum / active.length)
+}
+
+/** How much a plane varies over the picture: standard deviation of its lightness and alpha. */
+export function variation({ values }: Plane): number {
+  const count = values.length / 4
+  let total = 0
+  for (const c of [0, 3]) {
+    let sum = 0
+    let squares = 0
+    for (let i = c; i < values.length; i += 4) {
+      const v = values[i] as number
+      sum += v
+      squares += v * v
+    }
+    total += Math.max(0, squares / count - (sum / count) ** 2)
+  }
+  return Math.sqrt(total)
+}
+
+/** Mean OKLab coordinates and alpha of a plane. */
+export function meanColour({ values }: Plane): readonly number[] {
+  const sums = [0, 0, 0, 0]
+  for (let i = 0; i < values.length; i++) sums[i % 4] = (sums[i % 4] as number) + (values[i] as number)
+  return sums.map((sum) => (4 * sum) / values.length)
+}

@@ -1,0 +1,3 @@
+export * from './descriptor'
+export * from './loop-verdict'
+export * from './verdict'
