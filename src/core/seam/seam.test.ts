@@ -30,7 +30,7 @@ const turn = (degrees: number, ease = 'linear', more: Partial<Motion> = {}) =>
   motion([[0, 0], [1, degrees]], 'accumulate', ease, more)
 const beam = (rotation: Motion): Loop => ({
   ...lamp,
-  layers: [withMotions('rectangle', { width: 12, height: 80, pivotY: 30, fill: '#f2b54a' }, { rotation })],
+  layers: [withMotions('rectangle', { y: 28, width: 12, height: 44, pivotY: 20, fill: '#f2b54a' }, { rotation })],
 })
 const frames = (loop: Loop): Picture[] =>
   Array.from({ length: loop.length }, (_, n) => renderInNode(evaluate(loop, n), 64, 64))

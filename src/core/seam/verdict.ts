@@ -36,7 +36,7 @@ const STILL = 0.25 / 255
 const HELD = 0.2
 /** A seam step this many times its largest neighbour, and this many deviations above the interior, jumps. */
 const JUMP_RATIO = 1.5
-const JUMP_DEVIATIONS = 3
+const JUMP_DEVIATIONS = 2
 /** A hesitation: the seam steps lie under this share of the median. */
 const SLOW = 0.3
 
