@@ -11,7 +11,13 @@ const CREAM = '#f7ead0'
 const CORAL = '#ef7f5f'
 const GLASS = '#79c9b4'
 
-const layer = (kind: string, id: string, name: string, values: Values, motions: Record<string, Motion> = {}): Layer => ({
+const layer = (
+  kind: string,
+  id: string,
+  name: string,
+  values: Values,
+  motions: Record<string, Motion> = {},
+): Layer => ({
   ...newLayer(kind, name, values, id),
   motions,
 })
@@ -39,14 +45,26 @@ function beaconLoader(): Loop {
     ...loop,
     layers: [
       layer('ellipse', 'beacon-track', 'Track', { ...ring, stroke: DEEP }),
-      layer('ellipse', 'beacon-arc', 'Arc', { ...ring, stroke: LAMP, cap: 'round', spanEnd: 0.06 }, {
-        spanStart: carry(keys('cubic-bezier(0.62, 0.05, 0.5, 0.95)', [0, 0], [1, 1])),
-        spanEnd: carry(keys('cubic-bezier(0.18, 0.42, 0.34, 0.92)', [0, 0.06], [1, 1.06])),
-        rotation: carry(keys('linear', [0, 0], [1, 360])),
-      }),
-      layer('ellipse', 'beacon-lamp', 'Lamp', { x: 240, y: 240, width: 84, height: 84, fill: CREAM }, {
-        opacity: repeat(keys('ease-in-out', [0, 1], [0.5, 0.35])),
-      }),
+      layer(
+        'ellipse',
+        'beacon-arc',
+        'Arc',
+        { ...ring, stroke: LAMP, cap: 'round', spanEnd: 0.06 },
+        {
+          spanStart: carry(keys('cubic-bezier(0.62, 0.05, 0.5, 0.95)', [0, 0], [1, 1])),
+          spanEnd: carry(keys('cubic-bezier(0.18, 0.42, 0.34, 0.92)', [0, 0.06], [1, 1.06])),
+          rotation: carry(keys('linear', [0, 0], [1, 360])),
+        },
+      ),
+      layer(
+        'ellipse',
+        'beacon-lamp',
+        'Lamp',
+        { x: 240, y: 240, width: 84, height: 84, fill: CREAM },
+        {
+          opacity: repeat(keys('ease-in-out', [0, 1], [0.5, 0.35])),
+        },
+      ),
     ],
   }
 }
@@ -84,9 +102,15 @@ function boardingBuoys(): Loop {
     layers: [
       layer('rectangle', 'buoys-water', 'Waterline', { x: 240, y: 192, width: 400, height: 10, radius: 5, fill: DEEP }),
       ...colours.map((fill, i) =>
-        layer('ellipse', `buoy-${i + 1}`, `Buoy ${i + 1}`, { x: 80 + 80 * i, y: 150, width: 44, height: 44, fill }, {
-          y: bob(0.09 * i),
-        }),
+        layer(
+          'ellipse',
+          `buoy-${i + 1}`,
+          `Buoy ${i + 1}`,
+          { x: 80 + 80 * i, y: 150, width: 44, height: 44, fill },
+          {
+            y: bob(0.09 * i),
+          },
+        ),
       ),
     ],
   }

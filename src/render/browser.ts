@@ -1,5 +1,5 @@
-import type { DisplayList } from '@/core/loop'
 import type { Picture } from '@/core/image'
+import type { DisplayList } from '@/core/loop'
 import { type Context, type MakeSurface, Painter } from './draw'
 
 const surface =

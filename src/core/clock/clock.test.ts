@@ -44,7 +44,12 @@ describe('fractions', () => {
 
 describe('rates', () => {
   it('take the usual abbreviations for the 1001 fractions they abbreviate', () => {
-    for (const [text, num] of [['23.976', 24000], ['23.98', 24000], ['29.97', 30000], ['59.94', 60000]] as const)
+    for (const [text, num] of [
+      ['23.976', 24000],
+      ['23.98', 24000],
+      ['29.97', 30000],
+      ['59.94', 60000],
+    ] as const)
       expect(parseRate(text)).toEqual({ num, den: 1001 })
   })
   it.each([24, 25, 30, 50, 60])('keep %d whole', (rate) => {

@@ -47,7 +47,9 @@ export function toHex(colour: string): string {
   if (known) return known
   if (hexes.size > 5000) hexes.clear()
   const rgb = toRgb(parse(colour)) as Rgb | undefined
-  const hex = rgb ? `#${[rgb.r, rgb.g, rgb.b, rgb.alpha ?? 1].map(byte).join('')}`.replace(/^(#.{6})ff$/, '$1') : '#000000'
+  const hex = rgb
+    ? `#${[rgb.r, rgb.g, rgb.b, rgb.alpha ?? 1].map(byte).join('')}`.replace(/^(#.{6})ff$/, '$1')
+    : '#000000'
   hexes.set(colour, hex)
   return hex
 }

@@ -1,3 +1,4 @@
+import { median } from '../statistics'
 import type { Picture } from './picture'
 
 export const DITHERINGS = ['none', 'ordered', 'diffusion'] as const
@@ -10,15 +11,15 @@ export type Palette = readonly (readonly number[])[]
 const UNKNOWN = 0xffff
 
 /** Finds the nearest palette entry, squared distance in sRGB; 6 bits per channel are looked up once each. */
-function nearestFinder(palette: Palette, opaqueFrom: number) {
+function nearestFinder(palette: Palette) {
   const cells = new Uint16Array(1 << 18).fill(UNKNOWN)
   return (r: number, g: number, b: number): number => {
     const cell = ((r >> 2) << 12) | ((g >> 2) << 6) | (b >> 2)
     const known = cells[cell] as number
     if (known !== UNKNOWN) return known
-    let best = opaqueFrom
+    let best = 1
     let least = Infinity
-    for (let i = opaqueFrom; i < palette.length; i++) {
+    for (let i = 1; i < palette.length; i++) {
       const [pr = 0, pg = 0, pb = 0] = palette[i] as readonly number[]
       const distance = (pr - r) ** 2 + (pg - g) ** 2 + (pb - b) ** 2
       if (distance < least) {
@@ -43,16 +44,24 @@ const BAYER = Array.from({ length: 64 }, (_, i) => {
   return (value + 0.5) / 64 - 0.5
 })
 
+/** The usual distance from a colour of the palette to its nearest neighbour, per channel: what a threshold spans. */
+function neighbourSpacing(palette: Palette): number {
+  const distances = palette.slice(1).map((entry, i) => {
+    const others = palette.slice(1).filter((_, j) => j !== i)
+    return Math.min(255, ...others.map((other) => Math.hypot(...entry.map((v, c) => v - (other[c] ?? 0)))))
+  })
+  return median(distances) / Math.sqrt(3)
+}
+
 const clampByte = (x: number) => (x < 0 ? 0 : x > 255 ? 255 : x)
 
 /**
- * A function that turns pictures into palette indices, one byte a pixel. With `transparentIndex` 0, pixels under half
- * opacity get index 0 and only the entries behind it stand for colours.
+ * A function that turns pictures into palette indices, one byte a pixel. Entry 0 of the palette stands for no colour:
+ * with `transparent`, pixels under half opacity get it; colours are looked for from entry 1 on.
  */
 export function paletteMapper(palette: Palette, dithering: Dithering, transparent: boolean) {
-  const nearest = nearestFinder(palette, transparent ? 1 : 0)
-  /** Spread of the ordered thresholds: the mean distance between neighbouring palette entries, per channel. */
-  const spread = 255 / Math.max(1, Math.cbrt(palette.length) - 1) / 2
+  const nearest = nearestFinder(palette)
+  const spread = dithering === 'ordered' ? neighbourSpacing(palette) : 0
   return (picture: Picture): Uint8Array => {
     const { width, height, data } = picture
     const indices = new Uint8Array(width * height)

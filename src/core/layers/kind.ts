@@ -1,4 +1,4 @@
-import type { Drawing, DisplayNode } from '../loop/display-list'
+import type { DisplayNode, Drawing } from '../loop/display-list'
 import type { Box, Path, Point } from '../path'
 import { FILL, paintOutline, paintsWholeOutline, STROKE } from './paint'
 import { PLACEMENT } from './placement'

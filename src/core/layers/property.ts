@@ -1,5 +1,5 @@
 import { colourDistance, mixColours } from '../colour'
-import { mixNumbers, type MovingProperty, type MovingValue } from '../motion'
+import { type MovingProperty, type MovingValue, mixNumbers } from '../motion'
 
 /** Units in which property values are stored. `share` is a part of a whole, 1 being all of it. */
 export type Unit = 'px' | '°' | 'share' | '×' | ''

@@ -5,12 +5,7 @@ import { polygon } from './polygon'
 import { rectangle } from './rectangle'
 
 /** Every kind of layer, in the order in which the tools are shown. A new kind is one folder and one line here. */
-export const LAYER_KINDS: readonly LayerKind[] = [
-  ellipse,
-  rectangle,
-  polygon,
-  group,
-]
+export const LAYER_KINDS: readonly LayerKind[] = [ellipse, rectangle, polygon, group]
 
 const byName = new Map(LAYER_KINDS.map((kind) => [kind.kind, kind]))
 

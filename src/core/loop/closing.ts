@@ -6,7 +6,7 @@ import {
   type Property,
   type PropertyTable,
 } from '../layers'
-import { checkHome, type HomeReport, type Motion, type Remedy, remedies, type MovingValue } from '../motion'
+import { checkHome, type HomeReport, type Motion, type MovingValue, type Remedy, remedies } from '../motion'
 import { propertyAt, valuesAt } from './evaluate'
 import type { Layer, Loop } from './schema'
 import { places } from './tree'

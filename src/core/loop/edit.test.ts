@@ -1,7 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { renderInNode } from '../../render/node'
+import { greatestDifference } from '../image'
 import { layerKind } from '../layers'
-import { travel, type Motion } from '../motion'
+import { type Motion, travel } from '../motion'
 import { anyLoop, anyMotion } from '../testing/arbitrary'
 import {
   allLayers,
@@ -30,8 +32,6 @@ import {
   stageBounds,
   ungroup,
 } from '.'
-import { renderInNode } from '../../render/node'
-import { greatestDifference } from '../image'
 
 const empty = newLoop({
   name: 'Pier',
@@ -90,7 +90,10 @@ describe('editing a loop', () => {
 
   it('centres the pivot without moving the picture, and the turn no longer wobbles', () => {
     const off = { ...pier, layers: [newLayer('group', 'Pair', { pivotX: 90, pivotY: -30, rotation: 25 }, 'pair')] }
-    const holding = moveLayer(moveLayer(pier, 'dot', { id: 'post', side: 'front' }), 'post', { id: 'dot', side: 'back' })
+    const holding = moveLayer(moveLayer(pier, 'dot', { id: 'post', side: 'front' }), 'post', {
+      id: 'dot',
+      side: 'back',
+    })
     expect(holding.layers.map(({ id }) => id)).toEqual(['post', 'dot'])
     const group = { ...(off.layers[0] as Layer), layers: pier.layers }
     const centred = centrePivot(group, 0, 24)
@@ -143,12 +146,18 @@ describe('motions', () => {
   })
   it('take a value at the playhead as a key there, in whichever cycle it stands', () => {
     fc.assert(
-      fc.property(anyMotion(rotation), fc.integer({ min: 2, max: 90 }), fc.nat(89), fc.integer({ min: -90, max: 90 }), (motion, length, frame, value) => {
-        fc.pre(motion.keys.every((key) => !/start|both/.test(key.ease)) && motion.after !== 'accumulate')
-        const n = frame % length
-        const layer = { ...dot, motions: { rotation: setKeyAtFrame(motion, value, n, length) } }
-        expect(Number(propertyAt(layer, 'rotation', n, length))).toBeCloseTo(value, 4)
-      }),
+      fc.property(
+        anyMotion(rotation),
+        fc.integer({ min: 2, max: 90 }),
+        fc.nat(89),
+        fc.integer({ min: -90, max: 90 }),
+        (motion, length, frame, value) => {
+          fc.pre(motion.keys.every((key) => !/start|both/.test(key.ease)) && motion.after !== 'accumulate')
+          const n = frame % length
+          const layer = { ...dot, motions: { rotation: setKeyAtFrame(motion, value, n, length) } }
+          expect(Number(propertyAt(layer, 'rotation', n, length))).toBeCloseTo(value, 4)
+        },
+      ),
     )
   })
   it('keep keys between their neighbours and inside the cycle', () => {

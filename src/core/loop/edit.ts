@@ -1,7 +1,17 @@
 import { nanoid } from 'nanoid'
 import type { Clock } from '../clock'
-import { clampToRange, defaultValues, layerKind, placementMatrix, type PropertyValue, type Values } from '../layers'
-import { boxAround, boxCentre, boxCorners, type Box, compose, IDENTITY, type Matrix, type Point, transformPoint } from '../path'
+import { clampToRange, defaultValues, layerKind, type PropertyValue, placementMatrix, type Values } from '../layers'
+import {
+  type Box,
+  boxAround,
+  boxCentre,
+  boxCorners,
+  compose,
+  IDENTITY,
+  type Matrix,
+  type Point,
+  transformPoint,
+} from '../path'
 import { valuesAt } from './evaluate'
 import { setKeyAtFrame } from './keys'
 import { FORMAT, type Layer, type Loop, VERSION } from './schema'
@@ -220,4 +230,3 @@ export function duplicateLayers(loop: Loop, ids: readonly string[]): { loop: Loo
   }, loop)
   return { loop: next, copies }
 }
-

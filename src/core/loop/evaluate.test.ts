@@ -1,9 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { renderInNode } from '../../render/node'
 import { greatestDifference } from '../image'
 import { movingProperty } from '../layers'
 import { anyLoop } from '../testing/arbitrary'
-import { renderInNode } from '../../render/node'
 import {
   allLayers,
   changeLayer,
@@ -23,7 +23,8 @@ const anyFrame = fc.oneof(fc.integer({ min: -5, max: 130 }), fc.double({ min: -5
 /** The pictures drawn with the same numbers, but for what no eye sees. */
 const sameNumbers = (a: unknown, b: unknown, slack: number): boolean => {
   if (typeof a === 'number' && typeof b === 'number') return Math.abs(a - b) <= slack
-  if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((x, i) => sameNumbers(x, b[i], slack))
+  if (Array.isArray(a) && Array.isArray(b))
+    return a.length === b.length && a.every((x, i) => sameNumbers(x, b[i], slack))
   if (a && b && typeof a === 'object' && typeof b === 'object')
     return Object.keys(a).every((key) => sameNumbers((a as never)[key], (b as never)[key], slack))
   return a === b
@@ -129,7 +130,9 @@ describe('symmetry', () => {
   it('lets a six-sided shape come home after a sixth of a turn, and the pixels agree', () => {
     const sixth = turned('polygon', { corners: 6, radius: 80 }, 60)
     expect(home(sixth)).toBe(true)
-    expect(greatestDifference(renderInNode(evaluateUnreduced(sixth, 0)), renderInNode(evaluateUnreduced(sixth, 24)))).toBeLessThanOrEqual(2)
+    expect(
+      greatestDifference(renderInNode(evaluateUnreduced(sixth, 0)), renderInNode(evaluateUnreduced(sixth, 24))),
+    ).toBeLessThanOrEqual(2)
     expect(home(turned('polygon', { corners: 5, radius: 80 }, 60))).toBe(false)
   })
   it('does not hold for a pivot off the centre, a part of a stroke, or an uneven scale', () => {

@@ -4,8 +4,8 @@ import {
   layerKind,
   movingProperty,
   type Placement,
-  placementMatrix,
   type PropertyValue,
+  placementMatrix,
   type Values,
 } from '../layers'
 import { motionValue } from '../motion'

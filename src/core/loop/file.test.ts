@@ -16,7 +16,14 @@ const beacon: Loop = {
   layers: [
     {
       ...newLayer('ellipse', 'Arc'),
-      motions: { rotation: { keys: [{ at: 0, value: 1.1, ease: 'linear' }], after: 'repeat', period: { cycles: 2 }, phase: 0.25 } },
+      motions: {
+        rotation: {
+          keys: [{ at: 0, value: 1.1, ease: 'linear' }],
+          after: 'repeat',
+          period: { cycles: 2 },
+          phase: 0.25,
+        },
+      },
     },
   ],
 }
@@ -34,7 +41,10 @@ const refusal = (text: string): LoopFileError => {
 type Json = Record<string, unknown>
 type Step = string | number
 const pathText = (path: readonly Step[]) =>
-  path.reduce<string>((text, part) => (typeof part === 'number' ? `${text}[${part}]` : `${text}${text && '.'}${part}`), '')
+  path.reduce<string>(
+    (text, part) => (typeof part === 'number' ? `${text}[${part}]` : `${text}${text && '.'}${part}`),
+    '',
+  )
 
 /** Every place in a document, from the outside in. */
 function* everyPath(value: unknown, path: Step[] = []): Generator<Step[]> {
@@ -118,7 +128,10 @@ describe('a loop file', () => {
 
   it('is refused when two layers share an id', () => {
     const twice = { ...beacon, layers: [...beacon.layers, ...beacon.layers] }
-    expect(refusal(JSON.stringify(twice)).faults[0]).toEqual({ path: 'layers[1].id', message: 'another layer has this id' })
+    expect(refusal(JSON.stringify(twice)).faults[0]).toEqual({
+      path: 'layers[1].id',
+      message: 'another layer has this id',
+    })
   })
 
   it('cannot reach the prototype of anything', () => {

@@ -40,7 +40,14 @@ export function newMotion(property: Property, value: MovingValue): Motion {
 
   function there(from: MovingValue, to: MovingValue): Motion {
     const ease = 'ease-in-out'
-    return { ...base, after: 'repeat', keys: [{ at: 0, value: from, ease }, { at: 0.5, value: to, ease }] }
+    return {
+      ...base,
+      after: 'repeat',
+      keys: [
+        { at: 0, value: from, ease },
+        { at: 0.5, value: to, ease },
+      ],
+    }
   }
 }
 

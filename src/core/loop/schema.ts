@@ -91,8 +91,7 @@ const motionSchema = (property: Property) =>
       phase: z.number().min(0).max(1),
     })
     .superRefine(({ keys, after }, context) => {
-      const refuse = (path: (string | number)[], message: string) =>
-        context.addIssue({ code: 'custom', path, message })
+      const refuse = (path: (string | number)[], message: string) => context.addIssue({ code: 'custom', path, message })
       for (const [i, key] of keys.entries())
         if (i > 0 && key.at <= (keys[i - 1]?.at ?? 0)) refuse(['keys', i, 'at'], 'keys must lie one after the other')
       if (after === 'repeat' && (keys.at(-1)?.at ?? 0) >= 1)

@@ -1,5 +1,5 @@
 import { parseEase } from './ease'
-import { isTied, type Motion, motionValue, type MovingValue, periodFrames, travel } from './motion'
+import { isTied, type Motion, type MovingValue, motionValue, periodFrames, travel } from './motion'
 
 /** What the coming-home check must know of a property. */
 export interface MovingProperty<V extends MovingValue> {
@@ -70,7 +70,16 @@ export function checkHome<V extends MovingValue>(
   const hesitates = carries && !ticks && home && length > 2 && seamSpeed < HESITATION * greatest
 
   const equivalence = property.equivalence ?? null
-  return { home, gap, equivalence, repeatsFrame: repeatsFrame(motion, length, property, home), kink, evenness, hesitates, speeds }
+  return {
+    home,
+    gap,
+    equivalence,
+    repeatsFrame: repeatsFrame(motion, length, property, home),
+    kink,
+    evenness,
+    hesitates,
+    speeds,
+  }
 }
 
 /**
@@ -115,7 +124,8 @@ export function remedies<V extends MovingValue>(
   gapAllowed?: (rawGap: number) => number,
 ): Remedy<V>[] {
   const found: Remedy<V>[] = []
-  const offer = (kind: Remedy['kind'], label: string, changed: Motion<V>) => found.push({ kind, label, motion: changed })
+  const offer = (kind: Remedy['kind'], label: string, changed: Motion<V>) =>
+    found.push({ kind, label, motion: changed })
   const { keys, period, after } = motion
   const first = keys[0]
   const last = keys[keys.length - 1]
@@ -185,7 +195,9 @@ export function remedies<V extends MovingValue>(
     if (known.has(text)) return false
     known.add(text)
     const report = checkHome(remedy.motion, length, property, gapAllowed)
-    return report.home && !report.repeatsFrame && !report.hesitates && report.speeds.some((s) => s > property.threshold / 16)
+    return (
+      report.home && !report.repeatsFrame && !report.hesitates && report.speeds.some((s) => s > property.threshold / 16)
+    )
   })
 }
 

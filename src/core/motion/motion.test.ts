@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { ellipse } from '../layers/ellipse'
 import { movingProperty, type NumberProperty } from '../layers'
+import { ellipse } from '../layers/ellipse'
 import { anyEase, anyMotion } from '../testing/arbitrary'
 import {
   checkHome,
@@ -96,7 +96,8 @@ describe('motion', () => {
     fc.assert(
       fc.property(anyMotion(rotation), (m) => {
         const gentle = numeric(m).keys.map((key) => (/start|both/.test(key.ease) ? { ...key, ease: 'linear' } : key))
-        for (const key of gentle) expect(curveValue({ ...numeric(m), keys: gentle }, key.at, mixNumbers)).toBe(key.value)
+        for (const key of gentle)
+          expect(curveValue({ ...numeric(m), keys: gentle }, key.at, mixNumbers)).toBe(key.value)
       }),
     )
   })
@@ -204,7 +205,11 @@ describe('remedies', () => {
     fc.assert(
       fc.property(anyMotion(rotation), anyLength, (m, length) => {
         for (const { motion } of offered(numeric(m), length))
-          expect(checkHome(motion, length, turning)).toMatchObject({ home: true, repeatsFrame: false, hesitates: false })
+          expect(checkHome(motion, length, turning)).toMatchObject({
+            home: true,
+            repeatsFrame: false,
+            hesitates: false,
+          })
       }),
     )
   })

@@ -1,4 +1,4 @@
-import { easeAt, type Ease, SNAP } from './ease'
+import { type Ease, easeAt, SNAP } from './ease'
 
 /** What happens after each cycle; the words are those of CSS and SMIL. */
 export const AFTER_EACH_CYCLE = ['repeat', 'accumulate', 'alternate', 'once'] as const

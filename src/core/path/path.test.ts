@@ -74,7 +74,12 @@ describe('spans', () => {
       ['M', 0, 0],
       ['L', 10, 0],
     ]
-    expect(pathSpan(line, 0.75, 1.25).map(([letter, x]) => `${letter}${Number(Number(x).toFixed(6))}`)).toEqual(['M7.5', 'L10', 'M0', 'L2.5'])
+    expect(pathSpan(line, 0.75, 1.25).map(([letter, x]) => `${letter}${Number(Number(x).toFixed(6))}`)).toEqual([
+      'M7.5',
+      'L10',
+      'M0',
+      'L2.5',
+    ])
   })
   it('are everything from a whole length up, and nothing where they end before they start', () => {
     const circle = ellipsePath(10, 10)

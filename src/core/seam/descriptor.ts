@@ -32,7 +32,7 @@ function oklabPlane({ width, height, data }: Picture): Plane {
     const s = Math.cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b)
     values[p] = 0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s
     values[p + 1] = 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s
-    values[p + 2] = 0.0259040371 * l + 0.7827717662 * m - 0.8086757660 * s
+    values[p + 2] = 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s
     values[p + 3] = alpha
   }
   return { width, height, values }

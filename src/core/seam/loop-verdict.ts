@@ -36,7 +36,8 @@ export function homeReason(report: MotionReport, length: number): string {
   if ('frames' in motion.period) {
     const cycles = length / motion.period.frames
     const count = Number(cycles.toFixed(3))
-    if (motion.after === 'once') return `it runs once in ${Number(motion.period.frames.toFixed(3))} frames and stops elsewhere`
+    if (motion.after === 'once')
+      return `it runs once in ${Number(motion.period.frames.toFixed(3))} frames and stops elsewhere`
     return `${count} cycles fit in the loop, which is not a whole number`
   }
   if (motion.after === 'accumulate') return 'what it carries on by does not add up to something that looks the same'
@@ -49,7 +50,8 @@ export function motionFault(report: MotionReport, length: number): string | null
   const what = `${report.layer.name}, ${report.property.label}`
   if (report.repeatsFrame)
     return `${what}: frame ${length - 1} already shows what frame 0 shows. Both ends of the cycle are keyed alike, but the cycle ends a frame early, so the picture stands still for one frame.`
-  if (!report.home) return `${what}: ends ${formatGap(report)} away from where it starts; ${homeReason(report, length)}.`
+  if (!report.home)
+    return `${what}: ends ${formatGap(report)} away from where it starts; ${homeReason(report, length)}.`
   if (report.hesitates)
     return `${what}: slows down towards the seam and speeds up after it, once per cycle. Its ease is made for a motion that stops; this one carries on.`
   return null
@@ -62,14 +64,22 @@ export function motionFault(report: MotionReport, length: number): string | null
  */
 export function judgeLoop(loop: Loop, motions: readonly MotionReport[], pictures: SeamReport | null): LoopVerdict {
   const visible = motions.filter((motion) => motion.visible)
-  const say = (verdict: Verdict, fault: MotionReport | null, sentence: string): LoopVerdict => ({ verdict, fault, sentence })
+  const say = (verdict: Verdict, fault: MotionReport | null, sentence: string): LoopVerdict => ({
+    verdict,
+    fault,
+    sentence,
+  })
   const faulty = (fault: MotionReport, verdict: Verdict) => say(verdict, fault, motionFault(fault, loop.length) ?? '')
   const worst = visible
     .filter((motion) => !motion.home)
     .sort((a, b) => Math.abs(b.gap) / (b.speeds[0] || 1) - Math.abs(a.gap) / (a.speeds[0] || 1))[0]
   const repeats = visible.find((motion) => motion.repeatsFrame)
   if (pictures?.verdict === 'blank-frame')
-    return say('blank-frame', null, `Frame ${pictures.frame} is blank while its neighbours look alike: the loop blinks.`)
+    return say(
+      'blank-frame',
+      null,
+      `Frame ${pictures.frame} is blank while its neighbours look alike: the loop blinks.`,
+    )
   if (worst && !worst.repeatsFrame) return faulty(worst, 'jumps')
   if (repeats) return faulty(repeats, 'repeats-a-frame')
   const slow = visible.find((motion) => motion.hesitates)
@@ -77,7 +87,11 @@ export function judgeLoop(loop: Loop, motions: readonly MotionReport[], pictures
   if (visible.length === 0 || pictures?.verdict === 'still')
     return say('still', null, 'Nothing moves yet: every frame is the same. Give a property a motion.')
   if (pictures?.verdict === 'jumps')
-    return say('closes', null, 'Every motion comes home. The sudden change at the seam is keyed: a held value ends there.')
+    return say(
+      'closes',
+      null,
+      'Every motion comes home. The sudden change at the seam is keyed: a held value ends there.',
+    )
   const count = visible.length === 1 ? 'The motion comes' : `All ${visible.length} motions come`
   return say('closes', null, `${count} home: the closing frame ${loop.length} equals frame 0.`)
 }

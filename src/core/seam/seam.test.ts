@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest'
+import { renderInNode } from '../../render/node'
 import type { Picture } from '../image'
 import { checkMotions, evaluate, type Layer, type Loop, newLayer, newLoop } from '../loop'
 import type { Motion } from '../motion'
-import { renderInNode } from '../../render/node'
-import { judgeLoop, judgeSeam, median } from '.'
+import { median } from '../statistics'
+import { judgeLoop, judgeSeam } from '.'
 
 const N = 36
 const lamp = newLoop({
@@ -15,7 +16,12 @@ const lamp = newLoop({
   rate: { num: 24, den: 1 },
   length: N,
 })
-const motion = (values: [number, number][], after: Motion['after'], ease = 'linear', more: Partial<Motion> = {}): Motion => ({
+const motion = (
+  values: [number, number][],
+  after: Motion['after'],
+  ease = 'linear',
+  more: Partial<Motion> = {},
+): Motion => ({
   keys: values.map(([at, value]) => ({ at, value, ease })),
   after,
   period: { cycles: 1 },
@@ -27,7 +33,15 @@ const withMotions = (kind: string, values: object, motions: Record<string, Motio
   motions,
 })
 const turn = (degrees: number, ease = 'linear', more: Partial<Motion> = {}) =>
-  motion([[0, 0], [1, degrees]], 'accumulate', ease, more)
+  motion(
+    [
+      [0, 0],
+      [1, degrees],
+    ],
+    'accumulate',
+    ease,
+    more,
+  )
 const beam = (rotation: Motion): Loop => ({
   ...lamp,
   layers: [withMotions('rectangle', { y: 28, width: 12, height: 44, pivotY: 20, fill: '#f2b54a' }, { rotation })],
@@ -40,7 +54,20 @@ const loops: Record<string, Loop> = {
   'a bobbing dot': {
     ...lamp,
     layers: [
-      withMotions('ellipse', { width: 20, height: 20 }, { y: motion([[0, 20], [0.5, 70]], 'repeat', 'ease-in-out') }),
+      withMotions(
+        'ellipse',
+        { width: 20, height: 20 },
+        {
+          y: motion(
+            [
+              [0, 20],
+              [0.5, 70],
+            ],
+            'repeat',
+            'ease-in-out',
+          ),
+        },
+      ),
     ],
   },
   'a growing arc': {
@@ -50,8 +77,22 @@ const loops: Record<string, Loop> = {
         'ellipse',
         { width: 60, height: 60, fill: null, stroke: '#f2b54a', cap: 'round' },
         {
-          spanStart: motion([[0, 0], [1, 1]], 'accumulate', 'cubic-bezier(0.6, 0, 0.6, 1)'),
-          spanEnd: motion([[0, 0.08], [1, 1.08]], 'accumulate', 'cubic-bezier(0.2, 0.4, 0.4, 1)'),
+          spanStart: motion(
+            [
+              [0, 0],
+              [1, 1],
+            ],
+            'accumulate',
+            'cubic-bezier(0.6, 0, 0.6, 1)',
+          ),
+          spanEnd: motion(
+            [
+              [0, 0.08],
+              [1, 1.08],
+            ],
+            'accumulate',
+            'cubic-bezier(0.2, 0.4, 0.4, 1)',
+          ),
           rotation: turn(360),
         },
       ),
@@ -59,7 +100,13 @@ const loops: Record<string, Loop> = {
   },
   'a fast dot that never overlaps itself': {
     ...lamp,
-    layers: [withMotions('ellipse', { width: 6, height: 6, pivotY: 40, y: 8 }, { rotation: turn(360, 'linear', { period: { cycles: 3 } }) })],
+    layers: [
+      withMotions(
+        'ellipse',
+        { width: 6, height: 6, pivotY: 40, y: 8 },
+        { rotation: turn(360, 'linear', { period: { cycles: 3 } }) },
+      ),
+    ],
   },
   'a stepped drum': beam(turn(360, 'steps(9)')),
   'a transparent spinner': { ...beam(turn(360)), background: null },
@@ -79,7 +126,8 @@ describe('the seam of pictures', () => {
   })
   it.each(moving)('%s jumps when a sixth of it is missing', (name, loop) => {
     const cut = frames(loop).slice(0, (5 * N) / 6)
-    const expected = name === 'a fast dot that never overlaps itself' || name === 'a bobbing dot' ? /jumps|closes/ : /jumps/
+    const expected =
+      name === 'a fast dot that never overlaps itself' || name === 'a bobbing dot' ? /jumps|closes/ : /jumps/
     expect(judgeSeam(cut).verdict).toMatch(expected)
   })
   it.each(Object.entries(loops))('%s blinks when its last frame is empty', (_, loop) => {
@@ -100,7 +148,8 @@ describe('the seam of pictures', () => {
     const [small, large] = [renderInNode(evaluate(lamp, 0), 8, 8), renderInNode(evaluate(lamp, 0), 9, 8)]
     expect(() => judgeSeam([small, large])).toThrow('one size')
   })
-  it('takes the median of both middles', () => expect([median([3, 1, 2]), median([4, 1, 2, 3]), median([])]).toEqual([2, 2.5, 0]))
+  it('takes the median of both middles', () =>
+    expect([median([3, 1, 2]), median([4, 1, 2, 3]), median([])]).toEqual([2, 2.5, 0]))
 })
 
 describe('the verdict on an open loop', () => {
@@ -115,14 +164,36 @@ describe('the verdict on an open loop', () => {
     expect(judge(beam(turn(359))).verdict).toBe('jumps')
   })
   it('names a frame shown twice where both ends are keyed alike in a free motion', () => {
-    const free = motion([[0, 0], [0.5, 90], [1, 0]], 'once', 'linear', { period: { frames: N - 1 } })
+    const free = motion(
+      [
+        [0, 0],
+        [0.5, 90],
+        [1, 0],
+      ],
+      'once',
+      'linear',
+      { period: { frames: N - 1 } },
+    )
     const verdict = judge(beam(free))
     expect(verdict.verdict).toBe('repeats-a-frame')
     expect(verdict.sentence).toContain('frame 35 already shows what frame 0 shows')
   })
   it('closes where everything comes home, a keyed tick at the seam included', () => {
     expect(judge(loops['a growing arc'] as Loop).verdict).toBe('closes')
-    expect(judge(beam(motion([[0, 0], [0.5, 40]], 'repeat', 'hold'))).verdict).toBe('closes')
+    expect(
+      judge(
+        beam(
+          motion(
+            [
+              [0, 0],
+              [0.5, 40],
+            ],
+            'repeat',
+            'hold',
+          ),
+        ),
+      ).verdict,
+    ).toBe('closes')
   })
   it('does not mind what is hidden', () => {
     const loop = beam(turn(350))

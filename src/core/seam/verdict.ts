@@ -1,4 +1,5 @@
 import type { Picture } from '../image'
+import { median } from '../statistics'
 import { activePixels, type Descriptor, describe, distance, meanColour, type Plane, variation } from './descriptor'
 
 /** What the seam of a series of pictures is, by the words of the vocabulary; `still` where nothing moves. */
@@ -16,14 +17,6 @@ export interface SeamReport {
   readonly ratio: number
   /** The frame at fault, counted from 0, or null. */
   readonly frame: number | null
-}
-
-/** Median of numbers; 0 of none. */
-export function median(values: readonly number[]): number {
-  const ordered = [...values].sort((a, b) => a - b)
-  const middle = ordered.length >> 1
-  if (ordered.length % 2 === 1) return ordered[middle] as number
-  return ordered.length === 0 ? 0 : ((ordered[middle - 1] as number) + (ordered[middle] as number)) / 2
 }
 
 /** Median absolute deviation, scaled to the standard deviation of a normal distribution. */

@@ -32,7 +32,12 @@ const valueOf = (property: Property): fc.Arbitrary<MovingValue> =>
 
 const anyPeriod = (tiedOnly: boolean) => {
   const tied = fc.integer({ min: 1, max: 6 }).map((cycles) => ({ cycles }))
-  return tiedOnly ? tied : fc.oneof(tied, double(2, 90).map((frames) => ({ frames })))
+  return tiedOnly
+    ? tied
+    : fc.oneof(
+        tied,
+        double(2, 90).map((frames) => ({ frames })),
+      )
 }
 
 /** A motion of a property; with `tiedOnly` its period is tied to the loop. */
@@ -40,7 +45,9 @@ export const anyMotion = (property: Property, tiedOnly = false): fc.Arbitrary<Mo
   fc
     .record({
       places: fc.uniqueArray(fc.integer({ min: 0, max: 24 }), { minLength: 1, maxLength: 5 }),
-      after: fc.constantFrom(...AFTER_EACH_CYCLE.filter((after) => property.type === 'number' || after !== 'accumulate')),
+      after: fc.constantFrom(
+        ...AFTER_EACH_CYCLE.filter((after) => property.type === 'number' || after !== 'accumulate'),
+      ),
       period: anyPeriod(tiedOnly),
       phase: fc.oneof(fc.constant(0), double(0, 1)),
       values: fc.array(valueOf(property), { minLength: 5, maxLength: 5 }),
@@ -72,9 +79,7 @@ const layerOf = (kind: LayerKind, depth: number): fc.Arbitrary<Omit<Layer, 'id'>
   const moving = entries.filter(([, property]) => property.moves)
   const motions = fc
     .subarray(moving, { maxLength: 3 })
-    .chain((chosen) =>
-      fc.record(Object.fromEntries(chosen.map(([name, property]) => [name, anyMotion(property)]))),
-    )
+    .chain((chosen) => fc.record(Object.fromEntries(chosen.map(([name, property]) => [name, anyMotion(property)]))))
   const layers = kind.holdsLayers && depth > 0 ? fc.array(anyLayer(depth - 1), { maxLength: 3 }) : fc.constant([])
   return fc.record({ values, motions, layers }).map(({ values, motions, layers }) => ({
     kind: kind.kind,

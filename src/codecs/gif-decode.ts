@@ -1,0 +1,112 @@
+import { decompressFrame, type ParsedFrame, type ParsedGif, parseGIF } from 'gifuct-js'
+import type { Picture } from '@/core/image'
+
+/** The largest canvas that is decoded, in pixels: 8192 × 8192 px. */
+const MAX_PIXELS = 8192 * 8192
+
+/** A GIF that cannot be read, and why. */
+export class GifError extends Error {
+  override readonly name = 'GifError'
+}
+
+/** A GIF's claims; its frames are decoded one after the other as they are asked for. */
+export interface DecodedGif {
+  readonly width: number
+  readonly height: number
+  readonly delaysCs: readonly number[]
+  readonly playsForever: boolean
+  /** The frames as a viewer shows them, disposal applied. Each is a copy of its own. */
+  readonly frames: () => Generator<Picture>
+}
+
+type ImageBlock = Extract<ParsedGif['frames'][number], { image: unknown }>
+
+/**
+ * Reads a GIF as viewers do.
+ * @throws GifError when the bytes are no GIF, break off, or claim a picture that is too large.
+ */
+export function decodeGif(bytes: Uint8Array): DecodedGif {
+  const parsed = parse(bytes)
+  const { width, height } = parsed.lsd
+  const images = parsed.frames.filter((block): block is ImageBlock => 'image' in block && block.image !== undefined)
+  if (images.length === 0) throw new GifError('The GIF holds no picture.')
+  for (const [n, { image }] of images.entries()) {
+    const { left, top, width: w, height: h } = image.descriptor
+    if (w === 0 || h === 0 || left + w > width || top + h > height)
+      throw new GifError(`Frame ${n} of the GIF lies outside its picture.`)
+    if (image.data.minCodeSize < 1 || image.data.minCodeSize > 8)
+      throw new GifError(`Frame ${n} of the GIF is damaged: code size ${image.data.minCodeSize}.`)
+  }
+  return {
+    width,
+    height,
+    delaysCs: images.map(({ gce }) => (gce as ImageBlock['gce'] | undefined)?.delay ?? 0),
+    playsForever: loopCount(parsed) === 0,
+    frames: () => composeFrames(parsed, images),
+  }
+}
+
+function parse(bytes: Uint8Array): ParsedGif {
+  const signature = String.fromCharCode(...bytes.subarray(0, 6))
+  if (signature !== 'GIF89a' && signature !== 'GIF87a') throw new GifError('The file does not begin as a GIF does.')
+  const [width, height] = [(bytes[6] ?? 0) | ((bytes[7] ?? 0) << 8), (bytes[8] ?? 0) | ((bytes[9] ?? 0) << 8)]
+  if (width * height === 0 || width * height > MAX_PIXELS)
+    throw new GifError(`The GIF claims ${width} × ${height} px, which is not a picture that can be shown.`)
+  if (!endsWithTrailer(bytes)) throw new GifError('The GIF breaks off before its end.')
+  try {
+    return parseGIF(bytes.slice().buffer)
+  } catch (error) {
+    throw new GifError(`The GIF is damaged: ${(error as Error).message}`)
+  }
+}
+
+/** Walks over the blocks, whose lengths the standard states (GIF89a §15–26), to the trailer. */
+function endsWithTrailer(bytes: Uint8Array): boolean {
+  const table = (packed: number) => (packed & 0x80 ? 3 << ((packed & 7) + 1) : 0)
+  let at = 13 + table(bytes[10] ?? 0)
+  while (at < bytes.length) {
+    const block = bytes[at++]
+    if (block === 0x3b) return true
+    if (block === 0x2c) at += 10 + table(bytes[at + 8] ?? 0)
+    else if (block === 0x21) at += 1
+    else return false
+    while (at < bytes.length && bytes[at] !== 0) at += (bytes[at] as number) + 1
+    at++
+  }
+  return false
+}
+
+/** How often the file asks to be repeated, 0 being for ever; null where it does not ask. */
+function loopCount(parsed: ParsedGif): number | null {
+  for (const block of parsed.frames)
+    if ('application' in block && block.application?.id.startsWith('NETSCAPE2.0')) {
+      const [id, low, high] = block.application.blocks
+      if (id === 1 && low !== undefined && high !== undefined) return low | (high << 8)
+    }
+  return null
+}
+
+function* composeFrames(parsed: ParsedGif, images: readonly ImageBlock[]): Generator<Picture> {
+  const { width, height } = parsed.lsd
+  const canvas = new Uint8ClampedArray(width * height * 4)
+  for (const [n, image] of images.entries()) {
+    let frame: ParsedFrame
+    try {
+      frame = decompressFrame(image, parsed.gct, true)
+    } catch (error) {
+      throw new GifError(`Frame ${n} of the GIF is damaged: ${(error as Error).message}`)
+    }
+    const before = frame.disposalType === 3 ? canvas.slice() : null
+    const { left, top, width: w, height: h } = frame.dims
+    const rows = (visit: (from: number, y: number) => void) => {
+      for (let y = 0; y < h; y++) visit(((top + y) * width + left) * 4, y)
+    }
+    rows((from, y) => {
+      for (let i = y * w * 4, to = from; i < (y + 1) * w * 4; i += 4, to += 4)
+        if (frame.patch[i + 3]) for (let c = 0; c < 4; c++) canvas[to + c] = frame.patch[i + c] as number
+    })
+    yield { width, height, data: canvas.slice() }
+    if (before) canvas.set(before)
+    else if (frame.disposalType === 2) rows((from) => canvas.fill(0, from, from + w * 4))
+  }
+}

@@ -1,0 +1,2 @@
+export * from './gif-decode'
+export * from './gif-encode'
