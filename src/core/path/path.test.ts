@@ -90,12 +90,14 @@ describe('spans', () => {
 })
 
 describe('transforms', () => {
-  const matrix = fc.tuple(share, share, share, share, size, size).map((m) => m as unknown as Matrix)
+  const matrix = fc
+    .tuple(share, share, share, share, size, size)
+    .map(([a, b, c, d, e, f]): Matrix => [3 + a / 2, b / 2, c / 2, 3 + d / 2, e, f])
   it('undo with their inverse', () => {
     fc.assert(
       fc.property(matrix, share, share, (m, x, y) => {
         const back = invert(m)
-        fc.pre(back !== null && Math.abs(m[0] * m[3] - m[1] * m[2]) > 0.01)
+        expect(back).not.toBeNull()
         const there = transformPoint(compose(back ?? IDENTITY, m), { x, y })
         expect(there.x).toBeCloseTo(x, 5)
         expect(there.y).toBeCloseTo(y, 5)

@@ -27,7 +27,7 @@ const numberIn = (property: NumberProperty) => {
     : double(low, high).map((x) => Number(x.toFixed(3)) + 0)
 }
 
-const valueOf = (property: Property): fc.Arbitrary<MovingValue> =>
+const valueFor = (property: Property): fc.Arbitrary<MovingValue> =>
   property.type === 'number' ? numberIn(property) : colour
 
 const anyPeriod = (tiedOnly: boolean) => {
@@ -50,7 +50,7 @@ export const anyMotion = (property: Property, tiedOnly = false): fc.Arbitrary<Mo
       ),
       period: anyPeriod(tiedOnly),
       phase: fc.oneof(fc.constant(0), double(0, 1)),
-      values: fc.array(valueOf(property), { minLength: 5, maxLength: 5 }),
+      values: fc.array(valueFor(property), { minLength: 5, maxLength: 5 }),
       eases: fc.array(anyEase, { minLength: 5, maxLength: 5 }),
     })
     .map(({ places, after, period, phase, values, eases }) => {
