@@ -52,7 +52,7 @@ function parse(bytes: Uint8Array): ParsedGif {
   const [width, height] = [(bytes[6] ?? 0) | ((bytes[7] ?? 0) << 8), (bytes[8] ?? 0) | ((bytes[9] ?? 0) << 8)]
   if (width * height === 0 || width * height > MAX_PIXELS)
     throw new GifError(`The GIF claims ${width} × ${height} px, which is not a picture that can be shown.`)
-  if (!endsWithTrailer(bytes)) throw new GifError('The GIF breaks off before its end.')
+  checkBlocks(bytes)
   try {
     return parseGIF(bytes.slice().buffer)
   } catch (error) {
@@ -60,20 +60,32 @@ function parse(bytes: Uint8Array): ParsedGif {
   }
 }
 
-/** Walks over the blocks, whose lengths the standard states (GIF89a §15–26), to the trailer. */
-function endsWithTrailer(bytes: Uint8Array): boolean {
+/** First sub-block sizes of the extensions that GIF89a §23–26 defines; a comment's may be any. */
+const EXTENSION_SIZES: Readonly<Record<number, number | null>> = { 249: 4, 255: 11, 1: 12, 254: null }
+
+/**
+ * Walks over the blocks, whose lengths the standard states (GIF89a §15–27), to the trailer: what gifuct-js parses
+ * without looking is made sure of here, since it does not end on blocks that the standard does not have.
+ * @throws GifError when the blocks break off or are none that the standard has.
+ */
+function checkBlocks(bytes: Uint8Array): void {
   const table = (packed: number) => (packed & 0x80 ? 3 << ((packed & 7) + 1) : 0)
   let at = 13 + table(bytes[10] ?? 0)
   while (at < bytes.length) {
     const block = bytes[at++]
-    if (block === 0x3b) return true
+    if (block === 0x3b) return
     if (block === 0x2c) at += 10 + table(bytes[at + 8] ?? 0)
-    else if (block === 0x21) at += 1
-    else return false
+    else if (block === 0x21) {
+      const label = bytes[at++] as number
+      const size = EXTENSION_SIZES[label]
+      if (size === undefined || (size !== null && bytes[at] !== size))
+        throw new GifError(`The GIF is damaged: an extension that GIF does not have at byte ${at - 2}.`)
+      if (label === 249 && bytes[at + 5] !== 0) throw new GifError(`The GIF is damaged at byte ${at + 5}.`)
+    } else throw new GifError(`The GIF is damaged: no block begins at byte ${at - 1}.`)
     while (at < bytes.length && bytes[at] !== 0) at += (bytes[at] as number) + 1
     at++
   }
-  return false
+  throw new GifError('The GIF breaks off before its end.')
 }
 
 /** How often the file asks to be repeated, 0 being for ever; null where it does not ask. */

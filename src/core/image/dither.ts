@@ -53,7 +53,7 @@ function neighbourSpacing(palette: Palette): number {
   return median(distances) / Math.sqrt(3)
 }
 
-const clampByte = (x: number) => (x < 0 ? 0 : x > 255 ? 255 : x)
+const clampByte = (x: number) => (x < 0 ? 0 : Math.min(x, 255))
 
 /**
  * A function that turns pictures into palette indices, one byte a pixel. Entry 0 of the palette stands for no colour:
