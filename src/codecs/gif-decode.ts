@@ -22,7 +22,8 @@ export interface DecodedGif {
 type ImageBlock = Extract<ParsedGif['frames'][number], { image: unknown }>
 
 /**
- * Reads a GIF as viewers do.
+ * Reads a GIF as viewers do. Made for the proof of files written here: headers, tables and blocks may be damaged in
+ * any way, but the compressed picture data themselves go to gifuct-js as they are.
  * @throws GifError when the bytes are no GIF, break off, or claim a picture that is too large.
  */
 export function decodeGif(bytes: Uint8Array): DecodedGif {
