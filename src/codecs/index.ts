@@ -1,2 +1,3 @@
 export * from './gif-decode'
 export * from './gif-encode'
+export * from './gif-proof'

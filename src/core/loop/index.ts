@@ -14,4 +14,5 @@ export {
   MAX_SIZE,
   VERSION,
 } from './schema'
+export * from './snap'
 export * from './tree'

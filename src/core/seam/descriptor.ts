@@ -60,7 +60,7 @@ function halve({ width, height, values }: Plane): Plane {
 const COARSEST = 6
 
 /** The scales of a frame, down to about six pixels across. */
-export function describe(picture: Picture): Descriptor {
+export function descriptorOf(picture: Picture): Descriptor {
   const planes = [oklabPlane(picture)]
   for (let last = planes[0] as Plane; Math.min(last.width, last.height) >= 2 * COARSEST; ) {
     last = halve(last)

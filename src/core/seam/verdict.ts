@@ -1,6 +1,6 @@
 import type { Picture } from '../image'
 import { median } from '../statistics'
-import { activePixels, type Descriptor, describe, distance, meanColour, type Plane, variation } from './descriptor'
+import { activePixels, type Descriptor, descriptorOf, distance, meanColour, type Plane, variation } from './descriptor'
 
 /** What the seam of a series of pictures is, by the words of the vocabulary; `still` where nothing moves. */
 export type Verdict = 'closes' | 'repeats-a-frame' | 'blank-frame' | 'jumps' | 'hesitates' | 'still'
@@ -43,7 +43,7 @@ export function judgeSeam(pictures: readonly Picture[]): SeamReport {
   if (!first) throw new RangeError('a loop has at least one frame')
   if (pictures.some(({ width, height }) => width !== first.width || height !== first.height))
     throw new RangeError('the frames of a loop have one size')
-  return judgeDescribed(pictures.map(describe))
+  return judgeDescribed(pictures.map(descriptorOf))
 }
 
 /** judgeSeam for frames that have been described already, one at a time. */

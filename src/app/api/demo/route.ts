@@ -1,0 +1,15 @@
+import { readdir, readFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { NextResponse } from 'next/server'
+import { parseLoop } from '@/core/loop'
+
+const FOLDER = join(process.cwd(), 'demo', 'loops')
+
+export const dynamic = 'force-static'
+
+/** The demo loops, for a library that is opened for the first time. */
+export async function GET() {
+  const files = (await readdir(FOLDER)).filter((file) => file.endsWith('.cyclon.json')).sort()
+  const loops = await Promise.all(files.map(async (file) => parseLoop(await readFile(join(FOLDER, file), 'utf8'))))
+  return NextResponse.json(loops)
+}

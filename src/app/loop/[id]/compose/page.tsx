@@ -1,0 +1,5 @@
+import { ComposeView } from '@/studio/compose'
+
+export default function Page() {
+  return <ComposeView />
+}

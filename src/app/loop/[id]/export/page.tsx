@@ -1,0 +1,5 @@
+import { ExportView } from '@/studio/export'
+
+export default function Page() {
+  return <ExportView />
+}

@@ -1,0 +1,5 @@
+import { SeamView } from '@/studio/seam'
+
+export default function Page() {
+  return <SeamView />
+}

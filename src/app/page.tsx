@@ -1,0 +1,5 @@
+import { LibraryView } from '@/studio/library'
+
+export default function Page() {
+  return <LibraryView />
+}

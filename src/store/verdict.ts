@@ -1,0 +1,81 @@
+import { create } from 'zustand'
+import { checkMotions, type Loop, type MotionReport } from '@/core/loop'
+import { judgeLoop, type LoopVerdict, type SeamReport } from '@/core/seam'
+import { type Client, seamClient } from '@/workers/clients'
+import type { SeamService } from '@/workers/seam.worker'
+import { documentStore } from './document'
+import { useSession } from './session'
+
+/** The seam of the loop that is shown: motions at once, pictures as soon as they have been looked at. */
+interface SeamState {
+  readonly loop: Loop | null
+  readonly motions: readonly MotionReport[]
+  readonly pictures: SeamReport | null
+  /** False while the pictures of an older state are still being shown. */
+  readonly fresh: boolean
+  readonly verdict: LoopVerdict | null
+}
+
+export const useSeam = create<SeamState>()(() => ({
+  loop: null,
+  motions: [],
+  pictures: null,
+  fresh: false,
+  verdict: null,
+}))
+
+/** A look at the pictures that has taken longer than this is given up for a newer state, ms. */
+const PATIENCE_MS = 400
+
+/** Keeps the seam readout up to date with what is shown, also in the middle of a drag. Returns a function that stops. */
+export function startSeamWatch(): () => void {
+  const client: Client<SeamService> = seamClient()
+  let busy = false
+  let since = 0
+
+  const look = async () => {
+    if (busy) return
+    busy = true
+    for (;;) {
+      const { loop, fresh } = useSeam.getState()
+      if (!loop || fresh) break
+      since = performance.now()
+      const pictures = await client.service.judge(loop)
+      const current = useSeam.getState()
+      if (!pictures) continue
+      const isCurrent = current.loop === loop
+      const known = isCurrent || current.loop?.id === loop.id
+      if (known && current.loop)
+        useSeam.setState({
+          pictures,
+          fresh: isCurrent,
+          verdict: judgeLoop(current.loop, current.motions, isCurrent ? pictures : null),
+        })
+    }
+    busy = false
+  }
+
+  const update = () => {
+    const loop = useSession.getState().preview ?? documentStore.getState().loop
+    if (!loop || loop === useSeam.getState().loop) return
+    const motions = checkMotions(loop)
+    const sameLoop = useSeam.getState().loop?.id === loop.id
+    useSeam.setState(({ pictures }) => ({
+      loop,
+      motions,
+      pictures: sameLoop ? pictures : null,
+      fresh: false,
+      verdict: judgeLoop(loop, motions, null),
+    }))
+    if (busy && performance.now() - since > PATIENCE_MS) void client.service.cancel()
+    void look()
+  }
+
+  const stops = [documentStore.subscribe(update), useSession.subscribe(update)]
+  update()
+  return () => {
+    for (const stop of stops) stop()
+    useSeam.setState({ loop: null, motions: [], pictures: null, fresh: false, verdict: null })
+    client.end()
+  }
+}

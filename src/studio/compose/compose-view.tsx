@@ -1,0 +1,61 @@
+'use client'
+
+import { useState } from 'react'
+import { Group, Panel, Separator } from 'react-resizable-panels'
+import { useShownLoop } from '@/store/session'
+import { Transport, type useFrames } from '../playback'
+import { Dial } from './dial'
+import { LayerList } from './layer-list'
+import { MotionPanel } from './motion-panel'
+import { PropertyPanel } from './property-panel'
+import { Stage } from './stage'
+import { ToolBar } from './tool-bar'
+
+const Divider = ({ upright }: { upright?: boolean }) => (
+  <Separator className={`bg-base-300 transition-none hover:bg-accent ${upright ? 'w-px' : 'h-px'}`} />
+)
+
+/** The stage with direct handles, time as a dial, layers, properties, and the motion of the chosen property. */
+export function ComposeView() {
+  const loop = useShownLoop()
+  const [frames, setFrames] = useState<ReturnType<typeof useFrames> | null>(null)
+  if (!loop) return null
+  return (
+    <Group orientation="horizontal" id="compose" className="h-full">
+      <Panel defaultSize={300} minSize={250} maxSize={460} groupResizeBehavior="preserve-pixel-size">
+        <div className="flex h-full min-h-0 flex-col bg-base-100">
+          <div className="mx-auto aspect-square max-h-[45%] min-h-0 w-full p-2">
+            <Dial loop={loop} frames={frames} />
+          </div>
+          <div className="hairline border-y">
+            <Transport loop={loop} />
+          </div>
+          <div className="min-h-0 flex-1">
+            <LayerList loop={loop} />
+          </div>
+        </div>
+      </Panel>
+      <Divider upright />
+      <Panel minSize={400}>
+        <Group orientation="vertical" id="compose-middle">
+          <Panel minSize={180}>
+            <div className="flex h-full min-h-0 flex-col">
+              <ToolBar />
+              <div className="min-h-0 flex-1">
+                <Stage onFrames={setFrames} />
+              </div>
+            </div>
+          </Panel>
+          <Divider />
+          <Panel defaultSize={270} minSize={150} groupResizeBehavior="preserve-pixel-size">
+            <MotionPanel loop={loop} />
+          </Panel>
+        </Group>
+      </Panel>
+      <Divider upright />
+      <Panel defaultSize={262} minSize={230} maxSize={420} groupResizeBehavior="preserve-pixel-size">
+        <PropertyPanel loop={loop} />
+      </Panel>
+    </Group>
+  )
+}

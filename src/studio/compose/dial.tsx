@@ -1,0 +1,351 @@
+'use client'
+
+import { memo, type RefObject, useEffect, useMemo, useRef, useState } from 'react'
+import { changeKey, changeLayer, type Loop } from '@/core/loop'
+import { beginGesture, changeLoop, endGesture } from '@/store/document'
+import type { FrameStore } from '@/store/frames'
+import { setSession, showFrame, usePlayhead, useSession } from '@/store/session'
+import { useSeam } from '@/store/verdict'
+import { homeWord } from '../seam/motions-at-seam'
+import {
+  arcPath,
+  type Bead,
+  beadPlace,
+  beadsOf,
+  cycleStarts,
+  DIAL,
+  dialLanes,
+  frameAngle,
+  frameAtPoint,
+  type Lane,
+  onDial,
+} from './dial-geometry'
+
+interface DialProps {
+  readonly loop: Loop
+  readonly frames: RefObject<FrameStore | null> | null
+}
+
+/** Where the pointer is about the dial's middle, in the dial's own units. */
+function pointerAt(svg: SVGSVGElement, event: { clientX: number; clientY: number }) {
+  const rect = svg.getBoundingClientRect()
+  const unit = (2 * DIAL.radius) / rect.width
+  return { x: (event.clientX - rect.left) * unit - DIAL.radius, y: (event.clientY - rect.top) * unit - DIAL.radius }
+}
+
+/** Time as a ring: seam at the top, a ring per layer, cycles as segments, keys as beads, the playhead a hand. */
+export function Dial({ loop, frames }: DialProps) {
+  const reports = useSeam((seam) => seam.motions)
+  const svg = useRef<SVGSVGElement>(null)
+  const lanes = useMemo(() => dialLanes(loop, reports), [loop, reports])
+  const turning = useRef(false)
+  const toFrame = (event: React.PointerEvent) => {
+    if (svg.current) showFrame(Math.floor(frameAtPoint(pointerAt(svg.current, event), loop.length) + 0.5))
+  }
+  const R = DIAL.radius
+  return (
+    <svg
+      ref={svg}
+      viewBox={`${-R} ${-R} ${2 * R} ${2 * R}`}
+      className="block h-full w-full touch-none select-none"
+      role="group"
+      aria-label="Dial"
+    >
+      <circle
+        r={DIAL.ticks + 4}
+        fill="transparent"
+        onPointerDown={(event) => {
+          event.currentTarget.setPointerCapture(event.pointerId)
+          turning.current = true
+          setSession({ playing: false })
+          toFrame(event)
+        }}
+        onPointerMove={(event) => turning.current && toFrame(event)}
+        onPointerUp={() => {
+          turning.current = false
+        }}
+      />
+      <Ticks length={loop.length} />
+      <CacheRing frames={frames} length={loop.length} />
+      {lanes.map((lane) => (
+        <Ring key={`${lane.layer.id} ${lane.name}`} lane={lane} length={loop.length} svg={svg} />
+      ))}
+      <Hand length={loop.length} onTurn={toFrame} turning={turning} />
+      <path d={`M0 ${-DIAL.ticks - 1}l5 -7h-10z`} className="fill-accent" aria-hidden="true" />
+    </svg>
+  )
+}
+
+const Ticks = memo(function Ticks({ length }: { length: number }) {
+  const every = length <= 120 ? 1 : Math.ceil(length / 120)
+  const long = length <= 24 ? 4 : length <= 60 ? 5 : length <= 240 ? 10 : Math.ceil(length / 24)
+  const ticks = Array.from({ length: Math.ceil(length / every) }, (_, i) => i * every)
+  return (
+    <g className="stroke-base-content/45" aria-hidden="true">
+      {ticks.map((n) => {
+        const a = onDial(DIAL.ticks, frameAngle(n, length))
+        const b = onDial(DIAL.ticks + (n % long === 0 ? 5 : 2.5), frameAngle(n, length))
+        return <line key={n} x1={a.x} y1={a.y} x2={b.x} y2={b.y} strokeWidth={n % long === 0 ? 1 : 0.6} />
+      })}
+    </g>
+  )
+})
+
+/** Which frames are drawn and kept, as arcs outside the rings. */
+function CacheRing({ frames, length }: { frames: RefObject<FrameStore | null> | null; length: number }) {
+  const [cached, setCached] = useState<readonly boolean[]>([])
+  useEffect(() => {
+    const store = frames?.current
+    if (!store) return
+    let request = 0
+    const update = () => {
+      if (request) return
+      request = requestAnimationFrame(() => {
+        request = 0
+        setCached(store.cached())
+      })
+    }
+    update()
+    const stop = store.subscribe(update)
+    return () => {
+      stop()
+      cancelAnimationFrame(request)
+    }
+  }, [frames])
+  const count = cached.filter(Boolean).length
+  const runs = useMemo(() => {
+    const found: [number, number][] = []
+    for (const [n, here] of cached.entries()) {
+      const last = found.at(-1)
+      if (!here) continue
+      if (last && last[1] === n) last[1] = n + 1
+      else found.push([n, n + 1])
+    }
+    return found
+  }, [cached])
+  return (
+    <g data-testid="cached" data-count={count} aria-hidden="true">
+      <title>{`${count} of ${length} frames are drawn and kept`}</title>
+      {runs.map(([from, to]) => (
+        <path
+          key={from}
+          d={arcPath(DIAL.cache, from, to, length)}
+          fill="none"
+          className="stroke-base-content/50"
+          strokeWidth={2}
+        />
+      ))}
+    </g>
+  )
+}
+
+interface RingProps {
+  readonly lane: Lane
+  readonly length: number
+  readonly svg: RefObject<SVGSVGElement | null>
+}
+
+const Ring = memo(function Ring({ lane, length, svg }: RingProps) {
+  const { layer, name, report, inner, outer } = lane
+  const chosen = useSession(
+    ({ selection, property }) => selection.includes(layer.id) && (property === null || property === name),
+  )
+  const middle = (inner + outer) / 2
+  const width = outer - inner
+  const motion = name ? layer.motions[name] : undefined
+  const good = !report || (report.home && !report.repeatsFrame)
+  const label = report ? `${layer.name}, ${report.property.label}: ${homeWord(report)}` : `${layer.name}, does not move`
+  const select = () => setSession({ selection: [layer.id], property: name })
+  return (
+    <g opacity={layer.hidden ? 0.35 : 1}>
+      <circle
+        r={middle}
+        fill="none"
+        strokeWidth={width}
+        className={chosen ? 'stroke-neutral' : 'stroke-base-300/40'}
+        pointerEvents="stroke"
+        onPointerDown={(event) => {
+          event.stopPropagation()
+          select()
+        }}
+      >
+        <title>{label}</title>
+      </circle>
+      {motion && (
+        <>
+          <circle
+            r={middle}
+            fill="none"
+            strokeWidth={Math.max(1, width * 0.16)}
+            className={good ? 'stroke-accent/70' : 'stroke-error'}
+            pointerEvents="none"
+            strokeDasharray={good ? undefined : '4 3'}
+          />
+          {cycleStarts(motion, length).map((frame) => {
+            const a = onDial(inner, frameAngle(frame, length))
+            const b = onDial(outer, frameAngle(frame, length))
+            return (
+              <line
+                key={frame}
+                x1={a.x}
+                y1={a.y}
+                x2={b.x}
+                y2={b.y}
+                className="stroke-base-content/70"
+                strokeWidth={1.2}
+                pointerEvents="none"
+              />
+            )
+          })}
+          {beadsOf(motion, length).map((bead) => (
+            <BeadMark
+              key={`${bead.index} ${bead.cycle}`}
+              lane={lane}
+              bead={bead}
+              length={length}
+              svg={svg}
+              radius={Math.min(5, Math.max(1.6, width * 0.42))}
+            />
+          ))}
+        </>
+      )}
+    </g>
+  )
+})
+
+interface BeadProps {
+  readonly lane: Lane
+  readonly bead: Bead
+  readonly length: number
+  readonly svg: RefObject<SVGSVGElement | null>
+  readonly radius: number
+}
+
+/** A key on its ring. Dragged, it moves in its cycle, from frame to frame; with Alt held, freely. */
+function BeadMark({ lane, bead, length, svg, radius }: BeadProps) {
+  const { layer, name, inner, outer } = lane
+  const dragging = useRef(false)
+  const at = onDial((inner + outer) / 2, frameAngle(bead.frame, length))
+  const place = (to: number) => {
+    if (!name) return
+    changeLoop((loop) =>
+      changeLayer(loop, layer.id, (each) => {
+        const own = each.motions[name]
+        return own
+          ? {
+              ...each,
+              motions: {
+                ...each.motions,
+                [name]: changeKey(own, bead.index, { at: beadPlace(own, bead, to, length) }, length),
+              },
+            }
+          : each
+      }),
+    )
+  }
+  const onPointerMove = (event: React.PointerEvent) => {
+    if (!dragging.current || !svg.current) return
+    const raw = frameAtPoint(pointerAt(svg.current, event), length)
+    // Across the seam the frame counts on, so that a bead near the top does not leap round the ring.
+    const near = raw - bead.frame > length / 2 ? raw - length : bead.frame - raw > length / 2 ? raw + length : raw
+    place(event.altKey ? near : Math.round(near))
+  }
+  return (
+    <circle
+      cx={at.x}
+      cy={at.y}
+      r={radius}
+      className="cursor-grab fill-primary stroke-base-100 outline-offset-0 focus-visible:stroke-accent"
+      strokeWidth={1.2}
+      role="slider"
+      tabIndex={bead.first ? 0 : -1}
+      aria-label={`${layer.name}, ${lane.report?.property.label ?? name}, key ${bead.index + 1}`}
+      aria-valuemin={0}
+      aria-valuemax={length}
+      aria-valuenow={Number(bead.frame.toFixed(2))}
+      aria-valuetext={`frame ${Number(bead.frame.toFixed(2))}`}
+      onPointerDown={(event) => {
+        event.stopPropagation()
+        event.currentTarget.setPointerCapture(event.pointerId)
+        dragging.current = true
+        beginGesture()
+        setSession({ selection: [layer.id], property: name })
+      }}
+      onPointerMove={onPointerMove}
+      onPointerUp={() => {
+        dragging.current = false
+        endGesture()
+      }}
+      onKeyDown={(event) => {
+        const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key]
+        if (!by || event.ctrlKey || event.altKey) return
+        event.preventDefault()
+        event.stopPropagation()
+        place(Math.round(bead.frame) + by)
+      }}
+    >
+      <title>{`key ${bead.index + 1} at frame ${Number(bead.frame.toFixed(2))}`}</title>
+    </circle>
+  )
+}
+
+interface HandProps {
+  readonly length: number
+  readonly onTurn: (event: React.PointerEvent) => void
+  readonly turning: RefObject<boolean>
+}
+
+/** The playhead: a hand that can be dragged, and the frame in figures. Moved without drawing the dial anew. */
+function Hand({ length, onTurn, turning }: HandProps) {
+  const hand = useRef<SVGGElement>(null)
+  const figure = useRef<SVGTextElement>(null)
+  useEffect(() => {
+    const move = () => {
+      const { frame } = usePlayhead.getState()
+      hand.current?.setAttribute('transform', `rotate(${(frame / length) * 360})`)
+      hand.current?.setAttribute('aria-valuenow', String(frame))
+      if (figure.current) figure.current.textContent = String(frame)
+    }
+    move()
+    return usePlayhead.subscribe(move)
+  }, [length])
+  return (
+    <>
+      <circle r={DIAL.inner - 6} className="fill-base-100" />
+      <text
+        ref={figure}
+        data-testid="frame"
+        textAnchor="middle"
+        y={2}
+        className="fill-base-content font-mono text-[22px] tabular-nums"
+      />
+      <text textAnchor="middle" y={18} className="fill-base-content/80 font-mono text-[10px]">
+        {`of ${length}`}
+      </text>
+      <g
+        ref={hand}
+        role="slider"
+        tabIndex={0}
+        aria-label="Playhead"
+        aria-valuemin={0}
+        aria-valuemax={length - 1}
+        aria-valuenow={0}
+        className="cursor-grab"
+        onPointerDown={(event) => {
+          event.stopPropagation()
+          event.currentTarget.setPointerCapture(event.pointerId)
+          turning.current = true
+          setSession({ playing: false })
+        }}
+        onPointerMove={(event) => turning.current && onTurn(event)}
+        onPointerUp={() => {
+          turning.current = false
+        }}
+      >
+        <line y1={-DIAL.inner + 6} y2={-DIAL.ticks} className="stroke-primary" strokeWidth={1.6} />
+        <line y1={-DIAL.inner + 6} y2={-DIAL.ticks} stroke="transparent" strokeWidth={9} />
+        <circle cy={-DIAL.ticks} r={4.5} className="fill-primary" />
+      </g>
+    </>
+  )
+}

@@ -1,0 +1,71 @@
+'use client'
+
+import { useEffect } from 'react'
+import { changeLayer, type MotionReport, motionRemedies, setMotion } from '@/core/loop'
+import type { Motion } from '@/core/motion'
+import { motionFault } from '@/core/seam'
+import { changeLoop, documentStore } from '@/store/document'
+import { setSession, useSession } from '@/store/session'
+import { homeWord } from '../seam/motions-at-seam'
+import type { MotionOf } from './motion-panel'
+
+/** Whether the motion comes home, by how far not, why, and what would bring it home: each can be seen before it is taken. */
+export function Homecoming({ loop, layer, name, report }: MotionOf & { report: MotionReport }) {
+  const preview = useSession((session) => session.preview)
+  const fault = motionFault(report, loop.length)
+  useEffect(() => () => setSession({ preview: null }), [])
+  const good = report.home && !report.repeatsFrame && !report.hesitates
+  const apply = (motion: Motion) => (current: typeof loop) =>
+    changeLayer(current, layer.id, (each) => setMotion(each, name, motion))
+  const show = (motion: Motion) => {
+    const { loop: open } = documentStore.getState()
+    if (open) setSession({ preview: apply(motion)(open) })
+  }
+  const hide = () => setSession({ preview: null })
+  const take = (motion: Motion) => {
+    hide()
+    changeLoop(apply(motion))
+  }
+  const shows = (motion: Motion) => preview !== null && JSON.stringify(preview) === JSON.stringify(apply(motion)(loop))
+  return (
+    <div data-testid="homecoming">
+      <p className={`font-semibold ${good ? 'text-accent' : 'text-error'}`}>{homeWord(report)}</p>
+      {report.evenness !== null && good && (
+        <p className="dim text-xs">
+          {report.evenness > 0.999
+            ? 'at an even speed'
+            : `slowest at ${Math.round(100 * report.evenness)} % of its greatest speed`}
+        </p>
+      )}
+      {fault && (
+        <>
+          <p className="text-xs leading-4">{fault}</p>
+          <ul className="mt-1.5 space-y-1" aria-label="Remedies">
+            {motionRemedies(layer, name, loop.length).map((remedy) => (
+              <li key={remedy.label} className="flex items-center gap-1">
+                <span className="min-w-0 flex-1 text-xs leading-4">{remedy.label}</span>
+                <button
+                  type="button"
+                  className={`btn btn-xs ${shows(remedy.motion) ? 'bg-neutral text-primary' : 'btn-ghost'}`}
+                  aria-pressed={shows(remedy.motion)}
+                  aria-label={`Preview: ${remedy.label}`}
+                  onClick={() => (shows(remedy.motion) ? hide() : show(remedy.motion))}
+                >
+                  Preview
+                </button>
+                <button
+                  type="button"
+                  className="btn btn-accent btn-outline btn-xs"
+                  aria-label={`Take: ${remedy.label}`}
+                  onClick={() => take(remedy.motion)}
+                >
+                  Take
+                </button>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </div>
+  )
+}

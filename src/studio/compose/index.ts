@@ -1,0 +1,1 @@
+export { ComposeView } from './compose-view'

@@ -1,0 +1,354 @@
+'use client'
+
+import { CirclePlus, Trash2, X } from 'lucide-react'
+import { useId, useState } from 'react'
+import { layerKind, type Property } from '@/core/layers'
+import {
+  changeKey,
+  changeLayer,
+  checkMotion,
+  findLayer,
+  type Layer,
+  type Loop,
+  propertyAt,
+  removeKey,
+  setAfter,
+  setAllEases,
+  setKeyAtFrame,
+  setMotion,
+  setTied,
+} from '@/core/loop'
+import {
+  AFTER_EACH_CYCLE,
+  isTied,
+  type Motion,
+  type MovingValue,
+  NAMED_EASES,
+  parseEase,
+  periodFrames,
+  stretchTravel,
+  travel,
+} from '@/core/motion'
+import { beginGesture, changeLoop, endGesture } from '@/store/document'
+import { setSession, usePlayhead, useSession } from '@/store/session'
+import { ChoiceField, ColourField, classNames, type FieldUnit, IconButton, NumberField, PanelHeading } from '../parts'
+import { Homecoming } from './homecoming'
+import { MotionCurve } from './motion-curve'
+
+const gesture = (phase: 'begin' | 'end') => (phase === 'begin' ? beginGesture() : endGesture())
+
+/** The motion of the chosen property: unrolled, with its cycle, its keys, and whether it comes home. */
+export function MotionPanel({ loop }: { loop: Loop }) {
+  const { selection, property: name } = useSession()
+  const layer = selection.length === 1 ? findLayer(loop, selection[0] as string) : undefined
+  const chosen = layer && (name && layer.motions[name] ? name : Object.keys(layer.motions)[0])
+  const property = layer && chosen ? layerKind(layer.kind).properties[chosen] : undefined
+  const motion = layer && chosen ? layer.motions[chosen] : undefined
+  if (!layer || !chosen || !property || !motion)
+    return (
+      <section className="h-full bg-base-100" aria-label="Motion">
+        <PanelHeading title="Motion" />
+        <p className="dim p-3 text-xs">
+          {layer
+            ? `${layer.name} does not move yet. The small ring beside a property gives it a motion, tied to the loop.`
+            : 'Select a layer to see how it moves.'}
+        </p>
+      </section>
+    )
+  return (
+    <OpenMotion
+      key={`${layer.id} ${chosen}`}
+      loop={loop}
+      layer={layer}
+      name={chosen}
+      property={property}
+      motion={motion}
+    />
+  )
+}
+
+export interface MotionOf {
+  readonly loop: Loop
+  readonly layer: Layer
+  readonly name: string
+  readonly property: Property
+  readonly motion: Motion
+}
+
+/** Changes a motion of the open loop. */
+export const changeMotion = (
+  { layer, name }: Pick<MotionOf, 'layer' | 'name'>,
+  change: (motion: Motion, length: number) => Motion,
+) =>
+  changeLoop((loop) =>
+    changeLayer(loop, layer.id, (each) => {
+      const motion = each.motions[name]
+      return motion ? setMotion(each, name, change(motion, loop.length)) : each
+    }),
+  )
+
+function OpenMotion(of: MotionOf) {
+  const { loop, layer, name, property } = of
+  const report = checkMotion(layer, name, loop.length)
+  const names = Object.keys(layer.motions)
+  const addKey = () => {
+    const { frame } = usePlayhead.getState()
+    const value = propertyAt(layer, name, frame, loop.length) as MovingValue
+    changeMotion(of, (each, length) => setKeyAtFrame(each, value, frame, length))
+  }
+  const takeAway = () => {
+    const value = propertyAt(layer, name, usePlayhead.getState().frame, loop.length) as MovingValue
+    changeLoop((current) => changeLayer(current, layer.id, (each) => setMotion(each, name, null, value)))
+    setSession({ property: null })
+  }
+  return (
+    <section className="flex h-full min-h-0 flex-col bg-base-100" aria-label="Motion">
+      <PanelHeading title={`Motion of ${layer.name}`}>
+        <div className="me-2 flex gap-0.5" role="group" aria-label="Moving properties">
+          {names.map((each) => (
+            <button
+              key={each}
+              type="button"
+              aria-pressed={each === name}
+              className={classNames(
+                'btn btn-ghost btn-xs px-2 font-normal',
+                each === name && 'bg-neutral text-primary',
+              )}
+              onClick={() => setSession({ property: each })}
+            >
+              {layerKind(layer.kind).properties[each]?.label}
+            </button>
+          ))}
+        </div>
+        <IconButton icon={CirclePlus} label="Set a key at the playhead" onClick={addKey} />
+        <IconButton icon={Trash2} label={`Take the motion of ${property.label} away`} onClick={takeAway} />
+      </PanelHeading>
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_17.5rem]">
+        <MotionCurve {...of} />
+        <div className="hairline min-h-0 space-y-2 overflow-y-auto border-s px-3 py-2">
+          <Homecoming {...of} report={report} />
+          <CycleFields {...of} />
+          <KeyTable {...of} />
+        </div>
+      </div>
+    </section>
+  )
+}
+
+const unitOf = (property: Property): FieldUnit => (property.type === 'number' ? property.unit : '')
+
+function CycleFields(of: MotionOf) {
+  const { loop, motion, property } = of
+  const tied = isTied(motion.period)
+  const options =
+    property.type === 'colour' ? AFTER_EACH_CYCLE.filter((after) => after !== 'accumulate') : AFTER_EACH_CYCLE
+  return (
+    <fieldset className="space-y-1">
+      <legend className="dim float-left w-full text-2xs">Cycle</legend>
+      <div className="clear-both" />
+      <ChoiceField
+        label="after each"
+        value={motion.after}
+        options={options}
+        onChange={(after) => changeMotion(of, (each) => setAfter(each, after))}
+      />
+      <div className="flex items-center gap-1.5">
+        <span className="dim w-19 shrink-0" id="period-kind">
+          period
+        </span>
+        <div className="join" role="group" aria-labelledby="period-kind">
+          {[true, false].map((choice) => (
+            <button
+              key={String(choice)}
+              type="button"
+              aria-pressed={tied === choice}
+              className={classNames(
+                'btn join-item btn-xs font-normal',
+                tied === choice ? 'bg-neutral text-primary' : 'btn-ghost',
+              )}
+              onClick={() => changeMotion(of, (each, length) => setTied(each, choice, length))}
+            >
+              {choice ? 'tied to the loop' : 'free'}
+            </button>
+          ))}
+        </div>
+      </div>
+      {isTied(motion.period) ? (
+        <NumberField
+          label="cycles"
+          value={motion.period.cycles}
+          unit=""
+          step={1}
+          min={1}
+          max={loop.length}
+          context={loop}
+          onGesture={gesture}
+          onChange={(cycles) => {
+            if (!Number.isInteger(Number(cycles.toFixed(6))))
+              throw new RangeError('a tied motion has whole cycles; make it free for a broken count')
+            changeMotion(of, (each) => ({ ...each, period: { cycles: Math.round(cycles) } }))
+          }}
+        />
+      ) : (
+        <NumberField
+          label="one cycle"
+          value={motion.period.frames}
+          unit="frames"
+          step={1}
+          min={0.01}
+          max={1e6}
+          context={loop}
+          onGesture={gesture}
+          onChange={(frames) => changeMotion(of, (each) => ({ ...each, period: { frames } }))}
+        />
+      )}
+      <NumberField
+        label="phase"
+        value={motion.phase}
+        unit="share"
+        step={0.01}
+        min={0}
+        max={1}
+        context={loop}
+        onGesture={gesture}
+        onChange={(phase) => changeMotion(of, (each) => ({ ...each, phase }))}
+      />
+      {motion.after === 'accumulate' && property.type === 'number' && (
+        <NumberField
+          label="travel"
+          value={travel(motion as Motion<number>)}
+          unit={property.unit}
+          step={property.step}
+          context={loop}
+          onGesture={gesture}
+          onChange={(wanted) => changeMotion(of, (each) => stretchTravel(each as Motion<number>, wanted))}
+        />
+      )}
+    </fieldset>
+  )
+}
+
+function KeyTable(of: MotionOf) {
+  const { loop, motion } = of
+  const period = periodFrames(motion.period, loop.length)
+  return (
+    <fieldset>
+      <legend className="dim float-left mb-1 w-full text-2xs">Keys: frame of the cycle, value, ease to the next</legend>
+      <ol className="clear-both space-y-1">
+        {motion.keys.map((key, index) => (
+          <li key={index} className="flex items-center gap-1">
+            <NumberField
+              label={`Frame of key ${index + 1}`}
+              hideLabel
+              className="w-16 shrink-0"
+              value={key.at * period}
+              unit="frames"
+              step={1}
+              context={loop}
+              onChange={(frame) =>
+                changeMotion(of, (each, length) => changeKey(each, index, { at: frame / period }, length))
+              }
+            />
+            <KeyValue {...of} index={index} />
+            <EaseField
+              label={`Ease of key ${index + 1}`}
+              ease={key.ease}
+              onChange={(ease) => changeMotion(of, (each, length) => changeKey(each, index, { ease }, length))}
+            />
+            <IconButton
+              icon={X}
+              label={`Delete key ${index + 1}`}
+              disabled={motion.keys.length === 1}
+              onClick={() => changeMotion(of, (each) => removeKey(each, index))}
+            />
+          </li>
+        ))}
+      </ol>
+      {motion.keys.some(({ ease }) => ease !== 'linear') && (
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs mt-1 font-normal"
+          onClick={() => changeMotion(of, (each) => setAllEases(each, 'linear'))}
+        >
+          All linear
+        </button>
+      )}
+    </fieldset>
+  )
+}
+
+function KeyValue(of: MotionOf & { index: number }) {
+  const { loop, motion, property, index } = of
+  const key = motion.keys[index]
+  if (!key) return null
+  const change = (value: MovingValue) => changeMotion(of, (each, length) => changeKey(each, index, { value }, length))
+  if (property.type === 'colour')
+    return (
+      <div className="min-w-0 flex-1">
+        <ColourField
+          label={`Value of key ${index + 1}`}
+          hideLabel
+          value={String(key.value)}
+          onChange={(value) => value && change(value)}
+          onGesture={gesture}
+        />
+      </div>
+    )
+  return (
+    <NumberField
+      label={`Value of key ${index + 1}`}
+      hideLabel
+      className="w-20 shrink-0"
+      value={Number(key.value)}
+      unit={unitOf(property)}
+      step={property.type === 'number' ? property.step : 1}
+      context={loop}
+      onChange={change}
+    />
+  )
+}
+
+/** A CSS ease: a named one chosen, or any typed. */
+function EaseField({ label, ease, onChange }: { label: string; ease: string; onChange: (ease: string) => void }) {
+  const list = useId()
+  const [draft, setDraft] = useState<string | null>(null)
+  const wrong = draft !== null && parseEase(draft.trim()) === null
+  const commit = () => {
+    if (draft !== null && !wrong) onChange(draft.trim())
+    setDraft(null)
+  }
+  return (
+    <>
+      <input
+        aria-label={label}
+        list={list}
+        className={classNames(
+          'input input-xs figures w-full min-w-0 flex-1 bg-transparent px-1.5',
+          wrong && 'input-error',
+        )}
+        value={draft ?? ease}
+        title={ease}
+        aria-invalid={wrong}
+        spellCheck={false}
+        onChange={(event) => {
+          const { value } = event.target
+          if ((NAMED_EASES as readonly string[]).includes(value)) {
+            onChange(value)
+            setDraft(null)
+          } else setDraft(value)
+        }}
+        onFocus={(event) => event.target.select()}
+        onBlur={commit}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') commit()
+          if (event.key === 'Escape') setDraft(null)
+        }}
+      />
+      <datalist id={list}>
+        {[...NAMED_EASES, 'cubic-bezier(0.6, 0, 0.4, 1)', 'steps(4)'].map((each) => (
+          <option key={each} value={each} />
+        ))}
+      </datalist>
+    </>
+  )
+}

@@ -1,0 +1,261 @@
+'use client'
+
+import { proxy } from 'comlink'
+import { Download, ImageDown } from 'lucide-react'
+import { useEffect, useRef, useState } from 'react'
+import { toast } from 'sonner'
+import { evenness, type Fraction, formatRate, gifTiming } from '@/core/clock'
+import { DITHERINGS, type Dithering } from '@/core/image'
+import type { Loop } from '@/core/loop'
+import { useOpenLoop } from '@/store/document'
+import { useStillFrame } from '@/store/session'
+import { exportClient } from '@/workers/clients'
+import type { ExportedGif, ExportProgress, GifOptions } from '@/workers/export.worker'
+import { fileName, problemText, saveFile } from '../files'
+import { ChoiceField, NumberField } from '../parts'
+import { ProofCard } from './proof-card'
+
+type Work =
+  | { readonly state: 'idle' }
+  | { readonly state: 'busy'; readonly progress: ExportProgress; readonly since: number }
+  | { readonly state: 'done'; readonly result: ExportedGif; readonly loop: Loop; readonly url: string }
+  | { readonly state: 'failed'; readonly title: string }
+
+/** Writes the loop to a file, and proves the file. */
+export function ExportView() {
+  const loop = useOpenLoop()
+  const frame = useStillFrame()
+  const [options, setOptions] = useState<GifOptions>({
+    scale: 1,
+    colours: 256,
+    dithering: 'none',
+    transparent: loop?.background === null,
+  })
+  const [work, setWork] = useState<Work>({ state: 'idle' })
+  const running = useRef<ReturnType<typeof exportClient> | null>(null)
+  useEffect(() => () => running.current?.end(), [])
+  const url = work.state === 'done' ? work.url : null
+  useEffect(() => () => void (url && URL.revokeObjectURL(url)), [url])
+  if (!loop) return null
+
+  const cancel = () => {
+    running.current?.end()
+    running.current = null
+    setWork({ state: 'idle' })
+    toast('The export was cancelled; no file was written.')
+  }
+  const write = async () => {
+    const client = exportClient()
+    running.current = client
+    const since = performance.now()
+    setWork({ state: 'busy', progress: { stage: 'drawing and writing', share: 0 }, since })
+    try {
+      const result = await client.service.gif(
+        loop,
+        options,
+        proxy((progress: ExportProgress) => {
+          if (running.current === client) setWork({ state: 'busy', progress, since })
+        }),
+      )
+      setWork({
+        state: 'done',
+        result,
+        loop,
+        url: URL.createObjectURL(new Blob([result.bytes], { type: 'image/gif' })),
+      })
+    } catch (error) {
+      setWork({ state: 'failed', title: problemText(error).title })
+    } finally {
+      client.end()
+      if (running.current === client) running.current = null
+    }
+  }
+  const savePng = async () => {
+    const client = exportClient()
+    try {
+      const blob = await client.service.png(loop, frame, options.scale)
+      if (await saveFile(blob, fileName(loop, `-${String(frame).padStart(4, '0')}.png`)))
+        toast.success(`Frame ${frame} was saved.`)
+    } catch (error) {
+      toast.error(problemText(error).title)
+    } finally {
+      client.end()
+    }
+  }
+  const set = (part: Partial<GifOptions>) => setOptions((known) => ({ ...known, ...part }))
+  const [width, height] = [Math.round(loop.width * options.scale), Math.round(loop.height * options.scale)]
+
+  return (
+    <div className="grid h-full min-h-0 grid-cols-[22rem_minmax(0,1fr)]">
+      <section
+        className="hairline min-h-0 space-y-4 overflow-y-auto border-e bg-base-100 p-4"
+        aria-label="What is written"
+      >
+        <h2 className="text-base font-semibold">GIF</h2>
+        <TimingTruth length={loop.length} rate={loop.rate} />
+        <div className="space-y-1.5">
+          <NumberField
+            label="size"
+            value={options.scale}
+            unit="×"
+            step={0.25}
+            min={0.05}
+            max={4}
+            context={loop}
+            onChange={(scale) => set({ scale })}
+          />
+          <p className="dim figures ms-20 ps-1">
+            {width} × {height} px
+          </p>
+          <NumberField
+            label="colours"
+            value={options.colours}
+            unit=""
+            step={16}
+            min={2}
+            max={256}
+            context={loop}
+            onChange={(colours) => set({ colours: Math.round(colours) })}
+          />
+          <ChoiceField
+            label="dithering"
+            value={options.dithering}
+            options={DITHERINGS}
+            names={
+              {
+                ordered: 'ordered — a still region stays still',
+                diffusion: 'diffusion — finer, but crawls',
+              } satisfies Partial<Record<Dithering, string>>
+            }
+            onChange={(dithering) => set({ dithering })}
+          />
+          <label className="flex cursor-pointer items-center gap-2 pt-1">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              checked={options.transparent}
+              onChange={(event) => set({ transparent: event.target.checked })}
+            />
+            transparent {loop.background === null ? '' : <span className="dim">— leaves the background out</span>}
+          </label>
+          {loop.background === null && !options.transparent && (
+            <p className="dim text-xs">Not transparent: it is put on white.</p>
+          )}
+        </div>
+        <div className="space-y-2">
+          {work.state === 'busy' ? (
+            <Busy progress={work.progress} since={work.since} onCancel={cancel} />
+          ) : (
+            <button type="button" className="btn btn-primary btn-sm w-full" onClick={write}>
+              Write the GIF and prove it
+            </button>
+          )}
+          <button type="button" className="btn btn-sm w-full" onClick={savePng}>
+            <ImageDown size={15} aria-hidden="true" /> Save frame {frame} as PNG
+          </button>
+        </div>
+      </section>
+      <section className="min-h-0 overflow-y-auto p-6" aria-label="Proof" aria-live="polite">
+        {work.state === 'idle' && (
+          <div className="dim mx-auto mt-24 max-w-sm text-center">
+            <p className="text-base font-semibold text-base-content">No file yet.</p>
+            <p className="mt-1">
+              After writing, the file is read back by a decoder that is not its encoder: what it says about its frames,
+              times and repeats, and what its own seam looks like, is shown here.
+            </p>
+          </div>
+        )}
+        {work.state === 'busy' && <p className="dim mt-24 text-center">{work.progress.stage} …</p>}
+        {work.state === 'failed' && (
+          <p role="alert" className="alert alert-error alert-soft mx-auto max-w-lg">
+            The file could not be written: {work.title} The loop itself is unchanged.
+          </p>
+        )}
+        {work.state === 'done' && (
+          <div className="mx-auto max-w-3xl">
+            <ProofCard proof={work.result.proof} url={work.url} loop={work.loop} stale={work.loop !== loop} />
+            <button
+              type="button"
+              className="btn btn-primary btn-sm mt-4"
+              onClick={async () => {
+                const saved = await saveFile(
+                  new Blob([work.result.bytes], { type: 'image/gif' }),
+                  fileName(work.loop, '.gif'),
+                )
+                if (saved) toast.success('The GIF was saved.')
+              }}
+            >
+              <Download size={15} aria-hidden="true" /> Save the GIF
+            </button>
+          </div>
+        )}
+      </section>
+    </div>
+  )
+}
+
+/** What the rate becomes in a GIF, said beforehand. */
+function TimingTruth({ length, rate }: { length: number; rate: Fraction }) {
+  const { delaysCs, thinned, rate: written } = gifTiming(length, rate)
+  const even = evenness(delaysCs)
+  const total = delaysCs.reduce((sum, delay) => sum + delay, 0) / 100
+  const most = Math.max(...delaysCs)
+  const shown = delaysCs.slice(0, 60)
+  return (
+    <div>
+      <p className="figures">
+        {delaysCs.length} frames, {total.toFixed(2)} s in all
+      </p>
+      <svg
+        className="my-1.5 w-full"
+        height={26}
+        viewBox={`0 0 ${shown.length * 5} 26`}
+        preserveAspectRatio="none"
+        role="img"
+        aria-label={`Delays from ${Math.min(...delaysCs)} to ${most} hundredths of a second`}
+      >
+        {shown.map((delay, i) => (
+          <rect
+            key={i}
+            x={i * 5 + 0.7}
+            y={26 - (24 * delay) / most}
+            width={3.6}
+            height={(24 * delay) / most}
+            className={even === 1 ? 'fill-accent/70' : 'fill-primary/70'}
+          />
+        ))}
+      </svg>
+      <p className="dim text-xs">
+        {thinned
+          ? `A GIF cannot show ${formatRate(rate)} frames per second: viewers replace delays under two hundredths. ${delaysCs.length} evenly spaced frames are written instead, ${Number(written.toFixed(3))} per second, in the same time.`
+          : even === 1
+            ? `${formatRate(rate)} frames per second are exact in hundredths of a second.`
+            : `${formatRate(rate)} frames per second are not exact in hundredths: delays of ${[...new Set(delaysCs)].sort().join(' and ')} take turns. The time of the whole loop stays true.`}
+      </p>
+    </div>
+  )
+}
+
+function Busy({ progress, since, onCancel }: { progress: ExportProgress; since: number; onCancel: () => void }) {
+  const elapsed = (performance.now() - since) / 1000
+  const left = progress.share > 0.03 ? (elapsed / progress.share) * (1 - progress.share) : null
+  return (
+    <div>
+      <progress
+        className="progress progress-primary w-full"
+        value={progress.share}
+        max={1}
+        aria-label={progress.stage}
+      />
+      <div className="flex items-center justify-between">
+        <span className="dim figures">
+          {Math.round(100 * progress.share)} %
+          {left === null ? '' : `, ${left < 1 ? 'under 1' : Math.round(left)} s left`}
+        </span>
+        <button type="button" className="btn btn-xs" onClick={onCancel}>
+          Cancel
+        </button>
+      </div>
+    </div>
+  )
+}

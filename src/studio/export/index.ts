@@ -1,0 +1,1 @@
+export { ExportView } from './export-view'

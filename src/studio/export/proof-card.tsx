@@ -1,0 +1,83 @@
+'use client'
+
+import { CircleCheck, CircleX } from 'lucide-react'
+import type { Proof } from '@/codecs'
+import type { Loop } from '@/core/loop'
+import { SeamStrip, VerdictMark } from '../parts'
+
+interface ProofCardProps {
+  readonly proof: Proof
+  /** The file itself, to be shown playing. */
+  readonly url: string
+  readonly loop: Loop
+  /** True when the loop has been changed since. */
+  readonly stale: boolean
+}
+
+/** What the file says when it is read back, line by line, with its own seam. */
+export function ProofCard({ proof, url, loop, stale }: ProofCardProps) {
+  return (
+    <article
+      className="hairline overflow-hidden rounded-box border bg-base-100"
+      data-testid="proof"
+      data-holds={proof.holds}
+    >
+      <header className="hairline flex items-center gap-3 border-b px-4 py-2.5">
+        {proof.holds ? (
+          <CircleCheck className="text-accent" size={20} aria-hidden="true" />
+        ) : (
+          <CircleX className="text-error" size={20} aria-hidden="true" />
+        )}
+        <h2 className="text-base font-semibold">
+          {proof.holds ? 'The file keeps its promise' : 'The file does not keep its promise'}
+        </h2>
+        <span className="figures dim ms-auto">{(proof.bytes / 1000).toFixed(1)} kB</span>
+      </header>
+      {stale && <p className="px-4 pt-2 text-primary">The loop has been changed since this file was written.</p>}
+      <div className="grid grid-cols-[15rem_minmax(0,1fr)] gap-5 p-4">
+        <div className={`flex items-center justify-center self-start ${loop.background === null ? 'weave' : ''}`}>
+          {/* biome-ignore lint/performance/noImgElement: the written file itself, not a page asset */}
+          <img src={url} alt={`${loop.name}, the written file, playing`} className="max-h-60 max-w-full" />
+        </div>
+        <div>
+          <table className="table table-xs">
+            <thead>
+              <tr>
+                <th scope="col">checked</th>
+                <th scope="col">meant</th>
+                <th scope="col">in the file</th>
+                <th scope="col">
+                  <span className="sr-only">holds</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {proof.lines.map((line) => (
+                <tr key={line.what} className="hairline">
+                  <th scope="row" className="font-normal">
+                    {line.what}
+                  </th>
+                  <td className="figures">{line.expected}</td>
+                  <td className="figures">{line.found}</td>
+                  <td className={line.holds ? 'text-accent' : 'text-error'}>{line.holds ? 'holds' : 'fails'}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <div className="mt-3 flex items-end gap-4">
+            <div>
+              <VerdictMark verdict={proof.seam.verdict} />
+              <p className="dim text-2xs">seam of the file</p>
+            </div>
+            <SeamStrip pictures={proof.seam} reach={8} width={190} height={40} />
+            <p className="figures dim">
+              error {proof.meanError.toFixed(2)} of 255
+              <br />
+              at most {proof.worstError}
+            </p>
+          </div>
+        </div>
+      </div>
+    </article>
+  )
+}

@@ -1,0 +1,55 @@
+import { fileOpen, fileSave } from 'browser-fs-access'
+import { formatLoop, type Loop, LoopFileError, MAX_FILE, parseLoop } from '@/core/loop'
+
+/** A file name of a loop: its name in letters that every system takes. */
+export const fileName = (loop: Pick<Loop, 'name'>, ending: string): string =>
+  `${
+    loop.name
+      .trim()
+      .toLowerCase()
+      .replace(/[^\p{L}\p{N}]+/gu, '-')
+      .replace(/^-|-$/g, '') || 'loop'
+  }${ending}`
+
+/** True when the person closed the dialog without choosing. */
+const isAbort = (error: unknown) => error instanceof DOMException && error.name === 'AbortError'
+
+/** Asks where to save a file and writes it; false when the person chose nowhere. */
+export async function saveFile(blob: Blob, name: string): Promise<boolean> {
+  try {
+    await fileSave(blob, { fileName: name, extensions: [name.slice(name.lastIndexOf('.'))] })
+    return true
+  } catch (error) {
+    if (isAbort(error)) return false
+    throw error
+  }
+}
+
+export const saveLoopFile = (loop: Loop): Promise<boolean> =>
+  saveFile(new Blob([formatLoop(loop)], { type: 'application/json' }), fileName(loop, '.cyclon.json'))
+
+/** Asks for a loop file and reads it; null when the person chose none. @throws LoopFileError */
+export async function chooseLoopFile(): Promise<Loop | null> {
+  try {
+    return await readLoopFile(await fileOpen({ extensions: ['.json'], mimeTypes: ['application/json'] }))
+  } catch (error) {
+    if (isAbort(error)) return null
+    throw error
+  }
+}
+
+/** Reads a loop from a file. @throws LoopFileError; a file that is too large is not even read. */
+export async function readLoopFile(file: File): Promise<Loop> {
+  if (file.size > 4 * MAX_FILE)
+    throw new LoopFileError(
+      `${file.name} is larger than any loop file (${Math.round(file.size / 1e6)} MB).`,
+      'Check that it is a .cyclon.json file and not something else renamed.',
+    )
+  return parseLoop(await file.text())
+}
+
+/** What went wrong, and what can be done, for people. */
+export function problemText(error: unknown): { title: string; description?: string } {
+  if (error instanceof LoopFileError) return { title: error.message, description: error.advice }
+  return { title: error instanceof Error ? error.message : String(error) }
+}

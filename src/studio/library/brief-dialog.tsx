@@ -1,0 +1,119 @@
+'use client'
+
+import { zodResolver } from '@hookform/resolvers/zod'
+import { useRouter } from 'next/navigation'
+import { useState } from 'react'
+import { Controller, useForm } from 'react-hook-form'
+import { toast } from 'sonner'
+import { z } from 'zod'
+import { type Clock, type ClockField, fraction } from '@/core/clock'
+import { isColour } from '@/core/colour'
+import { LOOP_KINDS, MAX_SIZE, newLoop } from '@/core/loop'
+import { saveLoop } from '@/store/library'
+import { ClockFields } from '../clock/clock-fields'
+import { ColourField, Dialog } from '../parts'
+
+const briefSchema = z.object({
+  name: z.string().trim().min(1, 'give it a name').max(200),
+  kind: z.enum(LOOP_KINDS),
+  width: z.coerce.number<number>().int('whole pixels').min(1).max(MAX_SIZE),
+  height: z.coerce.number<number>().int('whole pixels').min(1).max(MAX_SIZE),
+  background: z.string().refine(isColour, 'not a colour').nullable(),
+})
+type BriefForm = z.infer<typeof briefSchema>
+
+const KIND_WORDS: Record<(typeof LOOP_KINDS)[number], string> = {
+  loader: 'waits, for an app or a page',
+  texture: 'a pattern or a background',
+  cinemagraph: 'a still in which one thing moves',
+  turntable: 'an object that turns',
+}
+
+/** Asks what a new loop is to be, and opens it. */
+export function BriefDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+  return (
+    <Dialog title="New loop" open={open} onClose={onClose} wide>
+      <BriefFields onClose={onClose} />
+    </Dialog>
+  )
+}
+
+function BriefFields({ onClose }: { onClose: () => void }) {
+  const router = useRouter()
+  const [clock, setClock] = useState<Clock>({ rate: fraction(30), length: 60 })
+  const [fixed, setFixed] = useState<ClockField>('rate')
+  const { register, handleSubmit, control, formState } = useForm<BriefForm>({
+    resolver: zodResolver(briefSchema),
+    defaultValues: { name: 'Untitled loop', kind: 'loader', width: 480, height: 480, background: '#0a2231' },
+  })
+  const { errors, isSubmitting } = formState
+  const submit = handleSubmit(async (brief) => {
+    const loop = newLoop({ ...brief, ...clock })
+    try {
+      await saveLoop(loop)
+      onClose()
+      router.push(`/loop/${loop.id}/compose`)
+    } catch (error) {
+      toast.error((error as Error).message)
+    }
+  })
+  const numberField = (name: 'width' | 'height') => (
+    <label className="flex items-center gap-2">
+      <span className="dim w-14">{name}</span>
+      <span className="input input-sm flex w-28 items-center gap-1 bg-transparent">
+        <input className="figures w-full" inputMode="numeric" aria-invalid={!!errors[name]} {...register(name)} />
+        <span className="dim figures">px</span>
+      </span>
+    </label>
+  )
+  const problem = errors.name ?? errors.width ?? errors.height ?? errors.background
+
+  return (
+    <form onSubmit={submit} className="space-y-4" noValidate>
+      <label className="flex items-center gap-2">
+        <span className="dim w-14">name</span>
+        <input className="input input-sm w-full bg-transparent" aria-invalid={!!errors.name} {...register('name')} />
+      </label>
+      <fieldset>
+        <legend className="dim mb-1.5">kind</legend>
+        <div className="grid grid-cols-2 gap-x-6 gap-y-1.5">
+          {LOOP_KINDS.map((kind) => (
+            <label key={kind} className="flex cursor-pointer items-baseline gap-2">
+              <input type="radio" value={kind} className="radio radio-xs translate-y-0.5" {...register('kind')} />
+              <span>
+                {kind} <span className="dim">— {KIND_WORDS[kind]}</span>
+              </span>
+            </label>
+          ))}
+        </div>
+      </fieldset>
+      <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
+        {numberField('width')}
+        {numberField('height')}
+        <Controller
+          control={control}
+          name="background"
+          render={({ field }) => (
+            <div className="w-72">
+              <ColourField label="background" value={field.value} noneLabel="transparent" onChange={field.onChange} />
+            </div>
+          )}
+        />
+      </div>
+      <ClockFields clock={clock} fixed={fixed} onChange={setClock} onFix={setFixed} />
+      {problem && (
+        <p role="alert" className="text-error">
+          {problem.message}
+        </p>
+      )}
+      <div className="flex justify-end gap-2 pt-1">
+        <button type="button" className="btn btn-sm" onClick={onClose}>
+          Cancel
+        </button>
+        <button type="submit" className="btn btn-primary btn-sm" disabled={isSubmitting}>
+          Make the loop
+        </button>
+      </div>
+    </form>
+  )
+}

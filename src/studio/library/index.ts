@@ -1,0 +1,1 @@
+export { LibraryView } from './library-view'

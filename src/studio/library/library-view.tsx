@@ -1,0 +1,114 @@
+'use client'
+
+import { FolderOpen, Plus } from 'lucide-react'
+import { useRouter } from 'next/navigation'
+import { useCallback, useEffect, useState } from 'react'
+import { toast } from 'sonner'
+import { readLoop } from '@/core/loop'
+import { deleteLoop, type LibraryEntry, listLoops, onceInLibrary, saveLoop } from '@/store/library'
+import { chooseLoopFile, problemText } from '../files'
+import { Brand, ThemeButton } from '../shell/brand'
+import { BriefDialog } from './brief-dialog'
+import { LoopCard } from './loop-card'
+import { takeIn, useFileDrop } from './use-file-drop'
+
+async function addDemoLoops() {
+  const response = await fetch('/api/demo')
+  if (!response.ok) throw new Error('The demo loops could not be fetched.')
+  const loops: unknown = await response.json()
+  for (const loop of Array.isArray(loops) ? loops.reverse() : []) await saveLoop(readLoop(loop))
+}
+
+/** All loops of this browser, playing; new ones begin here. */
+export function LibraryView() {
+  const router = useRouter()
+  const [entries, setEntries] = useState<readonly LibraryEntry[] | null>(null)
+  const [problem, setProblem] = useState<string | null>(null)
+  const [brief, setBrief] = useState(false)
+
+  const refresh = useCallback(async () => {
+    try {
+      await onceInLibrary('demo loops are here', addDemoLoops)
+      setEntries(await listLoops())
+      setProblem(null)
+    } catch (error) {
+      setProblem((error as Error).message)
+      setEntries((known) => known ?? [])
+    }
+  }, [])
+  useEffect(() => void refresh(), [refresh])
+  const drop = useFileDrop(() => {}, refresh)
+
+  const openFile = async () => {
+    try {
+      const loop = await chooseLoopFile()
+      if (!loop) return
+      const kept = await takeIn(loop)
+      router.push(`/loop/${kept.id}/compose`)
+    } catch (error) {
+      const { title, description } = problemText(error)
+      toast.error(title, { ...(description ? { description } : {}), duration: 12_000 })
+    }
+  }
+  const remove = async (entry: LibraryEntry) => {
+    try {
+      const restore = await deleteLoop(entry.id)
+      await refresh()
+      toast(`${entry.loop?.name ?? 'The damaged loop'} was deleted.`, {
+        duration: 15_000,
+        action: { label: 'Bring it back', onClick: () => void restore().then(refresh) },
+      })
+    } catch (error) {
+      toast.error((error as Error).message)
+    }
+  }
+
+  return (
+    <div className="flex h-dvh flex-col overflow-hidden" {...drop.handlers}>
+      <header className="hairline flex h-10 shrink-0 items-center gap-3 border-b bg-base-100 px-4">
+        <Brand />
+        <span className="ms-auto" />
+        <ThemeButton />
+      </header>
+      <main className="min-h-0 flex-1 overflow-y-auto px-8 py-6">
+        <div className="mx-auto max-w-6xl">
+          <div className="mb-5 flex items-end gap-3">
+            <div>
+              <h1 className="text-xl font-semibold">Library</h1>
+              <p className="dim">Loops kept in this browser. Drop a .cyclon.json file anywhere to take it in.</p>
+            </div>
+            <button type="button" className="btn btn-sm ms-auto" onClick={openFile}>
+              <FolderOpen size={15} aria-hidden="true" /> Open a file
+            </button>
+            <button type="button" className="btn btn-primary btn-sm" onClick={() => setBrief(true)}>
+              <Plus size={15} aria-hidden="true" /> New loop
+            </button>
+          </div>
+          {problem && (
+            <p role="alert" className="alert alert-error alert-soft mb-4">
+              {problem}
+            </p>
+          )}
+          {entries === null ? (
+            <p className="dim" aria-busy="true">
+              Looking for your loops …
+            </p>
+          ) : entries.length === 0 && !problem ? (
+            <div className="hairline rounded-box border border-dashed p-10 text-center">
+              <p className="font-semibold">No loops yet.</p>
+              <p className="dim">Give a brief for a new one, or open a file.</p>
+            </div>
+          ) : (
+            <ul className="grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-4">
+              {entries.map((entry) => (
+                <LoopCard key={entry.id} entry={entry} onDelete={() => void remove(entry)} />
+              ))}
+            </ul>
+          )}
+        </div>
+      </main>
+      <BriefDialog open={brief} onClose={() => setBrief(false)} />
+      {drop.overlay}
+    </div>
+  )
+}

@@ -1,0 +1,69 @@
+'use client'
+
+import { useState } from 'react'
+import { toast } from 'sonner'
+import { allLayers, type Loop, newId } from '@/core/loop'
+import { documentStore } from '@/store/document'
+import { listLoops, saveLoop } from '@/store/library'
+import type { View } from '../commands'
+import { problemText, readLoopFile } from '../files'
+
+/** Puts a loop from a file into the library; one whose id is taken by another state of it comes in beside it. */
+export async function takeIn(loop: Loop): Promise<Loop> {
+  const same = (await listLoops()).find((entry) => entry.id === loop.id)
+  const isOpen = documentStore.getState().loop?.id === loop.id
+  const taken = isOpen || (same !== undefined && JSON.stringify(same.loop) !== JSON.stringify(loop))
+  const kept = taken ? { ...loop, id: newId() } : loop
+  await saveLoop(kept)
+  return kept
+}
+
+/** Reads dropped loop files into the library. A file that cannot be read is said, and changes nothing. */
+export async function takeInFiles(files: readonly File[]): Promise<Loop[]> {
+  const taken: Loop[] = []
+  for (const file of files) {
+    try {
+      taken.push(await takeIn(await readLoopFile(file)))
+    } catch (error) {
+      const { title, description } = problemText(error)
+      toast.error(`${file.name}: ${title}`, { ...(description ? { description } : {}), duration: 12_000 })
+    }
+  }
+  return taken
+}
+
+/** Lets loop files be dropped on a view. */
+export function useFileDrop(go: (view: View) => void, onTaken?: (loops: Loop[]) => void) {
+  const [over, setOver] = useState(false)
+  const hasFiles = (event: React.DragEvent) => event.dataTransfer.types.includes('Files')
+  const handlers = {
+    onDragOver: (event: React.DragEvent) => {
+      if (!hasFiles(event)) return
+      event.preventDefault()
+      setOver(true)
+    },
+    onDragLeave: (event: React.DragEvent) => {
+      if (!event.currentTarget.contains(event.relatedTarget as Node | null)) setOver(false)
+    },
+    onDrop: async (event: React.DragEvent) => {
+      if (!hasFiles(event)) return
+      event.preventDefault()
+      setOver(false)
+      const loops = await takeInFiles([...event.dataTransfer.files])
+      if (loops.length === 0) return
+      toast.success(
+        loops.length === 1
+          ? `${loops[0]?.name} (${allLayers(loops[0] as Loop).length} layers) is in the library.`
+          : `${loops.length} loops are in the library.`,
+        { action: onTaken ? undefined : { label: 'To the library', onClick: () => go('library') } },
+      )
+      onTaken?.(loops)
+    },
+  }
+  const overlay = over ? (
+    <div className="pointer-events-none fixed inset-3 z-50 flex items-center justify-center rounded-box border-2 border-dashed border-accent bg-base-200/85 text-base font-semibold">
+      Drop .cyclon.json files to put them into the library
+    </div>
+  ) : null
+  return { handlers, overlay }
+}

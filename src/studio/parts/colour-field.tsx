@@ -1,0 +1,91 @@
+'use client'
+
+import { useId, useRef, useState } from 'react'
+import { HexAlphaColorPicker } from 'react-colorful'
+import { isColour, toHex } from '@/core/colour'
+import { useDismiss } from './use-dismiss'
+
+interface ColourFieldProps {
+  readonly label: string
+  /** A CSS colour; null for none. */
+  readonly value: string | null
+  /** Without it the colour cannot be taken away. */
+  readonly noneLabel?: string
+  readonly onChange: (colour: string | null) => void
+  readonly onGesture?: (phase: 'begin' | 'end') => void
+  readonly hideLabel?: boolean
+}
+
+/** A CSS colour, typed or picked. */
+export function ColourField({ label, value, noneLabel, onChange, onGesture, hideLabel }: ColourFieldProps) {
+  const id = useId()
+  const [open, setOpen] = useState(false)
+  const [draft, setDraft] = useState<string | null>(null)
+  const wrong = draft !== null && !isColour(draft)
+  const box = useRef<HTMLDivElement>(null)
+  const close = () => {
+    setOpen(false)
+    onGesture?.('end')
+  }
+  useDismiss(box, open, close)
+  const commit = () => {
+    if (draft !== null && !wrong) onChange(draft)
+    setDraft(null)
+  }
+  return (
+    <div ref={box} className="relative">
+      <div className="flex items-center gap-1.5">
+        <label htmlFor={id} className={hideLabel ? 'sr-only' : 'dim w-19 shrink-0 truncate'}>
+          {label}
+        </label>
+        <button
+          type="button"
+          className="hairline weave relative size-6 shrink-0 overflow-hidden rounded-field border"
+          aria-label={`Pick ${label}`}
+          aria-expanded={open}
+          onClick={() => {
+            if (open) return close()
+            onGesture?.('begin')
+            setOpen(true)
+          }}
+        >
+          {value ? (
+            <span className="absolute inset-0" style={{ background: value }} />
+          ) : (
+            <span className="absolute top-1/2 left-0 h-px w-full -rotate-45 bg-base-content" />
+          )}
+        </button>
+        <input
+          id={id}
+          className={`input input-xs figures w-full min-w-0 bg-transparent ${wrong ? 'input-error' : ''}`}
+          value={draft ?? value ?? ''}
+          placeholder={noneLabel ?? ''}
+          spellCheck={false}
+          autoComplete="off"
+          aria-invalid={wrong}
+          onChange={(event) => setDraft(event.target.value)}
+          onBlur={commit}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') commit()
+            if (event.key === 'Escape') setDraft(null)
+          }}
+        />
+        {noneLabel && value !== null && (
+          <button type="button" className="btn btn-ghost btn-xs px-1.5" onClick={() => onChange(null)}>
+            {noneLabel}
+          </button>
+        )}
+      </div>
+      {wrong && (
+        <p role="alert" className="text-error text-2xs">
+          not a CSS colour such as #f2b54a
+        </p>
+      )}
+      {open && (
+        <div className="hairline absolute top-7 right-0 z-30 rounded-box border bg-base-100 p-2 shadow-lg">
+          <HexAlphaColorPicker color={toHex(value ?? '#f2b54a')} onChange={onChange} />
+        </div>
+      )}
+    </div>
+  )
+}

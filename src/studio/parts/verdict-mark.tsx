@@ -1,0 +1,44 @@
+'use client'
+
+import { VERDICT_WORDS, type Verdict } from '@/core/seam'
+
+/** The verdict as a shape and a word: a closed ring, a ring with a gap, a doubled, an empty or a dented one. */
+export function VerdictMark({ verdict, size = 16 }: { verdict: Verdict; size?: number }) {
+  const good = verdict === 'closes'
+  const colour = good ? 'text-accent' : verdict === 'still' ? 'dim' : 'text-error'
+  return (
+    <span className={`inline-flex items-center gap-1.5 font-semibold ${colour}`}>
+      <svg
+        width={size}
+        height={size}
+        viewBox="-10 -10 20 20"
+        fill="none"
+        stroke="currentColor"
+        strokeWidth="2.4"
+        aria-hidden="true"
+      >
+        {SHAPES[verdict]}
+      </svg>
+      {VERDICT_WORDS[verdict]}
+    </span>
+  )
+}
+
+const SHAPES: Record<Verdict, React.ReactNode> = {
+  closes: (
+    <>
+      <circle r="7.5" />
+      <circle cy="-7.5" r="2.4" fill="currentColor" stroke="none" />
+    </>
+  ),
+  jumps: <path d="M-3.5 -6.6A7.5 7.5 0 1 0 5.6 -5" strokeLinecap="round" />,
+  'repeats-a-frame': (
+    <>
+      <circle r="7.5" />
+      <path d="M-2 -9.5v4M2 -9.5v4" strokeLinecap="round" />
+    </>
+  ),
+  'blank-frame': <circle r="7.5" strokeDasharray="2.2 3.6" />,
+  hesitates: <path d="M0 -3.5C5 -7 7.5 -3 7.5 0A7.5 7.5 0 0 1 -7.5 0C-7.5 -3 -5 -7 0 -3.5Z" />,
+  still: <path d="M-7 0h14" strokeLinecap="round" />,
+}

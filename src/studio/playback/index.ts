@@ -1,0 +1,3 @@
+export * from './transport'
+export * from './use-frames'
+export * from './use-player'

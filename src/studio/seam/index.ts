@@ -1,0 +1,1 @@
+export { SeamView } from './seam-view'

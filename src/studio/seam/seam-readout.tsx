@@ -1,0 +1,54 @@
+'use client'
+
+import { ArrowRight } from 'lucide-react'
+import { setSession, useSession } from '@/store/session'
+import { useSeam } from '@/store/verdict'
+import type { View } from '../commands'
+import { SeamStrip, VerdictMark } from '../parts'
+import { MotionsAtSeam } from './motions-at-seam'
+
+/** The seam at all times: verdict, seam step beside its neighbours, what is seen and why, and the motions. */
+export function SeamReadout({ go }: { go: (view: View) => void }) {
+  const { verdict, pictures, fresh, motions } = useSeam()
+  const preview = useSession((session) => session.preview)
+  if (!verdict) return <section className="hairline h-14 border-t bg-base-100" aria-label="Seam" />
+  const visible = motions.filter((motion) => motion.visible)
+  const home = visible.filter((motion) => motion.home && !motion.repeatsFrame).length
+  const { fault } = verdict
+  return (
+    <section className="hairline flex h-14 items-center gap-4 border-t bg-base-100 px-3" aria-label="Seam">
+      <div className="w-36 shrink-0" aria-live="polite" aria-atomic="true" data-testid="verdict">
+        <div className="dim text-2xs">{preview ? 'seam, in the preview' : 'seam'}</div>
+        <VerdictMark verdict={verdict.verdict} />
+      </div>
+      <div className={`shrink-0 ${fresh ? '' : 'opacity-50'}`}>
+        {pictures ? (
+          <SeamStrip pictures={pictures} reach={8} width={170} height={40} />
+        ) : (
+          <div className="h-10 w-[170px]" />
+        )}
+      </div>
+      {pictures && (
+        <div className="figures dim shrink-0 leading-4" title="Seam step, and what its neighbours let expect, in OKLab">
+          step {(1000 * pictures.seamStep).toFixed(1)}
+          <br />
+          beside {(1000 * pictures.expected).toFixed(1)} ‰
+        </div>
+      )}
+      <p className="line-clamp-2 min-w-0 flex-1 text-xs leading-4">{verdict.sentence}</p>
+      {fault && (
+        <button
+          type="button"
+          className="btn btn-error btn-outline btn-xs shrink-0"
+          onClick={() => {
+            setSession({ selection: [fault.layer.id], property: fault.name })
+            go('compose')
+          }}
+        >
+          Show the motion <ArrowRight size={13} aria-hidden="true" />
+        </button>
+      )}
+      <MotionsAtSeam motions={visible} home={home} go={go} />
+    </section>
+  )
+}

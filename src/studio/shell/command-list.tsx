@@ -1,0 +1,76 @@
+'use client'
+
+import { Command as List } from 'cmdk'
+import { setSession, useSession } from '@/store/session'
+import { COMMANDS, keysText, type View } from '../commands'
+import { Dialog, Key } from '../parts'
+
+const SECTIONS = [...new Set(COMMANDS.map(({ section }) => section))]
+
+/** Every command by name, found by typing. */
+export function CommandList({ go }: { go: (view: View) => void }) {
+  const open = useSession((session) => session.commandList)
+  const close = () => setSession({ commandList: false })
+  return (
+    <Dialog title="Commands" open={open} onClose={close}>
+      <List label="Commands">
+        <List.Input
+          autoFocus
+          placeholder="Type what you want to do"
+          className="input input-sm mb-2 w-full bg-base-200"
+        />
+        <List.List className="max-h-80 overflow-y-auto">
+          <List.Empty className="dim p-3">No command is called so.</List.Empty>
+          {SECTIONS.map((section) => (
+            <List.Group
+              key={section}
+              heading={section}
+              className="[&_[cmdk-group-heading]]:dim [&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-2xs"
+            >
+              {COMMANDS.filter((command) => command.section === section && command.id !== 'commands').map((command) => (
+                <List.Item
+                  key={command.id}
+                  value={`${command.label} ${section}`}
+                  onSelect={() => {
+                    close()
+                    command.run(go)
+                  }}
+                  className="flex cursor-pointer items-center justify-between rounded-field px-2 py-1 data-[selected=true]:bg-neutral data-[selected=true]:text-primary"
+                >
+                  {command.label}
+                  {command.keys && <Key>{keysText(command.keys)}</Key>}
+                </List.Item>
+              ))}
+            </List.Group>
+          ))}
+        </List.List>
+      </List>
+    </Dialog>
+  )
+}
+
+/** The keys of all commands that have one. */
+export function ShortcutSheet() {
+  const open = useSession((session) => session.shortcutSheet)
+  return (
+    <Dialog title="Shortcuts" open={open} onClose={() => setSession({ shortcutSheet: false })} wide>
+      <div className="columns-2 gap-6">
+        {SECTIONS.map((section) => (
+          <section key={section} className="mb-3 break-inside-avoid">
+            <h3 className="dim mb-1 text-2xs">{section}</h3>
+            <dl>
+              {COMMANDS.filter((command) => command.section === section && command.keys).map((command) => (
+                <div key={command.id} className="flex items-center justify-between gap-2 py-0.5">
+                  <dt>{command.label}</dt>
+                  <dd>
+                    <Key>{keysText(command.keys ?? '')}</Key>
+                  </dd>
+                </div>
+              ))}
+            </dl>
+          </section>
+        ))}
+      </div>
+    </Dialog>
+  )
+}

@@ -1,0 +1,34 @@
+'use client'
+
+import { ThemeProvider, useTheme } from 'next-themes'
+import { Toaster } from 'sonner'
+
+function Toasts() {
+  const { resolvedTheme } = useTheme()
+  return (
+    <Toaster
+      theme={resolvedTheme === 'day' ? 'light' : 'dark'}
+      position="bottom-right"
+      offset={{ bottom: 72, right: 16 }}
+      closeButton
+      toastOptions={{
+        style: {
+          background: 'var(--color-neutral)',
+          color: 'var(--color-neutral-content)',
+          border: '1px solid var(--color-base-300)',
+        },
+        classNames: { description: '!text-inherit' },
+      }}
+    />
+  )
+}
+
+/** What stands around every view: the theme and the toasts. */
+export function Frame({ children }: { children: React.ReactNode }) {
+  return (
+    <ThemeProvider attribute="data-theme" themes={['night', 'day']} defaultTheme="night" enableSystem={false}>
+      {children}
+      <Toasts />
+    </ThemeProvider>
+  )
+}

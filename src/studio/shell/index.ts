@@ -1,0 +1,2 @@
+export { Frame } from './frame'
+export { Workspace } from './workspace'

@@ -1,0 +1,214 @@
+'use client'
+
+import { CircleHelp, ListFilter, Redo2, Save, Undo2 } from 'lucide-react'
+import Link from 'next/link'
+import { usePathname, useRouter } from 'next/navigation'
+import { useCallback, useEffect, useState } from 'react'
+import { useHotkeys } from 'react-hotkeys-hook'
+import type { Loop } from '@/core/loop'
+import { startAutosave, useSaveState } from '@/store/autosave'
+import { changeLoop, documentStore, openLoop, redo, undo, useHistoryLength, useOpenLoop } from '@/store/document'
+import { loadLoop } from '@/store/library'
+import { setSession, usePlayhead } from '@/store/session'
+import { startSeamWatch } from '@/store/verdict'
+import { COMMANDS, saveFileCommand, shortcutOf, type View } from '../commands'
+import { problemText } from '../files'
+import { useFileDrop } from '../library/use-file-drop'
+import { classNames, IconButton } from '../parts'
+import { SeamReadout } from '../seam/seam-readout'
+import { Brand, ThemeButton } from './brand'
+import { CommandList, ShortcutSheet } from './command-list'
+
+const VIEWS = [
+  ['compose', 'Compose'],
+  ['seam', 'Seam'],
+  ['export', 'Export'],
+] as const
+
+/** Opens a loop of the library and stands around the views of it. */
+export function Workspace({ id, children }: { id: string; children: React.ReactNode }) {
+  const loop = useOpenLoop()
+  const [problem, setProblem] = useState<{ title: string; description?: string } | null>(null)
+  const ready = loop?.id === id
+
+  useEffect(() => {
+    if (documentStore.getState().loop?.id === id) return
+    let current = true
+    loadLoop(id).then(
+      (found) => {
+        if (!current) return
+        if (!found)
+          return setProblem({ title: 'The library has no such loop.', description: 'It may have been deleted.' })
+        setSession({ selection: [], property: null, preview: null, playing: false, tool: null })
+        usePlayhead.setState({ frame: 0 })
+        openLoop(found.loop, found.history)
+      },
+      (error) => current && setProblem(problemText(error)),
+    )
+    return () => {
+      current = false
+    }
+  }, [id])
+
+  if (problem) return <Notice {...problem} />
+  if (!ready) return <Notice title="Opening the loop …" busy />
+  return <OpenWorkspace loop={loop}>{children}</OpenWorkspace>
+}
+
+function Notice({ title, description, busy }: { title: string; description?: string; busy?: boolean }) {
+  return (
+    <main className="flex h-dvh flex-col items-center justify-center gap-2" aria-busy={busy}>
+      <Brand />
+      <h1 className="mt-3 text-base font-semibold">{title}</h1>
+      {description && <p className="dim">{description}</p>}
+      {!busy && (
+        <Link href="/" className="btn btn-sm mt-3">
+          To the library
+        </Link>
+      )}
+    </main>
+  )
+}
+
+function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNode }) {
+  const router = useRouter()
+  const path = usePathname()
+  const go = useCallback(
+    (view: View) => router.push(view === 'library' ? '/' : `/loop/${loop.id}/${view}`),
+    [router, loop.id],
+  )
+  useEffect(() => startAutosave(), [])
+  useEffect(() => startSeamWatch(), [])
+  useEffect(() => () => setSession({ playing: false, preview: null }), [])
+  useHotkeys(
+    COMMANDS.flatMap(({ keys }) => keys?.split(',').map((key) => key.trim()) ?? []),
+    (event, { keys, shift, alt, mod }) => {
+      const pressed = [mod && 'mod', shift && 'shift', alt && 'alt', keys?.join('+')].filter(Boolean).join('+')
+      const command = COMMANDS.find((each) => each.keys?.split(',').some((key) => key.trim() === pressed))
+      if (!command || document.querySelector('dialog[open]')) return
+      // A focused button takes the space bar for itself.
+      if (pressed === 'space' && (event.target as HTMLElement).closest('button, [role="slider"], a, summary')) return
+      event.preventDefault()
+      command.run(go)
+    },
+    [go],
+  )
+  const drop = useFileDrop(go)
+
+  return (
+    <div className="grid h-dvh grid-rows-[auto_minmax(0,1fr)_auto] overflow-hidden" {...drop.handlers}>
+      <header className="hairline flex h-10 items-center gap-3 border-b bg-base-100 px-3">
+        <Link href="/" className="rounded-field" title="Library">
+          <Brand />
+        </Link>
+        <LoopName loop={loop} />
+        <nav aria-label="Views" className="ms-2 flex h-full items-stretch gap-1">
+          {VIEWS.map(([view, label]) => {
+            const here = path.endsWith(`/${view}`)
+            return (
+              <Link
+                key={view}
+                href={`/loop/${loop.id}/${view}`}
+                aria-current={here ? 'page' : undefined}
+                className={classNames(
+                  'flex items-center border-b-2 px-2.5',
+                  here ? 'border-primary font-semibold' : 'dim border-transparent hover:border-base-300',
+                )}
+              >
+                {label}
+              </Link>
+            )
+          })}
+        </nav>
+        <SaveState />
+        <History />
+        <IconButton icon={Save} label="Save to a file" shortcut={shortcutOf('save-file')} onClick={saveFileCommand} />
+        <IconButton
+          icon={ListFilter}
+          label="Command list"
+          shortcut={shortcutOf('commands')}
+          onClick={() => setSession({ commandList: true })}
+        />
+        <IconButton
+          icon={CircleHelp}
+          label="Shortcuts"
+          shortcut={shortcutOf('shortcuts')}
+          onClick={() => setSession({ shortcutSheet: true })}
+        />
+        <ThemeButton />
+      </header>
+      <main className="min-h-0 min-w-0">{children}</main>
+      <SeamReadout go={go} />
+      {drop.overlay}
+      <CommandList go={go} />
+      <ShortcutSheet />
+    </div>
+  )
+}
+
+function LoopName({ loop }: { loop: Loop }) {
+  const [draft, setDraft] = useState<string | null>(null)
+  const commit = () => {
+    const name = draft?.trim()
+    if (name) changeLoop((current) => ({ ...current, name: name.slice(0, 200) }))
+    setDraft(null)
+  }
+  return (
+    <h1 className="min-w-0">
+      <input
+        aria-label="Name of the loop"
+        className="input input-ghost input-sm w-44 truncate font-semibold"
+        value={draft ?? loop.name}
+        maxLength={200}
+        onChange={(event) => setDraft(event.target.value)}
+        onBlur={commit}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') event.currentTarget.blur()
+          if (event.key === 'Escape') setDraft(null)
+        }}
+      />
+    </h1>
+  )
+}
+
+function History() {
+  const { past, future } = useHistoryLength()
+  return (
+    <>
+      <IconButton
+        icon={Undo2}
+        label="Undo"
+        shortcut={shortcutOf('undo')}
+        onClick={() => undo()}
+        disabled={past === 0}
+      />
+      <IconButton
+        icon={Redo2}
+        label="Redo"
+        shortcut={shortcutOf('redo')}
+        onClick={() => redo()}
+        disabled={future === 0}
+      />
+    </>
+  )
+}
+
+function SaveState() {
+  const { state, problem } = useSaveState()
+  if (state === 'failed')
+    return (
+      <div role="alert" className="ms-auto flex min-w-0 items-center gap-2">
+        <span className="truncate text-error" title={problem ?? ''}>
+          Not saved: {problem}
+        </span>
+        <button type="button" className="btn btn-error btn-xs" onClick={saveFileCommand}>
+          Save to a file
+        </button>
+      </div>
+    )
+  return (
+    <span className="dim ms-auto text-2xs" aria-live="polite">
+      {state === 'saved' ? 'saved in this browser' : 'saving …'}
+    </span>
+  )
+}
