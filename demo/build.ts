@@ -51,8 +51,8 @@ function beaconLoader(): Loop {
         'Arc',
         { ...ring, stroke: LAMP, cap: 'round', spanEnd: 0.06 },
         {
-          spanStart: carry(keys('cubic-bezier(0.62, 0.05, 0.5, 0.95)', [0, 0], [1, 1])),
-          spanEnd: carry(keys('cubic-bezier(0.18, 0.42, 0.34, 0.92)', [0, 0.06], [1, 1.06])),
+          spanStart: { ...carry(keys('cubic-bezier(0.5, 0, 0.5, 1)', [0, -1], [1, 0])), phase: 0.7 },
+          spanEnd: carry(keys('cubic-bezier(0.5, 0, 0.5, 1)', [0, 0.06], [1, 1.06])),
           rotation: carry(keys('linear', [0, 0], [1, 360])),
         },
       ),

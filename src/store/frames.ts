@@ -41,12 +41,11 @@ export class FrameStore {
   show(loop: Loop, shownWidth: number, frame: number): void {
     const size = cachedSize(loop, shownWidth)
     if (loop === this.loop && size.width === this.size.width && size.height === this.size.height) return
-    const changed = loop !== this.loop
+    if (loop !== this.loop) void this.live.service.setLoop(loop)
     this.loop = loop
     this.size = size
     this.version++
     this.clear()
-    if (changed) void this.live.service.setLoop(loop)
     this.want(frame)
     clearTimeout(this.timer)
     this.timer = setTimeout(() => this.fill(), QUIET_MS)
@@ -71,7 +70,7 @@ export class FrameStore {
   /** Asks for a frame to be drawn next, and for those after it to be drawn ahead. */
   want(frame: number): void {
     this.playhead = frame
-    if (this.bitmaps.has(frame)) return
+    if (!this.loop || this.bitmaps.has(frame)) return
     this.wanted = frame
     void this.drawWanted()
   }

@@ -12,9 +12,12 @@ export interface Client<T> {
 
 function client<T>(worker: Worker): Client<T> {
   const service = wrap<T>(worker)
+  let ended = false
   return {
     service,
     end: () => {
+      if (ended) return
+      ended = true
       service[releaseProxy]()
       worker.terminate()
     },

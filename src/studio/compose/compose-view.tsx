@@ -2,8 +2,9 @@
 
 import { useState } from 'react'
 import { Group, Panel, Separator } from 'react-resizable-panels'
+import type { FrameStore } from '@/store/frames'
 import { useShownLoop } from '@/store/session'
-import { Transport, type useFrames } from '../playback'
+import { Transport } from '../playback'
 import { Dial } from './dial'
 import { LayerList } from './layer-list'
 import { MotionPanel } from './motion-panel'
@@ -18,7 +19,7 @@ const Divider = ({ upright }: { upright?: boolean }) => (
 /** The stage with direct handles, time as a dial, layers, properties, and the motion of the chosen property. */
 export function ComposeView() {
   const loop = useShownLoop()
-  const [frames, setFrames] = useState<ReturnType<typeof useFrames> | null>(null)
+  const [frames, setFrames] = useState<FrameStore | null>(null)
   if (!loop) return null
   return (
     <Group orientation="horizontal" id="compose" className="h-full">

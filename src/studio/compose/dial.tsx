@@ -23,7 +23,7 @@ import {
 
 interface DialProps {
   readonly loop: Loop
-  readonly frames: RefObject<FrameStore | null> | null
+  readonly frames: FrameStore | null
 }
 
 /** Where the pointer is about the dial's middle, in the dial's own units. */
@@ -92,21 +92,20 @@ const Ticks = memo(function Ticks({ length }: { length: number }) {
 })
 
 /** Which frames are drawn and kept, as arcs outside the rings. */
-function CacheRing({ frames, length }: { frames: RefObject<FrameStore | null> | null; length: number }) {
+function CacheRing({ frames, length }: { frames: FrameStore | null; length: number }) {
   const [cached, setCached] = useState<readonly boolean[]>([])
   useEffect(() => {
-    const store = frames?.current
-    if (!store) return
+    if (!frames) return
     let request = 0
     const update = () => {
       if (request) return
       request = requestAnimationFrame(() => {
         request = 0
-        setCached(store.cached())
+        setCached(frames.cached())
       })
     }
     update()
-    const stop = store.subscribe(update)
+    const stop = frames.subscribe(update)
     return () => {
       stop()
       cancelAnimationFrame(request)

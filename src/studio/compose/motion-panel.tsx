@@ -153,55 +153,55 @@ function CycleFields(of: MotionOf) {
         onChange={(after) => changeMotion(of, (each) => setAfter(each, after))}
       />
       <div className="flex items-center gap-1.5">
-        <span className="dim w-19 shrink-0" id="period-kind">
-          period
-        </span>
-        <div className="join" role="group" aria-labelledby="period-kind">
+        <div className="join shrink-0" role="group" aria-label="Period">
           {[true, false].map((choice) => (
             <button
               key={String(choice)}
               type="button"
               aria-pressed={tied === choice}
+              title={choice ? 'Tied to the loop: a whole number of cycles' : 'Free: so many frames, whatever the loop'}
               className={classNames(
-                'btn join-item btn-xs font-normal',
+                'btn join-item btn-xs px-1.5 font-normal',
                 tied === choice ? 'bg-neutral text-primary' : 'btn-ghost',
               )}
               onClick={() => changeMotion(of, (each, length) => setTied(each, choice, length))}
             >
-              {choice ? 'tied to the loop' : 'free'}
+              {choice ? 'tied' : 'free'}
             </button>
           ))}
         </div>
+        {isTied(motion.period) ? (
+          <NumberField
+            label="Cycles in the loop"
+            hideLabel
+            className="flex-1"
+            value={motion.period.cycles}
+            unit="cycles"
+            step={1}
+            min={1}
+            max={loop.length}
+            context={loop}
+            onChange={(cycles) => {
+              if (!Number.isInteger(Number(cycles.toFixed(6))))
+                throw new RangeError('a tied motion has whole cycles; make it free for a broken count')
+              changeMotion(of, (each) => ({ ...each, period: { cycles: Math.round(cycles) } }))
+            }}
+          />
+        ) : (
+          <NumberField
+            label="Frames of one cycle"
+            hideLabel
+            className="flex-1"
+            value={motion.period.frames}
+            unit="frames"
+            step={1}
+            min={0.01}
+            max={1e6}
+            context={loop}
+            onChange={(frames) => changeMotion(of, (each) => ({ ...each, period: { frames } }))}
+          />
+        )}
       </div>
-      {isTied(motion.period) ? (
-        <NumberField
-          label="cycles"
-          value={motion.period.cycles}
-          unit=""
-          step={1}
-          min={1}
-          max={loop.length}
-          context={loop}
-          onGesture={gesture}
-          onChange={(cycles) => {
-            if (!Number.isInteger(Number(cycles.toFixed(6))))
-              throw new RangeError('a tied motion has whole cycles; make it free for a broken count')
-            changeMotion(of, (each) => ({ ...each, period: { cycles: Math.round(cycles) } }))
-          }}
-        />
-      ) : (
-        <NumberField
-          label="one cycle"
-          value={motion.period.frames}
-          unit="frames"
-          step={1}
-          min={0.01}
-          max={1e6}
-          context={loop}
-          onGesture={gesture}
-          onChange={(frames) => changeMotion(of, (each) => ({ ...each, period: { frames } }))}
-        />
-      )}
       <NumberField
         label="phase"
         value={motion.phase}

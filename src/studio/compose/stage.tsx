@@ -6,6 +6,7 @@ import { evaluate, findPlace, freeName, type Guide, type Loop, newId, stageBound
 import type { Box, Point } from '@/core/path'
 import { layersAt } from '@/render/hit'
 import { beginGesture, changeLoop, documentStore, endGesture } from '@/store/document'
+import type { FrameStore } from '@/store/frames'
 import { setSession, usePlayhead, useSession, useShownLoop, useStillFrame } from '@/store/session'
 import { useFrames, usePlayer } from '../playback'
 import { SelectionHandles } from './selection-handles'
@@ -35,7 +36,7 @@ function useFit(loop: Loop | null) {
 }
 
 /** The frame with direct handles: layers are drawn, picked, moved, turned and scaled here. */
-export function Stage({ onFrames }: { onFrames: (frames: ReturnType<typeof useFrames>) => void }) {
+export function Stage({ onFrames }: { onFrames: (frames: FrameStore | null) => void }) {
   const loop = useShownLoop()
   const { box, scale, known } = useFit(loop)
   const frames = useFrames(known && loop ? loop.width * scale : 0)
@@ -57,26 +58,17 @@ export function Stage({ onFrames }: { onFrames: (frames: ReturnType<typeof useFr
 }
 
 /** Draws the frame under the playhead whenever it, or its picture, changes. */
-function FrameCanvas({
-  frames,
-  width,
-  height,
-}: {
-  frames: ReturnType<typeof useFrames>
-  width: number
-  height: number
-}) {
+function FrameCanvas({ frames, width, height }: { frames: FrameStore | null; width: number; height: number }) {
   const canvas = useRef<HTMLCanvasElement>(null)
   useEffect(() => {
     const element = canvas.current
     const context = element?.getContext('2d')
-    const store = frames.current
-    if (!element || !context || !store) return
+    if (!element || !context || !frames) return
     let shown: ImageBitmap | undefined
     const draw = () => {
       const { frame } = usePlayhead.getState()
-      const bitmap = store.get(frame)
-      if (!bitmap) return store.want(frame)
+      const bitmap = frames.get(frame)
+      if (!bitmap) return frames.want(frame)
       if (bitmap === shown) return
       shown = bitmap
       if (element.width !== bitmap.width || element.height !== bitmap.height) {
@@ -88,7 +80,7 @@ function FrameCanvas({
       element.dataset.frame = String(frame)
     }
     draw()
-    const stops = [usePlayhead.subscribe(draw), store.subscribe(draw)]
+    const stops = [usePlayhead.subscribe(draw), frames.subscribe(draw)]
     return () => {
       for (const stop of stops) stop()
     }

@@ -150,7 +150,7 @@ export function ExportView() {
               Write the GIF and prove it
             </button>
           )}
-          <button type="button" className="btn btn-sm w-full" onClick={savePng}>
+          <button type="button" className="btn btn-neutral btn-sm w-full" onClick={savePng}>
             <ImageDown size={15} aria-hidden="true" /> Save frame {frame} as PNG
           </button>
         </div>

@@ -107,7 +107,7 @@ function BriefFields({ onClose }: { onClose: () => void }) {
         </p>
       )}
       <div className="flex justify-end gap-2 pt-1">
-        <button type="button" className="btn btn-sm" onClick={onClose}>
+        <button type="button" className="btn btn-neutral btn-sm" onClick={onClose}>
           Cancel
         </button>
         <button type="submit" className="btn btn-primary btn-sm" disabled={isSubmitting}>

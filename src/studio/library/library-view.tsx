@@ -77,7 +77,7 @@ export function LibraryView() {
               <h1 className="text-xl font-semibold">Library</h1>
               <p className="dim">Loops kept in this browser. Drop a .cyclon.json file anywhere to take it in.</p>
             </div>
-            <button type="button" className="btn btn-sm ms-auto" onClick={openFile}>
+            <button type="button" className="btn btn-neutral btn-sm ms-auto" onClick={openFile}>
               <FolderOpen size={15} aria-hidden="true" /> Open a file
             </button>
             <button type="button" className="btn btn-primary btn-sm" onClick={() => setBrief(true)}>

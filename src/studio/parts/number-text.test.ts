@@ -10,7 +10,7 @@ describe('number fields', () => {
     ['12f', 'frames', 12],
     ['500 ms', 'frames', 12],
     ['12f', 'seconds', 0.5],
-    ['2 cycles', 'frames', 2],
+    ['2 cycles', 'cycles', 2],
     ['1/4 turn', '°', 90],
     ['90°', '°', 90],
     ['50', 'share', 0.5],

@@ -36,7 +36,7 @@ export function SeamStrip({ pictures, reach, width, height }: SeamStripProps) {
               y={height - tall}
               width={slot * 0.64}
               height={tall}
-              className={seam ? (closes ? 'fill-accent' : 'fill-error') : 'fill-base-300'}
+              className={seam ? (closes ? 'fill-accent' : 'fill-error') : 'fill-base-content/35'}
             />
             {seam && (
               <circle

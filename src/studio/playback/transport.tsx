@@ -1,6 +1,6 @@
 'use client'
 
-import { Pause, Play, Rewind, SkipBack, StepBack, StepForward } from 'lucide-react'
+import { FoldHorizontal, Pause, Play, SkipBack, StepBack, StepForward } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { type ClockField, formatRate, formatSeconds, fraction, loopSeconds } from '@/core/clock'
 import type { Loop } from '@/core/loop'
@@ -45,7 +45,7 @@ export function Transport({ loop }: { loop: Loop }) {
         onClick={() => runCommand('next')}
       />
       <IconButton
-        icon={Rewind}
+        icon={FoldHorizontal}
         label="Play only around the seam"
         shortcut={shortcutOf('around-seam')}
         pressed={aroundSeam}

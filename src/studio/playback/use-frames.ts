@@ -1,25 +1,23 @@
 'use client'
 
-import { type RefObject, useEffect, useRef, useState } from 'react'
+import { useEffect, useState } from 'react'
 import { FrameStore } from '@/store/frames'
 import { usePlayhead, useShownLoop } from '@/store/session'
 
 /** The drawn frames of the shown loop, at the width of an element; they live as long as the view. */
-export function useFrames(width: number): RefObject<FrameStore | null> {
-  const store = useRef<FrameStore | null>(null)
+export function useFrames(width: number): FrameStore | null {
   const loop = useShownLoop()
-  const [ready, setReady] = useState(false)
+  const [store, setStore] = useState<FrameStore | null>(null)
   useEffect(() => {
-    store.current = new FrameStore()
-    setReady(true)
+    const made = new FrameStore()
+    setStore(made)
     return () => {
-      store.current?.end()
-      store.current = null
-      setReady(false)
+      made.end()
+      setStore(null)
     }
   }, [])
   useEffect(() => {
-    if (ready && loop && width > 0) store.current?.show(loop, width * devicePixelRatio, usePlayhead.getState().frame)
-  }, [ready, loop, width])
+    if (loop && width > 0) store?.show(loop, width * devicePixelRatio, usePlayhead.getState().frame)
+  }, [store, loop, width])
   return store
 }

@@ -1,6 +1,6 @@
 'use client'
 
-import { type RefObject, useEffect } from 'react'
+import { useEffect } from 'react'
 import { create } from 'zustand'
 import { toNumber } from '@/core/clock'
 import type { FrameStore } from '@/store/frames'
@@ -17,7 +17,7 @@ interface Measured {
 export const useMeasured = create<Measured>()(() => ({ rate: null, keeps: true, missed: 0 }))
 
 /** Plays the shown loop from its cached frames. A frame that is not drawn yet is not shown, and counted as missed. */
-export function usePlayer(frames: RefObject<FrameStore | null>): void {
+export function usePlayer(frames: FrameStore | null): void {
   const loop = useShownLoop()
   const { playing, pace, aroundSeam } = useSession()
   const length = loop?.length ?? 0
@@ -40,12 +40,12 @@ export function usePlayer(frames: RefObject<FrameStore | null>): void {
         const due = order[index] as number
         if (last >= 0) missed += (index - last - 1 + order.length) % order.length
         last = index
-        if (frames.current?.get(due)) {
+        if (frames?.get(due)) {
           meter.shown(now)
           usePlayhead.setState({ frame: due })
         } else {
           missed++
-          frames.current?.want(due)
+          frames?.want(due)
         }
       }
       if (now - told > 250) {

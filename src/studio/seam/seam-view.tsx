@@ -154,7 +154,7 @@ export function SeamView() {
         </ul>
         <button
           type="button"
-          className="btn btn-sm mt-5 w-full"
+          className="btn btn-neutral btn-sm mt-5 w-full"
           onClick={() => {
             setSession({ aroundSeam: true, pace: 0.25, playing: true })
           }}

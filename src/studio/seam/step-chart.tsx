@@ -31,7 +31,7 @@ export function StepChart({ pictures, onFrame }: { pictures: SeamReport; onFrame
     const next = (n: number) => (n + 1) % N
     chart.setOption({
       animation: false,
-      textStyle: { fontFamily: 'inherit', color: ink },
+      textStyle: { fontFamily: 'JetBrains Mono Variable, monospace', color: ink },
       grid: { left: 48, right: 16, top: 26, bottom: 26 },
       tooltip: {
         trigger: 'axis',
@@ -53,7 +53,9 @@ export function StepChart({ pictures, onFrame }: { pictures: SeamReport; onFrame
         axisLabel: {
           color: ink,
           fontSize: 10,
-          interval: (i: number) => order[i] === N - 1 || (order[i] as number) % Math.max(1, Math.round(N / 12)) === 0,
+          interval: (i: number) =>
+            order[i] === N - 1 ||
+            ((order[i] as number) > N / 24 && (order[i] as number) % Math.max(1, Math.round(N / 12)) === 0),
         },
       },
       yAxis: {
@@ -71,7 +73,8 @@ export function StepChart({ pictures, onFrame }: { pictures: SeamReport; onFrame
           data: order.map((n) => ({
             value: steps[n],
             itemStyle: {
-              color: n === N - 1 ? colour(element, closes ? 'accent' : 'error') : colour(element, 'base-300'),
+              color: n === N - 1 ? colour(element, closes ? 'accent' : 'error') : ink,
+              opacity: n === N - 1 ? 1 : 0.35,
             },
           })),
         },

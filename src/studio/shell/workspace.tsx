@@ -62,7 +62,7 @@ function Notice({ title, description, busy }: { title: string; description?: str
       <h1 className="mt-3 text-base font-semibold">{title}</h1>
       {description && <p className="dim">{description}</p>}
       {!busy && (
-        <Link href="/" className="btn btn-sm mt-3">
+        <Link href="/" className="btn btn-neutral btn-sm mt-3">
           To the library
         </Link>
       )}
