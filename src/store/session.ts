@@ -6,6 +6,9 @@ export type Pace = 1 | 0.5 | 0.25
 /** The frames that are played: all, or this many on each side of the seam. */
 export const SEAM_REACH = 6
 
+/** The tool that places the pivot of the selected layer. No kind of layer is called so. */
+export const PIVOT_TOOL = 'place the pivot'
+
 /** What is looked at, and how; none of it is part of the document. */
 interface Session {
   /** Ids of the selected layers, in the order in which they were picked. */
@@ -17,8 +20,8 @@ interface Session {
   readonly playing: boolean
   readonly pace: Pace
   readonly aroundSeam: boolean
-  /** The kind of layer that the next drag on the stage draws; null to select. */
-  readonly tool: string | null
+  /** What the next drag on the stage does: draws a kind of layer, places the pivot, or, null, selects and moves. */
+  readonly tool: string | typeof PIVOT_TOOL | null
   readonly snapping: boolean
   readonly commandList: boolean
   readonly shortcutSheet: boolean
@@ -38,6 +41,9 @@ export const useSession = create<Session>()(() => ({
 }))
 
 export const setSession = useSession.setState
+
+// A preview shows what a change would do to the loop as it was; once that changes, it shows nothing true.
+documentStore.subscribe(() => setSession({ preview: null }))
 
 /** The frame that is shown, apart from the rest so that playing redraws nothing but the picture and the hand. */
 export const usePlayhead = create<{ readonly frame: number }>()(() => ({ frame: 0 }))

@@ -19,7 +19,7 @@ import {
   valuesAt,
 } from '@/core/loop'
 import { changeLoop, documentStore, redo, undo } from '@/store/document'
-import { type Pace, setSession, showFrame, usePlayhead, useSession } from '@/store/session'
+import { type Pace, PIVOT_TOOL, setSession, showFrame, usePlayhead, useSession } from '@/store/session'
 import { problemText, saveLoopFile } from './files'
 
 export type View = 'library' | 'compose' | 'seam' | 'export'
@@ -176,6 +176,15 @@ export const COMMANDS: readonly Command[] = [
   { id: 'quarter-pace', label: 'Quarter pace', section: 'Play', keys: '4', run: setPace(0.25) },
   { id: 'select', label: 'Select and move', section: 'Draw', keys: 'v', run: () => setSession({ tool: null }) },
   ...drawing,
+  {
+    id: 'place-pivot',
+    label: 'Place the pivot of the selected layer',
+    section: 'Draw',
+    keys: 'o',
+    run: () => {
+      if (needsSelection()) setSession(({ tool }) => ({ tool: tool === PIVOT_TOOL ? null : PIVOT_TOOL }))
+    },
+  },
   {
     id: 'snapping',
     label: 'Snapping on or off',

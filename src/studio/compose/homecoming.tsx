@@ -1,32 +1,35 @@
 'use client'
 
 import { useEffect } from 'react'
-import { changeLayer, type MotionReport, motionRemedies, setMotion } from '@/core/loop'
+import { changeLayer, checkMotion, findLayer, type Loop, motionRemedies, setMotion } from '@/core/loop'
 import type { Motion } from '@/core/motion'
 import { motionFault } from '@/core/seam'
-import { changeLoop, documentStore } from '@/store/document'
+import { changeLoop } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
 import { homeWord } from '../seam/motions-at-seam'
-import type { MotionOf } from './motion-panel'
+
+interface HomecomingProps {
+  /** The open loop, not a preview of it. */
+  readonly loop: Loop
+  readonly layerId: string
+  readonly name: string
+}
 
 /** Whether the motion comes home, by how far not, why, and what would bring it home: each can be seen before it is taken. */
-export function Homecoming({ loop, layer, name, report }: MotionOf & { report: MotionReport }) {
+export function Homecoming({ loop, layerId, name }: HomecomingProps) {
   const preview = useSession((session) => session.preview)
-  const fault = motionFault(report, loop.length)
+  const layer = findLayer(loop, layerId)
   useEffect(() => () => setSession({ preview: null }), [])
-  const good = report.home && !report.repeatsFrame && !report.hesitates
-  const apply = (motion: Motion) => (current: typeof loop) =>
-    changeLayer(current, layer.id, (each) => setMotion(each, name, motion))
-  const show = (motion: Motion) => {
-    const { loop: open } = documentStore.getState()
-    if (open) setSession({ preview: apply(motion)(open) })
-  }
+  if (!layer?.motions[name]) return null
+  const report = checkMotion(layer, name, loop.length)
+  const fault = motionFault(report, loop.length)
+  const good = fault === null
+  const apply = (motion: Motion) => changeLayer(loop, layerId, (each) => setMotion(each, name, motion))
   const hide = () => setSession({ preview: null })
-  const take = (motion: Motion) => {
-    hide()
-    changeLoop(apply(motion))
-  }
-  const shows = (motion: Motion) => preview !== null && JSON.stringify(preview) === JSON.stringify(apply(motion)(loop))
+  const show = (motion: Motion) => setSession({ preview: apply(motion) })
+  const take = (motion: Motion) =>
+    changeLoop((current) => changeLayer(current, layerId, (each) => setMotion(each, name, motion)))
+  const shows = (motion: Motion) => preview !== null && JSON.stringify(preview) === JSON.stringify(apply(motion))
   return (
     <div data-testid="homecoming">
       <p className={`font-semibold ${good ? 'text-accent' : 'text-error'}`}>{homeWord(report)}</p>

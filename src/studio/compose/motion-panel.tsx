@@ -6,7 +6,6 @@ import { layerKind, type Property } from '@/core/layers'
 import {
   changeKey,
   changeLayer,
-  checkMotion,
   findLayer,
   type Layer,
   type Loop,
@@ -29,7 +28,7 @@ import {
   stretchTravel,
   travel,
 } from '@/core/motion'
-import { beginGesture, changeLoop, endGesture } from '@/store/document'
+import { beginGesture, changeLoop, endGesture, useOpenLoop } from '@/store/document'
 import { setSession, usePlayhead, useSession } from '@/store/session'
 import { ChoiceField, ColourField, classNames, type FieldUnit, IconButton, NumberField, PanelHeading } from '../parts'
 import { Homecoming } from './homecoming'
@@ -89,7 +88,7 @@ export const changeMotion = (
 
 function OpenMotion(of: MotionOf) {
   const { loop, layer, name, property } = of
-  const report = checkMotion(layer, name, loop.length)
+  const open = useOpenLoop()
   const names = Object.keys(layer.motions)
   const addKey = () => {
     const { frame } = usePlayhead.getState()
@@ -126,7 +125,7 @@ function OpenMotion(of: MotionOf) {
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_17.5rem]">
         <MotionCurve {...of} />
         <div className="hairline min-h-0 space-y-2 overflow-y-auto border-s px-3 py-2">
-          <Homecoming {...of} report={report} />
+          {open && <Homecoming loop={open} layerId={layer.id} name={name} />}
           <CycleFields {...of} />
           <KeyTable {...of} />
         </div>

@@ -79,12 +79,7 @@ export function SelectionHandles({ loop, frame, scale, onBegin }: SelectionHandl
                     />
                   )
                 })}
-                <g
-                  data-handle="pivot"
-                  className="cursor-move stroke-primary"
-                  strokeWidth={1.5 * px}
-                  onPointerDown={(event) => onBegin(event, { type: 'pivot', id })}
-                >
+                <g data-handle="pivot" className="stroke-primary" strokeWidth={1.5 * px} pointerEvents="none">
                   <circle cx={pivot.x} cy={pivot.y} r={6 * px} className="fill-base-100/60" />
                   <path d={`M${pivot.x - 9 * px} ${pivot.y}h${18 * px}M${pivot.x} ${pivot.y - 9 * px}v${18 * px}`} />
                 </g>

@@ -7,7 +7,7 @@ import type { Box, Point } from '@/core/path'
 import { layersAt } from '@/render/hit'
 import { beginGesture, changeLoop, documentStore, endGesture } from '@/store/document'
 import type { FrameStore } from '@/store/frames'
-import { setSession, usePlayhead, useSession, useShownLoop, useStillFrame } from '@/store/session'
+import { PIVOT_TOOL, setSession, usePlayhead, useSession, useShownLoop, useStillFrame } from '@/store/session'
 import { useFrames, usePlayer } from '../playback'
 import { SelectionHandles } from './selection-handles'
 import { SnapGuides } from './snap-guides'
@@ -136,6 +136,14 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
   const onPointerDown = (event: React.PointerEvent) => {
     if (event.button !== 0 || preview) return
     const from = pointOf(event)
+    const [only] = selection
+    if (tool === PIVOT_TOOL) {
+      if (selection.length === 1 && only) {
+        begin(event, { type: 'pivot', id: only })
+        onPointerMove(event)
+      }
+      return
+    }
     if (tool) {
       const name = freeName(loop, layerKind(tool).label)
       return begin(event, { type: 'draw', kind: tool, from, id: newId(), name })
@@ -150,7 +158,12 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
   const onPointerMove = (event: React.PointerEvent) => {
     const now = drag.current
     if (!now) return
-    if (!now.moved && Math.hypot(event.clientX - now.screen.x, event.clientY - now.screen.y) < PRESS_PX) return
+    if (
+      !now.moved &&
+      now.drag.type !== 'pivot' &&
+      Math.hypot(event.clientX - now.screen.x, event.clientY - now.screen.y) < PRESS_PX
+    )
+      return
     now.moved = true
     const result = dragStage(now.drag, {
       start: now.start,
@@ -168,6 +181,7 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
     drag.current = null
     endGesture(cancel || !now.moved)
     setFeedback(NOTHING)
+    if (now.drag.type === 'pivot') setSession({ tool: null })
     if (now.drag.type === 'draw')
       setSession({ tool: null, ...(now.moved && !cancel ? { selection: [now.drag.id], property: null } : {}) })
   }

@@ -1,9 +1,9 @@
 'use client'
 
-import { Magnet, MousePointer2, RotateCcwSquare } from 'lucide-react'
+import { Crosshair, Magnet, MousePointer2, RotateCcwSquare } from 'lucide-react'
 import { defaultValues, LAYER_KINDS, type LayerKind } from '@/core/layers'
 import { svgPathData } from '@/core/path'
-import { setSession, useSession } from '@/store/session'
+import { PIVOT_TOOL, setSession, useSession } from '@/store/session'
 import { addLayer, runCommand, shortcutOf } from '../commands'
 import { classNames, IconButton } from '../parts'
 
@@ -57,7 +57,14 @@ export function ToolBar() {
           <KindIcon kind={kind} />
         </button>
       ))}
-      <span className="mx-1 h-4 border-s hairline" />
+      <IconButton
+        icon={Crosshair}
+        label="Place the pivot"
+        shortcut={shortcutOf('place-pivot')}
+        pressed={tool === PIVOT_TOOL}
+        onClick={() => runCommand('place-pivot')}
+      />
+      <span className="hairline mx-1 h-4 border-s" />
       <IconButton
         icon={Magnet}
         label="Snapping"
@@ -66,7 +73,11 @@ export function ToolBar() {
         onClick={() => runCommand('snapping')}
       />
       {tool && (
-        <span className="dim ms-2 text-2xs">Drag on the frame to draw; Shift keeps it even, Esc leaves the tool.</span>
+        <span className="dim ms-2 text-2xs">
+          {tool === PIVOT_TOOL
+            ? 'Press where the layer is to turn about; Esc leaves the tool.'
+            : 'Drag on the frame to draw; Shift keeps it even, Esc leaves the tool.'}
+        </span>
       )}
     </div>
   )

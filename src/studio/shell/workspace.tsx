@@ -11,7 +11,7 @@ import { changeLoop, documentStore, openLoop, redo, undo, useHistoryLength, useO
 import { loadLoop } from '@/store/library'
 import { setSession, usePlayhead } from '@/store/session'
 import { startSeamWatch } from '@/store/verdict'
-import { COMMANDS, saveFileCommand, shortcutOf, type View } from '../commands'
+import { COMMANDS, type Command, saveFileCommand, shortcutOf, type View } from '../commands'
 import { problemText } from '../files'
 import { useFileDrop } from '../library/use-file-drop'
 import { classNames, IconButton } from '../parts'
@@ -80,19 +80,6 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
   useEffect(() => startAutosave(), [])
   useEffect(() => startSeamWatch(), [])
   useEffect(() => () => setSession({ playing: false, preview: null }), [])
-  useHotkeys(
-    COMMANDS.flatMap(({ keys }) => keys?.split(',').map((key) => key.trim()) ?? []),
-    (event, { keys, shift, alt, mod }) => {
-      const pressed = [mod && 'mod', shift && 'shift', alt && 'alt', keys?.join('+')].filter(Boolean).join('+')
-      const command = COMMANDS.find((each) => each.keys?.split(',').some((key) => key.trim() === pressed))
-      if (!command || document.querySelector('dialog[open]')) return
-      // A focused button takes the space bar for itself.
-      if (pressed === 'space' && (event.target as HTMLElement).closest('button, [role="slider"], a, summary')) return
-      event.preventDefault()
-      command.run(go)
-    },
-    [go],
-  )
   const drop = useFileDrop(go)
 
   return (
@@ -140,10 +127,30 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
       <main className="min-h-0 min-w-0">{children}</main>
       <SeamReadout go={go} />
       {drop.overlay}
+      {COMMANDS.map((command) => (
+        <CommandKeys key={command.id} command={command} go={go} />
+      ))}
       <CommandList go={go} />
       <ShortcutSheet />
     </div>
   )
+}
+
+/** Binds the keys of a command. A focused button, link or slider takes the space bar for itself. */
+function CommandKeys({ command, go }: { command: Command; go: (view: View) => void }) {
+  useHotkeys(
+    command.keys ?? '',
+    (event) => {
+      if (document.querySelector('dialog[open]')) return
+      const taken = (event.target as HTMLElement).closest('button, a, [role="slider"]')
+      if (event.code === 'Space' && taken) return
+      event.preventDefault()
+      command.run(go)
+    },
+    { enabled: command.keys !== undefined },
+    [command, go],
+  )
+  return null
 }
 
 function LoopName({ loop }: { loop: Loop }) {

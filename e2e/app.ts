@@ -1,0 +1,91 @@
+import { readFile } from 'node:fs/promises'
+import { test as base, type Download, expect, type Locator, type Page } from '@playwright/test'
+
+/** A page whose file dialogs are the ones a test can answer, and on which no error may go unseen. */
+export const test = base.extend<{ page: Page }>({
+  page: async ({ page }, use) => {
+    const errors: string[] = []
+    page.on('pageerror', (error) => errors.push(error.message))
+    await page.addInitScript(() => {
+      Reflect.deleteProperty(window, 'showOpenFilePicker')
+      Reflect.deleteProperty(window, 'showSaveFilePicker')
+    })
+    await use(page)
+    expect(errors, 'errors on the page').toEqual([])
+  },
+})
+export { expect }
+
+export const verdict = (page: Page): Locator => page.getByTestId('verdict')
+export const frameNow = (page: Page): Locator => page.getByTestId('frame')
+
+/** Opens the library and waits until its demo loops are there. */
+export async function openLibrary(page: Page): Promise<void> {
+  await page.goto('/')
+  await expect(page.getByRole('link', { name: 'Beacon loader' })).toBeVisible()
+}
+
+/** Opens a demo loop in Compose. */
+export async function openDemo(page: Page, name = 'Beacon loader'): Promise<void> {
+  await openLibrary(page)
+  await page.getByRole('link', { name }).click()
+  await expect(verdict(page)).toContainText('closes')
+}
+
+/** Makes a new loop from a brief. */
+export async function makeLoop(page: Page, name: string, length = 48): Promise<void> {
+  await page.getByRole('button', { name: 'New loop' }).click()
+  const dialog = page.getByRole('dialog', { name: 'New loop' })
+  await dialog.getByLabel('name').fill(name)
+  await dialog.getByLabel('rate', { exact: true }).fill('24')
+  await dialog.getByLabel('length', { exact: true }).fill(String(length))
+  await dialog.getByRole('button', { name: 'Make the loop' }).click()
+  await expect(page.getByRole('region', { name: 'Layers' })).toBeVisible()
+}
+
+export async function bytesOf(download: Download): Promise<Buffer> {
+  return readFile(await download.path())
+}
+
+/** Types a value into a field and leaves it. */
+export async function setField(field: Locator, value: string): Promise<void> {
+  await field.fill(value)
+  await field.press('Enter')
+}
+
+/** Drops a file on the page. */
+export async function dropFile(page: Page, name: string, content: string): Promise<void> {
+  const transfer = await page.evaluateHandle(
+    ([fileName, text]) => {
+      const data = new DataTransfer()
+      data.items.add(new File([text as string], fileName as string, { type: 'application/json' }))
+      return data
+    },
+    [name, content],
+  )
+  await page.dispatchEvent('main', 'drop', { dataTransfer: transfer })
+}
+
+/** The open loop as it is stored in the browser, once it has been saved. */
+export async function storedLoop(page: Page): Promise<Record<string, unknown>> {
+  await expect(page.getByText('saved in this browser')).toBeVisible()
+  const id = new URL(page.url()).pathname.split('/')[2]
+  return page.evaluate(
+    (key) =>
+      new Promise((resolve, reject) => {
+        const open = indexedDB.open('cyclon')
+        open.onerror = () => reject(open.error)
+        open.onsuccess = () => {
+          const get = open.result
+            .transaction('loops')
+            .objectStore('loops')
+            .get(key as string)
+          get.onsuccess = () => {
+            open.result.close()
+            resolve(get.result.loop)
+          }
+        }
+      }),
+    id,
+  )
+}

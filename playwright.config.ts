@@ -1,0 +1,38 @@
+import { defineConfig } from '@playwright/test'
+
+const PORT = Number(process.env.E2E_PORT ?? 3210)
+
+export default defineConfig({
+  testDir: 'e2e',
+  outputDir: 'test-results/browser',
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
+  workers: 2,
+  fullyParallel: true,
+  retries: process.env.CI ? 1 : 0,
+  reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
+  use: {
+    baseURL: `http://localhost:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    acceptDownloads: true,
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+  webServer: {
+    command: `npx next start -p ${PORT}`,
+    url: `http://localhost:${PORT}`,
+    reuseExistingServer: !process.env.CI,
+    timeout: 60_000,
+  },
+})

@@ -1,0 +1,36 @@
+import { spawnSync } from 'node:child_process'
+import { existsSync, statSync } from 'node:fs'
+
+/** Runs a command with its output shown; ends the process where it fails. */
+export function run(command, args, env = {}) {
+  const { status, error } = spawnSync(command, args, { stdio: 'inherit', env: { ...process.env, ...env } })
+  if (error) throw error
+  if (status !== 0) process.exit(status ?? 1)
+}
+
+/** Installs the npm packages of the lockfile, unless they are there and as new as it. */
+export function ensurePackages() {
+  const installed = 'node_modules/.package-lock.json'
+  if (existsSync(installed) && statSync(installed).mtimeMs >= statSync('package-lock.json').mtimeMs) return
+  run('npm', ['ci', '--no-audit', '--no-fund'])
+}
+
+/** Where the browser is, for tests and benchmarks. */
+export const CHROMIUM = process.env.CHROMIUM ?? '/usr/bin/chromium'
+
+/** Installs Chromium from Debian's packages where it is missing. */
+export function ensureChromium() {
+  if (existsSync(CHROMIUM)) return
+  const root = process.getuid?.() === 0 ? [] : ['sudo']
+  const apt = (...args) => {
+    const [command, ...rest] = [...root, 'apt-get', ...args]
+    run(command, rest, { DEBIAN_FRONTEND: 'noninteractive' })
+  }
+  apt('update')
+  apt('install', '-y', '--no-install-recommends', 'chromium', 'fonts-liberation')
+}
+
+/** Builds the application for production. */
+export function build() {
+  run('npx', ['next', 'build'])
+}

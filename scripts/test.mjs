@@ -1,0 +1,35 @@
+import { spawnSync } from 'node:child_process'
+import { mkdirSync, readFileSync } from 'node:fs'
+import { build, ensureChromium, ensurePackages, run } from './setup.mjs'
+
+/** Everything there is to check, on a fresh clone too: `npm test`. */
+const step = (title) => process.stdout.write(`\n— ${title}\n`)
+const RESULTS = 'test-results'
+
+step('packages and browser')
+ensurePackages()
+ensureChromium()
+mkdirSync(RESULTS, { recursive: true })
+
+step('lint and import directions')
+run('npx', ['biome', 'check', '.'])
+step('build')
+build()
+step('types')
+run('npx', ['tsc', '--noEmit'])
+
+step('unit, property and pixel tests')
+const unit = spawnSync(
+  'npx',
+  ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${RESULTS}/unit.json`],
+  { stdio: 'inherit' },
+)
+step('browser tests')
+const browser = spawnSync('npx', ['playwright', 'test'], { stdio: 'inherit' })
+
+const units = JSON.parse(readFileSync(`${RESULTS}/unit.json`, 'utf8'))
+const browsers = JSON.parse(readFileSync(`${RESULTS}/browser.json`, 'utf8')).stats
+const passed = units.numPassedTests + browsers.expected + browsers.flaky
+const failed = units.numFailedTests + browsers.unexpected
+process.stdout.write(`\ntests: ${passed} passed, ${failed} failed\n`)
+process.exit(unit.status === 0 && browser.status === 0 ? 0 : 1)
