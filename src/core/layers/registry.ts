@@ -1,11 +1,12 @@
 import { ellipse } from './ellipse'
 import { group } from './group'
 import type { LayerKind } from './kind'
+import { line } from './line'
 import { polygon } from './polygon'
 import { rectangle } from './rectangle'
 
 /** Every kind of layer, in the order in which the tools are shown. A new kind is one folder and one line here. */
-export const LAYER_KINDS: readonly LayerKind[] = [ellipse, rectangle, polygon, group]
+export const LAYER_KINDS: readonly LayerKind[] = [ellipse, rectangle, polygon, line, group]
 
 const byName = new Map(LAYER_KINDS.map((kind) => [kind.kind, kind]))
 
