@@ -1,6 +1,6 @@
 import { create } from 'zustand'
 import type { Loop } from '@/core/loop'
-import { documentStore, useOpenLoop } from './document'
+import { documentStore, type History, openLoop, useOpenLoop } from './document'
 
 export type Pace = 1 | 0.5 | 0.25
 /** The frames that are played: all, or this many on each side of the seam. */
@@ -47,6 +47,18 @@ documentStore.subscribe(() => setSession({ preview: null }))
 
 /** The frame that is shown, apart from the rest so that playing redraws nothing but the picture and the hand. */
 export const usePlayhead = create<{ readonly frame: number }>()(() => ({ frame: 0 }))
+
+/**
+ * Opens a loop with nothing selected, at its first frame. One that is open already in this very state stays as it is,
+ * with its history.
+ */
+export function openInWorkspace(loop: Loop, history?: History): void {
+  const open = documentStore.getState().loop
+  if (open && JSON.stringify(open) === JSON.stringify(loop)) return
+  setSession({ selection: [], property: null, preview: null, playing: false, tool: null })
+  usePlayhead.setState({ frame: 0 })
+  openLoop(loop, history)
+}
 
 /** Shows a whole frame of the loop, modulo its length. */
 export function showFrame(frame: number): void {

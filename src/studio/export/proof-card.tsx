@@ -40,7 +40,7 @@ export function ProofCard({ proof, url, loop, stale }: ProofCardProps) {
           <img src={url} alt={`${loop.name}, the written file, playing`} className="max-h-60 max-w-full" />
         </div>
         <div>
-          <table className="table table-xs">
+          <table className="table table-xs [&_th]:text-base-content">
             <thead>
               <tr>
                 <th scope="col">checked</th>

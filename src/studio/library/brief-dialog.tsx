@@ -10,6 +10,7 @@ import { type Clock, type ClockField, fraction } from '@/core/clock'
 import { isColour } from '@/core/colour'
 import { LOOP_KINDS, MAX_SIZE, newLoop } from '@/core/loop'
 import { saveLoop } from '@/store/library'
+import { openInWorkspace } from '@/store/session'
 import { ClockFields } from '../clock/clock-fields'
 import { ColourField, Dialog } from '../parts'
 
@@ -51,11 +52,13 @@ function BriefFields({ onClose }: { onClose: () => void }) {
     const loop = newLoop({ ...brief, ...clock })
     try {
       await saveLoop(loop)
-      onClose()
-      router.push(`/loop/${loop.id}/compose`)
     } catch (error) {
+      // Without storage the loop is worked on in memory, and can be saved to a file.
       toast.error((error as Error).message)
     }
+    openInWorkspace(loop)
+    onClose()
+    router.push(`/loop/${loop.id}/compose`)
   })
   const numberField = (name: 'width' | 'height') => (
     <label className="flex items-center gap-2">

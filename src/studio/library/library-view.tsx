@@ -5,7 +5,8 @@ import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useState } from 'react'
 import { toast } from 'sonner'
 import { readLoop } from '@/core/loop'
-import { deleteLoop, type LibraryEntry, listLoops, onceInLibrary, saveLoop } from '@/store/library'
+import { deleteLoop, type LibraryEntry, listLoops, onceInLibrary, StorageError, saveLoop } from '@/store/library'
+import { openInWorkspace } from '@/store/session'
 import { chooseLoopFile, problemText } from '../files'
 import { Brand, ThemeButton } from '../shell/brand'
 import { BriefDialog } from './brief-dialog'
@@ -43,7 +44,13 @@ export function LibraryView() {
     try {
       const loop = await chooseLoopFile()
       if (!loop) return
-      const kept = await takeIn(loop)
+      const kept = await takeIn(loop).catch((error: unknown) => {
+        // Without storage the loop is worked on in memory.
+        if (!(error instanceof StorageError)) throw error
+        toast.error(error.message)
+        return loop
+      })
+      openInWorkspace(kept)
       router.push(`/loop/${kept.id}/compose`)
     } catch (error) {
       const { title, description } = problemText(error)

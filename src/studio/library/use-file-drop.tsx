@@ -11,8 +11,10 @@ import { problemText, readLoopFile } from '../files'
 /** Puts a loop from a file into the library; one whose id is taken by another state of it comes in beside it. */
 export async function takeIn(loop: Loop): Promise<Loop> {
   const same = (await listLoops()).find((entry) => entry.id === loop.id)
-  const isOpen = documentStore.getState().loop?.id === loop.id
-  const taken = isOpen || (same !== undefined && JSON.stringify(same.loop) !== JSON.stringify(loop))
+  const open = documentStore.getState().loop
+  const differs = (other: Loop | null | undefined) =>
+    other?.id === loop.id && JSON.stringify(other) !== JSON.stringify(loop)
+  const taken = differs(open) || (same !== undefined && differs(same.loop ?? { ...loop, name: '' }))
   const kept = taken ? { ...loop, id: newId() } : loop
   await saveLoop(kept)
   return kept

@@ -7,9 +7,9 @@ import { useCallback, useEffect, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import type { Loop } from '@/core/loop'
 import { startAutosave, useSaveState } from '@/store/autosave'
-import { changeLoop, documentStore, openLoop, redo, undo, useHistoryLength, useOpenLoop } from '@/store/document'
+import { changeLoop, documentStore, redo, undo, useHistoryLength, useOpenLoop } from '@/store/document'
 import { loadLoop } from '@/store/library'
-import { setSession, usePlayhead } from '@/store/session'
+import { openInWorkspace, setSession } from '@/store/session'
 import { startSeamWatch } from '@/store/verdict'
 import { COMMANDS, type Command, saveFileCommand, shortcutOf, type View } from '../commands'
 import { problemText } from '../files'
@@ -32,18 +32,16 @@ export function Workspace({ id, children }: { id: string; children: React.ReactN
   const ready = loop?.id === id
 
   useEffect(() => {
-    if (documentStore.getState().loop?.id === id) return
     let current = true
+    const inMemory = () => documentStore.getState().loop?.id === id
     loadLoop(id).then(
       (found) => {
         if (!current) return
-        if (!found)
-          return setProblem({ title: 'The library has no such loop.', description: 'It may have been deleted.' })
-        setSession({ selection: [], property: null, preview: null, playing: false, tool: null })
-        usePlayhead.setState({ frame: 0 })
-        openLoop(found.loop, found.history)
+        if (found) openInWorkspace(found.loop, found.history)
+        else if (!inMemory())
+          setProblem({ title: 'The library has no such loop.', description: 'It may have been deleted.' })
       },
-      (error) => current && setProblem(problemText(error)),
+      (error) => current && !inMemory() && setProblem(problemText(error)),
     )
     return () => {
       current = false

@@ -1,0 +1,58 @@
+import AxeBuilder from '@axe-core/playwright'
+import type { Page } from '@playwright/test'
+import { expect, openDemo, openLibrary, setField, test, verdict } from './app'
+
+const scan = async (page: Page) => {
+  const { violations } = await new AxeBuilder({ page }).analyze()
+  expect(
+    violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`),
+  ).toEqual([])
+}
+
+for (const theme of ['night', 'day'] as const)
+  test.describe(`axe finds nothing in the ${theme} theme`, () => {
+    test.beforeEach(({ page }) => page.addInitScript((name) => localStorage.setItem('theme', name), theme))
+
+    test('in the library and the brief', async ({ page }) => {
+      await openLibrary(page)
+      await scan(page)
+      await page.getByRole('button', { name: 'New loop' }).click()
+      await expect(page.getByRole('dialog')).toBeVisible()
+      await scan(page)
+    })
+    test('in Compose, with a motion at fault', async ({ page }) => {
+      await openDemo(page)
+      await page.getByRole('button', { name: 'Arc', exact: true }).click()
+      await scan(page)
+      await setField(page.getByRole('region', { name: 'Motion' }).getByLabel('travel'), '350')
+      await expect(verdict(page)).toContainText('jumps')
+      await scan(page)
+      await page.getByRole('button', { name: /of 4 home/ }).click()
+      await scan(page)
+    })
+    test('in Seam', async ({ page }) => {
+      await openDemo(page)
+      await page.getByRole('link', { name: 'Seam' }).click()
+      await page.getByRole('button', { name: 'difference' }).click()
+      await expect(page.getByTestId('compare')).toHaveAttribute('data-mode', 'difference')
+      await scan(page)
+    })
+    test('in Export, with a proof', async ({ page }) => {
+      await openDemo(page)
+      await page.getByRole('link', { name: 'Export' }).click()
+      await scan(page)
+      await setField(page.getByLabel('size', { exact: true }), '0.25')
+      await page.getByRole('button', { name: 'Write the GIF and prove it' }).click()
+      await expect(page.getByTestId('proof')).toBeVisible({ timeout: 60_000 })
+      await scan(page)
+    })
+    test('in the command list and the shortcut sheet', async ({ page }) => {
+      await openDemo(page)
+      await page.keyboard.press('Control+k')
+      await scan(page)
+      await page.keyboard.press('Escape')
+      await page.keyboard.press('Shift+?')
+      await expect(page.getByRole('dialog', { name: 'Shortcuts' })).toBeVisible()
+      await scan(page)
+    })
+  })

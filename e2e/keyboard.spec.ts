@@ -1,0 +1,137 @@
+import type { Locator, Page } from '@playwright/test'
+import { GifReader } from 'omggif'
+import { bytesOf, expect, frameNow, openLibrary, storedLoop, test, verdict } from './app'
+
+/** Presses Tab until something has the focus. */
+async function tabTo(page: Page, target: Locator) {
+  await expect(target).toBeAttached()
+  for (let i = 0; i < 150; i++) {
+    if (await target.evaluate((element) => element === document.activeElement)) return
+    await page.keyboard.press('Tab')
+  }
+  throw new Error(`the keyboard does not reach ${target}`)
+}
+async function press(page: Page, target: Locator) {
+  await tabTo(page, target)
+  await page.keyboard.press('Enter')
+}
+async function type(page: Page, target: Locator, text: string) {
+  await tabTo(page, target)
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type(text)
+  await page.keyboard.press('Enter')
+}
+/** A command by its name, from the command list. */
+async function command(page: Page, name: string) {
+  await page.keyboard.press('Control+k')
+  const list = page.getByRole('dialog', { name: 'Commands' })
+  await expect(list.getByRole('combobox')).toBeFocused()
+  await page.keyboard.type(name)
+  await expect(list.getByRole('option', { selected: true })).toContainText(new RegExp(name, 'i'))
+  await page.keyboard.press('Enter')
+  await expect(list).toBeHidden()
+}
+
+test('from an empty page to a proven file, with the keyboard alone', async ({ page }) => {
+  await openLibrary(page)
+  // 1. A brief.
+  await press(page, page.getByRole('button', { name: 'New loop' }))
+  const brief = page.getByRole('dialog', { name: 'New loop' })
+  await tabTo(page, brief.getByLabel('name'))
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('Quay lamp')
+  await tabTo(page, brief.getByLabel('rate', { exact: true }))
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('25')
+  await tabTo(page, brief.getByLabel('length', { exact: true }))
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('50')
+  await press(page, brief.getByRole('button', { name: 'Make the loop' }))
+  await expect(verdict(page)).toContainText('still')
+
+  // 2. Draw, place, scale; layers.
+  const properties = page.getByRole('region', { name: 'Properties' })
+  const property = (label: string) => properties.getByLabel(label, { exact: true })
+  await press(page, page.getByRole('button', { name: 'Draw: Line' }))
+  await command(page, 'add in the middle: ellipse')
+  await expect(properties.getByRole('heading')).toHaveText('Ellipse')
+  await page.keyboard.press('Alt+ArrowRight')
+  await expect(property('x')).toHaveValue('241')
+  await type(page, property('x'), '480/2')
+  await expect(property('x')).toHaveValue('240')
+  await type(page, property('stroke'), '#f2b54a')
+  await type(page, property('end'), '70')
+  await type(page, property('scale x'), '1.5')
+  await type(page, property('scale y'), '1.5')
+
+  // 3. A motion.
+  await press(page, properties.getByRole('button', { name: 'Move rotation' }))
+  await expect(verdict(page)).toContainText('closes')
+  await press(page, properties.getByRole('button', { name: 'Move opacity' }))
+
+  // 4. The dial: a bead and the hand.
+  const bead = page.getByRole('slider', { name: 'Ellipse, opacity, key 2', exact: true })
+  await tabTo(page, bead)
+  await page.keyboard.press('ArrowLeft')
+  await expect(bead).toHaveAttribute('aria-valuenow', '24')
+  await tabTo(page, page.getByRole('slider', { name: 'Playhead' }))
+  await page.keyboard.press('Home')
+  await page.keyboard.press('ArrowLeft')
+  await expect(frameNow(page)).toHaveText('49')
+  await page.keyboard.press('ArrowRight')
+  await expect(frameNow(page)).toHaveText('0')
+
+  // 5. Play, slowly, around the seam.
+  await command(page, 'quarter pace')
+  await command(page, 'play only around')
+  await command(page, 'play or stop')
+  await expect(page.getByTestId('measured-rate')).toBeVisible()
+  await command(page, 'play or stop')
+  await expect(page.getByTestId('measured-rate')).toHaveCount(0)
+
+  // 6. A fault, its remedy previewed and taken; the seam compared.
+  const motion = page.getByRole('region', { name: 'Motion' })
+  await press(page, motion.getByRole('button', { name: 'rotation', exact: true }))
+  await type(page, motion.getByLabel('travel'), '350')
+  await expect(verdict(page)).toContainText('jumps')
+  const remedy = 'Travel 360° per cycle instead of 350°'
+  await press(page, motion.getByRole('button', { name: `Preview: ${remedy}` }))
+  await expect(verdict(page)).toContainText('in the preview')
+  await press(page, motion.getByRole('button', { name: `Take: ${remedy}` }))
+  await expect(verdict(page)).toContainText('closes')
+  await page.keyboard.press('Control+z')
+  await expect(verdict(page)).toContainText('jumps')
+  await page.keyboard.press('Control+Shift+z')
+  await expect(verdict(page)).toContainText('closes')
+  await page.keyboard.press('Shift+s')
+  for (const mode of ['flip', 'difference', 'onion skin']) {
+    await press(page, page.getByRole('button', { name: mode, exact: true }))
+    await expect(page.getByTestId('compare')).toHaveAttribute('data-mode', mode)
+  }
+
+  // 8. Back again: all is there; saved to a file.
+  const stored = await storedLoop(page)
+  await page.reload()
+  await expect(verdict(page)).toContainText('closes')
+  const [project] = await Promise.all([page.waitForEvent('download'), page.keyboard.press('Control+s')])
+  expect(JSON.parse((await bytesOf(project)).toString('utf8'))).toEqual(stored)
+
+  // 7. The file and its proof.
+  await page.keyboard.press('Shift+x')
+  await press(page, page.getByRole('button', { name: 'Write the GIF and prove it' }))
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 60_000 })
+  await tabTo(page, page.getByRole('button', { name: 'Save the GIF' }))
+  const [gif] = await Promise.all([page.waitForEvent('download'), page.keyboard.press('Enter')])
+  expect(new GifReader(await bytesOf(gif)).numFrames()).toBe(50)
+})
+
+test('the shortcut sheet shows on ?', async ({ page }) => {
+  await openLibrary(page)
+  await press(page, page.getByRole('link', { name: 'Beacon loader' }))
+  await expect(verdict(page)).toContainText('closes')
+  await page.keyboard.press('Shift+?')
+  const sheet = page.getByRole('dialog', { name: 'Shortcuts' })
+  await expect(sheet).toContainText('Go to the seam (frame 0)')
+  await page.keyboard.press('Escape')
+  await expect(sheet).toBeHidden()
+})

@@ -1,0 +1,167 @@
+import type { Page } from '@playwright/test'
+import { bytesOf, dropFile, expect, openDemo, openLibrary, setField, storedLoop, test, verdict } from './app'
+
+/** Changes something, so that there is a history to lose. */
+async function changeSomething(page: Page) {
+  await page.getByRole('button', { name: 'Lamp', exact: true }).click()
+  await setField(page.getByRole('region', { name: 'Properties' }).getByLabel('width', { exact: true }).first(), '120')
+}
+
+/** Nothing is lost: the open loop, its history and the library are as they were. */
+async function expectUntouched(page: Page, before: unknown) {
+  expect(await storedLoop(page)).toEqual(before)
+  await expect(verdict(page)).toContainText('closes')
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await page.getByRole('button', { name: 'Redo' }).click()
+  expect(await storedLoop(page)).toEqual(before)
+  await page.getByRole('link', { name: 'Cyclon' }).click()
+  await expect(page.getByRole('listitem')).toHaveCount(2)
+}
+
+const valid = (page: Page) => storedLoop(page).then((loop) => JSON.stringify({ ...loop, id: 'another' }))
+const cases: readonly [string, (page: Page) => Promise<string> | string, RegExp][] = [
+  ['an empty file', () => '', /The file is empty/],
+  ['a truncated file', async (page) => (await valid(page)).slice(0, 400), /breaks off before its end/],
+  ['another kind of file', () => 'GIF89a and then some bytes', /not valid JSON/],
+  ['a mislabelled file', () => '{"rows": [1, 2, 3]}', /not a Cyclon loop/],
+  [
+    'a newer version',
+    async (page) => (await valid(page)).replace('"version":1', '"version":9'),
+    /newer Cyclon \(file version 9/,
+  ],
+  [
+    'a wrong field',
+    async (page) => (await valid(page)).replace('"length":60', '"length":"sixty"'),
+    /The field length is wrong/,
+  ],
+  [
+    'a hostile file',
+    async (page) =>
+      (await valid(page))
+        .replace('"#f6b84b"', '"url(javascript:alert(1))"')
+        .replace('{', '{"__proto__":{"hidden":true},'),
+    /is wrong: is not/,
+  ],
+  ['a file nested too deeply', () => `${'{"a":'.repeat(20_000)}1${'}'.repeat(20_000)}`, /nests its parts too deeply/],
+]
+
+for (const [name, content, message] of cases)
+  test(`${name} is refused with a clear message, and nothing is lost`, async ({ page }) => {
+    await openDemo(page)
+    await changeSomething(page)
+    const before = await storedLoop(page)
+    await dropFile(page, 'tide.cyclon.json', await content(page))
+    await expect(page.getByText(message).first()).toBeVisible()
+    await expectUntouched(page, before)
+  })
+
+test('a huge file is refused without being read into the document', async ({ page }) => {
+  await openDemo(page)
+  await changeSomething(page)
+  const before = await storedLoop(page)
+  await page.evaluate(() => {
+    const data = new DataTransfer()
+    data.items.add(new File([new Uint8Array(140 * 1024 * 1024)], 'huge.cyclon.json'))
+    document
+      .querySelector('main')
+      ?.dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true, cancelable: true }))
+  })
+  await expect(page.getByText(/larger than any loop file/)).toBeVisible()
+  await expectUntouched(page, before)
+})
+
+test('a sound file that is dropped comes into the library beside the open loop', async ({ page }) => {
+  await openDemo(page)
+  await changeSomething(page)
+  const before = await storedLoop(page)
+  await dropFile(page, 'copy.cyclon.json', JSON.stringify({ ...before, name: 'Lamp from afar' }))
+  await expect(page.getByText(/Lamp from afar .* is in the library/)).toBeVisible()
+  expect(await storedLoop(page)).toEqual(before)
+  await page.getByRole('link', { name: 'Cyclon' }).click()
+  await expect(page.getByRole('link', { name: 'Lamp from afar' })).toBeVisible()
+  await expect(page.getByRole('listitem')).toHaveCount(3)
+})
+
+test('full storage is said, the stored loop stays as it was, and the work can be saved to a file', async ({ page }) => {
+  await openDemo(page)
+  const before = await storedLoop(page)
+  await page.evaluate(() => {
+    IDBObjectStore.prototype.put = () => {
+      throw new DOMException('The quota has been exceeded.', 'QuotaExceededError')
+    }
+  })
+  await changeSomething(page)
+  await expect(page.getByText(/Not saved: The browser’s storage is full/)).toBeVisible()
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('alert').getByRole('button', { name: 'Save to a file' }).click(),
+  ])
+  const saved = JSON.parse((await bytesOf(file)).toString('utf8'))
+  expect(saved.layers.at(-1).values.width).toBe(120)
+  await page.reload()
+  await expect(verdict(page)).toContainText('closes')
+  expect(await storedLoop(page)).toEqual(before)
+})
+
+test('without storage a loop can be made in memory and saved to a file', async ({ page }) => {
+  await page.addInitScript(() => {
+    const missing = () => {
+      throw new DOMException('Storage is switched off.', 'SecurityError')
+    }
+    Object.defineProperty(window, 'indexedDB', { get: () => undefined })
+    Object.defineProperty(window, 'localStorage', { get: missing })
+  })
+  await page.goto('/')
+  await expect(page.getByText(/storage cannot be used/)).toBeVisible()
+  await page.getByRole('button', { name: 'New loop' }).click()
+  await page.getByRole('button', { name: 'Make the loop' }).click()
+  await expect(verdict(page)).toContainText('still')
+  await page.keyboard.press('Shift+e')
+  await expect(page.getByText(/Not saved: /)).toBeVisible()
+  const [file] = await Promise.all([page.waitForEvent('download'), page.keyboard.press('Control+s')])
+  expect(JSON.parse((await bytesOf(file)).toString('utf8')).layers).toHaveLength(1)
+})
+
+test('a damaged record in the library is named, kept, and does not hide the others', async ({ page }) => {
+  await openLibrary(page)
+  await page.evaluate(
+    () =>
+      new Promise<void>((resolve) => {
+        const open = indexedDB.open('cyclon')
+        open.onsuccess = () => {
+          const put = open.result
+            .transaction('loops', 'readwrite')
+            .objectStore('loops')
+            .put({ loop: { format: 'cyclon-loop', version: 1 }, savedAt: 1 }, 'broken')
+          put.onsuccess = () => {
+            open.result.close()
+            resolve()
+          }
+        }
+      }),
+  )
+  await page.reload()
+  await expect(page.getByText('Damaged loop')).toBeVisible()
+  await expect(page.getByRole('link', { name: 'Beacon loader' })).toBeVisible()
+  await page.goto('/loop/broken/compose')
+  await expect(page.getByText(/The field id is wrong/)).toBeVisible()
+})
+
+test('a deleted loop can be brought back', async ({ page }) => {
+  await openLibrary(page)
+  await page.getByRole('listitem').filter({ hasText: 'Boarding buoys' }).hover()
+  await page.getByRole('button', { name: 'Delete Boarding buoys' }).click()
+  await expect(page.getByRole('link', { name: 'Boarding buoys' })).toHaveCount(0)
+  await page.getByRole('button', { name: 'Bring it back' }).click()
+  await expect(page.getByRole('link', { name: 'Boarding buoys' })).toBeVisible()
+})
+
+test('an export can be cancelled; no file is left', async ({ page }) => {
+  await openDemo(page)
+  await page.getByRole('link', { name: 'Export' }).click()
+  await setField(page.getByLabel('size', { exact: true }), '3')
+  await page.getByRole('button', { name: 'Write the GIF and prove it' }).click()
+  await page.getByRole('button', { name: 'Cancel' }).click()
+  await expect(page.getByText('no file was written')).toBeVisible()
+  await expect(page.getByTestId('proof')).toHaveCount(0)
+})
