@@ -1,3 +1,4 @@
+import { transfer } from 'comlink'
 import type { Loop } from '@/core/loop'
 import { type Client, renderClient } from '@/workers/clients'
 import type { RenderService } from '@/workers/render.worker'
@@ -20,59 +21,59 @@ export function cachedSize(loop: Pick<Loop, 'width' | 'height' | 'length'>, show
 type Listener = () => void
 
 /**
- * The drawn frames of the loop that is shown. One worker draws the frame that is looked at, another one fills the
- * cache in the order in which frames will be played.
+ * The drawn frames of the loop that is shown, and the canvas on which they are shown. A worker draws them, keeps them
+ * and puts them on the canvas, so that neither drawing nor playing takes the main thread's time.
  */
 export class FrameStore {
-  private readonly live: Client<RenderService> = renderClient()
-  private readonly ahead: Client<RenderService> = renderClient()
-  private readonly bitmaps = new Map<number, ImageBitmap>()
+  /** The canvas to put on the page. It is sent a `shown` event, with the time, whenever a frame has been put on it. */
+  readonly canvas = document.createElement('canvas')
+  private readonly client: Client<RenderService> = renderClient()
+  private readonly kept = new Set<number>()
   private readonly listeners = new Set<Listener>()
   private loop: Loop | null = null
-  private size = { width: 1, height: 1, capacity: 2 }
+  private size = { width: 0, height: 0, capacity: 2 }
   private version = 0
   private wanted: number | null = null
-  private drawing = false
+  private presenting = false
   private filling = false
   private playhead = 0
   private timer: ReturnType<typeof setTimeout> | undefined
+
+  constructor() {
+    const screen = this.canvas.transferControlToOffscreen()
+    void this.client.service.attach(transfer(screen, [screen]))
+  }
 
   /** Shows a loop at a width in device pixels; frames of another loop or size are dropped. */
   show(loop: Loop, shownWidth: number, frame: number): void {
     const size = cachedSize(loop, shownWidth)
     if (loop === this.loop && size.width === this.size.width && size.height === this.size.height) return
-    if (loop !== this.loop) void this.live.service.setLoop(loop)
+    void this.client.service.setLoop(loop, size.width, size.height)
     this.loop = loop
     this.size = size
     this.version++
-    this.clear()
-    this.want(frame)
+    this.kept.clear()
+    this.present(frame)
+    this.tell()
     clearTimeout(this.timer)
     this.timer = setTimeout(() => this.fill(), QUIET_MS)
   }
 
-  /** The frame's picture, if it has been drawn. It belongs to the store: draw it, do not close it. */
-  get(frame: number): ImageBitmap | undefined {
-    return this.bitmaps.get(frame)
-  }
-  get count(): number {
-    return this.bitmaps.size
-  }
-  get pixelSize() {
-    return { width: this.size.width, height: this.size.height }
+  has(frame: number): boolean {
+    return this.kept.has(frame)
   }
 
-  /** Whether each frame is cached: N flags. */
+  /** Whether each frame is kept: N flags. */
   cached(): boolean[] {
-    return Array.from({ length: this.loop?.length ?? 0 }, (_, n) => this.bitmaps.has(n))
+    return Array.from({ length: this.loop?.length ?? 0 }, (_, n) => this.kept.has(n))
   }
 
-  /** Asks for a frame to be drawn next, and for those after it to be drawn ahead. */
-  want(frame: number): void {
+  /** Puts a frame on the canvas, drawing it first where it is not kept. Only the last one asked for counts. */
+  present(frame: number): void {
     this.playhead = frame
-    if (!this.loop || this.bitmaps.has(frame)) return
+    if (!this.loop) return
     this.wanted = frame
-    void this.drawWanted()
+    void this.presentWanted()
   }
 
   subscribe(listener: Listener): () => void {
@@ -84,37 +85,49 @@ export class FrameStore {
     clearTimeout(this.timer)
     this.version++
     this.loop = null
-    this.clear()
-    this.live.end()
-    this.ahead.end()
+    this.client.end()
   }
 
-  private async drawWanted() {
-    if (this.drawing) return
-    this.drawing = true
+  private tell() {
+    for (const listener of this.listeners) listener()
+  }
+
+  private async presentWanted() {
+    if (this.presenting) return
+    this.presenting = true
     while (this.wanted !== null) {
-      const frame = this.wanted
+      const { wanted: frame, version } = this
       this.wanted = null
-      await this.draw(this.live, frame)
+      const at = await this.client.service.present(frame)
+      this.canvas.dispatchEvent(new CustomEvent('shown', { detail: at }))
+      this.note(frame, version)
     }
-    this.drawing = false
+    this.presenting = false
   }
 
   private async fill() {
-    if (this.filling || !this.loop) return
+    if (this.filling) return
     this.filling = true
-    let version = -1
-    for (;;) {
-      if (version !== this.version) {
-        version = this.version
-        if (!this.loop) break
-        void this.ahead.service.setLoop(this.loop)
-      }
-      const next = this.nextMissing()
-      if (next === null) break
-      await this.draw(this.ahead, next)
+    for (let next = this.nextMissing(); next !== null; next = this.nextMissing()) {
+      const { version } = this
+      await this.client.service.keep(next)
+      this.note(next, version)
     }
     this.filling = false
+  }
+
+  /** A frame has been drawn; the one that will be played last is dropped where there is no room for both. */
+  private note(frame: number, version: number) {
+    if (version !== this.version || this.kept.has(frame)) return
+    if (this.kept.size >= this.size.capacity) {
+      const length = this.loop?.length ?? 1
+      const ahead = (n: number) => (n - this.playhead + length) % length
+      const farthest = [...this.kept].reduce((a, b) => (ahead(b) > ahead(a) ? b : a))
+      this.kept.delete(farthest)
+      void this.client.service.drop(farthest)
+    }
+    this.kept.add(frame)
+    this.tell()
   }
 
   /** The first frame from the playhead on that is not drawn, as far as the ceiling reaches. */
@@ -122,35 +135,8 @@ export class FrameStore {
     const length = this.loop?.length ?? 0
     for (let i = 0; i < Math.min(length, this.size.capacity - 1); i++) {
       const frame = (this.playhead + i) % length
-      if (!this.bitmaps.has(frame)) return frame
+      if (!this.kept.has(frame)) return frame
     }
     return null
-  }
-
-  private async draw({ service }: Client<RenderService>, frame: number) {
-    const { version } = this
-    const bitmap = await service.frame(frame, this.size.width, this.size.height)
-    if (version !== this.version || this.bitmaps.has(frame)) {
-      bitmap.close()
-      return
-    }
-    if (this.bitmaps.size >= this.size.capacity) this.dropFarthest()
-    this.bitmaps.set(frame, bitmap)
-    for (const listener of this.listeners) listener()
-  }
-
-  /** Drops the frame that will be played last from the playhead on. */
-  private dropFarthest() {
-    const length = this.loop?.length ?? 1
-    const ahead = (frame: number) => (frame - this.playhead + length) % length
-    const farthest = [...this.bitmaps.keys()].reduce((a, b) => (ahead(b) > ahead(a) ? b : a))
-    this.bitmaps.get(farthest)?.close()
-    this.bitmaps.delete(farthest)
-  }
-
-  private clear() {
-    for (const bitmap of this.bitmaps.values()) bitmap.close()
-    this.bitmaps.clear()
-    for (const listener of this.listeners) listener()
   }
 }

@@ -27,11 +27,15 @@ export const useSeam = create<SeamState>()(() => ({
 /** A look at the pictures that has taken longer than this is given up for a newer state, ms. */
 const PATIENCE_MS = 400
 
+/** A change is first drawn where it is looked at; the seam is judged so much later, ms. */
+const AFTER_MS = 60
+
 /** Keeps the seam readout up to date with what is shown, also in the middle of a drag. Returns a function that stops. */
 export function startSeamWatch(): () => void {
   const client: Client<SeamService> = seamClient()
   let busy = false
   let since = 0
+  let timer: ReturnType<typeof setTimeout> | undefined
 
   const look = async () => {
     if (busy) return
@@ -68,12 +72,16 @@ export function startSeamWatch(): () => void {
       verdict: judgeLoop(loop, motions, null),
     }))
     if (busy && performance.now() - since > PATIENCE_MS) void client.service.cancel()
-    void look()
+    timer ??= setTimeout(() => {
+      timer = undefined
+      void look()
+    }, AFTER_MS)
   }
 
   const stops = [documentStore.subscribe(update), useSession.subscribe(update)]
   update()
   return () => {
+    clearTimeout(timer)
     for (const stop of stops) stop()
     useSeam.setState({ loop: null, motions: [], pictures: null, fresh: false, verdict: null })
     client.end()

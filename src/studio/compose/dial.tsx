@@ -44,35 +44,39 @@ export function Dial({ loop, frames }: DialProps) {
   }
   const R = DIAL.radius
   return (
-    <svg
-      ref={svg}
-      viewBox={`${-R} ${-R} ${2 * R} ${2 * R}`}
-      className="block h-full w-full touch-none select-none"
-      role="group"
-      aria-label="Dial"
-    >
-      <circle
-        r={DIAL.ticks + 4}
-        fill="transparent"
-        onPointerDown={(event) => {
-          event.currentTarget.setPointerCapture(event.pointerId)
-          turning.current = true
-          setSession({ playing: false })
-          toFrame(event)
-        }}
-        onPointerMove={(event) => turning.current && toFrame(event)}
-        onPointerUp={() => {
-          turning.current = false
-        }}
-      />
-      <Ticks length={loop.length} />
-      <CacheRing frames={frames} length={loop.length} />
-      {lanes.map((lane) => (
-        <Ring key={`${lane.layer.id} ${lane.name}`} lane={lane} length={loop.length} svg={svg} />
-      ))}
+    <div className="relative mx-auto aspect-square h-full max-w-full">
+      <svg
+        ref={svg}
+        viewBox={`${-R} ${-R} ${2 * R} ${2 * R}`}
+        className="block h-full w-full touch-none select-none"
+        role="group"
+        aria-label="Dial"
+      >
+        <circle
+          r={DIAL.ticks + 4}
+          fill="transparent"
+          onPointerDown={(event) => {
+            event.currentTarget.setPointerCapture(event.pointerId)
+            turning.current = true
+            setSession({ playing: false })
+            toFrame(event)
+          }}
+          onPointerMove={(event) => turning.current && toFrame(event)}
+          onPointerUp={() => {
+            turning.current = false
+          }}
+        />
+        <Ticks length={loop.length} />
+        <CacheRing frames={frames} length={loop.length} />
+        {lanes.map((lane) => (
+          <Ring key={`${lane.layer.id} ${lane.name}`} lane={lane} length={loop.length} svg={svg} />
+        ))}
+        <circle r={DIAL.inner - 6} className="fill-base-100" pointerEvents="none" />
+        <path d={`M0 ${-DIAL.ticks - 1}l5 -7h-10z`} className="fill-accent" aria-hidden="true" />
+      </svg>
       <Hand length={loop.length} onTurn={toFrame} turning={turning} />
-      <path d={`M0 ${-DIAL.ticks - 1}l5 -7h-10z`} className="fill-accent" aria-hidden="true" />
-    </svg>
+      <FrameFigure length={loop.length} />
+    </div>
   )
 }
 
@@ -294,42 +298,38 @@ interface HandProps {
   readonly turning: RefObject<boolean>
 }
 
-/** The playhead: a hand that can be dragged, and the frame in figures. Moved without drawing the dial anew. */
+/** The playhead: a hand that can be dragged. A layer of its own, so that playing draws nothing of the dial anew. */
 function Hand({ length, onTurn, turning }: HandProps) {
-  const hand = useRef<SVGGElement>(null)
-  const figure = useRef<SVGTextElement>(null)
+  const hand = useRef<HTMLDivElement>(null)
   useEffect(() => {
     const move = () => {
       const { frame } = usePlayhead.getState()
-      hand.current?.setAttribute('transform', `rotate(${(frame / length) * 360})`)
-      hand.current?.setAttribute('aria-valuenow', String(frame))
-      if (figure.current) figure.current.textContent = String(frame)
+      if (!hand.current) return
+      hand.current.style.transform = `rotate(${(frame / length) * 360}deg)`
+      if (!useSession.getState().playing) hand.current.setAttribute('aria-valuenow', String(frame))
     }
     move()
-    return usePlayhead.subscribe(move)
+    const stops = [usePlayhead.subscribe(move), useSession.subscribe(move)]
+    return () => {
+      for (const stop of stops) stop()
+    }
   }, [length])
+  const share = (units: number) => `${(units / (2 * DIAL.radius)) * 100}%`
+  const from = DIAL.radius - DIAL.ticks - 4.5
   return (
-    <>
-      <circle r={DIAL.inner - 6} className="fill-base-100" />
-      <text
-        ref={figure}
-        data-testid="frame"
-        textAnchor="middle"
-        y={2}
-        className="fill-base-content font-mono text-[22px] tabular-nums"
-      />
-      <text textAnchor="middle" y={18} className="fill-base-content/80 font-mono text-[10px]">
-        {`of ${length}`}
-      </text>
-      <g
-        ref={hand}
-        role="slider"
-        tabIndex={0}
-        aria-label="Playhead"
-        aria-valuemin={0}
-        aria-valuemax={length - 1}
-        aria-valuenow={0}
-        className="cursor-grab"
+    <div
+      ref={hand}
+      role="slider"
+      tabIndex={0}
+      aria-label="Playhead"
+      aria-valuemin={0}
+      aria-valuemax={length - 1}
+      aria-valuenow={0}
+      className="pointer-events-none absolute inset-0 rounded-full will-change-transform"
+    >
+      <div
+        className="pointer-events-auto absolute left-1/2 flex w-3 -translate-x-1/2 cursor-grab touch-none flex-col items-center"
+        style={{ top: share(from), height: share(DIAL.ticks - DIAL.inner + 10) }}
         onPointerDown={(event) => {
           event.stopPropagation()
           event.currentTarget.setPointerCapture(event.pointerId)
@@ -341,10 +341,31 @@ function Hand({ length, onTurn, turning }: HandProps) {
           turning.current = false
         }}
       >
-        <line y1={-DIAL.inner + 6} y2={-DIAL.ticks} className="stroke-primary" strokeWidth={1.6} />
-        <line y1={-DIAL.inner + 6} y2={-DIAL.ticks} stroke="transparent" strokeWidth={9} />
-        <circle cy={-DIAL.ticks} r={4.5} className="fill-primary" />
-      </g>
-    </>
+        <span className="size-2.5 shrink-0 rounded-full bg-primary" />
+        <span className="w-[1.6px] flex-1 bg-primary" />
+      </div>
+    </div>
+  )
+}
+
+/** The frame under the playhead, in the middle of the dial. */
+function FrameFigure({ length }: { length: number }) {
+  const figure = useRef<HTMLSpanElement>(null)
+  useEffect(() => {
+    const write = () => {
+      // The text node itself is changed: a new one would make the page look for its styles anew.
+      const text = figure.current?.firstChild
+      if (text) text.nodeValue = String(usePlayhead.getState().frame)
+    }
+    write()
+    return usePlayhead.subscribe(write)
+  }, [])
+  return (
+    <div className="pointer-events-none absolute top-1/2 left-1/2 flex h-12 w-24 -translate-x-1/2 -translate-y-1/2 flex-col items-center justify-center font-mono tabular-nums will-change-transform [contain:strict]">
+      <span ref={figure} data-testid="frame" className="text-2xl leading-7">
+        0
+      </span>
+      <span className="dim text-2xs">of {length}</span>
+    </div>
   )
 }

@@ -122,7 +122,6 @@ export function MotionCurve(of: MotionOf) {
             strokeDasharray="5 4"
           />
           <polyline points={line(0, 1)} fill="none" className="stroke-primary" strokeWidth={2} />
-          <PlayheadLine motion={motion} length={loop.length} x={x} top={PAD.top - 6} bottom={floor} />
           {motion.keys.map((key, index) => (
             <CurveBead
               key={index}
@@ -154,6 +153,9 @@ export function MotionCurve(of: MotionOf) {
             </text>
           )}
         </svg>
+      )}
+      {width > 80 && height > 80 && (
+        <PlayheadLine motion={motion} length={loop.length} x={x} top={PAD.top - 6} bottom={floor} />
       )}
     </div>
   )
@@ -241,30 +243,32 @@ function CurveBead({ of, index, cx, cy, perFrame, perValue }: CurveBeadProps) {
   )
 }
 
-/** The playhead in the cycle, moved without drawing the curve anew. */
-function PlayheadLine({
-  motion,
-  length,
-  x,
-  top,
-  bottom,
-}: {
-  motion: Motion
-  length: number
-  x: (q: number) => number
-  top: number
-  bottom: number
-}) {
-  const line = useRef<SVGLineElement>(null)
+interface PlayheadLineProps {
+  readonly motion: Motion
+  readonly length: number
+  readonly x: (q: number) => number
+  readonly top: number
+  readonly bottom: number
+}
+
+/** The playhead in the cycle: a layer of its own, so that playing does not draw the curve anew. */
+function PlayheadLine({ motion, length, x, top, bottom }: PlayheadLineProps) {
+  const line = useRef<HTMLDivElement>(null)
   useEffect(() => {
     const move = () => {
       const { q, share } = cyclePosition(motion, usePlayhead.getState().frame, length)
       const at = x(motion.after === 'once' ? Math.min(1, Math.max(0, q)) : share)
-      line.current?.setAttribute('x1', String(at))
-      line.current?.setAttribute('x2', String(at))
+      if (line.current) line.current.style.transform = `translateX(${at}px)`
     }
     move()
     return usePlayhead.subscribe(move)
   }, [motion, length, x])
-  return <line ref={line} y1={top} y2={bottom} className="stroke-base-content" strokeWidth={1} pointerEvents="none" />
+  return (
+    <div
+      ref={line}
+      aria-hidden="true"
+      className="pointer-events-none absolute left-0 w-px bg-base-content will-change-transform"
+      style={{ top, height: bottom - top }}
+    />
+  )
 }

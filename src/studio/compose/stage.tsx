@@ -7,7 +7,7 @@ import type { Box, Point } from '@/core/path'
 import { layersAt } from '@/render/hit'
 import { beginGesture, changeLoop, documentStore, endGesture } from '@/store/document'
 import type { FrameStore } from '@/store/frames'
-import { PIVOT_TOOL, setSession, usePlayhead, useSession, useShownLoop, useStillFrame } from '@/store/session'
+import { PIVOT_TOOL, setSession, useSession, useShownLoop, useStillFrame } from '@/store/session'
 import { useFrames, usePlayer } from '../playback'
 import { SelectionHandles } from './selection-handles'
 import { SnapGuides } from './snap-guides'
@@ -57,37 +57,19 @@ export function Stage({ onFrames }: { onFrames: (frames: FrameStore | null) => v
   )
 }
 
-/** Draws the frame under the playhead whenever it, or its picture, changes. */
+/** The canvas on which the worker shows the frame under the playhead. */
 function FrameCanvas({ frames, width, height }: { frames: FrameStore | null; width: number; height: number }) {
-  const canvas = useRef<HTMLCanvasElement>(null)
+  const box = useRef<HTMLDivElement>(null)
   useEffect(() => {
-    const element = canvas.current
-    const context = element?.getContext('2d')
-    if (!element || !context || !frames) return
-    let shown: ImageBitmap | undefined
-    const draw = () => {
-      const { frame } = usePlayhead.getState()
-      const bitmap = frames.get(frame)
-      if (!bitmap) return frames.want(frame)
-      if (bitmap === shown) return
-      shown = bitmap
-      if (element.width !== bitmap.width || element.height !== bitmap.height) {
-        element.width = bitmap.width
-        element.height = bitmap.height
-      }
-      context.globalCompositeOperation = 'copy'
-      context.drawImage(bitmap, 0, 0)
-      element.dataset.frame = String(frame)
-    }
-    draw()
-    const stops = [usePlayhead.subscribe(draw), frames.subscribe(draw)]
-    return () => {
-      for (const stop of stops) stop()
-    }
+    if (!frames) return
+    const { canvas } = frames
+    canvas.style.cssText = 'width:100%;height:100%'
+    box.current?.append(canvas)
+    return () => canvas.remove()
   }, [frames])
   return (
-    <canvas
-      ref={canvas}
+    <div
+      ref={box}
       className="absolute inset-0"
       style={{ width, height }}
       role="img"

@@ -80,8 +80,10 @@ export function Dialog({ title, open, onClose, children, wide }: DialogProps) {
   const dialog = useRef<HTMLDialogElement>(null)
   const heading = useId()
   useEffect(() => {
-    if (open) dialog.current?.showModal()
-    else dialog.current?.close()
+    if (open) {
+      dialog.current?.showModal()
+      dialog.current?.querySelector<HTMLElement>('input')?.focus()
+    } else dialog.current?.close()
   }, [open])
   return (
     <dialog ref={dialog} className="modal" aria-labelledby={heading} onClose={onClose}>

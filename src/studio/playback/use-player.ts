@@ -40,12 +40,12 @@ export function usePlayer(frames: FrameStore | null): void {
         const due = order[index] as number
         if (last >= 0) missed += (index - last - 1 + order.length) % order.length
         last = index
-        if (frames?.get(due)) {
+        if (frames?.has(due)) {
           meter.shown(now)
           usePlayhead.setState({ frame: due })
         } else {
           missed++
-          frames?.want(due)
+          frames?.present(due)
         }
       }
       if (now - told > 250) {

@@ -14,11 +14,7 @@ export function CommandList({ go }: { go: (view: View) => void }) {
   return (
     <Dialog title="Commands" open={open} onClose={close}>
       <List label="Commands">
-        <List.Input
-          autoFocus
-          placeholder="Type what you want to do"
-          className="input input-sm mb-2 w-full bg-base-200"
-        />
+        <List.Input placeholder="Type what you want to do" className="input input-sm mb-2 w-full bg-base-200" />
         <List.List className="max-h-80 overflow-y-auto">
           <List.Empty className="dim p-3">No command is called so.</List.Empty>
           {SECTIONS.map((section) => (

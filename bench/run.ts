@@ -1,0 +1,148 @@
+import { spawn } from 'node:child_process'
+import { writeFileSync } from 'node:fs'
+import { chromium, type Page } from '@playwright/test'
+import { build } from 'esbuild'
+import { busyLoop } from './drawing'
+
+/** `npm run bench`: measures in real Chromium and prints a table of ratios; docs/performance.md holds the last one. */
+const PORT = 3220
+const SECONDS = 5
+
+interface Drawn {
+  readonly frames: readonly { readonly layers: number; readonly evaluate: number; readonly draw: number }[]
+  readonly gif: { readonly whole: number; readonly encodeAlone: number; readonly ratio: number }
+  readonly drawOne: number
+}
+
+/** Runs bench/in-browser.ts in a worker of the page. */
+async function measureDrawing(page: Page): Promise<Drawn> {
+  const { outputFiles } = await build({
+    entryPoints: ['bench/in-browser.ts'],
+    bundle: true,
+    write: false,
+    format: 'esm',
+    alias: { '@': './src' },
+    mainFields: ['module', 'main'],
+  })
+  return page.evaluate((code) => {
+    const worker = new Worker(URL.createObjectURL(new Blob([code], { type: 'text/javascript' })), { type: 'module' })
+    return new Promise<Drawn>((resolve, reject) => {
+      worker.onmessage = ({ data }) => resolve(data)
+      worker.onerror = ({ message }) => reject(new Error(message))
+      worker.postMessage('go')
+    })
+  }, outputFiles[0]?.text ?? '')
+}
+
+/** Opens a loop of so many layers in the application, and waits until all its frames are cached. */
+async function openBusyLoop(page: Page, layers: number): Promise<void> {
+  const loop = busyLoop(layers)
+  await page.goto(`http://localhost:${PORT}/`)
+  await page.getByRole('button', { name: 'Open a file' }).waitFor()
+  const [chooser] = await Promise.all([
+    page.waitForEvent('filechooser'),
+    page.getByRole('button', { name: 'Open a file' }).click(),
+  ])
+  await chooser.setFiles({
+    name: 'bench.cyclon.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(JSON.stringify(loop)),
+  })
+  await page.getByTestId('cached').waitFor({ state: 'attached' })
+  await page.waitForFunction(
+    (count) => document.querySelector('[data-testid=cached]')?.getAttribute('data-count') === String(count),
+    loop.length,
+    { timeout: 120_000 },
+  )
+  await page.waitForTimeout(1500)
+}
+
+/** Main-thread time while playing 60 frames per second from the cache, as a share of the time that passes. */
+async function measurePlaying(page: Page) {
+  const session = await page.context().newCDPSession(page)
+  await session.send('Performance.enable')
+  const taskTime = async () => {
+    const { metrics } = await session.send('Performance.getMetrics')
+    return metrics.find(({ name }) => name === 'TaskDuration')?.value ?? Number.NaN
+  }
+  await page.getByRole('button', { name: 'Play', exact: true }).click()
+  await page.waitForTimeout(1500)
+  const start = [await taskTime(), performance.now()] as const
+  await page.waitForTimeout(SECONDS * 1000)
+  const end = [await taskTime(), performance.now()] as const
+  const shown = await page.getByTestId('measured-rate').textContent()
+  await page.getByRole('button', { name: 'Stop' }).click()
+  return { share: ((end[0] - start[0]) * 1000) / (end[1] - start[1]), shown: shown?.trim() ?? '' }
+}
+
+/** Time from a changed value to the new frame on the stage's canvas, ms: the median of 40 changes. */
+async function measureChange(page: Page): Promise<number> {
+  await page.getByRole('button', { name: 'Go to the seam' }).click()
+  await page.getByRole('button', { name: 'Arc 0', exact: true }).click()
+  return page.evaluate(async () => {
+    const canvas = document.querySelector('[data-testid=stage] canvas')
+    const label = [...document.querySelectorAll('label')].find(({ textContent }) => textContent === 'x')
+    const field = document.getElementById(label?.getAttribute('for') ?? '')
+    if (!canvas || !field) throw new Error('the stage is not there')
+    const times: number[] = []
+    for (let i = 0; i < 40; i++) {
+      await new Promise((resolve) => setTimeout(resolve, 400))
+      const drawn = new Promise<number>((resolve) => {
+        canvas.addEventListener('shown', (event) => resolve((event as CustomEvent<number>).detail), { once: true })
+      })
+      const start = performance.timeOrigin + performance.now()
+      field.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowUp', bubbles: true }))
+      times.push((await drawn) - start)
+    }
+    return times.sort((a, b) => a - b)[20] as number
+  })
+}
+
+const server = spawn('npx', ['next', 'start', '-p', String(PORT)], { stdio: 'ignore', detached: true })
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+})
+try {
+  const page = await browser.newPage({ viewport: { width: 1920, height: 1240 } })
+  await page.addInitScript(() => Reflect.deleteProperty(window, 'showOpenFilePicker'))
+  for (let tries = 0; ; tries++) {
+    try {
+      await page.goto(`http://localhost:${PORT}/`)
+      break
+    } catch (error) {
+      if (tries > 40) throw error
+      await new Promise((resolve) => setTimeout(resolve, 500))
+    }
+  }
+  const { frames, gif, drawOne } = await measureDrawing(page)
+  await openBusyLoop(page, 12)
+  const playing = await measurePlaying(page)
+  const change = await measureChange(page)
+
+  const ms = (value: number) => `${value.toFixed(2)} ms`
+  const lines = [
+    '| measured at 1280×720 | alternative | figure | ratio | goal |',
+    '|---|---|--:|--:|--:|',
+    ...frames.map(
+      ({ layers, evaluate, draw }) =>
+        `| evaluate one frame, ${layers} layer${layers === 1 ? '' : 's'} | draw it and read it back | ${ms(evaluate)} against ${ms(draw)} | ${(evaluate / draw).toFixed(3)} | |`,
+    ),
+    `| whole GIF export, 24 frames, 12 layers | encode the same frames, already drawn | ${ms(gif.whole)} against ${ms(gif.encodeAlone)} | ${gif.ratio.toFixed(2)} | ≤ 1.25 |`,
+    `| play from the cache at 60/s: main-thread time per frame | time of a frame, 16.7 ms | ${ms(playing.share * (1000 / 60))}; shown ${playing.shown} | ${playing.share.toFixed(3)} | < 0.15 |`,
+    `| change a value → new frame on the stage, 12 layers | draw that frame and read it back | ${ms(change)} against ${ms(drawOne)} | ${(change / drawOne).toFixed(2)} | ≤ 2 |`,
+  ]
+  process.stdout.write(`${lines.join('\n')}\n`)
+  writeFileSync('bench/last.md', `${lines.join('\n')}\n`)
+} finally {
+  await browser.close()
+  if (server.pid) process.kill(-server.pid)
+}
