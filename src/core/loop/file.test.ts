@@ -1,7 +1,8 @@
+import { readFileSync } from 'node:fs'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { anyLoop } from '../testing/arbitrary'
-import { formatLoop, type Loop, LoopFileError, newLayer, newLoop, parseLoop } from '.'
+import { formatLoop, type Loop, LoopFileError, loopJsonSchema, newLayer, newLoop, parseLoop } from '.'
 
 const beacon: Loop = {
   ...newLoop({
@@ -138,5 +139,9 @@ describe('a loop file', () => {
     const text = JSON.stringify(beacon).replace('{', '{"__proto__":{"polluted":true},')
     expect(() => parseLoop(text)).toThrow(LoopFileError)
     expect(({} as Json).polluted).toBeUndefined()
+  })
+  it('has its published schema up to date (npm run docs:schema)', () => {
+    const published = readFileSync(new URL('../../../docs/loop.schema.json', import.meta.url), 'utf8')
+    expect(JSON.parse(published)).toEqual(JSON.parse(JSON.stringify(loopJsonSchema())))
   })
 })

@@ -9,6 +9,7 @@ export {
   type Layer,
   LOOP_KINDS,
   type Loop,
+  loopJsonSchema,
   loopSchema,
   MAX_DEPTH,
   MAX_SIZE,

@@ -151,3 +151,6 @@ export const loopSchema = z
     if (seen.size > MAX_LAYERS)
       context.addIssue({ code: 'custom', path: ['layers'], message: `holds more than ${MAX_LAYERS} layers` })
   })
+
+/** The JSON Schema (draft 2020-12) of a document of the current version; rules between fields are left out of it. */
+export const loopJsonSchema = () => z.toJSONSchema(loopSchema, { unrepresentable: 'any' })

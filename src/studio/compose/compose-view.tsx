@@ -48,7 +48,7 @@ export function ComposeView() {
             </div>
           </Panel>
           <Divider />
-          <Panel defaultSize={270} minSize={150} groupResizeBehavior="preserve-pixel-size">
+          <Panel defaultSize={296} minSize={150} groupResizeBehavior="preserve-pixel-size">
             <MotionPanel loop={loop} />
           </Panel>
         </Group>

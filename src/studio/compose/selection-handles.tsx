@@ -50,6 +50,7 @@ export function SelectionHandles({ loop, frame, scale, onBegin }: SelectionHandl
         const pivot = to({ x: on.values.pivotX, y: on.values.pivotY })
         return (
           <g key={id}>
+            <polygon points={outline} fill="none" className="stroke-base-100/70" strokeWidth={3 * px} />
             <polygon points={outline} fill="none" className="stroke-accent" strokeWidth={1.25 * px} />
             {single && (
               <>
