@@ -5,7 +5,17 @@ import { COMMANDS, keysText } from '../src/studio/commands'
 const sections = [...new Set(COMMANDS.map(({ section }) => section))]
 const rows = (section: string) =>
   COMMANDS.filter((command) => command.section === section)
-    .map(({ label, keys }) => `| ${label} | ${keys ? keys.split(',').map((key) => `\`${keysText(key)}\``).join(' or ') : 'command list'} |`)
+    .map(
+      ({ label, keys }) =>
+        `| ${label} | ${
+          keys
+            ? keys
+                .split(',')
+                .map((key) => `\`${keysText(key)}\``)
+                .join(' or ')
+            : 'command list'
+        } |`,
+    )
     .join('\n')
 writeFileSync(
   'docs/keyboard.md',

@@ -95,24 +95,26 @@ const Ticks = memo(function Ticks({ length }: { length: number }) {
   )
 })
 
+/** The ring of kept frames is drawn anew at most so often, ms: drawing it must not slow down what it shows. */
+const CACHE_RING_MS = 200
+
 /** Which frames are drawn and kept, as arcs outside the rings. */
 function CacheRing({ frames, length }: { frames: FrameStore | null; length: number }) {
   const [cached, setCached] = useState<readonly boolean[]>([])
   useEffect(() => {
     if (!frames) return
-    let request = 0
+    let timer: ReturnType<typeof setTimeout> | undefined
     const update = () => {
-      if (request) return
-      request = requestAnimationFrame(() => {
-        request = 0
+      timer ??= setTimeout(() => {
+        timer = undefined
         setCached(frames.cached())
-      })
+      }, CACHE_RING_MS)
     }
     update()
     const stop = frames.subscribe(update)
     return () => {
       stop()
-      cancelAnimationFrame(request)
+      clearTimeout(timer)
     }
   }, [frames])
   const count = cached.filter(Boolean).length

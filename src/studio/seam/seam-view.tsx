@@ -1,5 +1,6 @@
 'use client'
 
+import { useRouter } from 'next/navigation'
 import { useEffect, useLayoutEffect, useRef, useState } from 'react'
 import type { Loop } from '@/core/loop'
 import { setSession, showFrame, useShownLoop } from '@/store/session'
@@ -32,6 +33,7 @@ const PAIRS: readonly (readonly [Moment, Moment])[] = [
 
 /** The seam of the open loop: last, closing and first frame against each other, and every step of the loop. */
 export function SeamView() {
+  const router = useRouter()
   const loop = useShownLoop()
   const { pictures, motions, verdict } = useSeam()
   const [mode, setMode] = useState<Mode>('side by side')
@@ -157,9 +159,10 @@ export function SeamView() {
           className="btn btn-neutral btn-sm mt-5 w-full"
           onClick={() => {
             setSession({ aroundSeam: true, pace: 0.25, playing: true })
+            router.push(`/loop/${loop.id}/compose`)
           }}
         >
-          Set playing to the seam, quarter pace
+          Play around the seam, quarter pace
         </button>
       </aside>
     </div>
