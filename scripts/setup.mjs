@@ -8,11 +8,14 @@ export function run(command, args, env = {}) {
   if (status !== 0) process.exit(status ?? 1)
 }
 
-/** Installs the npm packages of the lockfile, unless they are there and as new as it. */
+/**
+ * Installs the npm packages of the lockfile, unless they are there and as new as it. Not by `npm ci`: that refuses a
+ * lockfile made where the registry has no builds for other platforms, which packages with binaries list as optional.
+ */
 export function ensurePackages() {
   const installed = 'node_modules/.package-lock.json'
   if (existsSync(installed) && statSync(installed).mtimeMs >= statSync('package-lock.json').mtimeMs) return
-  run('npm', ['ci', '--no-audit', '--no-fund'])
+  run('npm', ['install', '--no-save', '--no-audit', '--no-fund'])
 }
 
 /** Where the browser is, for tests and benchmarks. */
