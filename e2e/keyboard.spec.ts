@@ -33,6 +33,7 @@ async function command(page: Page, name: string) {
 }
 
 test('from an empty page to a proven file, with the keyboard alone', async ({ page }) => {
+  test.slow()
   await openLibrary(page)
   // 1. A brief.
   await press(page, page.getByRole('button', { name: 'New loop' }))

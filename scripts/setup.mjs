@@ -3,7 +3,10 @@ import { existsSync, statSync } from 'node:fs'
 
 /** Runs a command with its output shown; ends the process where it fails. */
 export function run(command, args, env = {}) {
-  const { status, error } = spawnSync(command, args, { stdio: 'inherit', env: { ...process.env, ...env } })
+  const { status, error } = spawnSync(command, args, {
+    stdio: 'inherit',
+    env: { NEXT_TELEMETRY_DISABLED: '1', ...process.env, ...env },
+  })
   if (error) throw error
   if (status !== 0) process.exit(status ?? 1)
 }

@@ -6,7 +6,7 @@ import type { RenderService } from '@/workers/render.worker'
 /** Ceiling of the frames that are kept, bytes. Beyond it frames are drawn smaller, down to half size, then dropped. */
 export const FRAME_CEILING = 384 * 1024 * 1024
 /** A pause after which the frames around the playhead are drawn ahead, ms. */
-const QUIET_MS = 120
+const QUIET_MS = 350
 
 /** Size at which frames are drawn so that, where possible, all of them fit under the ceiling. */
 export function cachedSize(loop: Pick<Loop, 'width' | 'height' | 'length'>, shownWidth: number) {

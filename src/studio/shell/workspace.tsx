@@ -145,7 +145,7 @@ function CommandKeys({ command, go }: { command: Command; go: (view: View) => vo
       event.preventDefault()
       command.run(go)
     },
-    { enabled: command.keys !== undefined },
+    { enabled: command.keys !== undefined, enableOnFormTags: ['slider'] },
     [command, go],
   )
   return null
