@@ -5,7 +5,7 @@ const PORT = Number(process.env.E2E_PORT ?? 3210)
 export default defineConfig({
   testDir: 'e2e',
   outputDir: 'test-results/browser',
-  timeout: 120_000,
+  timeout: 240_000,
   expect: { timeout: 20_000 },
   workers: 2,
   fullyParallel: true,
