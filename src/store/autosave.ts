@@ -1,28 +1,52 @@
 import { create } from 'zustand'
-import { currentHistory, documentStore } from './document'
-import { saveLoop } from './library'
+import { type Loop, newId } from '@/core/loop'
+import { currentHistory, documentStore, type History, openLoop } from './document'
+import { ConflictError, loadLoop, revisionOf, StorageError, type StoredLoop, saveLoop, storedAs } from './library'
+import { openInWorkspace } from './session'
 
-/** Whether the open loop is safe: `saving` also while a change waits its turn. */
+/** Whether the open loop is safe: `saving` also while a change waits its turn, `conflict` when another tab changed it. */
 export const useSaveState = create<{
-  readonly state: 'saved' | 'saving' | 'failed'
+  readonly state: 'saved' | 'saving' | 'failed' | 'conflict'
   readonly problem: string | null
 }>()(() => ({ state: 'saved', problem: null }))
 
 /** A pause in the changes after which they are saved, ms. */
 const QUIET_MS = 250
 
+/** What the library holds of the open loop, as far as this tab knows. */
+interface Saved {
+  /** null before it has been saved at all. */
+  readonly revision: string | null
+  readonly loop: Loop | null
+  readonly history: History | null
+}
+const NOTHING: Saved = { revision: null, loop: null, history: null }
+
+let saved: Saved = NOTHING
 let timer: ReturnType<typeof setTimeout> | undefined
 let running: Promise<void> = Promise.resolve()
 
+const sameHistory = (a: History, b: History): boolean =>
+  (['past', 'future'] as const).every(
+    (side) => a[side].length === b[side].length && a[side].at(-1) === b[side].at(-1) && a[side][0] === b[side][0],
+  )
+
 async function save() {
   const { loop } = documentStore.getState()
-  if (!loop) return
+  const history = currentHistory()
+  if (!loop || useSaveState.getState().state === 'conflict') return
+  if (loop === saved.loop && saved.history && sameHistory(history, saved.history)) {
+    useSaveState.setState({ state: 'saved', problem: null })
+    return
+  }
   try {
-    await saveLoop(loop, currentHistory())
+    const revision = await saveLoop(loop, history, saved.revision)
+    saved = { revision, loop, history }
     const current = documentStore.getState().loop === loop
     useSaveState.setState({ state: current ? 'saved' : 'saving', problem: null })
   } catch (error) {
-    useSaveState.setState({ state: 'failed', problem: (error as Error).message })
+    const state = error instanceof ConflictError ? 'conflict' : 'failed'
+    useSaveState.setState({ state, problem: (error as Error).message })
   }
 }
 
@@ -33,11 +57,86 @@ export function saveNow(): Promise<void> {
   return running
 }
 
+function open(loop: Loop, found: StoredLoop | null) {
+  saved = found ? { ...found, history: null } : NOTHING
+  useSaveState.setState({ state: 'saved', problem: null })
+  openInWorkspace(loop, found?.history)
+  saved = { ...saved, history: found ? currentHistory() : null }
+}
+
+/** Opens a loop that the library may not hold yet, and saves it; where that fails, it is worked on in memory. */
+export async function openUnsaved(loop: Loop): Promise<void> {
+  await running
+  open(loop, null)
+  await saveNow()
+}
+
+/**
+ * Opens a loop of the library, unless it is open here already in its latest state.
+ * @returns false when the library has no such loop. @throws StorageError, LoopFileError
+ */
+export async function openStored(id: string): Promise<boolean> {
+  await saveNow()
+  const isOpen = documentStore.getState().loop?.id === id
+  const revision = await revisionOf(id)
+  if (isOpen && (revision === saved.revision || useSaveState.getState().state !== 'saved')) return true
+  const found = revision === null ? null : await loadLoop(id)
+  if (found) open(found.loop, found)
+  return found !== null
+}
+
+/** The loop under an id that no other state of it has, in the library or in memory. @throws StorageError */
+export async function besideOthers(loop: Loop): Promise<Loop> {
+  const open = documentStore.getState().loop
+  const differs = (other: unknown) => other !== null && JSON.stringify(other) !== JSON.stringify(loop)
+  const taken = (open?.id === loop.id && differs(open)) || differs(await storedAs(loop.id))
+  return taken ? { ...loop, id: newId() } : loop
+}
+
+/** Opens a loop that came from a file; one that the library holds in this very state keeps its history. */
+export async function openFromFile(loop: Loop): Promise<Loop> {
+  try {
+    const kept = await besideOthers(loop)
+    if (await openStored(kept.id)) return kept
+    await openUnsaved(kept)
+    return kept
+  } catch (error) {
+    if (!(error instanceof StorageError)) throw error
+    await openUnsaved(loop)
+    return loop
+  }
+}
+
+/** Ends a conflict: what is open here goes on as a loop of its own, with its history. Returns its id. */
+export async function keepAsCopy(): Promise<string | null> {
+  const { loop } = documentStore.getState()
+  if (!loop) return null
+  const id = newId()
+  const { past, future } = currentHistory()
+  const copy = (each: Loop): Loop => ({ ...each, id })
+  saved = NOTHING
+  useSaveState.setState({ state: 'saving', problem: null })
+  openLoop({ ...copy(loop), name: `${loop.name} (copy)` }, { past: past.map(copy), future: future.map(copy) })
+  await saveNow()
+  return id
+}
+
+/** Ends a conflict: what the other tab saved is opened; what was open here is one step of undo away. */
+export async function takeStored(): Promise<void> {
+  const { loop } = documentStore.getState()
+  const found = loop && (await loadLoop(loop.id))
+  if (!found) return
+  saved = { ...found, history: null }
+  useSaveState.setState({ state: 'saved', problem: null })
+  openLoop(found.loop, { past: [...found.history.past, loop], future: [] })
+  await saveNow()
+}
+
 /** Saves the open loop a moment after each change, and when the page is left. Returns a function that stops it. */
 export function startAutosave(): () => void {
   const stop = documentStore.subscribe(({ loop }, before) => {
     if (loop === before.loop || loop?.id !== before.loop?.id) return
-    useSaveState.setState({ state: 'saving' })
+    if (useSaveState.getState().state !== 'conflict') useSaveState.setState({ state: 'saving' })
     clearTimeout(timer)
     timer = setTimeout(saveNow, QUIET_MS)
   })

@@ -1,5 +1,5 @@
 import localforage from 'localforage'
-import { type Loop, LoopFileError, readLoop } from '@/core/loop'
+import { type Loop, LoopFileError, newId, readLoop, readStates } from '@/core/loop'
 import type { History } from './document'
 
 const loops = localforage.createInstance({ name: 'cyclon', storeName: 'loops' })
@@ -30,6 +30,15 @@ async function stored<T>(work: () => Promise<T>): Promise<T> {
 interface LoopRecord {
   readonly loop: Loop
   readonly savedAt: number
+  /** Names this state of the loop; its history is kept under it. */
+  readonly revision: string
+}
+
+const historyKey = (id: string, revision: string) => `${id} ${revision}`
+
+/** The loop has been saved by somebody else, such as another tab, since it was read here. */
+export class ConflictError extends Error {
+  override readonly name = 'ConflictError'
 }
 
 /** A loop in the library; one whose record is damaged has no loop, but is kept and can be deleted. */
@@ -49,38 +58,82 @@ function entryOf(id: string, record: unknown): LibraryEntry {
   }
 }
 
+/** Runs something while no other tab writes to the library, where the browser can see to that. */
+const alone = <T>(work: () => Promise<T>): Promise<T> =>
+  typeof navigator !== 'undefined' && navigator.locks ? navigator.locks.request('cyclon library', work) : work()
+
 /** All loops of the library, the last saved first. @throws StorageError */
-export async function listLoops(): Promise<LibraryEntry[]> {
-  const entries: LibraryEntry[] = []
-  await stored(() =>
-    loops.iterate((record, id) => {
-      entries.push(entryOf(id, record))
-    }),
-  )
-  return entries.sort((a, b) => b.savedAt - a.savedAt)
+export const listLoops = (): Promise<LibraryEntry[]> =>
+  alone(async () => {
+    const entries: LibraryEntry[] = []
+    const used = new Set<string>()
+    await stored(() =>
+      loops.iterate<Partial<LoopRecord> | null, void>((record, id) => {
+        entries.push(entryOf(id, record))
+        used.add(historyKey(id, record?.revision ?? ''))
+      }),
+    )
+    // A page that was closed while it saved may have left a history that no loop owns.
+    for (const key of await stored(() => histories.keys()))
+      if (!used.has(key)) await stored(() => histories.removeItem(key))
+    return entries.sort((a, b) => b.savedAt - a.savedAt)
+  })
+
+const recordOf = (id: string) => stored(() => loops.getItem<LoopRecord>(id))
+
+/**
+ * Writes a loop and its history; returns the revision that names what was written. The record of the loop says which
+ * history is its own, and is written last, so that a page that is closed in the middle leaves the state before.
+ * @param base the revision that this state grew from; without it the loop is written over whatever is there
+ * @throws ConflictError when the library holds another revision; StorageError. Then what was stored is as it was.
+ */
+export const saveLoop = (loop: Loop, history?: History, base?: string | null): Promise<string> =>
+  alone(async () => {
+    const before = await recordOf(loop.id)
+    if (base && before && before.revision !== base)
+      throw new ConflictError(
+        `“${before.loop?.name ?? 'The loop'}” was changed in another tab since it was opened here.`,
+      )
+    const revision = newId()
+    try {
+      if (history) await stored(() => histories.setItem(historyKey(loop.id, revision), history))
+      await stored(() => loops.setItem(loop.id, { loop, savedAt: Date.now(), revision } satisfies LoopRecord))
+    } catch (error) {
+      await histories.removeItem(historyKey(loop.id, revision)).catch(() => {})
+      throw error
+    }
+    if (before) await stored(() => histories.removeItem(historyKey(loop.id, before.revision)))
+    return revision
+  })
+
+/** A loop of the library, with the history that was saved with it. */
+export interface StoredLoop {
+  readonly loop: Loop
+  readonly history: History
+  readonly revision: string
 }
 
-/** Writes a loop and its history, each in one transaction. @throws StorageError; then the stored loop is as it was. */
-export async function saveLoop(loop: Loop, history?: History): Promise<void> {
-  const record: LoopRecord = { loop, savedAt: Date.now() }
-  await stored(() => loops.setItem(loop.id, record))
-  if (history) await stored(() => histories.setItem(loop.id, { ...history, savedAt: record.savedAt }))
-}
-
-/** A loop with the history that was saved with it; null when the library has no such loop. @throws StorageError, LoopFileError */
-export async function loadLoop(id: string): Promise<{ loop: Loop; history: History } | null> {
-  const record = await stored(() => loops.getItem<LoopRecord>(id))
+/** A loop with its history; null when the library has no such loop. @throws StorageError, LoopFileError */
+export async function loadLoop(id: string): Promise<StoredLoop | null> {
+  const record = await recordOf(id)
   if (!record) return null
   const loop = readLoop(record.loop)
-  const kept = await stored(() => histories.getItem<History & { savedAt: number }>(id))
-  const empty: History = { past: [], future: [] }
-  return { loop, history: kept?.savedAt === record.savedAt ? readHistory(kept) : empty }
+  const kept = await stored(() => histories.getItem<History>(historyKey(id, record.revision)))
+  return { loop, history: kept ? readHistory(kept) : { past: [], future: [] }, revision: record.revision }
 }
 
+/** The revision of a loop, as it stands in the library; null when it has no such loop. @throws StorageError */
+export const revisionOf = async (id: string): Promise<string | null> => (await recordOf(id))?.revision ?? null
+
+/** What the library holds under an id, unread; null for nothing. @throws StorageError */
+export const storedAs = async (id: string): Promise<unknown> => (await recordOf(id))?.loop ?? null
+
 /** The steps of a stored history; none where any of them cannot be read. */
-function readHistory({ past, future }: History): History {
+function readHistory(kept: History): History {
+  const { past, future } = kept
   try {
-    return { past: past.map(readLoop), future: future.map(readLoop) }
+    const states = readStates([...past, ...future])
+    return { past: states.slice(0, past.length), future: states.slice(past.length) }
   } catch (error) {
     if (error instanceof LoopFileError) return { past: [], future: [] }
     throw error
@@ -89,12 +142,14 @@ function readHistory({ past, future }: History): History {
 
 /** Takes a loop out of the library and returns what is needed to put it back. @throws StorageError */
 export async function deleteLoop(id: string): Promise<() => Promise<void>> {
-  const [record, history] = await stored(() => Promise.all([loops.getItem(id), histories.getItem(id)]))
-  await stored(() => Promise.all([loops.removeItem(id), histories.removeItem(id)]))
+  const record = await recordOf(id)
+  const key = historyKey(id, record?.revision ?? '')
+  const history = await stored(() => histories.getItem(key))
+  await stored(() => Promise.all([loops.removeItem(id), histories.removeItem(key)]))
   return () =>
     stored(async () => {
+      if (history) await histories.setItem(key, history)
       await loops.setItem(id, record)
-      if (history) await histories.setItem(id, history)
     })
 }
 

@@ -48,13 +48,8 @@ documentStore.subscribe(() => setSession({ preview: null }))
 /** The frame that is shown, apart from the rest so that playing redraws nothing but the picture and the hand. */
 export const usePlayhead = create<{ readonly frame: number }>()(() => ({ frame: 0 }))
 
-/**
- * Opens a loop with nothing selected, at its first frame. One that is open already in this very state stays as it is,
- * with its history.
- */
+/** Opens a loop with nothing selected, at its first frame. */
 export function openInWorkspace(loop: Loop, history?: History): void {
-  const open = documentStore.getState().loop
-  if (open && JSON.stringify(open) === JSON.stringify(loop)) return
   setSession({ selection: [], property: null, preview: null, playing: false, tool: null })
   usePlayhead.setState({ frame: 0 })
   openLoop(loop, history)

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { anyLoop } from '../testing/arbitrary'
-import { formatLoop, type Loop, LoopFileError, loopJsonSchema, newLayer, newLoop, parseLoop } from '.'
+import { formatLoop, type Loop, LoopFileError, loopJsonSchema, newLayer, newLoop, parseLoop, readStates } from '.'
 
 const beacon: Loop = {
   ...newLoop({
@@ -125,6 +125,16 @@ describe('a loop file', () => {
     const error = refusal(replaced(beacon, path, value))
     expect(error.faults[0]?.path).toBe(fault)
     expect(error.message).toContain(fault)
+  })
+
+  it('has states that share their layers read as one', () => {
+    const renamed = { ...beacon, name: 'Beacon, renamed' }
+    const [first, second] = readStates([beacon, renamed])
+    expect([first, second]).toEqual([beacon, renamed])
+    expect(first?.layers[0]).toBe(second?.layers[0])
+    const broken = { ...beacon, layers: [{ ...beacon.layers[0], kind: 'script' }] }
+    expect(() => readStates([beacon, broken])).toThrow('layers[0]')
+    expect(() => readStates([beacon, { ...beacon, layers: [...beacon.layers, ...beacon.layers] }])).toThrow('this id')
   })
 
   it('is refused when two layers share an id', () => {

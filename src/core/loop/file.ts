@@ -1,5 +1,5 @@
 import type { z } from 'zod'
-import { FORMAT, type Loop, loopSchema, MAX_DEPTH, VERSION } from './schema'
+import { FORMAT, type Loop, loopSchema, MAX_DEPTH, statesSchema, VERSION } from './schema'
 
 /** The largest project file that is read, in characters. */
 export const MAX_FILE = 32 * 1024 * 1024
@@ -56,7 +56,18 @@ export function parseLoop(text: string): Loop {
  * The loop in data that came from outside, such as a stored document.
  * @throws LoopFileError as parseLoop does.
  */
-export function readLoop(data: unknown): Loop {
+export const readLoop = (data: unknown): Loop => readWith(loopSchema, data)
+
+/**
+ * Several states of one loop, such as its history. Layers that they share as one object are read once and shared again.
+ * @throws LoopFileError when any of them cannot be read.
+ */
+export function readStates(states: readonly unknown[]): Loop[] {
+  const schema = statesSchema()
+  return states.map((state) => readWith(schema, state))
+}
+
+function readWith(schema: typeof loopSchema, data: unknown): Loop {
   const { format, version } = (typeof data === 'object' && data !== null ? data : {}) as Record<string, unknown>
   if (format !== FORMAT)
     throw new LoopFileError('This is not a Cyclon loop.', `A loop file says "format": "${FORMAT}" at its top.`)
@@ -65,7 +76,7 @@ export function readLoop(data: unknown): Loop {
       `The file was saved by a newer Cyclon (file version ${version}; this one reads up to ${VERSION}).`,
       'Open it with that version, or update this one. The file was left as it is.',
     )
-  const result = loopSchema.safeParse(data)
+  const result = schema.safeParse(data)
   if (result.success) return result.data as Loop
   const faults = result.error.issues.flatMap((issue) => plainFaults(issue))
   const [first] = faults

@@ -119,38 +119,61 @@ const layerSchema = (kind: LayerKind) => {
 const schemas = LAYER_KINDS.map(layerSchema)
 const anyLayer: z.ZodType = z.discriminatedUnion('kind', schemas as unknown as [(typeof schemas)[number]])
 
-/** The schema of a document of the current version; `docs/loop.schema.json` is made from it. */
-export const loopSchema = z
-  .strictObject({
-    format: z.literal(FORMAT),
-    version: z.literal(VERSION),
-    id,
-    name,
-    kind: z.enum(LOOP_KINDS),
-    width: z.int().min(1).max(MAX_SIZE),
-    height: z.int().min(1).max(MAX_SIZE),
-    background: colour.nullable(),
-    rate: z
-      .strictObject({ num: z.int().min(1), den: z.int().min(1) })
-      .refine(({ num, den }) => num / den <= MAX_RATE, `is above ${MAX_RATE} frames per second`)
-      .refine(({ num, den }) => fraction(num, den).den === den, 'is not in lowest terms'),
-    length: z.int().min(1).max(MAX_LENGTH),
-    layers: z.array(anyLayer),
-  })
-  .superRefine((loop, context) => {
-    const seen = new Set<string>()
-    const visit = (layers: readonly Layer[], path: (string | number)[]) => {
-      for (const [i, layer] of layers.entries()) {
-        if (seen.has(layer.id))
-          context.addIssue({ code: 'custom', path: [...path, i, 'id'], message: 'another layer has this id' })
-        seen.add(layer.id)
-        visit(layer.layers ?? [], [...path, i, 'layers'])
+const documentSchema = (layer: z.ZodType) =>
+  z
+    .strictObject({
+      format: z.literal(FORMAT),
+      version: z.literal(VERSION),
+      id,
+      name,
+      kind: z.enum(LOOP_KINDS),
+      width: z.int().min(1).max(MAX_SIZE),
+      height: z.int().min(1).max(MAX_SIZE),
+      background: colour.nullable(),
+      rate: z
+        .strictObject({ num: z.int().min(1), den: z.int().min(1) })
+        .refine(({ num, den }) => num / den <= MAX_RATE, `is above ${MAX_RATE} frames per second`)
+        .refine(({ num, den }) => fraction(num, den).den === den, 'is not in lowest terms'),
+      length: z.int().min(1).max(MAX_LENGTH),
+      layers: z.array(layer),
+    })
+    .superRefine((loop, context) => {
+      const seen = new Set<string>()
+      const visit = (layers: readonly Layer[], path: (string | number)[]) => {
+        for (const [i, layer] of layers.entries()) {
+          if (seen.has(layer.id))
+            context.addIssue({ code: 'custom', path: [...path, i, 'id'], message: 'another layer has this id' })
+          seen.add(layer.id)
+          visit(layer.layers ?? [], [...path, i, 'layers'])
+        }
       }
+      visit(loop.layers as Layer[], ['layers'])
+      if (seen.size > MAX_LAYERS)
+        context.addIssue({ code: 'custom', path: ['layers'], message: `holds more than ${MAX_LAYERS} layers` })
+    })
+
+/** The schema of a document of the current version; `docs/loop.schema.json` is made from it. */
+export const loopSchema = documentSchema(anyLayer)
+
+/**
+ * A schema for several states of one document: a layer that they share, as one and the same object, is checked once and
+ * shared again by what comes out.
+ */
+export function statesSchema() {
+  const known = new WeakMap<object, unknown>()
+  const layer = z.unknown().transform((raw, context) => {
+    const found = typeof raw === 'object' && raw !== null ? known.get(raw) : undefined
+    if (found) return found
+    const result = anyLayer.safeParse(raw)
+    if (!result.success) {
+      context.addIssue({ code: 'custom', message: 'is not a layer' })
+      return z.NEVER
     }
-    visit(loop.layers as Layer[], ['layers'])
-    if (seen.size > MAX_LAYERS)
-      context.addIssue({ code: 'custom', path: ['layers'], message: `holds more than ${MAX_LAYERS} layers` })
+    known.set(raw as object, result.data)
+    return result.data
   })
+  return documentSchema(layer)
+}
 
 /** The JSON Schema (draft 2020-12) of a document of the current version; rules between fields are left out of it. */
 export const loopJsonSchema = () => z.toJSONSchema(loopSchema, { unrepresentable: 'any' })

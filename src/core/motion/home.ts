@@ -1,5 +1,5 @@
 import { parseEase } from './ease'
-import { isTied, type Motion, type MovingValue, motionValue, periodFrames, travel } from './motion'
+import { isTied, type Key, type Motion, type MovingValue, motionValue, periodFrames, travel } from './motion'
 
 /** What the coming-home check must know of a property. */
 export interface MovingProperty<V extends MovingValue> {
@@ -19,6 +19,11 @@ export interface HomeReport {
   readonly gap: number
   /** m, by which the gap was reduced; null where only equal values look the same. */
   readonly equivalence: number | null
+  /**
+   * True when the motion also goes on as it began: at N + x it looks as at x, for every x. `once` stops, `alternate` may
+   * be on its way back and a free period in mid-cycle, although they happen to be where they started.
+   */
+  readonly goesOn: boolean
   /** True when frame N−1 already shows what frame 0 shows, although the motion does not rest there by itself. */
   readonly repeatsFrame: boolean
   /** Difference of the one-sided speeds at the seam, as a share of the greatest speed: a kink, visible, not a jump. */
@@ -74,12 +79,46 @@ export function checkHome<V extends MovingValue>(
     home,
     gap,
     equivalence,
+    goesOn: goesOn(motion, length, property, home),
     repeatsFrame: repeatsFrame(motion, length, property, home),
     kink,
     evenness,
     hesitates,
     speeds,
   }
+}
+
+function goesOn<V extends MovingValue>(
+  { keys, period, after }: Motion<V>,
+  length: number,
+  { distance }: MovingProperty<V>,
+  home: boolean,
+): boolean {
+  const [first] = keys
+  if (first && keys.every(({ value }) => distance(first.value, value) === 0)) return true
+  const cycles = length / periodFrames(period, length)
+  const whole = Math.round(cycles)
+  if (Math.abs(cycles - whole) > 1e-9) return home && after === 'accumulate' && isEven(keys)
+  switch (after) {
+    case 'repeat':
+      return true
+    case 'accumulate':
+      return home
+    case 'alternate':
+      return whole % 2 === 0
+    case 'once':
+      return false
+  }
+}
+
+/** Whether keys carry on at one and the same speed through the whole cycle. */
+function isEven<V extends MovingValue>(keys: readonly Key<V>[]): boolean {
+  const [first, last] = [keys[0], keys.at(-1)]
+  if (first?.at !== 0 || last?.at !== 1) return false
+  const rise = Number(last.value) - Number(first.value)
+  return keys.every(
+    ({ at, value, ease }) => ease === 'linear' && Math.abs(Number(value) - Number(first.value) - rise * at) < 1e-9,
+  )
 }
 
 /**

@@ -111,7 +111,7 @@ describe('coming home', () => {
         fc.pre(motion.keys.length > 0)
         const report = checkHome(motion, length, plain)
         expect(report.gap).toBeCloseTo(0, 6)
-        expect(report.home).toBe(true)
+        expect(report).toMatchObject({ home: true, goesOn: true })
       }),
     )
   })
@@ -127,11 +127,24 @@ describe('coming home', () => {
           const last = { at: 1, value: first + multiple * equivalence, ease: 'linear' }
           const keys = [...numeric(m).keys.filter((key) => key.at < 1), last]
           const report = checkHome({ ...numeric(m), keys, after: 'accumulate' }, length, { ...turning, equivalence })
-          expect(report.home).toBe(true)
+          expect(report).toMatchObject({ home: true, goesOn: true })
           expect(Math.abs(report.gap)).toBeLessThan(1e-6)
         },
       ),
     )
+  })
+  it('does not mean that a motion goes on as it began: one that stops, or is on its way back, does not', () => {
+    const there = turn(40, 'linear', { period: { cycles: 2 } })
+    const bump = { ...there, keys: [...there.keys.slice(0, 1), { at: 0.5, value: 40, ease: 'linear' }] }
+    const closed = { ...bump, keys: [...bump.keys, { at: 1, value: 0, ease: 'linear' }] }
+    const goesOn = (motion: Motion<number>) => {
+      const { home, goesOn } = checkHome(motion, 48, plain)
+      return [home, goesOn]
+    }
+    expect(goesOn({ ...closed, after: 'once', period: { cycles: 1 } })).toEqual([true, false])
+    expect(goesOn({ ...there, after: 'alternate' })).toEqual([true, true])
+    expect(goesOn({ ...closed, after: 'alternate', period: { cycles: 3 } })).toEqual([true, false])
+    expect(goesOn({ ...bump, after: 'repeat', phase: 0.25, period: { frames: 48 / 2.5 } })).toEqual([true, false])
   })
   it('is missed by exactly the gap that the values show', () => {
     fc.assert(

@@ -4,13 +4,11 @@ import { zodResolver } from '@hookform/resolvers/zod'
 import { useRouter } from 'next/navigation'
 import { useState } from 'react'
 import { Controller, useForm } from 'react-hook-form'
-import { toast } from 'sonner'
 import { z } from 'zod'
 import { type Clock, type ClockField, fraction } from '@/core/clock'
 import { isColour } from '@/core/colour'
 import { LOOP_KINDS, MAX_SIZE, newLoop } from '@/core/loop'
-import { saveLoop } from '@/store/library'
-import { openInWorkspace } from '@/store/session'
+import { openUnsaved } from '@/store/autosave'
 import { ClockFields } from '../clock/clock-fields'
 import { ColourField, Dialog } from '../parts'
 
@@ -50,13 +48,7 @@ function BriefFields({ onClose }: { onClose: () => void }) {
   const { errors, isSubmitting } = formState
   const submit = handleSubmit(async (brief) => {
     const loop = newLoop({ ...brief, ...clock })
-    try {
-      await saveLoop(loop)
-    } catch (error) {
-      // Without storage the loop is worked on in memory, and can be saved to a file.
-      toast.error((error as Error).message)
-    }
-    openInWorkspace(loop)
+    await openUnsaved(loop)
     onClose()
     router.push(`/loop/${loop.id}/compose`)
   })

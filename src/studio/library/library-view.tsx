@@ -5,13 +5,13 @@ import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useState } from 'react'
 import { toast } from 'sonner'
 import { readLoop } from '@/core/loop'
-import { deleteLoop, type LibraryEntry, listLoops, onceInLibrary, StorageError, saveLoop } from '@/store/library'
-import { openInWorkspace } from '@/store/session'
+import { openFromFile } from '@/store/autosave'
+import { deleteLoop, type LibraryEntry, listLoops, onceInLibrary, saveLoop } from '@/store/library'
 import { chooseLoopFile, problemText } from '../files'
 import { Brand, ThemeButton } from '../shell/brand'
 import { BriefDialog } from './brief-dialog'
 import { LoopCard } from './loop-card'
-import { takeIn, useFileDrop } from './use-file-drop'
+import { useFileDrop } from './use-file-drop'
 
 async function addDemoLoops() {
   const response = await fetch('/api/demo')
@@ -44,13 +44,7 @@ export function LibraryView() {
     try {
       const loop = await chooseLoopFile()
       if (!loop) return
-      const kept = await takeIn(loop).catch((error: unknown) => {
-        // Without storage the loop is worked on in memory.
-        if (!(error instanceof StorageError)) throw error
-        toast.error(error.message)
-        return loop
-      })
-      openInWorkspace(kept)
+      const kept = await openFromFile(loop)
       router.push(`/loop/${kept.id}/compose`)
     } catch (error) {
       const { title, description } = problemText(error)

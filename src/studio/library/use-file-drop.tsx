@@ -2,21 +2,16 @@
 
 import { useState } from 'react'
 import { toast } from 'sonner'
-import { allLayers, type Loop, newId } from '@/core/loop'
-import { documentStore } from '@/store/document'
-import { listLoops, saveLoop } from '@/store/library'
+import { allLayers, type Loop } from '@/core/loop'
+import { besideOthers } from '@/store/autosave'
+import { saveLoop, storedAs } from '@/store/library'
 import type { View } from '../commands'
 import { problemText, readLoopFile } from '../files'
 
 /** Puts a loop from a file into the library; one whose id is taken by another state of it comes in beside it. */
-export async function takeIn(loop: Loop): Promise<Loop> {
-  const same = (await listLoops()).find((entry) => entry.id === loop.id)
-  const open = documentStore.getState().loop
-  const differs = (other: Loop | null | undefined) =>
-    other?.id === loop.id && JSON.stringify(other) !== JSON.stringify(loop)
-  const taken = differs(open) || (same !== undefined && differs(same.loop ?? { ...loop, name: '' }))
-  const kept = taken ? { ...loop, id: newId() } : loop
-  await saveLoop(kept)
+async function takeIn(loop: Loop): Promise<Loop> {
+  const kept = await besideOthers(loop)
+  if ((await storedAs(kept.id)) === null) await saveLoop(kept)
   return kept
 }
 

@@ -6,10 +6,9 @@ import { usePathname, useRouter } from 'next/navigation'
 import { useCallback, useEffect, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import type { Loop } from '@/core/loop'
-import { startAutosave, useSaveState } from '@/store/autosave'
+import { keepAsCopy, openStored, startAutosave, takeStored, useSaveState } from '@/store/autosave'
 import { changeLoop, documentStore, redo, undo, useHistoryLength, useOpenLoop } from '@/store/document'
-import { loadLoop } from '@/store/library'
-import { openInWorkspace, setSession } from '@/store/session'
+import { setSession } from '@/store/session'
 import { startSeamWatch } from '@/store/verdict'
 import { COMMANDS, type Command, saveFileCommand, shortcutOf, type View } from '../commands'
 import { problemText } from '../files'
@@ -33,12 +32,11 @@ export function Workspace({ id, children }: { id: string; children: React.ReactN
 
   useEffect(() => {
     let current = true
+    // Without storage a new loop is worked on in memory.
     const inMemory = () => documentStore.getState().loop?.id === id
-    loadLoop(id).then(
+    openStored(id).then(
       (found) => {
-        if (!current) return
-        if (found) openInWorkspace(found.loop, found.history)
-        else if (!inMemory())
+        if (current && !found)
           setProblem({ title: 'The library has no such loop.', description: 'It may have been deleted.' })
       },
       (error) => current && !inMemory() && setProblem(problemText(error)),
@@ -105,7 +103,7 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
             )
           })}
         </nav>
-        <SaveState />
+        <SaveState go={(id) => router.replace(`/loop/${id}/compose`)} />
         <History />
         <IconButton icon={Save} label="Save to a file" shortcut={shortcutOf('save-file')} onClick={saveFileCommand} />
         <IconButton
@@ -198,18 +196,30 @@ function History() {
   )
 }
 
-function SaveState() {
+function SaveState({ go }: { go: (id: string) => void }) {
   const { state, problem } = useSaveState()
+  const copy = async () => {
+    const id = await keepAsCopy()
+    if (id) go(id)
+  }
   if (state === 'failed')
     return (
-      <div role="alert" className="ms-auto flex min-w-0 items-center gap-2">
-        <span className="truncate text-error" title={problem ?? ''}>
-          Not saved: {problem}
-        </span>
+      <SaveProblem text={`Not saved: ${problem}`}>
         <button type="button" className="btn btn-error btn-xs" onClick={saveFileCommand}>
           Save to a file
         </button>
-      </div>
+      </SaveProblem>
+    )
+  if (state === 'conflict')
+    return (
+      <SaveProblem text={`Not saved: ${problem}`}>
+        <button type="button" className="btn btn-error btn-xs" onClick={copy}>
+          Keep mine as a copy
+        </button>
+        <button type="button" className="btn btn-error btn-outline btn-xs" onClick={() => void takeStored()}>
+          Take the other
+        </button>
+      </SaveProblem>
     )
   return (
     <span className="dim ms-auto text-2xs" aria-live="polite">
@@ -217,3 +227,12 @@ function SaveState() {
     </span>
   )
 }
+
+const SaveProblem = ({ text, children }: { text: string; children: React.ReactNode }) => (
+  <div role="alert" className="ms-auto flex min-w-0 items-center gap-2">
+    <span className="truncate text-error" title={text}>
+      {text}
+    </span>
+    {children}
+  </div>
+)

@@ -1,0 +1,84 @@
+import 'fake-indexeddb/auto'
+import localforage from 'localforage'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { newLoop } from '@/core/loop'
+import type { History } from './document'
+import { ConflictError, deleteLoop, listLoops, loadLoop, StorageError, saveLoop } from './library'
+
+const loop = newLoop(
+  { name: 'Quay', kind: 'loader', width: 10, height: 10, background: null, rate: { num: 24, den: 1 }, length: 24 },
+  'quay',
+)
+const named = (name: string) => ({ ...loop, name })
+const history = (...names: string[]): History => ({ past: names.map(named), future: [] })
+const store = (storeName: string) => localforage.createInstance({ name: 'cyclon', storeName })
+const names = async (id = 'quay') => {
+  const found = await loadLoop(id)
+  return found && [found.loop.name, ...found.history.past.map((each) => each.name)]
+}
+
+describe('the library', () => {
+  beforeEach(async () => {
+    vi.restoreAllMocks()
+    await Promise.all(['loops', 'histories'].map((each) => store(each).clear()))
+  })
+
+  it('gives back a loop with its history', async () => {
+    await saveLoop(named('b'), history('a'))
+    expect(await names()).toEqual(['b', 'a'])
+    await saveLoop(named('c'), history('a', 'b'))
+    expect(await names()).toEqual(['c', 'a', 'b'])
+    expect(await store('histories').keys()).toHaveLength(1)
+    expect(await loadLoop('pier')).toBeNull()
+  })
+
+  /** Every write of one save fails in its turn, as where the page is closed or the storage is full. */
+  it.each([1, 2])('holds the state before, with its history, when write %d of a save fails', async (failing) => {
+    await saveLoop(named('b'), history('a'))
+    let writes = 0
+    const put = IDBObjectStore.prototype.put
+    vi.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(function (this: IDBObjectStore, ...args) {
+      writes++
+      if (writes === failing) throw new DOMException('no room left', 'QuotaExceededError')
+      return put.apply(this, args)
+    })
+    await expect(saveLoop(named('c'), history('a', 'b'))).rejects.toThrow(StorageError)
+    expect(writes).toBe(failing)
+    vi.restoreAllMocks()
+    expect(await names()).toEqual(['b', 'a'])
+    await listLoops()
+    expect(await store('histories').keys()).toHaveLength(1)
+  })
+
+  it('does not write over what another tab has saved since', async () => {
+    const opened = await saveLoop(named('a'))
+    await saveLoop(named('theirs'), undefined, opened)
+    await expect(saveLoop(named('mine'), undefined, opened)).rejects.toThrow(ConflictError)
+    expect(await names()).toEqual(['theirs'])
+  })
+
+  it('takes histories away that no loop owns', async () => {
+    await saveLoop(named('b'), history('a'))
+    await store('histories').setItem('quay left-by-a-closed-page', history())
+    expect((await listLoops()).map((entry) => entry.loop?.name)).toEqual(['b'])
+    expect(await store('histories').keys()).toHaveLength(1)
+    expect(await names()).toEqual(['b', 'a'])
+  })
+
+  it('keeps a damaged record and names what is wrong', async () => {
+    await saveLoop(loop)
+    await store('loops').setItem('broken', { loop: { format: 'cyclon-loop', version: 1 }, savedAt: 1 })
+    const entries = await listLoops()
+    expect(entries.map(({ id }) => id)).toEqual(['quay', 'broken'])
+    expect(entries[1]).toMatchObject({ loop: null, problem: expect.stringContaining('The field') })
+    expect(await store('loops').keys()).toHaveLength(2)
+  })
+
+  it('brings a deleted loop back with its history', async () => {
+    await saveLoop(named('b'), history('a'))
+    const restore = await deleteLoop('quay')
+    expect(await names()).toBeNull()
+    await restore()
+    expect(await names()).toEqual(['b', 'a'])
+  })
+})
