@@ -1,6 +1,10 @@
 import type { Loop } from '../src/core/loop'
 import { newLayer, newLoop } from '../src/core/loop'
 
+/** Values are changed so often, with such a pause in between, in which the page comes to rest, ms. */
+export const CHANGES = 24
+export const CHANGE_PAUSE_MS = 1000
+
 /** A loop of so many moving layers at 1280×720: turning arcs, bobbing dots, breathing stars, in turn. */
 export function busyLoop(layers: number): Loop {
   const loop = newLoop(

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { decompressFrames, parseGIF } from 'gifuct-js'
 import * as modern from 'modern-gif'
 import { GifReader, GifWriter as OmgWriter } from 'omggif'
-import { GifWriter, loopPalette } from '../src/codecs/gif-encode'
+import { paletteOf, palettePixels, writeGif } from '../src/codecs'
 import { type Picture, paletteMapper } from '../src/core/image'
 import { evaluate, parseLoop } from '../src/core/loop'
 import { renderInNode } from '../src/render/node'
@@ -35,17 +35,18 @@ for (const name of ['beacon-loader', 'boarding-buoys']) {
   const transparent = loop.background === null
   const frames = Array.from({ length: loop.length }, (_, n) => renderInNode(evaluate(loop, n)))
   const colours = { colours: 256, dithering: 'none', transparent } as const
+  const delaysCs = frames.map(() => 4)
   const palette = () =>
-    loopPalette(
-      frames.filter((_, n) => n % 8 === 0),
-      colours,
+    paletteOf(
+      frames.filter((_, n) => n % 8 === 0).map((frame) => palettePixels(frame, 30_000, transparent)),
+      colours.colours,
     )
 
   const encoders: Record<string, () => Promise<Uint8Array> | Uint8Array> = {
-    'gifenc 1.0.3': () => {
-      const writer = new GifWriter(width, height, palette(), colours)
-      for (const frame of frames) writer.add(frame, 4)
-      return writer.finish()
+    'gifenc 1.0.3': async () => {
+      const draw = async (n: number) => frames[n] as Picture
+      const { bytes } = await writeGif({ width, height, delaysCs, colours, draw, mostKept: 0, progress: () => {} })
+      return bytes
     },
     'omggif 1.0.10 (palette of gifenc)': () => {
       const entries = palette()

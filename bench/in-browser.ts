@@ -1,13 +1,18 @@
-import { GifWriter, loopPalette } from '../src/codecs'
+import { wrap } from 'comlink'
+import { writeGif } from '../src/codecs'
 import type { Picture } from '../src/core/image'
-import { evaluate } from '../src/core/loop'
+import { type DisplayList, evaluate, type Loop } from '../src/core/loop'
 import { BrowserRenderer } from '../src/render/browser'
-import { busyLoop } from './drawing'
+import type { RenderService } from '../src/workers/render.worker'
+import { breathe } from '../src/workers/timing'
+import { busyLoop, CHANGE_PAUSE_MS, CHANGES } from './drawing'
 
 /**
  * Measurements that need real pixels, run inside a worker of Chromium by bench/run.mjs. Every figure is a median of
  * several runs in milliseconds; what is compared is measured in turns in the same run.
  */
+const KEPT = Math.floor((64 * 1024 * 1024) / (1280 * 720 * 4))
+
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1] as number
 
 function timed(work: () => void, times: number): number {
@@ -20,54 +25,73 @@ function timed(work: () => void, times: number): number {
   return median(runs)
 }
 
+/** Draws frames of a loop; reading one pixel back makes sure that they have really been drawn. */
+function drawer({ width, height }: Loop) {
+  const context = new OffscreenCanvas(width, height).getContext('2d')
+  if (!context) throw new Error('no canvas')
+  const renderer = new BrowserRenderer(width, height, { context })
+  return (list: DisplayList) => {
+    renderer.draw(list)
+    context.getImageData(0, 0, 1, 1)
+  }
+}
+
 /** Evaluating and drawing one frame of 1280×720, by the number of layers. */
 function evaluateAndDraw(layers: number) {
   const loop = busyLoop(layers)
-  const renderer = new BrowserRenderer(loop.width, loop.height, true)
+  const draw = drawer(loop)
   let n = 0
   const lists = Array.from({ length: loop.length }, (_, frame) => evaluate(loop, frame))
-  const evaluating = timed(() => void evaluate(loop, n++ % loop.length), 240)
-  // Reading the pixels back makes sure that they have been drawn.
-  const drawing = timed(() => void renderer.picture(lists[n++ % lists.length] as (typeof lists)[number]), 60)
+  // One evaluation is shorter than the clock can tell.
+  const evaluating = timed(() => lists.forEach((_, frame) => void evaluate(loop, frame)), 12) / lists.length
+  const drawing = timed(() => draw(lists[n++ % lists.length] as DisplayList), 120)
   return { layers, evaluate: evaluating, draw: drawing }
 }
 
-/** A whole GIF of a loop (draw, palette, map, write) against encoding the same frames, already drawn. */
-function gifAgainstEncoding() {
+/** A whole GIF of a loop, drawn and written as the export does it, against writing the same frames, already drawn. */
+async function gifAgainstEncoding(renderWorker: string) {
   const loop = busyLoop(12)
-  const length = 24
-  const colours = { colours: 256, dithering: 'none', transparent: false } as const
-  const renderer = new BrowserRenderer(loop.width, loop.height, true)
-  const draw = (n: number): Picture => renderer.picture(evaluate(loop, (n * loop.length) / length))
-  const frames = Array.from({ length }, (_, n) => n)
-  const encode = (picture: (n: number) => Picture) => {
-    const writer = new GifWriter(
-      loop.width,
-      loop.height,
-      loopPalette(frames.filter((n) => n % 4 === 0).map(picture), colours),
-      colours,
-    )
-    for (const n of frames) writer.add(picture(n), 4)
-    writer.finish()
+  const { width, height } = loop
+  const count = 24
+  const url = URL.createObjectURL(new Blob([renderWorker], { type: 'text/javascript' }))
+  const drawing = wrap<RenderService>(new Worker(url, { type: 'module' }))
+  const draw = (n: number) => drawing.picture(loop, (n * loop.length) / count, width, height)
+  const drawn = await Promise.all(Array.from({ length: count }, (_, n) => draw(n)))
+  const write = async (from: (n: number) => Promise<Picture>) => {
+    const start = performance.now()
+    await writeGif({
+      width,
+      height,
+      delaysCs: drawn.map(() => 4),
+      colours: { colours: 256, dithering: 'none', transparent: false },
+      draw: from,
+      mostKept: KEPT,
+      progress: breathe,
+    })
+    return performance.now() - start
   }
-  const drawn = frames.map(draw)
   const whole: number[] = []
   const alone: number[] = []
-  for (let i = 0; i < 3; i++) {
-    whole.push(timed(() => encode(draw), 1))
-    alone.push(timed(() => encode((n) => drawn[n] as Picture), 1))
+  for (let i = 0; i < 5; i++) {
+    whole.push(await write(draw))
+    alone.push(await write(async (n) => drawn[n] as Picture))
   }
   return { whole: median(whole), encodeAlone: median(alone), ratio: median(whole) / median(alone) }
 }
 
-/** Drawing one frame of the loop whose values are changed in the application. */
-function drawOne() {
+/** Evaluating and drawing a frame of the loop whose values are changed in the application, at the pace at which they are. */
+async function drawOne() {
   const loop = busyLoop(12)
-  const renderer = new BrowserRenderer(loop.width, loop.height, true)
-  const list = evaluate(loop, 0)
-  return timed(() => void renderer.picture(list), 60)
+  const draw = drawer(loop)
+  const runs: number[] = []
+  for (let i = 0; i < CHANGES; i++) {
+    await new Promise((resolve) => setTimeout(resolve, CHANGE_PAUSE_MS))
+    runs.push(timed(() => draw(evaluate(loop, i)), 1))
+  }
+  return median(runs)
 }
 
-self.onmessage = () => {
-  postMessage({ frames: [1, 12, 48].map(evaluateAndDraw), gif: gifAgainstEncoding(), drawOne: drawOne() })
+self.onmessage = async ({ data }: MessageEvent<string>) => {
+  const gif = await gifAgainstEncoding(data)
+  postMessage({ frames: [1, 12, 48].map(evaluateAndDraw), gif, drawOne: await drawOne() })
 }

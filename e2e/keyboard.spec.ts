@@ -2,12 +2,18 @@ import type { Locator, Page } from '@playwright/test'
 import { GifReader } from 'omggif'
 import { bytesOf, expect, frameNow, openLibrary, storedLoop, test, verdict } from './app'
 
-/** Presses Tab until something has the focus. */
+/** Presses Tab, or Shift Tab where what is looked for stands before the focus, until something has the focus. */
 async function tabTo(page: Page, target: Locator) {
-  await expect(target).toBeAttached()
+  const element = await target.elementHandle()
+  const place = () =>
+    element?.evaluate((each) => {
+      const focus = document.activeElement ?? document.body
+      return each === focus ? 0 : each.compareDocumentPosition(focus) & Node.DOCUMENT_POSITION_FOLLOWING ? -1 : 1
+    })
   for (let i = 0; i < 150; i++) {
-    if (await target.evaluate((element) => element === document.activeElement)) return
-    await page.keyboard.press('Tab')
+    const side = await place()
+    if (side === 0) return
+    await page.keyboard.press(side === -1 ? 'Shift+Tab' : 'Tab')
   }
   throw new Error(`the keyboard does not reach ${target}`)
 }

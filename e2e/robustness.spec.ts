@@ -15,7 +15,7 @@ async function expectUntouched(page: Page, before: unknown) {
   await page.getByRole('button', { name: 'Redo' }).click()
   expect(await storedLoop(page)).toEqual(before)
   await page.getByRole('link', { name: 'Cyclon' }).click()
-  await expect(page.getByRole('listitem')).toHaveCount(2)
+  await expect(page.getByRole('list', { name: 'Loops' }).getByRole('listitem')).toHaveCount(2)
 }
 
 const valid = (page: Page) => storedLoop(page).then((loop) => JSON.stringify({ ...loop, id: 'another' }))

@@ -10,31 +10,34 @@ export interface GifColours {
   readonly transparent: boolean
 }
 
-/** Pixels that are looked at for the palette, over all frames. */
-const PALETTE_PIXELS = 400_000
+/** Some pixels of a picture, spread over it, RGBA; those under half opacity are left out where they stay transparent. */
+export function palettePixels({ data }: Picture, most: number, transparent: boolean): Uint8Array {
+  const pixels = data.length / 4
+  const every = Math.max(1, Math.ceil(pixels / most))
+  const sample = new Uint8Array(Math.ceil(pixels / every) * 4)
+  let written = 0
+  for (let p = 0; p < data.length; p += 4 * every) {
+    if (transparent && (data[p + 3] as number) < 128) continue
+    for (let c = 0; c < 3; c++) sample[written + c] = data[p + c] as number
+    sample[written + 3] = 255
+    written += 4
+  }
+  return sample.subarray(0, written)
+}
 
 /**
- * One palette for a whole loop, from frames spread over it: pairwise nearest neighbour clustering (Equitz 1989), as
- * gifenc does it. Entry 0 stands for what is not drawn.
+ * One palette for a whole loop, from pixels of frames spread over it: pairwise nearest neighbour clustering (Equitz
+ * 1989), as gifenc does it. Entry 0 stands for what is not drawn.
  */
-export function loopPalette(frames: readonly Picture[], { colours, transparent }: GifColours): Palette {
-  const total = frames.reduce((sum, { data }) => sum + data.length / 4, 0)
-  const every = Math.max(1, Math.floor(total / PALETTE_PIXELS))
-  const sample = new Uint8Array(Math.ceil(total / every) * 4 + 4)
-  let written = 0
-  let next = 0
-  for (const { data } of frames) {
-    const pixels = data.length / 4
-    for (; next < pixels; next += every) {
-      if (transparent && (data[4 * next + 3] as number) < 128) continue
-      for (let c = 0; c < 3; c++) sample[written + c] = data[4 * next + c] as number
-      sample[written + 3] = 255
-      written += 4
-    }
-    next -= pixels
+export function paletteOf(samples: readonly Uint8Array[], colours: number): Palette {
+  const all = new Uint8Array(samples.reduce((sum, { length }) => sum + length, 0))
+  let at = 0
+  for (const sample of samples) {
+    all.set(sample, at)
+    at += sample.length
   }
   const notDrawn = [0, 0, 0]
-  return written === 0 ? [notDrawn] : [notDrawn, ...quantize(sample.subarray(0, written), Math.max(1, colours - 1))]
+  return all.length === 0 ? [notDrawn] : [notDrawn, ...quantize(all, Math.max(1, colours - 1))]
 }
 
 /**
@@ -47,7 +50,7 @@ export class GifWriter {
   private readonly indices: (picture: Picture) => Uint8Array
   private previous: Uint8Array | null = null
 
-  /** @param palette from loopPalette for the same colours */
+  /** @param palette from paletteOf, for the same colours */
   constructor(
     private readonly width: number,
     private readonly height: number,

@@ -4,7 +4,7 @@ import { gifTiming } from '@/core/clock'
 import type { Picture } from '@/core/image'
 import { evaluate, parseLoop } from '@/core/loop'
 import { renderInNode } from '../render/node'
-import { type GifColours, type GifPromise, GifWriter, loopPalette, proveGif } from '.'
+import { type GifColours, type GifPromise, proveGif, writeGif } from '.'
 
 const loop = parseLoop(readFileSync(new URL('../../demo/loops/beacon-loader.cyclon.json', import.meta.url), 'utf8'))
 const SIZE = 96
@@ -15,10 +15,17 @@ beforeAll(() => {
   frames = delaysCs.map((_, n) => renderInNode(evaluate(loop, n), SIZE, SIZE))
 })
 
-const written = (shown: readonly Picture[], delays: readonly number[] = delaysCs) => {
-  const writer = new GifWriter(SIZE, SIZE, loopPalette(frames, colours), colours)
-  for (const [n, frame] of shown.entries()) writer.add(frame, delays[n] ?? 3)
-  return writer.finish()
+const written = async (shown: readonly Picture[], delays: readonly number[] = delaysCs) => {
+  const { bytes } = await writeGif({
+    width: SIZE,
+    height: SIZE,
+    delaysCs: shown.map((_, n) => delays[n] ?? 3),
+    colours,
+    draw: async (n) => shown[n] as Picture,
+    mostKept: 0,
+    progress: () => {},
+  })
+  return bytes
 }
 const promise = (): GifPromise => ({
   width: SIZE,
@@ -32,37 +39,37 @@ const failing = async (bytes: Uint8Array) =>
 
 describe('the proof of a GIF', () => {
   it('holds for a file that is as it was meant', async () => {
-    const proof = await proveGif(written(frames), promise())
+    const proof = await proveGif(await written(frames), promise())
     expect(proof.lines.filter(({ holds }) => !holds)).toEqual([])
     expect(proof).toMatchObject({ holds: true, totalCs: 200 })
     expect(proof.meanError).toBeLessThan(1)
   })
   it('names a frame that is missing', async () => {
-    expect(await failing(written(frames.slice(0, -1)))).toEqual(expect.arrayContaining(['frames', 'delays']))
+    expect(await failing(await written(frames.slice(0, -1)))).toEqual(expect.arrayContaining(['frames', 'delays']))
   })
   it('names a first frame that is shown again at the end', async () => {
-    expect(await failing(written([...frames.slice(0, -1), frames[0] as Picture]))).toContain('seam')
+    expect(await failing(await written([...frames.slice(0, -1), frames[0] as Picture]))).toContain('seam')
   })
   it('names a blank last frame', async () => {
     const blank = renderInNode({ ...evaluate(loop, 0), nodes: [] }, SIZE, SIZE)
-    const proof = await proveGif(written([...frames.slice(0, -1), blank]), promise())
+    const proof = await proveGif(await written([...frames.slice(0, -1), blank]), promise())
     expect(proof.lines.at(-1)).toMatchObject({ what: 'seam', found: 'blank frame', holds: false })
   })
   it('names a changed delay', async () => {
     const delays = delaysCs.map((delay, n) => (n === 7 ? delay + 5 : delay))
-    expect(await failing(written(frames, delays))).toEqual(['time of one loop', 'delays'])
+    expect(await failing(await written(frames, delays))).toEqual(['time of one loop', 'delays'])
   })
   it('names a file that does not repeat for ever', async () => {
-    const bytes = written(frames)
+    const bytes = await written(frames)
     const at = bytes.findIndex((_, i) => String.fromCharCode(...bytes.subarray(i, i + 11)) === 'NETSCAPE2.0')
     bytes[at + 13] = 3
     expect(await failing(bytes)).toEqual(['repeats'])
   })
   it('tells its progress, and stops when told to', async () => {
     const told: number[] = []
-    await proveGif(written(frames), promise(), (n) => void told.push(n))
+    await proveGif(await written(frames), promise(), (n) => void told.push(n))
     expect(told).toHaveLength(frames.length)
-    const stop = proveGif(written(frames), promise(), () => {
+    const stop = proveGif(await written(frames), promise(), () => {
       throw new Error('enough')
     })
     await expect(stop).rejects.toThrow('enough')

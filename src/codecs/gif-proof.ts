@@ -8,7 +8,7 @@ export interface GifPromise {
   readonly height: number
   readonly delaysCs: readonly number[]
   /** The frame that was drawn, by its number in the file. */
-  readonly frame: (n: number) => Picture
+  readonly frame: (n: number) => Picture | Promise<Picture>
   readonly transparent: boolean
 }
 
@@ -70,7 +70,7 @@ export async function proveGif(
   for (const frame of file.frames()) {
     described.push(descriptorOf(reduced(frame, factor)))
     if (sameSize && n < promise.delaysCs.length) {
-      const error = pixelError(frame, promise.frame(n), promise.transparent)
+      const error = pixelError(frame, await promise.frame(n), promise.transparent)
       sum += error.sum
       count += error.count
       worst = Math.max(worst, error.worst)

@@ -3,13 +3,13 @@ import { GifReader } from 'omggif'
 import { describe, expect, it } from 'vitest'
 import { COMMON_RATES, gifTiming } from '@/core/clock'
 import { DITHERINGS, type Picture } from '@/core/image'
-import { decodeGif, type GifColours, GifError, GifWriter, loopPalette } from '.'
+import { decodeGif, type GifColours, GifError, GifWriter, writeGif } from '.'
 
-const encode = (frames: readonly Picture[], delays: readonly number[], colours: GifColours) => {
+const encode = async (frames: readonly Picture[], delaysCs: readonly number[], colours: GifColours) => {
   const [{ width, height }] = frames as [Picture]
-  const writer = new GifWriter(width, height, loopPalette(frames, colours), colours)
-  for (const [n, frame] of frames.entries()) writer.add(frame, delays[n] as number)
-  return writer.finish()
+  const draw = async (n: number) => frames[n] as Picture
+  const { bytes } = await writeGif({ width, height, delaysCs, colours, draw, mostKept: 2, progress: () => {} })
+  return bytes
 }
 
 /** Frames of up to six flat colours, well apart, some of them transparent. */
@@ -43,22 +43,28 @@ const visible = ({ data }: Picture) =>
     (data[4 * i + 3] as number) < 128 ? 'clear' : [...data.slice(4 * i, 4 * i + 3)].map((c) => c >> 3).join(),
   )
 
+const good = await encode([picture(8, 8, [1, 2]), picture(8, 8, [2, 3])], [4, 4], {
+  colours: 8,
+  dithering: 'none',
+  transparent: false,
+})
+
 describe('GIF', () => {
-  it('gives back the frames and delays that went in', () => {
-    fc.assert(
-      fc.property(anyFrames, fc.integer({ min: 2, max: 500 }), (frames, delay) => {
+  it('gives back the frames and delays that went in', async () => {
+    await fc.assert(
+      fc.asyncProperty(anyFrames, fc.integer({ min: 2, max: 500 }), async (frames, delay) => {
         const delays = frames.map((_, n) => delay + n)
-        const file = decodeGif(encode(frames, delays, { colours: 16, dithering: 'none', transparent: true }))
+        const file = decodeGif(await encode(frames, delays, { colours: 16, dithering: 'none', transparent: true }))
         expect(file).toMatchObject({ delaysCs: delays, playsForever: true, width: frames[0]?.width })
         expect([...file.frames()].map(visible)).toEqual(frames.map(visible))
       }),
     )
   })
-  it('gives back opaque frames, of which only what changed is stored', () => {
-    fc.assert(
-      fc.property(anyFrames, (frames) => {
+  it('gives back opaque frames, of which only what changed is stored', async () => {
+    await fc.assert(
+      fc.asyncProperty(anyFrames, async (frames) => {
         for (const { data } of frames) for (let i = 3; i < data.length; i += 4) data[i] = 255
-        const bytes = encode(
+        const bytes = await encode(
           frames,
           frames.map(() => 4),
           { colours: 16, dithering: 'none', transparent: false },
@@ -67,9 +73,9 @@ describe('GIF', () => {
       }),
     )
   })
-  it('reads the same to another decoder', () => {
+  it('reads the same to another decoder', async () => {
     const frames = [0, 1, 2].map((n) => picture(16, 9, [n, 1, 2, 3]))
-    const bytes = encode(frames, [4, 3, 4], { colours: 8, dithering: 'none', transparent: false })
+    const bytes = await encode(frames, [4, 3, 4], { colours: 8, dithering: 'none', transparent: false })
     const other = new GifReader(bytes)
     expect([0, 1, 2].map((n) => other.frameInfo(n).delay)).toEqual([4, 3, 4])
     expect(other.loopCount()).toBe(0)
@@ -79,19 +85,19 @@ describe('GIF', () => {
       expect(frame.data).toEqual(pixels)
     }
   })
-  it('keeps every delay of every rate', () => {
-    fc.assert(
-      fc.property(fc.constantFrom(...COMMON_RATES), fc.integer({ min: 2, max: 60 }), (rate, length) => {
+  it('keeps every delay of every rate', async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.constantFrom(...COMMON_RATES), fc.integer({ min: 2, max: 60 }), async (rate, length) => {
         const { delaysCs } = gifTiming(length, rate)
         const frames = delaysCs.map((_, n) => picture(2, 2, [n % 5]))
-        const file = decodeGif(encode(frames, delaysCs, { colours: 8, dithering: 'none', transparent: false }))
+        const file = decodeGif(await encode(frames, delaysCs, { colours: 8, dithering: 'none', transparent: false }))
         expect(file.delaysCs).toEqual(delaysCs)
       }),
     )
   })
-  it('never writes a delay that viewers would replace', () => {
+  it('never writes a delay that viewers would replace', async () => {
     const colours: GifColours = { colours: 4, dithering: 'none', transparent: false }
-    expect(() => encode([picture(2, 2, [1])], [1], colours)).toThrow('no delay that viewers honour')
+    await expect(encode([picture(2, 2, [1])], [1], colours)).rejects.toThrow('no delay that viewers honour')
     const writer = new GifWriter(
       2,
       2,
@@ -116,21 +122,21 @@ describe('GIF', () => {
         for (let x = 8 * column; x < 8 * column + 8; x++) sum += data[(y * width + x) * 4] as number
       return sum / (8 * height)
     })
-  it.each(DITHERINGS.filter((d) => d !== 'none'))('%s dithering keeps mean tones better than none', (dithering) => {
-    const error = (chosen: GifColours['dithering']) => {
-      const [shown] = decodeGif(encode([ramp], [4], { colours: 5, dithering: chosen, transparent: false })).frames()
-      const wanted = columnMeans(ramp)
-      const off = columnMeans(shown as Picture).map((mean, i) => Math.abs(mean - (wanted[i] as number)))
-      return Math.max(...off.slice(2, -2))
-    }
-    expect(error(dithering)).toBeLessThan(0.7 * error('none'))
-  })
+  it.each(DITHERINGS.filter((d) => d !== 'none'))(
+    '%s dithering keeps mean tones better than none',
+    async (dithering) => {
+      const error = async (chosen: GifColours['dithering']) => {
+        const [shown] = decodeGif(
+          await encode([ramp], [4], { colours: 5, dithering: chosen, transparent: false }),
+        ).frames()
+        const wanted = columnMeans(ramp)
+        const off = columnMeans(shown as Picture).map((mean, i) => Math.abs(mean - (wanted[i] as number)))
+        return Math.max(...off.slice(2, -2))
+      }
+      expect(await error(dithering)).toBeLessThan(0.7 * (await error('none')))
+    },
+  )
 
-  const good = encode([picture(8, 8, [1, 2]), picture(8, 8, [2, 3])], [4, 4], {
-    colours: 8,
-    dithering: 'none',
-    transparent: false,
-  })
   it.each<[string, Uint8Array]>([
     ['nothing at all', new Uint8Array()],
     ['another kind of file', new TextEncoder().encode('<svg xmlns="http://www.w3.org/2000/svg"/>')],

@@ -10,31 +10,43 @@ const surface =
     return context
   }
 
+interface RendererOptions {
+  /** Whether pixels are read back, rather than shown. */
+  readonly forReading?: boolean
+  /** A canvas of this size to draw on, in place of one of its own. */
+  readonly context?: Context
+}
+
 /** Draws display lists at one size in a browser or worker. */
 export class BrowserRenderer {
   private readonly context: Context
   private readonly painter: Painter
 
-  /** @param forReading whether pixels are read back, rather than shown */
   constructor(
     readonly width: number,
     readonly height: number,
-    forReading = false,
+    { forReading = false, context }: RendererOptions = {},
   ) {
-    this.context = surface(forReading)(width, height)
+    this.context = context ?? surface(forReading)(width, height)
     this.painter = new Painter(width, height, surface(forReading))
+  }
+
+  /** Draws the frame on the canvas. */
+  draw(list: DisplayList): void {
+    this.painter.draw(this.context, list)
   }
 
   /** The frame as a bitmap that can be transferred. */
   bitmap(list: DisplayList): ImageBitmap {
-    this.painter.draw(this.context, list)
+    this.draw(list)
     return this.context.canvas.transferToImageBitmap()
   }
 
   /** The frame's pixels. */
   picture(list: DisplayList): Picture {
-    this.painter.draw(this.context, list)
-    return this.context.getImageData(0, 0, this.width, this.height)
+    this.draw(list)
+    const { width, height, data } = this.context.getImageData(0, 0, this.width, this.height)
+    return { width, height, data }
   }
 }
 

@@ -1,142 +1,122 @@
-import { transfer } from 'comlink'
+import { proxy, type Remote, releaseProxy, transfer } from 'comlink'
+import type { Playback } from '@/core/clock'
 import type { Loop } from '@/core/loop'
 import { type Client, renderClient } from '@/workers/clients'
-import type { RenderService } from '@/workers/render.worker'
+import type { FramesStatus, RenderService, Screen } from '@/workers/render.worker'
 
-/** Ceiling of the frames that are kept, bytes. Beyond it frames are drawn smaller, down to half size, then dropped. */
-export const FRAME_CEILING = 384 * 1024 * 1024
-/** A pause after which the frames around the playhead are drawn ahead, ms. */
-const QUIET_MS = 350
+/** Ceiling of the frames of the loop that is worked on, and of each thumbnail, bytes. */
+export const STAGE_CEILING = 384 * 1024 * 1024
+const THUMBNAIL_CEILING = 24 * 1024 * 1024
 
-/** Size at which frames are drawn so that, where possible, all of them fit under the ceiling. */
-export function cachedSize(loop: Pick<Loop, 'width' | 'height' | 'length'>, shownWidth: number) {
-  const wanted = Math.min(1, shownWidth / loop.width)
-  const bytes = loop.width * loop.height * 4 * loop.length * wanted * wanted
-  const scale = wanted * Math.max(0.5, Math.min(1, Math.sqrt(FRAME_CEILING / bytes)))
-  const width = Math.max(1, Math.round(loop.width * scale))
-  const height = Math.max(1, Math.round(loop.height * scale))
-  return { width, height, capacity: Math.max(2, Math.floor(FRAME_CEILING / (width * height * 4))) }
+interface Wanted {
+  readonly loop: Loop
+  readonly width: number
+  readonly frame: number
 }
 
-type Listener = () => void
+const NOTHING: FramesStatus = { cached: new Uint8Array(), measured: null }
 
 /**
- * The drawn frames of the loop that is shown, and the canvas on which they are shown. A worker draws them, keeps them
- * and puts them on the canvas, so that neither drawing nor playing takes the main thread's time.
+ * A canvas on which a worker draws, keeps and shows the frames of a loop. While one picture is being drawn only the last
+ * one asked for waits, so that a drag never falls behind.
  */
 export class FrameStore {
   /** The canvas to put on the page. It is sent a `shown` event, with the time, whenever a frame has been put on it. */
   readonly canvas = document.createElement('canvas')
-  private readonly client: Client<RenderService> = renderClient()
-  private readonly kept = new Set<number>()
-  private readonly listeners = new Set<Listener>()
-  private loop: Loop | null = null
-  private size = { width: 0, height: 0, capacity: 2 }
-  private version = 0
-  private wanted: number | null = null
-  private presenting = false
-  private filling = false
-  private playhead = 0
-  private timer: ReturnType<typeof setTimeout> | undefined
+  /** null until the worker has taken over the canvas. */
+  private screen: Remote<Screen> | null = null
+  private readonly listeners = new Set<() => void>()
+  private latest: FramesStatus = NOTHING
+  private sent: Wanted | null = null
+  private wanted: Wanted | null = null
+  private playback: Playback | null = null
+  private busy = false
+  private ended = false
 
-  constructor() {
-    const screen = this.canvas.transferControlToOffscreen()
-    void this.client.service.attach(transfer(screen, [screen]))
+  constructor(client: Client<RenderService>, ceiling: number) {
+    const canvas = this.canvas.transferControlToOffscreen()
+    const tell = (status: FramesStatus) => {
+      const { cached } = this.latest
+      const alike = cached.length === status.cached.length && cached.every((here, n) => here === status.cached[n])
+      this.latest = alike ? { ...status, cached } : status
+      for (const listener of this.listeners) listener()
+    }
+    const made = client.service.screen(transfer(canvas, [canvas]), ceiling, proxy(tell))
+    void (made as Promise<Remote<Screen>>).then((screen) => {
+      this.screen = screen
+      if (this.playback) void screen.play(this.playback)
+      void this.showWanted()
+    })
   }
 
-  /** Shows a loop at a width in device pixels; frames of another loop or size are dropped. */
-  show(loop: Loop, shownWidth: number, frame: number): void {
-    const size = cachedSize(loop, shownWidth)
-    if (loop === this.loop && size.width === this.size.width && size.height === this.size.height) return
-    void this.client.service.setLoop(loop, size.width, size.height)
-    this.loop = loop
-    this.size = size
-    this.version++
-    this.kept.clear()
-    this.present(frame)
-    this.tell()
-    clearTimeout(this.timer)
-    this.timer = setTimeout(() => this.fill(), QUIET_MS)
+  /** Shows a frame of a loop at a width in device pixels. Frames of another loop or size are drawn anew. */
+  show(loop: Loop, width: number, frame: number): void {
+    this.wanted = { loop, width, frame }
+    void this.showWanted()
   }
 
-  has(frame: number): boolean {
-    return this.kept.has(frame)
+  /** Plays from a moment on, until it is told to stop with null. */
+  play(playback: Playback | null): void {
+    if (playback === this.playback) return
+    this.playback = playback
+    if (this.ended) return
+    void (playback ? this.screen?.play(playback) : this.screen?.stop())
   }
 
-  /** Whether each frame is kept: N flags. */
-  cached(): boolean[] {
-    return Array.from({ length: this.loop?.length ?? 0 }, (_, n) => this.kept.has(n))
-  }
+  /** Which frames are drawn and kept, and the pace that was measured. */
+  readonly status = (): FramesStatus => this.latest
 
-  /** Puts a frame on the canvas, drawing it first where it is not kept. Only the last one asked for counts. */
-  present(frame: number): void {
-    this.playhead = frame
-    if (!this.loop) return
-    this.wanted = frame
-    void this.presentWanted()
-  }
-
-  subscribe(listener: Listener): () => void {
+  readonly subscribe = (listener: () => void): (() => void) => {
     this.listeners.add(listener)
     return () => this.listeners.delete(listener)
   }
 
-  end(): void {
-    clearTimeout(this.timer)
-    this.version++
-    this.loop = null
-    this.client.end()
+  /** Lets go of the frames. */
+  async end(): Promise<void> {
+    if (this.ended) return
+    this.ended = true
+    await this.screen?.end()
+    this.screen?.[releaseProxy]()
   }
 
-  private tell() {
-    for (const listener of this.listeners) listener()
-  }
-
-  private async presentWanted() {
-    if (this.presenting) return
-    this.presenting = true
-    while (this.wanted !== null) {
-      const { wanted: frame, version } = this
+  /** Nothing is waited for before the message has been sent: the page draws itself anew in the meantime. */
+  private async showWanted() {
+    const { screen } = this
+    if (this.busy || !screen) return
+    this.busy = true
+    while (this.wanted && !this.ended) {
+      const { sent, wanted } = this
+      this.sent = wanted
       this.wanted = null
-      const at = await this.client.service.present(frame)
+      const same = sent?.loop === wanted.loop && sent.width === wanted.width
+      const at = await (same ? screen.present(wanted.frame) : screen.setLoop(wanted.loop, wanted.width, wanted.frame))
       this.canvas.dispatchEvent(new CustomEvent('shown', { detail: at }))
-      this.note(frame, version)
     }
-    this.presenting = false
+    this.busy = false
   }
+}
 
-  private async fill() {
-    if (this.filling) return
-    this.filling = true
-    for (let next = this.nextMissing(); next !== null; next = this.nextMissing()) {
-      const { version } = this
-      await this.client.service.keep(next)
-      this.note(next, version)
-    }
-    this.filling = false
-  }
+/** Frames for the stage, drawn by a worker of their own. Returns a function that ends both. */
+export function stageFrames(): { frames: FrameStore; end: () => void } {
+  const client = renderClient()
+  const frames = new FrameStore(client, STAGE_CEILING)
+  return { frames, end: client.end }
+}
 
-  /** A frame has been drawn; the one that will be played last is dropped where there is no room for both. */
-  private note(frame: number, version: number) {
-    if (version !== this.version || this.kept.has(frame)) return
-    if (this.kept.size >= this.size.capacity) {
-      const length = this.loop?.length ?? 1
-      const ahead = (n: number) => (n - this.playhead + length) % length
-      const farthest = [...this.kept].reduce((a, b) => (ahead(b) > ahead(a) ? b : a))
-      this.kept.delete(farthest)
-      void this.client.service.drop(farthest)
-    }
-    this.kept.add(frame)
-    this.tell()
-  }
+let thumbnails: { readonly client: Client<RenderService>; users: number } | null = null
 
-  /** The first frame from the playhead on that is not drawn, as far as the ceiling reaches. */
-  private nextMissing(): number | null {
-    const length = this.loop?.length ?? 0
-    for (let i = 0; i < Math.min(length, this.size.capacity - 1); i++) {
-      const frame = (this.playhead + i) % length
-      if (!this.kept.has(frame)) return frame
-    }
-    return null
+/** Frames of a thumbnail; one worker draws all of them. Returns a function that ends these. */
+export function thumbnailFrames(): { frames: FrameStore; end: () => void } {
+  thumbnails ??= { client: renderClient(), users: 0 }
+  const shared = thumbnails
+  shared.users++
+  const frames = new FrameStore(shared.client, THUMBNAIL_CEILING)
+  const end = async () => {
+    await frames.end()
+    shared.users--
+    if (shared.users > 0) return
+    shared.client.end()
+    if (thumbnails === shared) thumbnails = null
   }
+  return { frames, end: () => void end() }
 }

@@ -123,7 +123,10 @@ export async function loadLoop(id: string): Promise<StoredLoop | null> {
 }
 
 /** The revision of a loop, as it stands in the library; null when it has no such loop. @throws StorageError */
-export const revisionOf = async (id: string): Promise<string | null> => (await recordOf(id))?.revision ?? null
+export async function revisionOf(id: string): Promise<string | null> {
+  const record = await recordOf(id)
+  return record && (record.revision ?? '')
+}
 
 /** What the library holds under an id, unread; null for nothing. @throws StorageError */
 export const storedAs = async (id: string): Promise<unknown> => (await recordOf(id))?.loop ?? null

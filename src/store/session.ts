@@ -1,11 +1,9 @@
 import { create } from 'zustand'
+import { useShallow } from 'zustand/react/shallow'
 import type { Loop } from '@/core/loop'
 import { documentStore, type History, openLoop, useOpenLoop } from './document'
 
 export type Pace = 1 | 0.5 | 0.25
-/** The frames that are played: all, or this many on each side of the seam. */
-export const SEAM_REACH = 6
-
 /** The tool that places the pivot of the selected layer. No kind of layer is called so. */
 export const PIVOT_TOOL = 'place the pivot'
 
@@ -42,10 +40,18 @@ export const useSession = create<Session>()(() => ({
 
 export const setSession = useSession.setState
 
-// A preview shows what a change would do to the loop as it was; once that changes, it shows nothing true.
-documentStore.subscribe(() => setSession({ preview: null }))
+/** Some parts of the session; a component that uses them is drawn anew only when one of them changes. */
+export const useSessionParts = <K extends keyof Session>(...names: readonly K[]): Pick<Session, K> =>
+  useSession(
+    useShallow((session) => Object.fromEntries(names.map((name) => [name, session[name]])) as Pick<Session, K>),
+  )
 
-/** The frame that is shown, apart from the rest so that playing redraws nothing but the picture and the hand. */
+// A preview shows what a change would do to the loop as it was; once that changes, it shows nothing true.
+documentStore.subscribe(() => {
+  if (useSession.getState().preview) setSession({ preview: null })
+})
+
+/** The frame that is shown while it stands still; `frameNow` tells it while it plays, too. */
 export const usePlayhead = create<{ readonly frame: number }>()(() => ({ frame: 0 }))
 
 /** Opens a loop with nothing selected, at its first frame. */
@@ -53,14 +59,6 @@ export function openInWorkspace(loop: Loop, history?: History): void {
   setSession({ selection: [], property: null, preview: null, playing: false, tool: null })
   usePlayhead.setState({ frame: 0 })
   openLoop(loop, history)
-}
-
-/** Shows a whole frame of the loop, modulo its length. */
-export function showFrame(frame: number): void {
-  const { loop } = documentStore.getState()
-  if (!loop) return
-  const n = ((Math.round(frame) % loop.length) + loop.length) % loop.length
-  if (n !== usePlayhead.getState().frame) usePlayhead.setState({ frame: n })
 }
 
 /** The loop to show: the preview where there is one. */

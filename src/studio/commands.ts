@@ -19,7 +19,8 @@ import {
   valuesAt,
 } from '@/core/loop'
 import { changeLoop, documentStore, redo, undo } from '@/store/document'
-import { type Pace, PIVOT_TOOL, setSession, showFrame, usePlayhead, useSession } from '@/store/session'
+import { frameNow, showFrame } from '@/store/playback'
+import { type Pace, PIVOT_TOOL, setSession, useSession } from '@/store/session'
 import { problemText, saveLoopFile } from './files'
 
 export type View = 'library' | 'compose' | 'seam' | 'export'
@@ -34,7 +35,6 @@ export interface Command {
   readonly run: (go: (view: View) => void) => void
 }
 
-const frame = () => usePlayhead.getState().frame
 const selection = () => useSession.getState().selection
 const selectedLayers = (loop: Loop): Layer[] => selection().flatMap((id) => findPlace(loop, id)?.layer ?? [])
 const needsSelection = (): boolean => {
@@ -61,7 +61,7 @@ function deleteSelected() {
 function groupSelected() {
   if (!needsSelection()) return
   const before = documentStore.getState().loop
-  changeLoop((loop) => groupLayers(loop, selection(), frame()))
+  changeLoop((loop) => groupLayers(loop, selection(), frameNow()))
   const after = documentStore.getState().loop
   const known = new Set(before ? allIds(before.layers) : [])
   const added = after ? allIds(after.layers).filter((id) => !known.has(id)) : []
@@ -99,11 +99,11 @@ function order(side: 'front' | 'back') {
 const nudge = (dx: number, dy: number) => () =>
   eachSelected((layer, loop) => {
     const at = (name: 'x' | 'y', by: number) => (each: Layer) =>
-      by === 0 ? each : setValue(each, name, Number(valueNow(each, name, loop)) + by, frame(), loop.length)
+      by === 0 ? each : setValue(each, name, Number(valueNow(each, name, loop)) + by, frameNow(), loop.length)
     return at('y', dy)(at('x', dx)(layer))
   })
 
-const valueNow = (layer: Layer, name: string, loop: Loop) => valuesAt(layer, frame(), loop.length)[name]
+const valueNow = (layer: Layer, name: string, loop: Loop) => valuesAt(layer, frameNow(), loop.length)[name]
 
 /** Adds a layer of a kind in the middle of the frame: what a tool does without a mouse. */
 export function addLayer(kind: string, values = {}): void {
@@ -121,7 +121,7 @@ export function addLayer(kind: string, values = {}): void {
 export const togglePlay = () => setSession(({ playing }) => ({ playing: !playing }))
 const step = (by: number) => () => {
   setSession({ playing: false })
-  showFrame(frame() + by)
+  showFrame(frameNow() + by)
 }
 const setPace = (pace: Pace) => () => setSession({ pace })
 
@@ -240,7 +240,7 @@ export const COMMANDS: readonly Command[] = [
     label: 'Centre the pivot',
     section: 'Layers',
     keys: 'c',
-    run: () => eachSelected((layer, loop) => centrePivot(layer, frame(), loop.length)),
+    run: () => eachSelected((layer, loop) => centrePivot(layer, frameNow(), loop.length)),
   },
   { id: 'nudge-left', label: 'Move left by 1 px', section: 'Layers', keys: 'alt+left', run: nudge(-1, 0) },
   { id: 'nudge-right', label: 'Move right by 1 px', section: 'Layers', keys: 'alt+right', run: nudge(1, 0) },

@@ -1,65 +1,213 @@
-import { expose, transfer } from 'comlink'
+import { expose, type ProxyMarked, proxy, transfer } from 'comlink'
+import { frameMs, framesDue, PaceMeter, type Playback } from '@/core/clock'
+import { difference, type Picture } from '@/core/image'
 import { evaluate, evaluateUnreduced, type Loop } from '@/core/loop'
 import { BrowserRenderer } from '@/render/browser'
+import { cachedSize, FrameCache } from '@/render/frame-cache'
+import { breathe, sharedNow } from './timing'
 
-/** Draws frames of one loop at a time, off the main thread; keeps them, and shows them on a canvas of the page. */
-let loop: Loop | null = null
-let renderer: BrowserRenderer | null = null
-let screen: OffscreenCanvasRenderingContext2D | null = null
-const kept = new Map<number, ImageBitmap>()
-
-function drawBitmap(frame: number, width: number, height: number, reduced: boolean): ImageBitmap {
-  if (!loop) throw new Error('no loop to draw')
-  if (renderer?.width !== width || renderer.height !== height) renderer = new BrowserRenderer(width, height)
-  return renderer.bitmap(reduced ? evaluate(loop, frame) : evaluateUnreduced(loop, frame))
+/** What the page is told of its frames. */
+export interface FramesStatus {
+  /** For each frame of the loop, 1 where it is drawn and kept. */
+  readonly cached: Uint8Array
+  /** Frames per second over the last second, and the frames that were due but never shown; null while it stands still. */
+  readonly measured: { readonly rate: number; readonly missed: number } | null
 }
 
-function clear() {
-  for (const bitmap of kept.values()) bitmap.close()
-  kept.clear()
+/** A pause after which the frames around the playhead are drawn ahead, ms. */
+const QUIET_MS = 350
+/** The page is told at most so often, ms. */
+const TELL_MS = 200
+/** The pace is measured anew so often, ms. */
+const MEASURE_MS = 500
+/** Pictures that are closed between two others that are drawn. */
+const CLOSE_AT_ONCE = 4
+
+/**
+ * Draws the frames of one loop, keeps them and shows them on a canvas of the page. Playing runs here by this thread's
+ * own clock, so that it keeps its pace whatever the page is doing, and takes none of its time.
+ */
+class Screen {
+  private readonly cache = new FrameCache<ImageBitmap>()
+  private readonly context: OffscreenCanvasRenderingContext2D
+  private shown: BrowserRenderer | null = null
+  private kept: BrowserRenderer | null = null
+  private loop: Loop | null = null
+  private playhead = 0
+  private version = 0
+  private filling = false
+  private quiet: ReturnType<typeof setTimeout> | undefined
+  private telling: ReturnType<typeof setTimeout> | undefined
+  private request = 0
+  private measured: FramesStatus['measured'] = null
+
+  constructor(
+    canvas: OffscreenCanvas,
+    private readonly ceiling: number,
+    private readonly tellPage: (status: FramesStatus) => void,
+  ) {
+    const context = canvas.getContext('2d')
+    if (!context) throw new Error('This browser gives no 2D canvas. Cyclon needs one to draw.')
+    this.context = context
+  }
+
+  /**
+   * Takes another loop, or width in device pixels. A frame of it is drawn at once, the others when nothing has changed for
+   * a while. Returns when it was drawn, by the shared clock.
+   */
+  setLoop(loop: Loop, shownWidth: number, frame: number): number {
+    const { canvas } = this.context
+    const { width, height, capacity } = cachedSize(loop, shownWidth, this.ceiling)
+    this.loop = loop
+    this.version++
+    clearTimeout(this.quiet)
+    this.quiet = setTimeout(() => {
+      this.quiet = undefined
+      void this.fill()
+    }, QUIET_MS)
+    this.cache.reset(loop.length, capacity)
+    if (this.shown?.width !== width || this.shown.height !== height) {
+      canvas.width = width
+      canvas.height = height
+      this.shown = new BrowserRenderer(width, height, { context: this.context })
+      this.kept = new BrowserRenderer(width, height)
+    }
+    const at = this.present(frame)
+    this.tell()
+    return at
+  }
+
+  /** Shows a frame of the ring: the one that is kept, or a fresh drawing. Returns when it was drawn. */
+  present(frame: number): number {
+    this.show(frame)
+    return sharedNow()
+  }
+
+  private show(frame: number): void {
+    this.playhead = frame
+    if (!this.loop) return
+    if (!this.quiet) void this.fill()
+    const bitmap = this.cache.get(frame)
+    if (!bitmap) {
+      this.shown?.draw(evaluate(this.loop, frame))
+      return
+    }
+    this.context.resetTransform()
+    this.context.globalCompositeOperation = 'copy'
+    this.context.drawImage(bitmap, 0, 0)
+  }
+
+  /** Plays until stop() is called; another loop in between is played on. */
+  play(playback: Playback): void {
+    cancelAnimationFrame(this.request)
+    const meter = new PaceMeter(sharedNow())
+    let [last, missed, measuredAt] = [-1, 0, sharedNow()]
+    let aligned = playback
+    const tick = (time: number) => {
+      this.request = requestAnimationFrame(tick)
+      const now = performance.timeOrigin + time
+      // Ticks fall into the middle of frames, so that their jitter does not show one twice and skip the next.
+      if (last < 0) aligned = { ...playback, startedAt: now - Math.min(frameMs(playback) / 2, 8) }
+      const due = framesDue(aligned, now)
+      if (due !== last) {
+        if (last >= 0) missed += due - last - 1
+        last = due
+        this.show(playback.order[(playback.first + due) % playback.order.length] ?? 0)
+        meter.shown(now)
+      }
+      if (now - measuredAt < MEASURE_MS) return
+      measuredAt = now
+      const rate = meter.rate(now)
+      this.measured = rate === null ? null : { rate, missed }
+      this.tell()
+    }
+    this.request = requestAnimationFrame(tick)
+  }
+
+  stop(): void {
+    cancelAnimationFrame(this.request)
+    this.measured = null
+    this.tell()
+  }
+
+  /** Lets go of everything. */
+  end(): void {
+    cancelAnimationFrame(this.request)
+    clearTimeout(this.quiet)
+    clearTimeout(this.telling)
+    this.version++
+    this.cache.reset(0, 0)
+    while (this.cache.closeSome(CLOSE_AT_ONCE));
+  }
+
+  /** Draws and keeps frames from the playhead on, until all that fit are there or the loop has changed. */
+  private async fill(): Promise<void> {
+    if (this.filling) return
+    this.filling = true
+    const { version } = this
+    while (version === this.version) {
+      await breathe()
+      const others = this.cache.closeSome(CLOSE_AT_ONCE)
+      const frame = this.cache.nextMissing(this.playhead)
+      if (frame === null && !others) break
+      if (frame !== null && this.loop && this.kept) {
+        this.cache.put(frame, this.kept.bitmap(evaluate(this.loop, frame)), this.playhead)
+        this.tell()
+      }
+    }
+    this.filling = false
+  }
+
+  private tell(): void {
+    this.telling ??= setTimeout(() => {
+      this.telling = undefined
+      this.tellPage({ cached: this.cache.flags(), measured: this.measured })
+    }, TELL_MS)
+  }
 }
+
+export type { Screen }
+
+let reader: BrowserRenderer | null = null
 
 const service = {
-  /** Takes over a canvas of the page; frames that are kept are shown on it, at its size. */
-  attach(canvas: OffscreenCanvas): void {
-    screen = canvas.getContext('2d')
+  /**
+   * Takes over a canvas of the page.
+   * @param ceiling bytes that its kept frames may take
+   * @param tellPage is told what becomes of the frames
+   */
+  screen(canvas: OffscreenCanvas, ceiling: number, tellPage: (status: FramesStatus) => void): Screen & ProxyMarked {
+    return proxy(new Screen(canvas, ceiling, tellPage))
   },
 
-  /** The loop to draw, and the size of its frames in px; what was kept is dropped. */
-  setLoop(next: Loop, width = 1, height = 1): void {
-    loop = next
-    clear()
-    if (screen && (screen.canvas.width !== width || screen.canvas.height !== height)) {
-      screen.canvas.width = width
-      screen.canvas.height = height
-    }
-  },
-
-  /** Draws a frame of the ring, if it is not kept already, and keeps it. */
-  keep(frame: number): void {
-    if (screen && !kept.has(frame)) kept.set(frame, drawBitmap(frame, screen.canvas.width, screen.canvas.height, true))
-  },
-
-  /** Shows a frame of the ring on the canvas; returns when that was done, in ms since the time origin of all clocks. */
-  present(frame: number): number {
-    service.keep(frame)
-    const bitmap = kept.get(frame)
-    if (screen && bitmap) {
-      screen.globalCompositeOperation = 'copy'
-      screen.drawImage(bitmap, 0, 0)
-    }
-    return performance.timeOrigin + performance.now()
-  },
-
-  /** Drops a kept frame. */
-  drop(frame: number): void {
-    kept.get(frame)?.close()
-    kept.delete(frame)
+  /** The pixels of a frame of the ring, whole or fractional, at a size in px; they are transferred. */
+  picture(loop: Loop, frame: number, width: number, height: number): Picture {
+    if (reader?.width !== width || reader.height !== height)
+      reader = new BrowserRenderer(width, height, { forReading: true })
+    const picture = reader.picture(evaluate(loop, frame))
+    return transfer(picture, [picture.data.buffer])
   },
 
   /** The picture at an unreduced frame, `length` being the closing frame, at a size in px; the bitmap is transferred. */
-  frame(frame: number, width: number, height: number): ImageBitmap {
-    const bitmap = drawBitmap(frame, width, height, false)
+  bitmap(loop: Loop, frame: number, width: number, height: number): ImageBitmap {
+    const bitmap = new BrowserRenderer(width, height).bitmap(evaluateUnreduced(loop, frame))
+    return transfer(bitmap, [bitmap])
+  },
+
+  /** What differs between two unreduced frames, times a gain, at a size in px; the bitmap is transferred. */
+  async difference(
+    loop: Loop,
+    a: number,
+    b: number,
+    gain: number,
+    width: number,
+    height: number,
+  ): Promise<ImageBitmap> {
+    const renderer = new BrowserRenderer(width, height, { forReading: true })
+    const first = renderer.picture(evaluateUnreduced(loop, a))
+    const second = renderer.picture(evaluateUnreduced(loop, b))
+    const { data } = difference(first, second, gain)
+    const bitmap = await createImageBitmap(new ImageData(data as Uint8ClampedArray<ArrayBuffer>, width, height))
     return transfer(bitmap, [bitmap])
   },
 }

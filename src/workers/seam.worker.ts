@@ -1,8 +1,8 @@
-import { expose, transfer } from 'comlink'
-import { difference } from '@/core/image'
-import { evaluate, evaluateUnreduced, type Loop } from '@/core/loop'
+import { expose } from 'comlink'
+import { evaluate, type Loop } from '@/core/loop'
 import { type Descriptor, descriptorOf, judgeDescribed, type SeamReport } from '@/core/seam'
 import { BrowserRenderer, scaledSize } from '@/render/browser'
+import { breathe } from './timing'
 
 /** Longest side of the frames that are judged, px. */
 const JUDGED_SIZE = 96
@@ -13,7 +13,6 @@ const LEAST_SIZE = 24
 const BATCH_MS = 12
 
 let cancelled = 0
-const breathe = () => new Promise((resolve) => setTimeout(resolve))
 
 /** The size at which a loop is judged: as large as the memory ceiling lets all its frames be. */
 function judgedSize({ width, height, length }: Loop) {
@@ -27,7 +26,7 @@ const service = {
   async judge(loop: Loop): Promise<SeamReport | null> {
     const before = cancelled
     const { width, height } = judgedSize(loop)
-    const renderer = new BrowserRenderer(width, height, true)
+    const renderer = new BrowserRenderer(width, height, { forReading: true })
     const frames: Descriptor[] = []
     let batch = performance.now()
     for (let n = 0; n < loop.length; n++) {
@@ -44,23 +43,6 @@ const service = {
   /** Stops what is being judged. */
   cancel(): void {
     cancelled++
-  },
-
-  /** What differs between two unreduced frames, times a gain, at a size in px; the bitmap is transferred. */
-  async difference(
-    loop: Loop,
-    a: number,
-    b: number,
-    gain: number,
-    width: number,
-    height: number,
-  ): Promise<ImageBitmap> {
-    const renderer = new BrowserRenderer(width, height, true)
-    const first = renderer.picture(evaluateUnreduced(loop, a))
-    const second = renderer.picture(evaluateUnreduced(loop, b))
-    const { data } = difference(first, second, gain)
-    const bitmap = await createImageBitmap(new ImageData(data as Uint8ClampedArray<ArrayBuffer>, width, height))
-    return transfer(bitmap, [bitmap])
   },
 }
 

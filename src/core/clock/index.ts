@@ -1,4 +1,5 @@
 export * from './clock'
 export * from './delays'
 export * from './fraction'
+export * from './playback'
 export * from './rate'

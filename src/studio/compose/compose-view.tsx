@@ -29,7 +29,7 @@ export function ComposeView() {
             <Dial loop={loop} frames={frames} />
           </div>
           <div className="hairline border-y">
-            <Transport loop={loop} />
+            <Transport loop={loop} frames={frames} />
           </div>
           <div className="min-h-0 flex-1">
             <LayerList loop={loop} />

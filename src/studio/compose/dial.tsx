@@ -1,11 +1,13 @@
 'use client'
 
-import { memo, type RefObject, useEffect, useMemo, useRef, useState } from 'react'
+import { memo, type RefObject, useCallback, useEffect, useMemo, useRef } from 'react'
 import { changeKey, changeLayer, type Loop } from '@/core/loop'
 import { beginGesture, changeLoop, endGesture } from '@/store/document'
 import type { FrameStore } from '@/store/frames'
-import { setSession, showFrame, usePlayhead, useSession } from '@/store/session'
+import { frameNow, showFrame, usePlayback } from '@/store/playback'
+import { setSession, usePlayhead, useSession } from '@/store/session'
 import { useSeam } from '@/store/verdict'
+import { useCached, useFollowTime } from '../playback'
 import { homeWord } from '../seam/motions-at-seam'
 import {
   arcPath,
@@ -95,28 +97,9 @@ const Ticks = memo(function Ticks({ length }: { length: number }) {
   )
 })
 
-/** The ring of kept frames is drawn anew at most so often, ms: drawing it must not slow down what it shows. */
-const CACHE_RING_MS = 200
-
 /** Which frames are drawn and kept, as arcs outside the rings. */
 function CacheRing({ frames, length }: { frames: FrameStore | null; length: number }) {
-  const [cached, setCached] = useState<readonly boolean[]>([])
-  useEffect(() => {
-    if (!frames) return
-    let timer: ReturnType<typeof setTimeout> | undefined
-    const update = () => {
-      timer ??= setTimeout(() => {
-        timer = undefined
-        setCached(frames.cached())
-      }, CACHE_RING_MS)
-    }
-    update()
-    const stop = frames.subscribe(update)
-    return () => {
-      stop()
-      clearTimeout(timer)
-    }
-  }, [frames])
+  const cached = useCached(frames)
   const count = cached.filter(Boolean).length
   const runs = useMemo(() => {
     const found: [number, number][] = []
@@ -149,6 +132,10 @@ interface RingProps {
   readonly length: number
   readonly svg: RefObject<SVGSVGElement | null>
 }
+
+/** Lanes are made anew with every change of the loop; a ring is drawn anew only when its own layer has changed. */
+const sameRing = (a: RingProps, b: RingProps): boolean =>
+  a.length === b.length && (Object.keys(a.lane) as (keyof Lane)[]).every((key) => a.lane[key] === b.lane[key])
 
 const Ring = memo(function Ring({ lane, length, svg }: RingProps) {
   const { layer, name, report, inner, outer } = lane
@@ -216,7 +203,7 @@ const Ring = memo(function Ring({ lane, length, svg }: RingProps) {
       )}
     </g>
   )
-})
+}, sameRing)
 
 interface BeadProps {
   readonly lane: Lane
@@ -303,19 +290,11 @@ interface HandProps {
 /** The playhead: a hand that can be dragged. A layer of its own, so that playing draws nothing of the dial anew. */
 function Hand({ length, onTurn, turning }: HandProps) {
   const hand = useRef<HTMLDivElement>(null)
-  useEffect(() => {
-    const move = () => {
-      const { frame } = usePlayhead.getState()
-      if (!hand.current) return
-      hand.current.style.transform = `rotate(${(frame / length) * 360}deg)`
-      if (!useSession.getState().playing) hand.current.setAttribute('aria-valuenow', String(frame))
-    }
-    move()
-    const stops = [usePlayhead.subscribe(move), useSession.subscribe(move)]
-    return () => {
-      for (const stop of stops) stop()
-    }
-  }, [length])
+  useFollowTime(
+    hand,
+    useCallback((frame: number) => `rotate(${(frame / length) * 360}deg)`, [length]),
+  )
+  const frame = usePlayhead((playhead) => playhead.frame)
   const share = (units: number) => `${(units / (2 * DIAL.radius)) * 100}%`
   const from = DIAL.radius - DIAL.ticks - 4.5
   return (
@@ -326,7 +305,7 @@ function Hand({ length, onTurn, turning }: HandProps) {
       aria-label="Playhead"
       aria-valuemin={0}
       aria-valuemax={length - 1}
-      aria-valuenow={0}
+      aria-valuenow={frame}
       className="pointer-events-none absolute inset-0 rounded-full will-change-transform"
     >
       <div
@@ -350,18 +329,24 @@ function Hand({ length, onTurn, turning }: HandProps) {
   )
 }
 
+/** A figure that changes faster than this cannot be read, ms. */
+const FIGURE_MS = 200
+
 /** The frame under the playhead, in the middle of the dial. */
 function FrameFigure({ length }: { length: number }) {
   const figure = useRef<HTMLSpanElement>(null)
+  const playing = usePlayback(({ playback }) => playback !== null)
   useEffect(() => {
     const write = () => {
       // The text node itself is changed: a new one would make the page look for its styles anew.
       const text = figure.current?.firstChild
-      if (text) text.nodeValue = String(usePlayhead.getState().frame)
+      if (text) text.nodeValue = String(frameNow())
     }
     write()
-    return usePlayhead.subscribe(write)
-  }, [])
+    if (!playing) return usePlayhead.subscribe(write)
+    const timer = setInterval(write, FIGURE_MS)
+    return () => clearInterval(timer)
+  }, [playing])
   return (
     <div className="pointer-events-none absolute top-1/2 left-1/2 flex h-12 w-24 -translate-x-1/2 -translate-y-1/2 flex-col items-center justify-center font-mono tabular-nums will-change-transform [contain:strict]">
       <span ref={figure} data-testid="frame" className="text-2xl leading-7">

@@ -17,7 +17,7 @@ import {
 } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
 import { Copy, Eye, EyeOff, GripVertical, Group, Lock, LockOpen, Trash2, Ungroup } from 'lucide-react'
-import { useState } from 'react'
+import { memo, useMemo, useState } from 'react'
 import { layerKind } from '@/core/layers'
 import { changeLayer, type Layer, type Loop, moveLayer } from '@/core/loop'
 import { changeLoop } from '@/store/document'
@@ -26,29 +26,45 @@ import { runCommand, shortcutOf } from '../commands'
 import { classNames, IconButton, PanelHeading } from '../parts'
 import { KindIcon } from './tool-bar'
 
-interface Row {
-  readonly layer: Layer
+/** What the list shows of a layer. */
+interface Row extends Pick<Layer, 'id' | 'name' | 'kind' | 'hidden' | 'locked'> {
   readonly depth: number
+  readonly holdsLayers: boolean
 }
 
 /** The layers as rows, the frontmost first, groups before what they hold. */
 const rowsOf = (layers: readonly Layer[], depth = 0): Row[] =>
-  [...layers].reverse().flatMap((layer) => [{ layer, depth }, ...rowsOf(layer.layers ?? [], depth + 1)])
+  [...layers].reverse().flatMap((layer) => {
+    const { id, name, kind, hidden, locked, layers: held } = layer
+    return [
+      { id, name, kind, hidden, locked, depth, holdsLayers: held !== undefined },
+      ...rowsOf(held ?? [], depth + 1),
+    ]
+  })
+
+/** The rows, the same ones as long as nothing that is shown of them changes. */
+function useRows(layers: readonly Layer[]): readonly Row[] {
+  const text = JSON.stringify(rowsOf(layers))
+  return useMemo(() => JSON.parse(text) as Row[], [text])
+}
 
 /** Order, name, visibility and lock of all layers. */
 export function LayerList({ loop }: { loop: Loop }) {
-  const rows = rowsOf(loop.layers)
+  return <Rows rows={useRows(loop.layers)} />
+}
+
+const Rows = memo(function Rows({ rows }: { rows: readonly Row[] }) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   )
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     if (!over || over.id === active.id) return
-    const order = rows.map(({ layer }) => layer.id)
+    const order = rows.map(({ id }) => id)
     const down = order.indexOf(String(active.id)) < order.indexOf(String(over.id))
-    const target = rows.find(({ layer }) => layer.id === over.id)?.layer
+    const target = rows.find(({ id }) => id === over.id)
     // Coming from above and let go over an open group, a layer goes into it; else it takes the place of the row.
-    const side = down && target?.layers ? 'inside' : down ? 'back' : 'front'
+    const side = down && target?.holdsLayers ? 'inside' : down ? 'back' : 'front'
     changeLoop((current) => moveLayer(current, String(active.id), { id: String(over.id), side }))
   }
   return (
@@ -73,10 +89,10 @@ export function LayerList({ loop }: { loop: Loop }) {
         <p className="dim p-3 text-xs">Nothing here yet. Pick a tool above the frame and drag, or press Enter on it.</p>
       ) : (
         <DndContext id="layers" sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-          <SortableContext items={rows.map(({ layer }) => layer.id)} strategy={verticalListSortingStrategy}>
+          <SortableContext items={rows as Row[]} strategy={verticalListSortingStrategy}>
             <ul className="min-h-0 flex-1 overflow-y-auto py-1" aria-label="Layers, front to back">
               {rows.map((row) => (
-                <LayerRow key={row.layer.id} {...row} />
+                <LayerRow key={row.id} {...row} />
               ))}
             </ul>
           </SortableContext>
@@ -84,23 +100,22 @@ export function LayerList({ loop }: { loop: Loop }) {
       )}
     </section>
   )
-}
+})
 
-function LayerRow({ layer, depth }: Row) {
-  const selected = useSession((session) => session.selection.includes(layer.id))
+const LayerRow = memo(function LayerRow({ id, name, kind, hidden, locked, depth }: Row) {
+  const selected = useSession((session) => session.selection.includes(id))
   const [draft, setDraft] = useState<string | null>(null)
-  const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({ id: layer.id })
-  const change = (part: Partial<Layer>) =>
-    changeLoop((loop) => changeLayer(loop, layer.id, (each) => ({ ...each, ...part })))
+  const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({ id })
+  const change = (part: Partial<Layer>) => changeLoop((loop) => changeLayer(loop, id, (each) => ({ ...each, ...part })))
   const select = (event: React.MouseEvent) =>
     setSession(({ selection }) => ({
       property: null,
       selection:
         event.shiftKey || event.ctrlKey || event.metaKey
-          ? selection.includes(layer.id)
-            ? selection.filter((id) => id !== layer.id)
-            : [...selection, layer.id]
-          : [layer.id],
+          ? selection.includes(id)
+            ? selection.filter((each) => each !== id)
+            : [...selection, id]
+          : [id],
     }))
   const rename = () => {
     if (draft?.trim()) change({ name: draft.trim().slice(0, 200) })
@@ -118,7 +133,7 @@ function LayerRow({ layer, depth }: Row) {
         'group flex h-7 items-center gap-1 pe-1.5',
         selected && 'bg-neutral',
         isDragging && 'z-10 opacity-70',
-        layer.hidden && 'opacity-60',
+        hidden && 'opacity-60',
       )}
     >
       <button
@@ -126,12 +141,12 @@ function LayerRow({ layer, depth }: Row) {
         className="dim cursor-grab touch-none px-0.5"
         {...attributes}
         {...listeners}
-        aria-label={`Move ${layer.name}`}
+        aria-label={`Move ${name}`}
       >
         <GripVertical size={12} aria-hidden="true" />
       </button>
       <span className={selected ? 'text-primary' : 'dim'}>
-        <KindIcon kind={layerKind(layer.kind)} size={13} />
+        <KindIcon kind={layerKind(kind)} size={13} />
       </span>
       {draft === null ? (
         <button
@@ -139,17 +154,17 @@ function LayerRow({ layer, depth }: Row) {
           aria-pressed={selected}
           className="min-w-0 flex-1 truncate text-start"
           onClick={select}
-          onDoubleClick={() => setDraft(layer.name)}
-          onKeyDown={(event) => event.key === 'F2' && setDraft(layer.name)}
-          title={`${layer.name} — double press or F2 renames`}
+          onDoubleClick={() => setDraft(name)}
+          onKeyDown={(event) => event.key === 'F2' && setDraft(name)}
+          title={`${name} — double press or F2 renames`}
         >
-          {layer.name}
+          {name}
         </button>
       ) : (
         <input
           autoFocus
           className="input input-xs min-w-0 flex-1"
-          aria-label={`Name of ${layer.name}`}
+          aria-label={`Name of ${name}`}
           value={draft}
           onChange={(event) => setDraft(event.target.value)}
           onBlur={rename}
@@ -160,19 +175,19 @@ function LayerRow({ layer, depth }: Row) {
         />
       )}
       <IconButton
-        icon={layer.locked ? Lock : LockOpen}
-        label={layer.locked ? `Unlock ${layer.name}` : `Lock ${layer.name}`}
-        pressed={layer.locked}
-        className={layer.locked ? '' : 'opacity-0 group-focus-within:opacity-100 group-hover:opacity-100'}
-        onClick={() => change({ locked: !layer.locked })}
+        icon={locked ? Lock : LockOpen}
+        label={locked ? `Unlock ${name}` : `Lock ${name}`}
+        pressed={locked}
+        className={locked ? '' : 'opacity-0 group-focus-within:opacity-100 group-hover:opacity-100'}
+        onClick={() => change({ locked: !locked })}
       />
       <IconButton
-        icon={layer.hidden ? EyeOff : Eye}
-        label={layer.hidden ? `Show ${layer.name}` : `Hide ${layer.name}`}
-        pressed={layer.hidden}
-        className={layer.hidden ? '' : 'opacity-0 group-focus-within:opacity-100 group-hover:opacity-100'}
-        onClick={() => change({ hidden: !layer.hidden })}
+        icon={hidden ? EyeOff : Eye}
+        label={hidden ? `Show ${name}` : `Hide ${name}`}
+        pressed={hidden}
+        className={hidden ? '' : 'opacity-0 group-focus-within:opacity-100 group-hover:opacity-100'}
+        onClick={() => change({ hidden: !hidden })}
       />
     </li>
   )
-}
+})

@@ -1,13 +1,13 @@
 'use client'
 
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
+import { memo, useCallback, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import { colourDistance } from '@/core/colour'
 import { movingProperty } from '@/core/layers'
 import { changeKey } from '@/core/loop'
 import { cyclePosition, type Motion, type MovingValue, motionValue, periodFrames, travel } from '@/core/motion'
 import { beginGesture, endGesture } from '@/store/document'
-import { usePlayhead } from '@/store/session'
 import { showNumber, unitText } from '../parts'
+import { useFollowTime } from '../playback'
 import { changeMotion, type MotionOf } from './motion-panel'
 
 /** Cycles shown before and after the one in the middle. */
@@ -21,8 +21,8 @@ const heightOf = (value: MovingValue, first: MovingValue): number =>
   typeof value === 'number' ? value : colourDistance(String(first), value)
 
 /** One cycle unrolled with ghosts of what comes before and after, so that both joins lie inside the picture. */
-export function MotionCurve(of: MotionOf) {
-  const { loop, layer, motion, property } = of
+export const MotionCurve = memo(function MotionCurve(of: MotionOf) {
+  const { clock, motion, property } = of
   const box = useRef<HTMLDivElement>(null)
   const [size, setSize] = useState({ width: 0, height: 0 })
   useLayoutEffect(() => {
@@ -34,16 +34,16 @@ export function MotionCurve(of: MotionOf) {
     return () => observer.disconnect()
   }, [])
 
-  const period = periodFrames(motion.period, loop.length)
+  const period = periodFrames(motion.period, clock.length)
   const curve = useMemo(() => {
-    const { mix } = movingProperty(property, layer.values)
+    const { mix } = movingProperty(property, {})
     const first = motion.keys[0]?.value ?? 0
-    const heightAt = (q: number) => heightOf(motionValue(motion, (q - motion.phase) * period, loop.length, mix), first)
+    const heightAt = (q: number) => heightOf(motionValue(motion, (q - motion.phase) * period, clock.length, mix), first)
     const qs = Array.from({ length: SAMPLES + 1 }, (_, i) => -GHOST + (i / SAMPLES) * (1 + 2 * GHOST))
     const heights = qs.map(heightAt)
     const speeds = heights.slice(1).map((h, i) => Math.abs(h - (heights[i] as number)))
     return { qs, heights, speeds, heightAt, low: Math.min(...heights), high: Math.max(...heights) }
-  }, [motion, property, layer.values, period, loop.length])
+  }, [motion, property, period, clock.length])
 
   const { width, height } = size
   const plot = {
@@ -155,11 +155,18 @@ export function MotionCurve(of: MotionOf) {
         </svg>
       )}
       {width > 80 && height > 80 && (
-        <PlayheadLine motion={motion} length={loop.length} x={x} top={PAD.top - 6} bottom={floor} />
+        <PlayheadLine
+          motion={motion}
+          length={clock.length}
+          left={x(0)}
+          width={x(1) - x(0)}
+          top={PAD.top - 6}
+          bottom={floor}
+        />
       )}
     </div>
   )
-}
+})
 
 interface CurveBeadProps {
   readonly of: MotionOf
@@ -173,11 +180,11 @@ interface CurveBeadProps {
 
 /** A key on the curve: dragged in time from frame to frame (freely with Alt) and in value; arrow keys do the same. */
 function CurveBead({ of, index, cx, cy, perFrame, perValue }: CurveBeadProps) {
-  const { loop, motion, property } = of
+  const { clock, motion, property } = of
   const drag = useRef<{ x: number; y: number; motion: Motion; moved: boolean } | null>(null)
   const key = motion.keys[index]
   if (!key) return null
-  const period = periodFrames(motion.period, loop.length)
+  const period = periodFrames(motion.period, clock.length)
   const move = (start: Motion, frames: number, value: number, free: boolean) => {
     const from = start.keys[index]
     if (!from) return
@@ -246,23 +253,25 @@ function CurveBead({ of, index, cx, cy, perFrame, perValue }: CurveBeadProps) {
 interface PlayheadLineProps {
   readonly motion: Motion
   readonly length: number
-  readonly x: (q: number) => number
+  /** Where the cycle begins, and how wide it is, px. */
+  readonly left: number
+  readonly width: number
   readonly top: number
   readonly bottom: number
 }
 
 /** The playhead in the cycle: a layer of its own, so that playing does not draw the curve anew. */
-function PlayheadLine({ motion, length, x, top, bottom }: PlayheadLineProps) {
+function PlayheadLine({ motion, length, left, width, top, bottom }: PlayheadLineProps) {
   const line = useRef<HTMLDivElement>(null)
-  useEffect(() => {
-    const move = () => {
-      const { q, share } = cyclePosition(motion, usePlayhead.getState().frame, length)
-      const at = x(motion.after === 'once' ? Math.min(1, Math.max(0, q)) : share)
-      if (line.current) line.current.style.transform = `translateX(${at}px)`
-    }
-    move()
-    return usePlayhead.subscribe(move)
-  }, [motion, length, x])
+  const at = useCallback(
+    (frame: number) => {
+      const { q, share } = cyclePosition(motion, frame, length)
+      const place = motion.after === 'once' ? Math.min(1, Math.max(0, q)) : share
+      return `translateX(${left + place * width}px)`
+    },
+    [motion, length, left, width],
+  )
+  useFollowTime(line, at)
   return (
     <div
       ref={line}

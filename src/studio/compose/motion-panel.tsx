@@ -1,7 +1,8 @@
 'use client'
 
 import { CirclePlus, Trash2, X } from 'lucide-react'
-import { useId, useState } from 'react'
+import { memo, useId, useMemo, useState } from 'react'
+import type { Clock } from '@/core/clock'
 import { layerKind, type Property } from '@/core/layers'
 import {
   changeKey,
@@ -29,7 +30,8 @@ import {
   travel,
 } from '@/core/motion'
 import { beginGesture, changeLoop, endGesture, useOpenLoop } from '@/store/document'
-import { setSession, usePlayhead, useSession } from '@/store/session'
+import { frameNow } from '@/store/playback'
+import { setSession, useSessionParts } from '@/store/session'
 import { ChoiceField, ColourField, classNames, type FieldUnit, IconButton, NumberField, PanelHeading } from '../parts'
 import { Homecoming } from './homecoming'
 import { MotionCurve } from './motion-curve'
@@ -38,11 +40,13 @@ const gesture = (phase: 'begin' | 'end') => (phase === 'begin' ? beginGesture() 
 
 /** The motion of the chosen property: unrolled, with its cycle, its keys, and whether it comes home. */
 export function MotionPanel({ loop }: { loop: Loop }) {
-  const { selection, property: name } = useSession()
+  const { selection, property: name } = useSessionParts('selection', 'property')
   const layer = selection.length === 1 ? findLayer(loop, selection[0] as string) : undefined
   const chosen = layer && (name && layer.motions[name] ? name : Object.keys(layer.motions)[0])
   const property = layer && chosen ? layerKind(layer.kind).properties[chosen] : undefined
   const motion = layer && chosen ? layer.motions[chosen] : undefined
+  const { rate, length } = loop
+  const clock = useMemo(() => ({ rate, length }), [rate, length])
   if (!layer || !chosen || !property || !motion)
     return (
       <section className="h-full bg-base-100" aria-label="Motion">
@@ -59,16 +63,15 @@ export function MotionPanel({ loop }: { loop: Loop }) {
       key={`${layer.id} ${chosen}`}
       loop={loop}
       layer={layer}
-      name={chosen}
-      property={property}
-      motion={motion}
+      of={{ clock, layerId: layer.id, name: chosen, property, motion }}
     />
   )
 }
 
+/** A motion of a layer. Nothing else of the layer is in it, so that what shows it stays when another value changes. */
 export interface MotionOf {
-  readonly loop: Loop
-  readonly layer: Layer
+  readonly clock: Clock
+  readonly layerId: string
   readonly name: string
   readonly property: Property
   readonly motion: Motion
@@ -76,27 +79,27 @@ export interface MotionOf {
 
 /** Changes a motion of the open loop. */
 export const changeMotion = (
-  { layer, name }: Pick<MotionOf, 'layer' | 'name'>,
+  { layerId, name }: Pick<MotionOf, 'layerId' | 'name'>,
   change: (motion: Motion, length: number) => Motion,
 ) =>
   changeLoop((loop) =>
-    changeLayer(loop, layer.id, (each) => {
+    changeLayer(loop, layerId, (each) => {
       const motion = each.motions[name]
       return motion ? setMotion(each, name, change(motion, loop.length)) : each
     }),
   )
 
-function OpenMotion(of: MotionOf) {
-  const { loop, layer, name, property } = of
+function OpenMotion({ loop, layer, of }: { loop: Loop; layer: Layer; of: MotionOf }) {
+  const { name, property } = of
   const open = useOpenLoop()
   const names = Object.keys(layer.motions)
   const addKey = () => {
-    const { frame } = usePlayhead.getState()
+    const frame = frameNow()
     const value = propertyAt(layer, name, frame, loop.length) as MovingValue
     changeMotion(of, (each, length) => setKeyAtFrame(each, value, frame, length))
   }
   const takeAway = () => {
-    const value = propertyAt(layer, name, usePlayhead.getState().frame, loop.length) as MovingValue
+    const value = propertyAt(layer, name, frameNow(), loop.length) as MovingValue
     changeLoop((current) => changeLayer(current, layer.id, (each) => setMotion(each, name, null, value)))
     setSession({ property: null })
   }
@@ -136,8 +139,8 @@ function OpenMotion(of: MotionOf) {
 
 const unitOf = (property: Property): FieldUnit => (property.type === 'number' ? property.unit : '')
 
-function CycleFields(of: MotionOf) {
-  const { loop, motion, property } = of
+const CycleFields = memo(function CycleFields(of: MotionOf) {
+  const { clock, motion, property } = of
   const tied = isTied(motion.period)
   const options =
     property.type === 'colour' ? AFTER_EACH_CYCLE.filter((after) => after !== 'accumulate') : AFTER_EACH_CYCLE
@@ -178,8 +181,8 @@ function CycleFields(of: MotionOf) {
             unit="cycles"
             step={1}
             min={1}
-            max={loop.length}
-            context={loop}
+            max={clock.length}
+            context={clock}
             onChange={(cycles) => {
               if (!Number.isInteger(Number(cycles.toFixed(6))))
                 throw new RangeError('a tied motion has whole cycles; make it free for a broken count')
@@ -196,7 +199,7 @@ function CycleFields(of: MotionOf) {
             step={1}
             min={0.01}
             max={1e6}
-            context={loop}
+            context={clock}
             onChange={(frames) => changeMotion(of, (each) => ({ ...each, period: { frames } }))}
           />
         )}
@@ -208,7 +211,7 @@ function CycleFields(of: MotionOf) {
         step={0.01}
         min={0}
         max={1}
-        context={loop}
+        context={clock}
         onGesture={gesture}
         onChange={(phase) => changeMotion(of, (each) => ({ ...each, phase }))}
       />
@@ -218,18 +221,18 @@ function CycleFields(of: MotionOf) {
           value={travel(motion as Motion<number>)}
           unit={property.unit}
           step={property.step}
-          context={loop}
+          context={clock}
           onGesture={gesture}
           onChange={(wanted) => changeMotion(of, (each) => stretchTravel(each as Motion<number>, wanted))}
         />
       )}
     </fieldset>
   )
-}
+})
 
-function KeyTable(of: MotionOf) {
-  const { loop, motion } = of
-  const period = periodFrames(motion.period, loop.length)
+const KeyTable = memo(function KeyTable(of: MotionOf) {
+  const { clock, motion } = of
+  const period = periodFrames(motion.period, clock.length)
   return (
     <fieldset>
       <legend className="dim float-left mb-1 w-full text-2xs">Keys: frame of the cycle, value, ease to the next</legend>
@@ -243,7 +246,7 @@ function KeyTable(of: MotionOf) {
               value={key.at * period}
               unit="frames"
               step={1}
-              context={loop}
+              context={clock}
               onChange={(frame) =>
                 changeMotion(of, (each, length) => changeKey(each, index, { at: frame / period }, length))
               }
@@ -274,10 +277,10 @@ function KeyTable(of: MotionOf) {
       )}
     </fieldset>
   )
-}
+})
 
 function KeyValue(of: MotionOf & { index: number }) {
-  const { loop, motion, property, index } = of
+  const { clock, motion, property, index } = of
   const key = motion.keys[index]
   if (!key) return null
   const change = (value: MovingValue) => changeMotion(of, (each, length) => changeKey(each, index, { value }, length))
@@ -301,7 +304,7 @@ function KeyValue(of: MotionOf & { index: number }) {
       value={Number(key.value)}
       unit={unitOf(property)}
       step={property.type === 'number' ? property.step : 1}
-      context={loop}
+      context={clock}
       onChange={change}
     />
   )

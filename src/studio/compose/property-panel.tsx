@@ -1,12 +1,14 @@
 'use client'
 
 import { CircleDot, Crosshair } from 'lucide-react'
-import { useId, useState } from 'react'
+import { memo, useId, useMemo, useState } from 'react'
+import type { Clock } from '@/core/clock'
 import { layerKind, type NumbersProperty, type Property, type PropertyValue } from '@/core/layers'
-import { changeLayer, findLayer, type Layer, type Loop, newMotion, setMotion, setValue, valuesAt } from '@/core/loop'
+import { changeLayer, findLayer, type Loop, newMotion, setMotion, setValue, valuesAt } from '@/core/loop'
 import type { MovingValue } from '@/core/motion'
 import { beginGesture, changeLoop, endGesture } from '@/store/document'
-import { setSession, usePlayhead, useSession, useStillFrame } from '@/store/session'
+import { frameNow } from '@/store/playback'
+import { setSession, useSession, useStillFrame } from '@/store/session'
 import { runCommand, shortcutOf } from '../commands'
 import { ChoiceField, ColourField, classNames, IconButton, NumberField, PanelHeading } from '../parts'
 
@@ -25,6 +27,8 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
   const selection = useSession((session) => session.selection)
   const frame = useStillFrame()
   const layer = selection.length === 1 ? findLayer(loop, selection[0] as string) : undefined
+  const { rate, length } = loop
+  const clock = useMemo(() => ({ rate, length }), [rate, length])
   if (!layer)
     return (
       <section className="h-full bg-base-100" aria-label="Properties">
@@ -37,7 +41,7 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
       </section>
     )
   const kind = layerKind(layer.kind)
-  const values = valuesAt(layer, frame, loop.length)
+  const values = valuesAt(layer, frame, length)
   return (
     <section className="flex h-full min-h-0 flex-col bg-base-100" aria-label="Properties">
       <PanelHeading title={layer.name}>
@@ -59,11 +63,12 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
                 {entries.map(([name, property]) => (
                   <PropertyRow
                     key={`${layer.id} ${name}`}
-                    loop={loop}
-                    layer={layer}
+                    clock={clock}
+                    layerId={layer.id}
                     name={name}
                     property={property}
                     value={values[name] ?? null}
+                    moves={layer.motions[name] !== undefined}
                   />
                 ))}
               </div>
@@ -76,32 +81,33 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
 }
 
 interface RowProps {
-  readonly loop: Loop
-  readonly layer: Layer
+  readonly clock: Clock
+  readonly layerId: string
   readonly name: string
   readonly property: Property
   /** As it is at the playhead. */
   readonly value: PropertyValue
+  readonly moves: boolean
 }
 
-function PropertyRow({ loop, layer, name, property, value }: RowProps) {
+/** One property; drawn anew only when its own value changes. */
+const PropertyRow = memo(function PropertyRow({ clock, layerId, name, property, value, moves }: RowProps) {
   const chosen = useSession((session) => session.property === name)
-  const moves = layer.motions[name] !== undefined
   const change = (next: PropertyValue) => {
-    const { frame } = usePlayhead.getState()
-    changeLoop((current) => changeLayer(current, layer.id, (each) => setValue(each, name, next, frame, current.length)))
+    const now = frameNow()
+    changeLoop((current) => changeLayer(current, layerId, (each) => setValue(each, name, next, now, current.length)))
   }
   const startMotion = () => {
     setSession({ property: name })
     if (moves || value === null) return
     changeLoop((current) =>
-      changeLayer(current, layer.id, (each) => setMotion(each, name, newMotion(property, value as MovingValue))),
+      changeLayer(current, layerId, (each) => setMotion(each, name, newMotion(property, value as MovingValue))),
     )
   }
   return (
     <div className={classNames('flex items-center gap-1 rounded-field', chosen && 'bg-neutral')}>
       <div className="min-w-0 flex-1">
-        <PropertyField property={property} value={value} loop={loop} onChange={change} />
+        <PropertyField property={property} value={value} clock={clock} onChange={change} />
       </div>
       {property.moves ? (
         <button
@@ -124,17 +130,17 @@ function PropertyRow({ loop, layer, name, property, value }: RowProps) {
       )}
     </div>
   )
-}
+})
 
 interface FieldProps {
   readonly property: Property
   readonly value: PropertyValue
-  readonly loop: Loop
+  readonly clock: Clock
   readonly onChange: (value: PropertyValue) => void
 }
 
 /** The field for a type of property. */
-function PropertyField({ property, value, loop, onChange }: FieldProps) {
+function PropertyField({ property, value, clock, onChange }: FieldProps) {
   switch (property.type) {
     case 'number':
       return (
@@ -145,7 +151,7 @@ function PropertyField({ property, value, loop, onChange }: FieldProps) {
           step={property.step}
           min={property.min}
           max={property.max}
-          context={loop}
+          context={clock}
           onChange={onChange}
           onGesture={gesture}
         />

@@ -7,8 +7,8 @@ import type { Box, Point } from '@/core/path'
 import { layersAt } from '@/render/hit'
 import { beginGesture, changeLoop, documentStore, endGesture } from '@/store/document'
 import type { FrameStore } from '@/store/frames'
-import { PIVOT_TOOL, setSession, useSession, useShownLoop, useStillFrame } from '@/store/session'
-import { useFrames, usePlayer } from '../playback'
+import { PIVOT_TOOL, setSession, useSessionParts, useShownLoop, useStillFrame } from '@/store/session'
+import { useFrames } from '../playback'
 import { SelectionHandles } from './selection-handles'
 import { SnapGuides } from './snap-guides'
 import { dragStage, type StageDrag } from './stage-drag'
@@ -40,7 +40,6 @@ export function Stage({ onFrames }: { onFrames: (frames: FrameStore | null) => v
   const loop = useShownLoop()
   const { box, scale, known } = useFit(loop)
   const frames = useFrames(known && loop ? loop.width * scale : 0)
-  usePlayer(frames)
   useEffect(() => onFrames(frames), [onFrames, frames])
   return (
     <div ref={box} className="relative h-full min-h-0 overflow-hidden bg-base-200" data-testid="stage">
@@ -86,7 +85,13 @@ const NOTHING: Feedback = { guides: [], box: null }
 
 function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
   const frame = useStillFrame()
-  const { selection, tool, playing, snapping, preview } = useSession()
+  const { selection, tool, playing, snapping, preview } = useSessionParts(
+    'selection',
+    'tool',
+    'playing',
+    'snapping',
+    'preview',
+  )
   const drag = useRef<{ drag: StageDrag; start: Loop; screen: Point; moved: boolean } | null>(null)
   const [feedback, setFeedback] = useState<Feedback>(NOTHING)
   const surface = useRef<SVGSVGElement>(null)

@@ -3,7 +3,7 @@
 import { Crosshair, Magnet, MousePointer2, RotateCcwSquare } from 'lucide-react'
 import { defaultValues, LAYER_KINDS, type LayerKind } from '@/core/layers'
 import { svgPathData } from '@/core/path'
-import { PIVOT_TOOL, setSession, useSession } from '@/store/session'
+import { PIVOT_TOOL, setSession, useSessionParts } from '@/store/session'
 import { addLayer, runCommand, shortcutOf } from '../commands'
 import { classNames, IconButton } from '../parts'
 
@@ -29,7 +29,7 @@ export function KindIcon({ kind, size = 15 }: { kind: LayerKind; size?: number }
 
 /** The tools: select, or draw one of the kinds of layers by a drag; Enter puts one in the middle of the frame. */
 export function ToolBar() {
-  const { tool, snapping } = useSession()
+  const { tool, snapping } = useSessionParts('tool', 'snapping')
   return (
     <div className="hairline flex h-8 items-center gap-0.5 border-b bg-base-100 px-2" role="toolbar" aria-label="Tools">
       <IconButton

@@ -100,7 +100,7 @@ export function LibraryView() {
               <p className="dim">Give a brief for a new one, or open a file.</p>
             </div>
           ) : (
-            <ul className="grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-4">
+            <ul aria-label="Loops" className="grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-4">
               {entries.map((entry) => (
                 <LoopCard key={entry.id} entry={entry} onDelete={() => void remove(entry)} />
               ))}

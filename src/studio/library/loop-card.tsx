@@ -3,81 +3,51 @@
 import { Trash2 } from 'lucide-react'
 import Link from 'next/link'
 import { useEffect, useMemo, useRef, useState } from 'react'
-import { formatRate, formatSeconds, loopSeconds, toNumber } from '@/core/clock'
+import { formatRate, formatSeconds, loopSeconds, playedFrames } from '@/core/clock'
 import { checkMotions, type Loop } from '@/core/loop'
 import { judgeLoop } from '@/core/seam'
+import { thumbnailFrames } from '@/store/frames'
 import type { LibraryEntry } from '@/store/library'
-import { renderClient } from '@/workers/clients'
+import { sharedNow } from '@/workers/timing'
 import { IconButton, VerdictMark } from '../parts'
 
 const WIDTH = 320
 const HEIGHT = 200
-/** Ceiling of one thumbnail's frames, bytes. */
-const CEILING = 24 * 1024 * 1024
 
 /** Plays a loop on a small canvas at its own rate while it is in view; still where less motion is asked for. */
 function Thumbnail({ loop }: { loop: Loop }) {
-  const canvas = useRef<HTMLCanvasElement>(null)
+  const box = useRef<HTMLDivElement>(null)
   const scale = Math.min(WIDTH / loop.width, HEIGHT / loop.height)
   const width = Math.max(1, Math.round(loop.width * scale))
-  const height = Math.max(1, Math.round(loop.height * scale))
 
   useEffect(() => {
-    const context = canvas.current?.getContext('2d')
-    if (!context) return
-    const still = matchMedia('(prefers-reduced-motion: reduce)').matches
-    const client = renderClient()
-    const every = Math.max(1, Math.ceil((loop.length * width * height * 4) / CEILING))
-    const frames: ImageBitmap[] = []
-    let ended = false
-    let request = 0
-    let shown = -1
-    let visible = true
+    const element = box.current
+    if (!element) return
+    const { frames, end } = thumbnailFrames()
+    frames.canvas.className = 'max-h-full max-w-full'
+    frames.canvas.ariaHidden = 'true'
+    element.append(frames.canvas)
+    frames.show(loop, width, 0)
+    const still = loop.length < 2 || matchMedia('(prefers-reduced-motion: reduce)').matches
     const observer = new IntersectionObserver(([entry]) => {
-      visible = entry?.isIntersecting ?? true
+      const plays = !still && entry?.isIntersecting
+      const order = playedFrames(loop.length, false)
+      frames.play(plays ? { order, first: 0, rate: loop.rate, pace: 1, startedAt: sharedNow() } : null)
     })
-    observer.observe(context.canvas)
-    const show = (frame: ImageBitmap | undefined) => {
-      if (!frame) return
-      context.clearRect(0, 0, width, height)
-      context.drawImage(frame, 0, 0)
-    }
-    const draw = async () => {
-      await client.service.setLoop(loop)
-      for (let n = 0; n < (still ? 1 : loop.length) && !ended; n += every) {
-        const bitmap = await client.service.frame(n, width, height)
-        if (ended) return bitmap.close()
-        frames.push(bitmap)
-        if (n === 0) show(bitmap)
-      }
-      client.end()
-    }
-    const play = (now: number) => {
-      const n = Math.floor((((now / 1000) * toNumber(loop.rate)) % loop.length) / every)
-      if (visible && n !== shown && n < frames.length) {
-        show(frames[n])
-        shown = n
-      }
-      request = requestAnimationFrame(play)
-    }
-    void draw()
-    if (!still) request = requestAnimationFrame(play)
+    observer.observe(element)
     return () => {
-      ended = true
-      cancelAnimationFrame(request)
       observer.disconnect()
-      client.end()
-      for (const frame of frames) frame.close()
+      frames.canvas.remove()
+      end()
     }
-  }, [loop, width, height])
+  }, [loop, width])
 
   return (
     <div
+      ref={box}
       className={`flex h-44 items-center justify-center ${loop.background === null ? 'weave' : ''}`}
       style={loop.background ? { background: loop.background } : undefined}
-    >
-      <canvas ref={canvas} width={width} height={height} className="max-h-full max-w-full" aria-hidden="true" />
-    </div>
+    />
   )
 }
 

@@ -1,3 +1,3 @@
+export * from './follow-time'
 export * from './transport'
 export * from './use-frames'
-export * from './use-player'

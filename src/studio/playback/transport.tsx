@@ -2,14 +2,16 @@
 
 import { FoldHorizontal, Pause, Play, SkipBack, StepBack, StepForward } from 'lucide-react'
 import { useRef, useState } from 'react'
-import { type ClockField, formatRate, formatSeconds, fraction, loopSeconds } from '@/core/clock'
+import { type ClockField, formatRate, formatSeconds, keepsPace, loopSeconds, toNumber } from '@/core/clock'
 import type { Loop } from '@/core/loop'
 import { changeLoop } from '@/store/document'
-import { type Pace, setSession, showFrame, useSession } from '@/store/session'
+import type { FrameStore } from '@/store/frames'
+import { showFrame } from '@/store/playback'
+import { type Pace, setSession, useSessionParts } from '@/store/session'
 import { ClockFields } from '../clock/clock-fields'
 import { runCommand, shortcutOf } from '../commands'
 import { IconButton, useDismiss } from '../parts'
-import { useMeasured } from './use-player'
+import { useMeasured } from './use-frames'
 
 const PACES: readonly [Pace, string][] = [
   [1, '1'],
@@ -18,8 +20,8 @@ const PACES: readonly [Pace, string][] = [
 ]
 
 /** Plays, steps across the seam, sets the pace; says the measured rate. */
-export function Transport({ loop }: { loop: Loop }) {
-  const { playing, pace, aroundSeam } = useSession()
+export function Transport({ loop, frames }: { loop: Loop; frames: FrameStore | null }) {
+  const { playing, pace, aroundSeam } = useSessionParts('playing', 'pace', 'aroundSeam')
   return (
     <div className="flex flex-wrap items-center gap-1 px-2 py-1" role="group" aria-label="Playing">
       <IconButton icon={SkipBack} label="Go to the seam" shortcut={shortcutOf('seam')} onClick={() => showFrame(0)} />
@@ -65,15 +67,17 @@ export function Transport({ loop }: { loop: Loop }) {
           </button>
         ))}
       </div>
-      <MeasuredRate wanted={(loop.rate.num / loop.rate.den) * pace} />
+      <MeasuredRate frames={frames} wanted={toNumber(loop.rate) * pace} />
       <ClockButton loop={loop} />
     </div>
   )
 }
 
-function MeasuredRate({ wanted }: { wanted: number }) {
-  const { rate, keeps, missed } = useMeasured()
-  if (rate === null) return null
+function MeasuredRate({ frames, wanted }: { frames: FrameStore | null; wanted: number }) {
+  const measured = useMeasured(frames)
+  if (!measured) return null
+  const { rate, missed } = measured
+  const keeps = keepsPace(rate, wanted)
   return (
     <span
       className={`figures ms-1 ${keeps ? 'dim' : 'text-error'}`}
@@ -99,8 +103,7 @@ function ClockButton({ loop }: { loop: Loop }) {
         aria-expanded={open}
         onClick={() => setOpen(!open)}
       >
-        {loop.length} f · {formatRate(loop.rate)}/s ·{' '}
-        {formatSeconds(loopSeconds(loop.length, fraction(loop.rate.num, loop.rate.den)), 2)}
+        {loop.length} f · {formatRate(loop.rate)}/s · {formatSeconds(loopSeconds(loop.length, loop.rate), 2)}
       </button>
       {open && (
         <div className="hairline absolute bottom-8 left-0 z-40 w-[34rem] rounded-box border bg-base-100 p-3 shadow-lg">

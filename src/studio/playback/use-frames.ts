@@ -1,9 +1,11 @@
 'use client'
 
-import { useEffect, useState } from 'react'
+import { useEffect, useState, useSyncExternalStore } from 'react'
 import { documentStore } from '@/store/document'
-import { FrameStore } from '@/store/frames'
+import { type FrameStore, stageFrames } from '@/store/frames'
+import { frameNow, usePlayback } from '@/store/playback'
 import { usePlayhead, useSession } from '@/store/session'
+import type { FramesStatus } from '@/workers/render.worker'
 
 /**
  * The drawn frames of the shown loop, at the width of an element in px; they live as long as the view. A change goes to
@@ -12,28 +14,54 @@ import { usePlayhead, useSession } from '@/store/session'
 export function useFrames(width: number): FrameStore | null {
   const [store, setStore] = useState<FrameStore | null>(null)
   useEffect(() => {
-    const made = new FrameStore()
-    setStore(made)
+    const { frames, end } = stageFrames()
+    setStore(frames)
     return () => {
-      made.end()
+      end()
       setStore(null)
     }
   }, [])
   useEffect(() => {
     if (!store || width <= 0) return
+    let [shown, shownFrame] = [null as unknown, -1]
     const show = () => {
       const loop = useSession.getState().preview ?? documentStore.getState().loop
-      if (loop) store.show(loop, width * devicePixelRatio, usePlayhead.getState().frame)
+      const { playback } = usePlayback.getState()
+      const frame = frameNow()
+      if (!loop || (loop === shown && (playback || frame === shownFrame))) return
+      ;[shown, shownFrame] = [loop, frame]
+      store.show(loop, width * devicePixelRatio, frame)
     }
     show()
-    const stops = [
-      documentStore.subscribe(show),
-      useSession.subscribe(show),
-      usePlayhead.subscribe(({ frame }) => store.present(frame)),
-    ]
+    const stops = [documentStore, useSession, usePlayhead].map((each) => each.subscribe(show))
     return () => {
       for (const stop of stops) stop()
     }
   }, [store, width])
+  useEffect(() => {
+    if (!store) return
+    const play = () => store.play(usePlayback.getState().playback)
+    play()
+    return usePlayback.subscribe(play)
+  }, [store])
   return store
 }
+
+const NOTHING_KEPT = new Uint8Array()
+const never = () => () => {}
+
+/** Which frames are drawn and kept: 1 or 0 for each. */
+export const useCached = (frames: FrameStore | null): Uint8Array =>
+  useSyncExternalStore(
+    frames?.subscribe ?? never,
+    () => frames?.status().cached ?? NOTHING_KEPT,
+    () => NOTHING_KEPT,
+  )
+
+/** The pace that was measured; null while it stands still. */
+export const useMeasured = (frames: FrameStore | null): FramesStatus['measured'] =>
+  useSyncExternalStore(
+    frames?.subscribe ?? never,
+    () => frames?.status().measured ?? null,
+    () => null,
+  )

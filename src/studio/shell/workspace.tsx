@@ -75,7 +75,12 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
   )
   useEffect(() => startAutosave(), [])
   useEffect(() => startSeamWatch(), [])
-  useEffect(() => () => setSession({ playing: false, preview: null }), [])
+  const composes = path.endsWith('/compose')
+  useEffect(() => {
+    if (!composes) setSession({ playing: false })
+    return () => setSession({ preview: null })
+  }, [composes])
+  useEffect(() => () => setSession({ playing: false }), [])
   const drop = useFileDrop(go)
 
   return (
