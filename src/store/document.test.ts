@@ -60,6 +60,16 @@ describe('the open document', () => {
     expect(name()).toBe('Quay')
     expect(currentHistory().future.map((each) => each.name)).toEqual(['a'])
   })
+  it('ends a gesture that is under way when it is undone', () => {
+    beginGesture()
+    rename('a')
+    undo()
+    expect(name()).toBe('Quay')
+    rename('b')
+    expect(currentHistory().past).toHaveLength(1)
+    redo()
+    expect(name()).toBe('b')
+  })
   it('does not count a change that changes nothing', () => {
     changeLoop((current) => current)
     expect(currentHistory().past).toEqual([])

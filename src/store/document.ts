@@ -80,8 +80,15 @@ export function endGesture(cancel = false): void {
   history.getState().resume()
 }
 
-export const undo = (): void => history.getState().undo()
-export const redo = (): void => history.getState().redo()
+/** Undo and redo end a gesture that is under way: it is then a step like any other. */
+export function undo(): void {
+  endGesture()
+  history.getState().undo()
+}
+export function redo(): void {
+  endGesture()
+  history.getState().redo()
+}
 
 export const useOpenLoop = (): Loop | null => useStore(documentStore, ({ loop }) => loop)
 export const useHistoryLength = () => ({

@@ -7,6 +7,14 @@ export type Pace = 1 | 0.5 | 0.25
 /** The tool that places the pivot of the selected layer. No kind of layer is called so. */
 export const PIVOT_TOOL = 'place the pivot'
 
+/** The frame drawn so many times as large as where all of it fits, with a point of it in the middle of the stage. */
+export interface Zoom {
+  readonly factor: number
+  readonly x: number
+  readonly y: number
+}
+export const LARGEST_ZOOM = 64
+
 /** What is looked at, and how; none of it is part of the document. */
 interface Session {
   /** Ids of the selected layers, in the order in which they were picked. */
@@ -21,6 +29,8 @@ interface Session {
   /** What the next drag on the stage does: draws a kind of layer, places the pivot, or, null, selects and moves. */
   readonly tool: string | typeof PIVOT_TOOL | null
   readonly snapping: boolean
+  /** How the frame lies on the stage; null where the whole of it is shown. */
+  readonly zoom: Zoom | null
   readonly commandList: boolean
   readonly shortcutSheet: boolean
 }
@@ -34,6 +44,7 @@ export const useSession = create<Session>()(() => ({
   aroundSeam: false,
   tool: null,
   snapping: true,
+  zoom: null,
   commandList: false,
   shortcutSheet: false,
 }))
@@ -56,7 +67,7 @@ export const usePlayhead = create<{ readonly frame: number }>()(() => ({ frame: 
 
 /** Opens a loop with nothing selected, at its first frame. */
 export function openInWorkspace(loop: Loop, history?: History): void {
-  setSession({ selection: [], property: null, preview: null, playing: false, tool: null })
+  setSession({ selection: [], property: null, preview: null, playing: false, tool: null, zoom: null })
   usePlayhead.setState({ frame: 0 })
   openLoop(loop, history)
 }

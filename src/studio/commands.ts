@@ -20,7 +20,7 @@ import {
 } from '@/core/loop'
 import { changeLoop, documentStore, redo, undo } from '@/store/document'
 import { frameNow, showFrame } from '@/store/playback'
-import { type Pace, PIVOT_TOOL, setSession, useSession } from '@/store/session'
+import { LARGEST_ZOOM, type Pace, PIVOT_TOOL, setSession, useSession } from '@/store/session'
 import { problemText, saveLoopFile } from './files'
 
 export type View = 'library' | 'compose' | 'seam' | 'export'
@@ -122,6 +122,15 @@ export const togglePlay = () => setSession(({ playing }) => ({ playing: !playing
 const step = (by: number) => () => {
   setSession({ playing: false })
   showFrame(frameNow() + by)
+}
+/** Draws the frame larger or smaller about the middle of the stage. */
+const zoomBy = (by: number) => () => {
+  const { loop } = documentStore.getState()
+  if (!loop) return
+  setSession(({ zoom }) => {
+    const { factor, x, y } = zoom ?? { factor: 1, x: loop.width / 2, y: loop.height / 2 }
+    return { zoom: { factor: Math.min(LARGEST_ZOOM, Math.max(1 / 8, factor * by)), x, y } }
+  })
 }
 const setPace = (pace: Pace) => () => setSession({ pace })
 
@@ -265,6 +274,15 @@ export const COMMANDS: readonly Command[] = [
         selection: preview || tool ? ids : [],
       })),
   },
+  { id: 'closer', label: 'Closer to the frame', section: 'Views', keys: 'equal, shift+equal', run: zoomBy(1.25) },
+  { id: 'farther', label: 'Farther from the frame', section: 'Views', keys: 'minus', run: zoomBy(0.8) },
+  {
+    id: 'whole-frame',
+    label: 'Show the whole frame',
+    section: 'Views',
+    keys: '0',
+    run: () => setSession({ zoom: null }),
+  },
   { id: 'library', label: 'Library', section: 'Views', keys: 'shift+b', run: (go) => go('library') },
   { id: 'compose', label: 'Compose', section: 'Views', keys: 'shift+c', run: (go) => go('compose') },
   { id: 'seam-view', label: 'Seam', section: 'Views', keys: 'shift+s', run: (go) => go('seam') },
@@ -299,6 +317,8 @@ const WORDS: Record<string, string> = {
   delete: 'Del',
   backspace: 'Backspace',
   home: 'Home',
+  equal: '+',
+  minus: '−',
   end: 'End',
 }
 

@@ -12,6 +12,7 @@ import {
   formatSeconds,
   frameWorth,
   loopSeconds,
+  MAX_LENGTH,
   parseFraction,
   parseRate,
 } from '@/core/clock'
@@ -23,6 +24,13 @@ interface ClockFieldsProps {
   readonly fixed: ClockField
   readonly onChange: (clock: Clock) => void
   readonly onFix: (fixed: ClockField) => void
+}
+
+/** The length at which one frame is worth what a text says: a part of a turn, or of the loop in per cent. */
+function lengthOfWorth(text: string, clock: Clock): number {
+  const length = text.includes('%') ? 1 / readNumber(text, 'share', clock) : 360 / readNumber(text, '°', clock)
+  if (!(length > 0.5 && length <= MAX_LENGTH)) throw new RangeError('one frame is worth a part of a turn')
+  return length
 }
 
 /** A number to so many places, without noughts at its end. */
@@ -40,7 +48,7 @@ export function ClockFields({ clock, fixed, onChange, onFix }: ClockFieldsProps)
   return (
     <fieldset>
       <legend className="dim mb-1.5">clock — the locked one stays when another is changed</legend>
-      <div className="flex flex-wrap items-start gap-x-4 gap-y-2">
+      <div className="grid w-fit grid-cols-2 items-start gap-x-4 gap-y-2">
         <Field
           label="rate"
           unit="/s"
@@ -71,6 +79,12 @@ export function ClockFields({ clock, fixed, onChange, onFix }: ClockFieldsProps)
           locked={fixed === 'seconds'}
           onLock={() => onFix('seconds')}
         />
+        <Field
+          label="one frame"
+          unit="°"
+          shown={short(worth.degrees, 3)}
+          read={(text) => change({ length: lengthOfWorth(text, clock) })}
+        />
       </div>
       <p className="dim figures mt-2" aria-live="polite">
         {clock.length} f at {formatRate(clock.rate)}/s = {formatSeconds(seconds)} · one frame is worth{' '}
@@ -86,8 +100,9 @@ interface FieldProps {
   readonly shown: string
   /** Takes the text; throws a RangeError with words for the field. */
   readonly read: (text: string) => void
-  readonly locked: boolean
-  readonly onLock: () => void
+  /** Left out where the field follows from another one and cannot stay by itself. */
+  readonly locked?: boolean
+  readonly onLock?: () => void
   readonly list?: string
 }
 
@@ -108,7 +123,7 @@ function Field({ label, unit, shown, read, locked, onLock, list }: FieldProps) {
   return (
     <div>
       <div className="flex items-center gap-1.5">
-        <label htmlFor={id} className="dim w-11">
+        <label htmlFor={id} className="dim w-17 whitespace-nowrap">
           {label}
         </label>
         <span className="input input-sm flex w-32 items-center gap-1 bg-transparent">
@@ -130,16 +145,18 @@ function Field({ label, unit, shown, read, locked, onLock, list }: FieldProps) {
             {unit}
           </span>
         </span>
-        <button
-          type="button"
-          className={`btn btn-ghost btn-xs btn-square ${locked ? 'text-primary' : 'dim'}`}
-          aria-pressed={locked}
-          aria-label={`Keep the ${label}`}
-          title={`Keep the ${label}`}
-          onClick={onLock}
-        >
-          <Icon size={14} aria-hidden="true" />
-        </button>
+        {onLock && (
+          <button
+            type="button"
+            className={`btn btn-ghost btn-xs btn-square ${locked ? 'text-primary' : 'dim'}`}
+            aria-pressed={locked}
+            aria-label={`Keep the ${label}`}
+            title={`Keep the ${label}`}
+            onClick={onLock}
+          >
+            <Icon size={14} aria-hidden="true" />
+          </button>
+        )}
       </div>
       {problem && (
         <p role="alert" className="max-w-44 text-2xs text-error">

@@ -23,7 +23,7 @@ export function ComposeView() {
   if (!loop) return null
   return (
     <Group orientation="horizontal" id="compose" className="h-full">
-      <Panel defaultSize={300} minSize={250} maxSize={460} groupResizeBehavior="preserve-pixel-size">
+      <Panel defaultSize="23.4%" minSize={244} maxSize={460} groupResizeBehavior="preserve-pixel-size">
         <div className="flex h-full min-h-0 flex-col bg-base-100">
           <div className="mx-auto aspect-square max-h-[45%] min-h-0 w-full p-2">
             <Dial loop={loop} frames={frames} />
@@ -54,7 +54,7 @@ export function ComposeView() {
         </Group>
       </Panel>
       <Divider upright />
-      <Panel defaultSize={262} minSize={230} maxSize={420} groupResizeBehavior="preserve-pixel-size">
+      <Panel defaultSize="20.5%" minSize={226} maxSize={420} groupResizeBehavior="preserve-pixel-size">
         <PropertyPanel loop={loop} />
       </Panel>
     </Group>

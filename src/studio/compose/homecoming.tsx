@@ -1,7 +1,15 @@
 'use client'
 
 import { useEffect } from 'react'
-import { changeLayer, checkMotion, findLayer, type Loop, motionRemedies, setMotion } from '@/core/loop'
+import {
+  changeLayer,
+  checkMotion,
+  findLayer,
+  type Loop,
+  type MotionReport,
+  motionRemedies,
+  setMotion,
+} from '@/core/loop'
 import type { Motion } from '@/core/motion'
 import { motionFault } from '@/core/seam'
 import { changeLoop } from '@/store/document'
@@ -13,6 +21,22 @@ interface HomecomingProps {
   readonly loop: Loop
   readonly layerId: string
   readonly name: string
+}
+
+/** A change of speed at the seam smaller than this is not worth a word, as a share of the greatest speed. */
+const SLIGHT_KINK = 0.1
+
+/** How a motion that comes home does so. */
+function manner({ evenness, kink, goesOn }: MotionReport): string {
+  const said: string[] = []
+  if (evenness !== null)
+    said.push(
+      evenness > 0.999 ? 'at an even speed' : `slowest at ${Math.round(100 * evenness)} % of its greatest speed`,
+    )
+  if (kink > SLIGHT_KINK)
+    said.push(`changes its speed at the seam by ${Math.round(100 * kink)} % of the greatest: a kink`)
+  if (!goesOn) said.push('does not go on as it began, it only happens to be back')
+  return said.join('; ')
 }
 
 /** Whether the motion comes home, by how far not, why, and what would bring it home: each can be seen before it is taken. */
@@ -33,13 +57,7 @@ export function Homecoming({ loop, layerId, name }: HomecomingProps) {
   return (
     <div data-testid="homecoming">
       <p className={`font-semibold ${good ? 'text-accent' : 'text-error'}`}>{homeWord(report)}</p>
-      {report.evenness !== null && good && (
-        <p className="dim text-xs">
-          {report.evenness > 0.999
-            ? 'at an even speed'
-            : `slowest at ${Math.round(100 * report.evenness)} % of its greatest speed`}
-        </p>
-      )}
+      {good && <p className="dim text-xs">{manner(report)}</p>}
       {fault && (
         <>
           <p className="text-xs leading-4">{fault}</p>

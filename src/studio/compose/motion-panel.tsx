@@ -33,6 +33,7 @@ import { beginGesture, changeLoop, endGesture, useOpenLoop } from '@/store/docum
 import { frameNow } from '@/store/playback'
 import { setSession, useSessionParts } from '@/store/session'
 import { ChoiceField, ColourField, classNames, type FieldUnit, IconButton, NumberField, PanelHeading } from '../parts'
+import { AllMotions } from './all-motions'
 import { Homecoming } from './homecoming'
 import { MotionCurve } from './motion-curve'
 
@@ -54,8 +55,9 @@ export function MotionPanel({ loop }: { loop: Loop }) {
         <p className="dim p-3 text-xs">
           {layer
             ? `${layer.name} does not move yet. The small ring beside a property gives it a motion, tied to the loop.`
-            : 'Select a layer to see how it moves.'}
+            : 'Select a layer to see how it moves, or one of these motions.'}
         </p>
+        {!layer && <AllMotions loop={loop} />}
       </section>
     )
   return (

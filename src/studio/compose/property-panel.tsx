@@ -126,7 +126,7 @@ const PropertyRow = memo(function PropertyRow({ clock, layerId, name, property, 
           )}
         </button>
       ) : (
-        <span className="w-6" />
+        <span className="btn btn-xs btn-square invisible" />
       )}
     </div>
   )

@@ -56,7 +56,7 @@ export function dragStage(drag: StageDrag, input: DragInput): DragResult {
     case 'turn':
       return { loop: turnLayer(drag, input), guides: [], box: null }
     case 'scale':
-      return { loop: scaleLayer(drag, input), guides: [], box: null }
+      return scaleLayer(drag, input)
     case 'pivot':
       return { loop: dragPivot(drag, input), guides: [], box: null }
   }
@@ -74,16 +74,15 @@ function snapTargets(loop: Loop, moving: readonly string[], frame: number): Box[
 }
 
 function drawLayer({ kind, from, id, name }: Extract<StageDrag, { type: 'draw' }>, input: DragInput): DragResult {
-  const { start, frame, tolerance, even } = input
-  const pointer = { x: input.to.x, y: input.to.y, width: 0, height: 0 }
-  const snap = tolerance > 0 ? snapBox(pointer, snapTargets(start, [], frame), tolerance) : { dx: 0, dy: 0, guides: [] }
-  let to = { x: input.to.x + snap.dx, y: input.to.y + snap.dy }
+  const { start, frame, even } = input
+  const { at, guides } = snapPoint(input, [])
+  let to = at
   if (even) {
     const side = Math.max(Math.abs(to.x - from.x), Math.abs(to.y - from.y))
     to = { x: from.x + Math.sign(to.x - from.x) * side, y: from.y + Math.sign(to.y - from.y) * side }
   }
   const loop = insertLayers(start, [newLayer(kind, name, layerKind(kind).fromDrag(from, to), id)])
-  return { loop, guides: snap.guides, box: stageBounds(loop, [id], frame) }
+  return { loop, guides, box: stageBounds(loop, [id], frame) }
 }
 
 function moveLayers({ from, ids, box }: Extract<StageDrag, { type: 'move' }>, input: DragInput): DragResult {
@@ -115,6 +114,21 @@ function moveLayers({ from, ids, box }: Extract<StageDrag, { type: 'move' }>, in
 
 const round = (x: number) => Number(x.toFixed(2))
 
+/** The layers that a box on the stage touches, groups as wholes; none that are hidden or locked. */
+export const layersInBox = (loop: Loop, box: Box, frame: number): string[] =>
+  loop.layers
+    .filter(({ id, hidden, locked }) => {
+      const around = hidden || locked ? null : stageBounds(loop, [id], frame)
+      return (
+        around !== null &&
+        around.x < box.x + box.width &&
+        box.x < around.x + around.width &&
+        around.y < box.y + box.height &&
+        box.y < around.y + around.height
+      )
+    })
+    .map(({ id }) => id)
+
 /** The layer, its values, and the transform to the stage, at a frame. */
 export function layerOnStage(loop: Loop, id: string, frame: number) {
   const place = findPlace(loop, id)
@@ -137,16 +151,25 @@ function turnLayer({ id, from }: Extract<StageDrag, { type: 'turn' }>, { start, 
   return changeLayer(start, id, (layer) => setValue(layer, 'rotation', turned, frame, start.length))
 }
 
-function scaleLayer(
-  { id, handle, box }: Extract<StageDrag, { type: 'scale' }>,
-  { start, frame, to, even }: DragInput,
-): Loop {
+/** The pointer, put on an edge or middle of something else where one is near. */
+function snapPoint({ start, frame, to, tolerance }: DragInput, moving: readonly string[]) {
+  if (tolerance <= 0) return { at: to, guides: [] }
+  const { dx, dy, guides } = snapBox({ ...to, width: 0, height: 0 }, snapTargets(start, moving, frame), tolerance)
+  return { at: { x: to.x + dx, y: to.y + dy }, guides }
+}
+
+function scaleLayer({ id, handle, box }: Extract<StageDrag, { type: 'scale' }>, input: DragInput): DragResult {
+  const { start, frame, even } = input
+  const unchanged = { loop: start, guides: [], box: null }
   const on = layerOnStage(start, id, frame)
-  if (!on) return start
+  if (!on) return unchanged
+  // A handle of a layer that lies askew moves on neither axis of the stage: there is nothing to snap to.
+  const upright = Math.abs(on.matrix[1]) < 1e-9 && Math.abs(on.matrix[2]) < 1e-9
+  const { at: to, guides } = upright ? snapPoint(input, [id]) : { at: input.to, guides: [] }
   const { x, y, pivotX, pivotY, rotation, scaleX, scaleY } = on.values
   const unscaled: Matrix = compose(on.outer, placementMatrix({ ...on.values, scaleX: 1, scaleY: 1, x, y, rotation }))
   const back = invert(unscaled)
-  if (!back) return start
+  if (!back) return unchanged
   const local = transformPoint(back, to)
   const reach = (side: number, low: number, size: number) => low + ((side + 1) / 2) * size
   const share = (at: number, pivot: number, corner: number, now: number) =>
@@ -159,9 +182,11 @@ function scaleLayer(
     sy = scaleY * factor
   }
   const kept = (s: number) => Number((Math.abs(s) < 0.01 ? 0.01 : s).toFixed(4))
-  return changeLayer(start, id, (layer) =>
+  const loop = changeLayer(start, id, (layer) =>
     setValue(setValue(layer, 'scaleX', kept(sx), frame, start.length), 'scaleY', kept(sy), frame, start.length),
   )
+  const along = guides.filter(({ axis }) => handle[axis === 'x' ? 0 : 1] !== 0)
+  return { loop, guides: along, box: upright ? stageBounds(loop, [id], frame) : null }
 }
 
 function dragPivot({ id }: Extract<StageDrag, { type: 'pivot' }>, { start, frame, to, even }: DragInput): Loop {

@@ -1,63 +1,69 @@
 'use client'
 
-import { useEffect, useLayoutEffect, useRef, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { layerKind } from '@/core/layers'
 import { evaluate, findPlace, freeName, type Guide, type Loop, newId, stageBounds } from '@/core/loop'
-import type { Box, Point } from '@/core/path'
+import { type Box, boxAround, type Point } from '@/core/path'
 import { layersAt } from '@/render/hit'
 import { beginGesture, changeLoop, documentStore, endGesture } from '@/store/document'
 import type { FrameStore } from '@/store/frames'
-import { PIVOT_TOOL, setSession, useSessionParts, useShownLoop, useStillFrame } from '@/store/session'
+import { PIVOT_TOOL, setSession, useSession, useSessionParts, useShownLoop, useStillFrame } from '@/store/session'
+import { shortcutOf } from '../commands'
 import { useFrames } from '../playback'
 import { SelectionHandles } from './selection-handles'
 import { SnapGuides } from './snap-guides'
-import { dragStage, type StageDrag } from './stage-drag'
+import { dragStage, layersInBox, type StageDrag } from './stage-drag'
+import { usePlaced, useWheel } from './stage-view'
 
-/** Room around the frame, in px of the screen. */
-const MARGIN = 28
 /** A drag shorter than this is a press, px of the screen. */
 const PRESS_PX = 3
 const SNAP_PX = 6
-
-/** How much room there is for the frame, and the scale at which it fits. */
-function useFit(loop: Loop | null) {
-  const box = useRef<HTMLDivElement>(null)
-  const [room, setRoom] = useState({ width: 0, height: 0 })
-  useLayoutEffect(() => {
-    if (!box.current) return
-    const observer = new ResizeObserver(([entry]) => {
-      if (entry) setRoom({ width: entry.contentRect.width, height: entry.contentRect.height })
-    })
-    observer.observe(box.current)
-    return () => observer.disconnect()
-  }, [])
-  const fit = loop ? Math.min((room.width - 2 * MARGIN) / loop.width, (room.height - 2 * MARGIN) / loop.height) : 0
-  return { box, scale: Math.max(0.02, fit), known: room.width > 0 }
-}
+/** From so many px of the screen per px of the frame on, pixels are shown as squares. */
+const PIXELS_SHOW = 3
+/** Presses are taken this far around the frame, px of the frame. */
+const FAR = 100_000
 
 /** The frame with direct handles: layers are drawn, picked, moved, turned and scaled here. */
 export function Stage({ onFrames }: { onFrames: (frames: FrameStore | null) => void }) {
   const loop = useShownLoop()
-  const { box, scale, known } = useFit(loop)
-  const frames = useFrames(known && loop ? loop.width * scale : 0)
+  const { box, placed, fit } = usePlaced(loop)
+  const frames = useFrames(placed && loop ? loop.width * placed.scale : 0)
   useEffect(() => onFrames(frames), [onFrames, frames])
+  useWheel(box, placed, fit)
+  if (!loop || !placed) return <div ref={box} className="h-full min-h-0 bg-base-200" data-testid="stage" />
+  const { scale, left, top } = placed
+  const size = { width: loop.width * scale, height: loop.height * scale }
   return (
     <div ref={box} className="relative h-full min-h-0 overflow-hidden bg-base-200" data-testid="stage">
-      {loop && known && (
-        <div
-          className={`absolute top-1/2 left-1/2 -translate-x-1/2 -translate-y-1/2 ${loop.background === null ? 'weave' : ''}`}
-          style={{ width: loop.width * scale, height: loop.height * scale, outline: '1px solid var(--color-base-300)' }}
-        >
-          <FrameCanvas frames={frames} width={loop.width * scale} height={loop.height * scale} />
-          <StageOverlay loop={loop} scale={scale} />
-        </div>
-      )}
+      <div
+        className={`absolute ${loop.background === null ? 'weave' : ''}`}
+        style={{ ...size, left, top, outline: '1px solid var(--color-base-300)' }}
+      >
+        <FrameCanvas frames={frames} {...size} pixels={scale >= PIXELS_SHOW} />
+        <StageOverlay loop={loop} scale={scale} />
+      </div>
+      <button
+        type="button"
+        className="btn btn-xs figures absolute right-1 bottom-1 border-0 bg-base-200/85 font-normal"
+        title={`The frame is shown at this size; press to see all of it (${shortcutOf('whole-frame')})`}
+        onClick={() => setSession({ zoom: null })}
+      >
+        {Math.round(100 * scale)} %
+      </button>
     </div>
   )
 }
 
+interface FrameCanvasProps {
+  readonly frames: FrameStore | null
+  readonly width: number
+  readonly height: number
+  /** Whether pixels are shown as squares. */
+  readonly pixels: boolean
+}
+
 /** The canvas on which the worker shows the frame under the playhead. */
-function FrameCanvas({ frames, width, height }: { frames: FrameStore | null; width: number; height: number }) {
+function FrameCanvas({ frames, width, height, pixels }: FrameCanvasProps) {
   const box = useRef<HTMLDivElement>(null)
   useEffect(() => {
     if (!frames) return
@@ -70,7 +76,7 @@ function FrameCanvas({ frames, width, height }: { frames: FrameStore | null; wid
     <div
       ref={box}
       className="absolute inset-0"
-      style={{ width, height }}
+      style={{ width, height, imageRendering: pixels ? 'pixelated' : 'auto' }}
       role="img"
       aria-label="The frame under the playhead"
     />
@@ -80,8 +86,10 @@ function FrameCanvas({ frames, width, height }: { frames: FrameStore | null; wid
 interface Feedback {
   readonly guides: readonly Guide[]
   readonly box: Box | null
+  /** The box in which layers are being selected. */
+  readonly marquee: Box | null
 }
-const NOTHING: Feedback = { guides: [], box: null }
+const NOTHING: Feedback = { guides: [], box: null, marquee: null }
 
 function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
   const frame = useStillFrame()
@@ -93,6 +101,7 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
     'preview',
   )
   const drag = useRef<{ drag: StageDrag; start: Loop; screen: Point; moved: boolean } | null>(null)
+  const marquee = useRef<Point | null>(null)
   const [feedback, setFeedback] = useState<Feedback>(NOTHING)
   const surface = useRef<SVGSVGElement>(null)
 
@@ -121,6 +130,7 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
     return already ? selection.filter((each) => each !== id) : [...selection, id]
   }
   const onPointerDown = (event: React.PointerEvent) => {
+    if (event.button === 1) return pan(event)
     if (event.button !== 0 || preview) return
     const from = pointOf(event)
     const [only] = selection
@@ -133,6 +143,7 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
     }
     if (tool) {
       const name = freeName(loop, layerKind(tool).label)
+      setSession({ selection: [], property: null })
       return begin(event, { type: 'draw', kind: tool, from, id: newId(), name })
     }
     const ids = pick(event)
@@ -140,10 +151,30 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
     if (ids.length > 0) {
       const tops = ids.filter((id) => !findPlace(loop, id)?.parents.some((parent) => ids.includes(parent.id)))
       begin(event, { type: 'move', from, ids: tops, box: stageBounds(loop, tops, frame) })
+    } else {
+      surface.current?.setPointerCapture(event.pointerId)
+      marquee.current = from
     }
+  }
+  /** Moves the frame under the pointer until the button is let go. */
+  const pan = (event: React.PointerEvent) => {
+    event.preventDefault()
+    const { zoom } = useSession.getState()
+    const from = { x: event.clientX, y: event.clientY }
+    const { factor, x, y } = zoom ?? { factor: 1, x: loop.width / 2, y: loop.height / 2 }
+    const onMove = ({ clientX, clientY }: PointerEvent) =>
+      setSession({ zoom: { factor, x: x - (clientX - from.x) / scale, y: y - (clientY - from.y) / scale } })
+    window.addEventListener('pointermove', onMove)
+    window.addEventListener('pointerup', () => window.removeEventListener('pointermove', onMove), { once: true })
   }
   const onPointerMove = (event: React.PointerEvent) => {
     const now = drag.current
+    if (marquee.current) {
+      const box = boxAround([marquee.current, pointOf(event)])
+      setFeedback({ ...NOTHING, marquee: box })
+      if (box) setSession({ selection: layersInBox(loop, box, frame), property: null })
+      return
+    }
     if (!now) return
     if (
       !now.moved &&
@@ -160,14 +191,15 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
       tolerance: snapping && !event.altKey ? SNAP_PX / scale : 0,
     })
     changeLoop(() => result.loop)
-    setFeedback({ guides: result.guides, box: result.box })
+    setFeedback({ guides: result.guides, box: result.box, marquee: null })
   }
   const finish = (cancel: boolean) => {
     const now = drag.current
+    marquee.current = null
+    setFeedback(NOTHING)
     if (!now) return
     drag.current = null
     endGesture(cancel || !now.moved)
-    setFeedback(NOTHING)
     if (now.drag.type === 'pivot') setSession({ tool: null })
     if (now.drag.type === 'draw')
       setSession({ tool: null, ...(now.moved && !cancel ? { selection: [now.drag.id], property: null } : {}) })
@@ -205,8 +237,11 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
       onPointerCancel={() => finish(true)}
       onDoubleClick={onDoubleClick}
     >
-      <rect x={-2000} y={-2000} width={loop.width + 4000} height={loop.height + 4000} fill="transparent" />
+      <rect x={-FAR} y={-FAR} width={2 * FAR} height={2 * FAR} fill="transparent" />
       {!playing && !preview && <SelectionHandles loop={loop} frame={frame} scale={scale} onBegin={begin} />}
+      {feedback.marquee && (
+        <rect {...feedback.marquee} className="fill-accent/10 stroke-accent" strokeWidth={1 / scale} />
+      )}
       <SnapGuides loop={loop} guides={feedback.guides} box={feedback.box} scale={scale} />
     </svg>
   )

@@ -1,8 +1,10 @@
 'use client'
 
-import { useId, useRef, useState } from 'react'
+import { Ban } from 'lucide-react'
+import { useCallback, useEffect, useId, useRef, useState } from 'react'
 import { HexAlphaColorPicker } from 'react-colorful'
 import { isColour, toHex } from '@/core/colour'
+import { IconButton } from './controls'
 import { useDismiss } from './use-dismiss'
 
 interface ColourFieldProps {
@@ -23,11 +25,19 @@ export function ColourField({ label, value, noneLabel, onChange, onGesture, hide
   const [draft, setDraft] = useState<string | null>(null)
   const wrong = draft !== null && !isColour(draft)
   const box = useRef<HTMLDivElement>(null)
-  const close = () => {
-    setOpen(false)
-    onGesture?.('end')
-  }
-  useDismiss(box, open, close)
+  const gesture = useRef(onGesture)
+  gesture.current = onGesture
+  useDismiss(
+    box,
+    open,
+    useCallback(() => setOpen(false), []),
+  )
+  // The gesture ends with the picker, whichever way that goes: also where the field itself is taken away.
+  useEffect(() => {
+    if (!open) return
+    gesture.current?.('begin')
+    return () => gesture.current?.('end')
+  }, [open])
   const commit = () => {
     if (draft !== null && !wrong) onChange(draft)
     setDraft(null)
@@ -43,11 +53,7 @@ export function ColourField({ label, value, noneLabel, onChange, onGesture, hide
           className="hairline weave relative size-6 shrink-0 overflow-hidden rounded-field border"
           aria-label={`Pick ${label}`}
           aria-expanded={open}
-          onClick={() => {
-            if (open) return close()
-            onGesture?.('begin')
-            setOpen(true)
-          }}
+          onClick={() => setOpen(!open)}
         >
           {value ? (
             <span className="absolute inset-0" style={{ background: value }} />
@@ -57,7 +63,7 @@ export function ColourField({ label, value, noneLabel, onChange, onGesture, hide
         </button>
         <input
           id={id}
-          className={`input input-xs figures w-full min-w-0 bg-transparent ${wrong ? 'input-error' : ''}`}
+          className={`input input-xs figures w-full min-w-0 bg-transparent px-1.5 ${wrong ? 'input-error' : ''}`}
           value={draft ?? value ?? ''}
           placeholder={noneLabel ?? ''}
           spellCheck={false}
@@ -71,9 +77,7 @@ export function ColourField({ label, value, noneLabel, onChange, onGesture, hide
           }}
         />
         {noneLabel && value !== null && (
-          <button type="button" className="btn btn-ghost btn-xs px-1.5" onClick={() => onChange(null)}>
-            {noneLabel}
-          </button>
+          <IconButton icon={Ban} label={`${label}: ${noneLabel}`} onClick={() => onChange(null)} />
         )}
       </div>
       {wrong && (

@@ -15,6 +15,10 @@ export function homeWord(report: MotionReport): string {
   return 'comes home'
 }
 
+/** Whether there is nothing to say against a motion at the seam. */
+export const isWellHome = ({ home, repeatsFrame, hesitates }: MotionReport): boolean =>
+  home && !repeatsFrame && !hesitates
+
 interface MotionsAtSeamProps {
   readonly motions: readonly MotionReport[]
   readonly home: number
@@ -54,9 +58,7 @@ export function MotionsAtSeam({ motions, home, go }: MotionsAtSeamProps) {
                 <span className="truncate">
                   {report.layer.name} · {report.property.label}
                 </span>
-                <span
-                  className={`figures shrink-0 ${report.home && !report.repeatsFrame && !report.hesitates ? 'text-accent' : 'text-error'}`}
-                >
+                <span className={`figures shrink-0 ${isWellHome(report) ? 'text-accent' : 'text-error'}`}>
                   {homeWord(report)}
                 </span>
               </button>

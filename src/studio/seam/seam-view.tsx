@@ -7,7 +7,7 @@ import { setSession, useShownLoop } from '@/store/session'
 import { useSeam } from '@/store/verdict'
 import { classNames, NumberField, VerdictMark } from '../parts'
 import { Compare, MODES, type Mode, type Moment } from './compare'
-import { homeWord } from './motions-at-seam'
+import { homeWord, isWellHome } from './motions-at-seam'
 import { StepChart } from './step-chart'
 
 const PAIRS: readonly (readonly [Moment, Moment])[] = [
@@ -128,7 +128,7 @@ export function SeamView() {
         <ul className="space-y-1">
           {motions.length === 0 && <li className="dim">Nothing moves yet.</li>}
           {motions.map((report) => {
-            const good = report.home && !report.repeatsFrame && !report.hesitates
+            const good = isWellHome(report)
             return (
               <li key={`${report.layer.id} ${report.name}`} className="flex justify-between gap-2">
                 <span className="truncate">

@@ -1,0 +1,54 @@
+'use client'
+
+import { checkMotions, type Loop } from '@/core/loop'
+import { isTied } from '@/core/motion'
+import { setSession } from '@/store/session'
+import { homeWord, isWellHome } from '../seam/motions-at-seam'
+
+/** Every motion of the loop, what it does after each cycle, how often, and whether it comes home; one press away. */
+export function AllMotions({ loop }: { loop: Loop }) {
+  const reports = checkMotions(loop)
+  if (reports.length === 0) return <p className="dim px-3 text-xs">Nothing moves yet.</p>
+  return (
+    <div className="max-h-[calc(100%-5rem)] overflow-y-auto px-1">
+      <table className="table table-xs">
+        <thead className="sr-only">
+          <tr>
+            <th scope="col">layer</th>
+            <th scope="col">property</th>
+            <th scope="col">after each cycle</th>
+            <th scope="col">period</th>
+            <th scope="col">comes home</th>
+          </tr>
+        </thead>
+        <tbody>
+          {reports.map((report) => {
+            const { layer, name, property, motion } = report
+            const { period } = motion
+            const count = isTied(period) ? period.cycles : Number((loop.length / period.frames).toFixed(3))
+            return (
+              <tr key={`${layer.id} ${name}`} className="hairline hover:bg-neutral">
+                <td>
+                  <button
+                    type="button"
+                    className="text-start"
+                    onClick={() => setSession({ selection: [layer.id], property: name })}
+                  >
+                    {layer.name}
+                  </button>
+                </td>
+                <td>{property.label}</td>
+                <td>{motion.after}</td>
+                <td className="figures">
+                  {count} {count === 1 ? 'cycle' : 'cycles'}
+                  {isTied(period) ? '' : ', free'}
+                </td>
+                <td className={`figures ${isWellHome(report) ? 'text-accent' : 'text-error'}`}>{homeWord(report)}</td>
+              </tr>
+            )
+          })}
+        </tbody>
+      </table>
+    </div>
+  )
+}
