@@ -79,7 +79,7 @@ test('a sound file that is dropped comes into the library beside the open loop',
   expect(await storedLoop(page)).toEqual(before)
   await page.getByRole('link', { name: 'Cyclon' }).click()
   await expect(page.getByRole('link', { name: 'Lamp from afar' })).toBeVisible()
-  await expect(page.getByRole('listitem')).toHaveCount(3)
+  await expect(page.getByRole('list', { name: 'Loops' }).getByRole('listitem')).toHaveCount(3)
 })
 
 test('full storage is said, the stored loop stays as it was, and the work can be saved to a file', async ({ page }) => {
@@ -98,9 +98,53 @@ test('full storage is said, the stored loop stays as it was, and the work can be
   ])
   const saved = JSON.parse((await bytesOf(file)).toString('utf8'))
   expect(saved.layers.at(-1).values.width).toBe(120)
+  // Leaving the page would lose the work, and is asked about.
+  const asked: string[] = []
+  page.on('dialog', (dialog) => {
+    asked.push(dialog.type())
+    void dialog.accept()
+  })
   await page.reload()
+  expect(asked).toEqual(['beforeunload'])
   await expect(verdict(page)).toContainText('closes')
   expect(await storedLoop(page)).toEqual(before)
+})
+
+test.describe('a loop that another tab has changed', () => {
+  /** The loop in two tabs, changed in both: a name in the first, a width in the second, which comes too late. */
+  const changeInBoth = async (page: Page) => {
+    await openDemo(page)
+    const other = await page.context().newPage()
+    await other.goto(page.url())
+    await expect(verdict(other)).toContainText('closes')
+    await setField(page.getByLabel('Name of the loop'), 'Beacon by day')
+    await storedLoop(page)
+    await changeSomething(other)
+    await expect(other.getByText(/was changed in another tab/)).toBeVisible()
+    expect(await storedLoop(page)).toMatchObject({ name: 'Beacon by day' })
+    return other
+  }
+  const width = (page: Page) =>
+    page.getByRole('region', { name: 'Properties' }).getByLabel('width', { exact: true }).first()
+
+  test('is kept as a copy beside it', async ({ page }) => {
+    const other = await changeInBoth(page)
+    await other.getByRole('button', { name: 'Keep mine as a copy' }).click()
+    expect(await storedLoop(other)).toMatchObject({ name: 'Beacon loader (copy)' })
+    await other.getByRole('button', { name: 'Undo' }).click()
+    await other.getByRole('link', { name: 'Cyclon' }).click()
+    for (const name of ['Beacon by day', 'Beacon loader', 'Boarding buoys'])
+      await expect(other.getByRole('link', { name })).toBeVisible()
+  })
+  test('is taken over, with one’s own state a step of undo away', async ({ page }) => {
+    const other = await changeInBoth(page)
+    await other.getByRole('button', { name: 'Take the other' }).click()
+    await expect(other.getByLabel('Name of the loop')).toHaveValue('Beacon by day')
+    await other.getByRole('button', { name: 'Undo' }).click()
+    await expect(other.getByLabel('Name of the loop')).toHaveValue('Beacon loader')
+    await expect(width(other)).toHaveValue('120')
+    expect(await storedLoop(other)).toMatchObject({ name: 'Beacon loader' })
+  })
 })
 
 test('without storage a loop can be made in memory and saved to a file', async ({ page }) => {

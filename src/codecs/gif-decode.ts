@@ -1,8 +1,5 @@
 import { decompressFrame, type ParsedFrame, type ParsedGif, parseGIF } from 'gifuct-js'
-import type { Picture } from '@/core/image'
-
-/** The largest canvas that is decoded, in pixels: 8192 × 8192 px. */
-const MAX_PIXELS = 8192 * 8192
+import { MAX_PIXELS, type Picture } from '@/core/image'
 
 /** A GIF that cannot be read, and why. */
 export class GifError extends Error {

@@ -1,5 +1,5 @@
 import { create } from 'zustand'
-import { type Loop, newId } from '@/core/loop'
+import { LONGEST_NAME, type Loop, newId } from '@/core/loop'
 import { currentHistory, documentStore, type History, openLoop } from './document'
 import { ConflictError, loadLoop, revisionOf, StorageError, type StoredLoop, saveLoop, storedAs } from './library'
 import { openInWorkspace } from './session'
@@ -116,7 +116,10 @@ export async function keepAsCopy(): Promise<string | null> {
   const copy = (each: Loop): Loop => ({ ...each, id })
   saved = NOTHING
   useSaveState.setState({ state: 'saving', problem: null })
-  openLoop({ ...copy(loop), name: `${loop.name} (copy)` }, { past: past.map(copy), future: future.map(copy) })
+  openLoop(
+    { ...copy(loop), name: `${loop.name.slice(0, LONGEST_NAME - 7)} (copy)` },
+    { past: past.map(copy), future: future.map(copy) },
+  )
   await saveNow()
   return id
 }
@@ -132,21 +135,33 @@ export async function takeStored(): Promise<void> {
   await saveNow()
 }
 
-/** Saves the open loop a moment after each change, and when the page is left. Returns a function that stops it. */
+/**
+ * Saves the open loop a moment after each change, and when the page is left; warns before a page is left whose loop could
+ * not be saved. Returns a function that stops it.
+ */
 export function startAutosave(): () => void {
+  let changedAt = -Infinity
   const stop = documentStore.subscribe(({ loop }, before) => {
     if (loop === before.loop || loop?.id !== before.loop?.id) return
     if (useSaveState.getState().state !== 'conflict') useSaveState.setState({ state: 'saving' })
     clearTimeout(timer)
-    timer = setTimeout(saveNow, QUIET_MS)
+    // The first change after a pause is saved at once, so that a page may be closed right after it.
+    timer = setTimeout(saveNow, performance.now() - changedAt > QUIET_MS ? 0 : QUIET_MS)
+    changedAt = performance.now()
   })
-  const onLeave = () => {
+  const onHidden = () => {
     if (document.visibilityState === 'hidden') void saveNow()
   }
-  document.addEventListener('visibilitychange', onLeave)
+  const onUnload = (event: BeforeUnloadEvent) => {
+    const { state } = useSaveState.getState()
+    if (state === 'failed' || state === 'conflict') event.preventDefault()
+  }
+  document.addEventListener('visibilitychange', onHidden)
+  window.addEventListener('beforeunload', onUnload)
   return () => {
     stop()
-    document.removeEventListener('visibilitychange', onLeave)
+    document.removeEventListener('visibilitychange', onHidden)
+    window.removeEventListener('beforeunload', onUnload)
     void saveNow()
   }
 }

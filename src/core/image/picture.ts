@@ -1,3 +1,6 @@
+/** The most pixels that a picture to be written or read may have. */
+export const MAX_PIXELS = 8192 * 8192
+
 /** Pixels of one frame: width·height·4 bytes, sRGB with straight alpha, row by row from the top. */
 export interface Picture {
   readonly width: number

@@ -1,3 +1,4 @@
+import { boundNumber, LARGEST_NUMBER } from '../bounds'
 import { colourDistance, mixColours } from '../colour'
 import { type MovingProperty, type MovingValue, mixNumbers } from '../motion'
 
@@ -95,6 +96,7 @@ export function movingProperty(property: Property, values: Values): MovingProper
 /** A value kept inside the range that the property declares. */
 export function clampToRange(property: Property, value: PropertyValue): PropertyValue {
   if (property.type !== 'number' || typeof value !== 'number') return value
-  const clamped = Math.min(property.max ?? Infinity, Math.max(property.min ?? -Infinity, value))
-  return (property.whole ? Math.round(clamped) : clamped) + 0
+  const { min = -LARGEST_NUMBER, max = LARGEST_NUMBER, whole } = property
+  const clamped = Math.min(max, Math.max(min, boundNumber(value)))
+  return (whole ? Math.round(clamped) : clamped) + 0
 }

@@ -1,26 +1,31 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { renderInNode } from '../../render/node'
+import { type Clock, changeClock } from '../clock'
 import { greatestDifference } from '../image'
 import { layerKind } from '../layers'
-import { type Motion, travel } from '../motion'
+import { type Motion, stretchTravel, travel } from '../motion'
 import { anyLoop, anyMotion } from '../testing/arbitrary'
 import {
   allLayers,
   centrePivot,
   changeKey,
+  changeLayer,
   checkMotion,
   type DisplayList,
   duplicateLayers,
   evaluate,
   findLayer,
+  formatLoop,
   freeName,
   groupLayers,
   type Layer,
+  type Loop,
   moveLayer,
   newLayer,
   newLoop,
   newMotion,
+  parseLoop,
   propertyAt,
   removeKey,
   removeLayers,
@@ -51,6 +56,10 @@ const rotation = layerKind('ellipse').properties.rotation
 const opacity = layerKind('ellipse').properties.opacity
 if (!rotation || !opacity) throw new Error('every layer turns and fades')
 
+/** A new value for a key, where the motion is one of numbers. */
+const valueLike = ({ keys }: Motion, value: number) => (typeof keys[0]?.value === 'number' ? { value } : {})
+const withClock = (loop: Loop, { rate, length }: Clock): Loop => ({ ...loop, rate, length })
+
 describe('editing a loop', () => {
   it('never changes the loop it was given', () => {
     fc.assert(
@@ -64,6 +73,72 @@ describe('editing a loop', () => {
         expect(loop).toEqual(before)
       }),
     )
+  })
+
+  it('leaves a document that can be saved and opened again, whatever is done to it, with however wild numbers', () => {
+    const wild = fc.oneof(fc.constantFrom(0, -1e12, 1e12, 1e-12), fc.double({ min: -1e9, max: 1e9, noNaN: true }))
+    const step = fc.record({
+      what: fc.constantFrom('set', 'key', 'pivot', 'group', 'ungroup', 'copy', 'move', 'after', 'travel', 'clock'),
+      pick: fc.nat(),
+      other: fc.nat(),
+      number: wild,
+    })
+    fc.assert(
+      fc.property(anyLoop, fc.array(step, { maxLength: 12 }), (random, steps) => {
+        const end = steps.reduce((loop, { what, pick, other, number }): Loop => {
+          const layers = allLayers(loop)
+          const layer = layers[pick % layers.length]
+          if (!layer) return loop
+          const { id } = layer
+          const change = (to: (each: Layer) => Layer) => changeLayer(loop, id, to)
+          const names = Object.keys(layer.motions)
+          const name = names[other % names.length]
+          const onMotion = (to: (motion: Motion) => Motion) =>
+            name ? change((each) => setMotion(each, name, to(each.motions[name] as Motion))) : loop
+          const numbers = Object.entries(layerKind(layer.kind).properties).filter(([, p]) => p.type === 'number')
+          switch (what) {
+            case 'set':
+              return change((each) =>
+                setValue(each, numbers[other % numbers.length]?.[0] ?? 'x', number, other % 50, loop.length),
+              )
+            case 'key':
+              return onMotion((motion) =>
+                changeKey(motion, other % 4, { at: number, ...valueLike(motion, number) }, loop.length),
+              )
+            case 'pivot':
+              return change((each) => centrePivot(each, other % 50, loop.length))
+            case 'group':
+              return groupLayers(
+                loop,
+                layers.slice(pick % layers.length).map((each) => each.id),
+                other % 50,
+              )
+            case 'ungroup':
+              return ungroup(loop, id)
+            case 'copy':
+              return duplicateLayers(loop, [id]).loop
+            case 'move':
+              return moveLayer(loop, id, { id: layers[other % layers.length]?.id ?? id, side: 'inside' })
+            case 'after':
+              return onMotion((motion) => setTied(setAfter(motion, 'alternate'), other % 2 === 0, loop.length))
+            case 'travel':
+              return onMotion((motion) =>
+                motion.after === 'accumulate' ? stretchTravel(motion as Motion<number>, number) : motion,
+              )
+            default:
+              return withClock(loop, changeClock(loop, { length: number }, 'rate'))
+          }
+        }, random)
+        expect(parseLoop(formatLoop(end))).toEqual(end)
+      }),
+      { numRuns: 300 },
+    )
+  })
+  it('keeps groups from standing too deep', () => {
+    let loop: Loop = pier
+    for (let i = 0; i < 40; i++) loop = groupLayers(loop, [loop.layers[0]?.id ?? ''], 0)
+    expect(parseLoop(formatLoop(loop))).toEqual(loop)
+    expect(groupLayers(loop, [loop.layers[0]?.id ?? ''], 0)).toBe(loop)
   })
 
   it('groups and takes apart again without changing the picture', () => {

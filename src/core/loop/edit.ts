@@ -1,4 +1,5 @@
 import { nanoid } from 'nanoid'
+import { boundNumber } from '../bounds'
 import type { Clock } from '../clock'
 import { clampToRange, defaultValues, layerKind, type PropertyValue, placementMatrix, type Values } from '../layers'
 import {
@@ -14,8 +15,8 @@ import {
 } from '../path'
 import { valuesAt } from './evaluate'
 import { setKeyAtFrame } from './keys'
-import { FORMAT, type Layer, type Loop, VERSION } from './schema'
-import { findPlace, insertLayers, places, removeLayers, replaceLayer } from './tree'
+import { FORMAT, type Layer, LONGEST_NAME, type Loop, VERSION } from './schema'
+import { findPlace, insertLayers, places, removeLayers, replaceLayer, withinLimits } from './tree'
 
 export const newId = (): string => nanoid(10)
 
@@ -62,7 +63,7 @@ export function newLayer(kind: string, name: string, values: Values = {}, id = n
 /** A name that no layer has yet: `Ellipse`, `Ellipse 2`, `Ellipse 3` … */
 export function freeName(loop: Loop, wanted: string): string {
   const taken = new Set([...places(loop.layers)].map(({ layer }) => layer.name))
-  const stem = wanted.replace(/ \d+$/, '')
+  const stem = wanted.replace(/ \d+$/, '').slice(0, LONGEST_NAME - 8)
   if (!taken.has(stem)) return stem
   let number = 2
   while (taken.has(`${stem} ${number}`)) number++
@@ -135,7 +136,10 @@ export function centrePivot(layer: Layer, frame: number, length: number): Layer 
   return box ? movePivot(layer, boxCentre(box), frame, length) : layer
 }
 
-/** The loop with sibling layers put into one group, which stands where the frontmost of them stood. */
+/**
+ * The loop with sibling layers put into one group, which stands where the frontmost of them stood. Unchanged where groups
+ * would stand too deep.
+ */
 export function groupLayers(loop: Loop, ids: readonly string[], frame: number, id = newId()): Loop {
   const [first] = ids
   const place = first === undefined ? undefined : findPlace(loop, first)
@@ -148,7 +152,7 @@ export function groupLayers(loop: Loop, ids: readonly string[], frame: number, i
   const group = centrePivot({ ...empty, layers: members }, frame, loop.length)
   const rest = members.filter((layer) => layer.id !== front.id).map((layer) => layer.id)
   const without = removeLayers(loop, rest)
-  return { ...without, layers: replaceLayer(without.layers, front.id, () => group) }
+  return withinLimits({ ...without, layers: replaceLayer(without.layers, front.id, () => group) }, loop)
 }
 
 /**
@@ -182,7 +186,12 @@ function release(layer: Layer, outer: Matrix, rotation: number, scale: number): 
   const shiftMotion = (name: string, map: (value: number) => number): Layer['motions'] => {
     const motion = layer.motions[name]
     return motion
-      ? { [name]: { ...motion, keys: motion.keys.map((key) => ({ ...key, value: map(Number(key.value)) })) } }
+      ? {
+          [name]: {
+            ...motion,
+            keys: motion.keys.map((key) => ({ ...key, value: boundNumber(map(Number(key.value))) })),
+          },
+        }
       : {}
   }
   const { x, y, pivotX, pivotY } = layer.values
@@ -194,11 +203,11 @@ function release(layer: Layer, outer: Matrix, rotation: number, scale: number): 
     ...layer,
     values: {
       ...layer.values,
-      x: pivot.x - px,
-      y: pivot.y - py,
-      rotation: Number(layer.values.rotation) + rotation,
-      scaleX: Number(layer.values.scaleX) * scale,
-      scaleY: Number(layer.values.scaleY) * scale,
+      x: boundNumber(pivot.x - px),
+      y: boundNumber(pivot.y - py),
+      rotation: boundNumber(Number(layer.values.rotation) + rotation),
+      scaleX: boundNumber(Number(layer.values.scaleX) * scale),
+      scaleY: boundNumber(Number(layer.values.scaleY) * scale),
     },
     motions: {
       ...layer.motions,

@@ -7,6 +7,7 @@ export * from './keys'
 export {
   FORMAT,
   type Layer,
+  LONGEST_NAME,
   LOOP_KINDS,
   type Loop,
   loopJsonSchema,

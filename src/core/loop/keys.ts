@@ -1,3 +1,4 @@
+import { boundNumber } from '../bounds'
 import { mixColours } from '../colour'
 import { layerKind, type Property } from '../layers'
 import {
@@ -54,6 +55,8 @@ export function newMotion(property: Property, value: MovingValue): Motion {
 /** A playhead so near to a key, in frames, stands on it. */
 const ON_KEY_FRAMES = 1 / 1000
 
+const bounded = (value: MovingValue): MovingValue => (typeof value === 'number' ? boundNumber(value) : value)
+
 const sorted = (keys: readonly Key[]): readonly Key[] => [...keys].sort((a, b) => a.at - b.at)
 
 /** The latest place a key may have: in `repeat` the end of the cycle belongs to the first key. */
@@ -71,7 +74,7 @@ export function keyPlace(motion: Motion, frame: number, length: number): { at: n
 export function setKeyAtFrame(motion: Motion, value: MovingValue, frame: number, length: number): Motion {
   const { at, cycle } = keyPlace(motion, frame, length)
   const carried = motion.after === 'accumulate' && typeof value === 'number'
-  const own = carried ? value - cycle * travel(motion as Motion<number>) : value
+  const own = bounded(carried ? value - cycle * travel(motion as Motion<number>) : value)
   const near = ON_KEY_FRAMES / periodFrames(motion.period, length)
   const index = motion.keys.findIndex((key) => Math.abs(key.at - at) < near)
   if (index >= 0) return changeKey(motion, index, { value: own }, length)
@@ -96,7 +99,7 @@ export function changeKey(
   const low = index === 0 ? 0 : (motion.keys[index - 1]?.at ?? 0) + gap
   const high = Math.min(lastPlace(motion.after, length), (motion.keys[index + 1]?.at ?? 2) - gap)
   const at = change.at === undefined ? key.at : Math.min(Math.max(change.at, low), Math.max(low, high))
-  const next = { at, value: change.value ?? key.value, ease: change.ease ?? key.ease }
+  const next = { at, value: bounded(change.value ?? key.value), ease: change.ease ?? key.ease }
   return { ...motion, keys: motion.keys.map((each, i) => (i === index ? next : each)) }
 }
 

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { LARGEST_NUMBER } from '../bounds'
 import { type Fraction, fraction, MAX_LENGTH, MAX_RATE } from '../clock'
 import { isColour } from '../colour'
 import { LAYER_KINDS, type LayerKind, type Property, type Values } from '../layers'
@@ -9,7 +10,9 @@ export const FORMAT = 'cyclon-loop'
 export const VERSION = 1
 export const LOOP_KINDS = ['loader', 'texture', 'cinemagraph', 'turntable'] as const
 export const MAX_SIZE = 8192
+/** So many groups may stand one in the other. */
 export const MAX_DEPTH = 24
+export const LONGEST_NAME = 200
 export const MAX_LAYERS = 4000
 
 /** A layer: a kind, the values of its properties, and the motions of those that move. Children draw back to front. */
@@ -44,20 +47,20 @@ export interface Loop {
   readonly layers: readonly Layer[]
 }
 
-const coordinate = z.number().min(-1e6).max(1e6)
+const coordinate = z.number().min(-LARGEST_NUMBER).max(LARGEST_NUMBER)
 const colour = z.string().refine(isColour, 'is not a CSS colour such as #f2b54a or rgb(242 181 74 / 0.5)')
 const ease = z
   .string()
   .max(200)
   .refine((text) => parseEase(text) !== null, 'is not a CSS easing function, nor “hold”')
-const name = z.string().max(200)
+const name = z.string().max(LONGEST_NAME)
 const id = z.string().regex(/^[A-Za-z0-9_-]{1,64}$/, 'is not an id: 1 to 64 letters, digits, - or _')
 
 function valueSchema(property: Property) {
   switch (property.type) {
     case 'number': {
       const number = property.whole ? z.int() : z.number()
-      return number.min(property.min ?? -1e6).max(property.max ?? 1e6)
+      return number.min(property.min ?? -LARGEST_NUMBER).max(property.max ?? LARGEST_NUMBER)
     }
     case 'colour':
       return colour.nullable()
@@ -139,15 +142,17 @@ const documentSchema = (layer: z.ZodType) =>
     })
     .superRefine((loop, context) => {
       const seen = new Set<string>()
-      const visit = (layers: readonly Layer[], path: (string | number)[]) => {
+      const visit = (layers: readonly Layer[], path: (string | number)[], depth: number) => {
+        if (layers.length > 0 && depth > MAX_DEPTH)
+          context.addIssue({ code: 'custom', path, message: `lies in more than ${MAX_DEPTH} groups` })
         for (const [i, layer] of layers.entries()) {
           if (seen.has(layer.id))
             context.addIssue({ code: 'custom', path: [...path, i, 'id'], message: 'another layer has this id' })
           seen.add(layer.id)
-          visit(layer.layers ?? [], [...path, i, 'layers'])
+          visit(layer.layers ?? [], [...path, i, 'layers'], depth + 1)
         }
       }
-      visit(loop.layers as Layer[], ['layers'])
+      visit(loop.layers as Layer[], ['layers'], 0)
       if (seen.size > MAX_LAYERS)
         context.addIssue({ code: 'custom', path: ['layers'], message: `holds more than ${MAX_LAYERS} layers` })
     })

@@ -1,4 +1,4 @@
-import type { Layer, Loop } from './schema'
+import { type Layer, type Loop, MAX_DEPTH, MAX_LAYERS } from './schema'
 
 /** A layer with where it stands: the groups around it from the outside in, and its place among its siblings. */
 export interface Place {
@@ -56,21 +56,37 @@ export const removeLayers = (loop: Loop, ids: readonly string[]): Loop => ({
   layers: ids.reduce((layers, id) => replaceLayer(layers, id, () => null), loop.layers),
 })
 
-/** The loop with layers put in front of or behind another; without a neighbour, in front of everything. */
-export function insertLayers(
+/** A changed loop, or the loop before where the change makes it hold too many layers, or groups too deep. */
+export function withinLimits(changed: Loop, before: Loop): Loop {
+  let [count, deepest] = [0, 0]
+  for (const { parents } of places(changed.layers)) {
+    count++
+    deepest = Math.max(deepest, parents.length)
+  }
+  return count <= MAX_LAYERS && deepest <= MAX_DEPTH ? changed : before
+}
+
+/**
+ * The loop with layers put in front of or behind another; without a neighbour, in front of everything. What
+ * holds no layers has none put inside, but in front of it. Unchanged where that would be more than a loop holds.
+ */
+export const insertLayers = (
+  loop: Loop,
+  added: readonly Layer[],
+  neighbour?: { readonly id: string; readonly side: 'front' | 'back' | 'inside' },
+): Loop => withinLimits(inserted(loop, added, neighbour), loop)
+
+function inserted(
   loop: Loop,
   added: readonly Layer[],
   neighbour?: { readonly id: string; readonly side: 'front' | 'back' | 'inside' },
 ): Loop {
   if (!neighbour) return { ...loop, layers: [...loop.layers, ...added] }
   const { id, side } = neighbour
-  const layers = replaceLayer(loop.layers, id, (layer) =>
-    side === 'inside'
-      ? { ...layer, layers: [...(layer.layers ?? []), ...added] }
-      : side === 'front'
-        ? [layer, ...added]
-        : [...added, layer],
-  )
+  const layers = replaceLayer(loop.layers, id, (layer) => {
+    if (side === 'inside' && layer.layers) return { ...layer, layers: [...layer.layers, ...added] }
+    return side === 'back' ? [...added, layer] : [layer, ...added]
+  })
   return { ...loop, layers }
 }
 
@@ -79,5 +95,5 @@ export function moveLayer(loop: Loop, id: string, neighbour: { id: string; side:
   const place = findPlace(loop, id)
   const target = findPlace(loop, neighbour.id)
   if (!place || !target || id === neighbour.id || target.parents.some((parent) => parent.id === id)) return loop
-  return insertLayers(removeLayers(loop, [id]), [place.layer], neighbour)
+  return withinLimits(inserted(removeLayers(loop, [id]), [place.layer], neighbour), loop)
 }

@@ -1,3 +1,4 @@
+import { boundNumber } from '../bounds'
 import { parseEase } from './ease'
 import { isTied, type Key, type Motion, type MovingValue, motionValue, periodFrames, travel } from './motion'
 
@@ -246,8 +247,8 @@ export function stretchTravel(motion: Motion<number>, wanted: number): Motion<nu
   const start = motion.keys[0]?.value ?? 0
   const last = motion.keys.length - 1
   const keys = motion.keys.map((key, i) => {
-    if (i === last) return { ...key, value: start + wanted }
-    return now === 0 ? key : { ...key, value: start + ((key.value - start) * wanted) / now }
+    if (i === last) return { ...key, value: boundNumber(start + wanted) }
+    return now === 0 ? key : { ...key, value: boundNumber(start + ((key.value - start) * wanted) / now) }
   })
   return { ...motion, keys }
 }

@@ -32,6 +32,7 @@ export function AllMotions({ loop }: { loop: Loop }) {
                   <button
                     type="button"
                     className="text-start"
+                    aria-label={`Show the motion: ${layer.name}, ${property.label}`}
                     onClick={() => setSession({ selection: [layer.id], property: name })}
                   >
                     {layer.name}

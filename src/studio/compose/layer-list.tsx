@@ -19,7 +19,7 @@ import { CSS } from '@dnd-kit/utilities'
 import { Copy, Eye, EyeOff, GripVertical, Group, Lock, LockOpen, Trash2, Ungroup } from 'lucide-react'
 import { memo, useMemo, useState } from 'react'
 import { layerKind } from '@/core/layers'
-import { changeLayer, type Layer, type Loop, moveLayer } from '@/core/loop'
+import { changeLayer, type Layer, LONGEST_NAME, type Loop, moveLayer } from '@/core/loop'
 import { changeLoop } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
 import { runCommand, shortcutOf } from '../commands'
@@ -118,7 +118,7 @@ const LayerRow = memo(function LayerRow({ id, name, kind, hidden, locked, depth 
           : [id],
     }))
   const rename = () => {
-    if (draft?.trim()) change({ name: draft.trim().slice(0, 200) })
+    if (draft?.trim()) change({ name: draft.trim().slice(0, LONGEST_NAME) })
     setDraft(null)
   }
   return (

@@ -5,8 +5,9 @@ import { Download, ImageDown } from 'lucide-react'
 import { useEffect, useRef, useState } from 'react'
 import { toast } from 'sonner'
 import { evenness, type Fraction, formatRate, gifTiming } from '@/core/clock'
-import { DITHERINGS, type Dithering } from '@/core/image'
+import { DITHERINGS, type Dithering, MAX_PIXELS } from '@/core/image'
 import type { Loop } from '@/core/loop'
+import { scaledSize } from '@/render/browser'
 import { useOpenLoop } from '@/store/document'
 import { useStillFrame } from '@/store/session'
 import { exportClient } from '@/workers/clients'
@@ -20,6 +21,9 @@ type Work =
   | { readonly state: 'busy'; readonly progress: ExportProgress; readonly since: number }
   | { readonly state: 'done'; readonly result: ExportedGif; readonly loop: Loop; readonly url: string }
   | { readonly state: 'failed'; readonly title: string }
+
+/** The longest side that canvases of all browsers take, px. */
+const MAX_SIDE = 16_384
 
 /** Writes the loop to a file, and proves the file. */
 export function ExportView() {
@@ -50,13 +54,10 @@ export function ExportView() {
     const since = performance.now()
     setWork({ state: 'busy', progress: { stage: 'drawing and writing', share: 0 }, since })
     try {
-      const result = await client.service.gif(
-        loop,
-        options,
-        proxy((progress: ExportProgress) => {
-          if (running.current === client) setWork({ state: 'busy', progress, since })
-        }),
-      )
+      const tell = proxy((progress: ExportProgress) => {
+        if (running.current === client) setWork({ state: 'busy', progress, since })
+      })
+      const result = await Promise.race([client.service.gif(loop, options, tell), client.broken])
       setWork({
         state: 'done',
         result,
@@ -83,7 +84,8 @@ export function ExportView() {
     }
   }
   const set = (part: Partial<GifOptions>) => setOptions((known) => ({ ...known, ...part }))
-  const [width, height] = [Math.round(loop.width * options.scale), Math.round(loop.height * options.scale)]
+  const { width, height } = scaledSize(loop, options.scale)
+  const tooLarge = width * height > MAX_PIXELS || Math.max(width, height) > MAX_SIDE
 
   return (
     <div className="grid h-full min-h-0 grid-cols-[22rem_minmax(0,1fr)]">
@@ -107,6 +109,12 @@ export function ExportView() {
           <p className="dim figures ms-20 ps-1">
             {width} × {height} px
           </p>
+          {tooLarge && (
+            <p role="alert" className="text-error text-xs">
+              That is larger than can be written: up to {MAX_SIDE} px a side and {MAX_PIXELS / 1024 / 1024} megapixels.
+              Choose a smaller size.
+            </p>
+          )}
           <NumberField
             label="colours"
             value={options.colours}
@@ -146,11 +154,11 @@ export function ExportView() {
           {work.state === 'busy' ? (
             <Busy progress={work.progress} since={work.since} onCancel={cancel} />
           ) : (
-            <button type="button" className="btn btn-primary btn-sm w-full" onClick={write}>
+            <button type="button" className="btn btn-primary btn-sm w-full" disabled={tooLarge} onClick={write}>
               Write the GIF and prove it
             </button>
           )}
-          <button type="button" className="btn btn-neutral btn-sm w-full" onClick={savePng}>
+          <button type="button" className="btn btn-neutral btn-sm w-full" disabled={tooLarge} onClick={savePng}>
             <ImageDown size={15} aria-hidden="true" /> Save frame {frame} as PNG
           </button>
         </div>

@@ -7,13 +7,13 @@ import { Controller, useForm } from 'react-hook-form'
 import { z } from 'zod'
 import { type Clock, type ClockField, fraction } from '@/core/clock'
 import { isColour } from '@/core/colour'
-import { LOOP_KINDS, MAX_SIZE, newLoop } from '@/core/loop'
+import { LONGEST_NAME, LOOP_KINDS, MAX_SIZE, newLoop } from '@/core/loop'
 import { openUnsaved } from '@/store/autosave'
 import { ClockFields } from '../clock/clock-fields'
 import { ColourField, Dialog } from '../parts'
 
 const briefSchema = z.object({
-  name: z.string().trim().min(1, 'give it a name').max(200),
+  name: z.string().trim().min(1, 'give it a name').max(LONGEST_NAME),
   kind: z.enum(LOOP_KINDS),
   width: z.coerce.number<number>().int('whole pixels').min(1).max(MAX_SIZE),
   height: z.coerce.number<number>().int('whole pixels').min(1).max(MAX_SIZE),

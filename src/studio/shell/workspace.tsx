@@ -5,7 +5,7 @@ import Link from 'next/link'
 import { usePathname, useRouter } from 'next/navigation'
 import { useCallback, useEffect, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
-import type { Loop } from '@/core/loop'
+import { LONGEST_NAME, type Loop } from '@/core/loop'
 import { keepAsCopy, openStored, startAutosave, takeStored, useSaveState } from '@/store/autosave'
 import { changeLoop, documentStore, redo, undo, useHistoryLength, useOpenLoop } from '@/store/document'
 import { setSession } from '@/store/session'
@@ -82,6 +82,7 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
   }, [composes])
   useEffect(() => () => setSession({ playing: false }), [])
   const drop = useFileDrop(go)
+  useFocusOrigin()
 
   return (
     <div className="grid h-dvh grid-rows-[auto_minmax(0,1fr)_auto] overflow-hidden" {...drop.handlers}>
@@ -137,13 +138,39 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
   )
 }
 
-/** Binds the keys of a command. A focused button, link or slider takes the space bar for itself. */
+/**
+ * Whether what has the focus was pressed with the pointer. (`:focus-visible` does not tell: the key that asks has made it
+ * true already.)
+ */
+let focusByPointer = false
+
+function useFocusOrigin() {
+  useEffect(() => {
+    const onPointer = () => {
+      focusByPointer = true
+    }
+    const onKey = ({ key }: KeyboardEvent) => {
+      if (key === 'Tab') focusByPointer = false
+    }
+    document.addEventListener('pointerdown', onPointer, true)
+    document.addEventListener('keydown', onKey, true)
+    return () => {
+      document.removeEventListener('pointerdown', onPointer, true)
+      document.removeEventListener('keydown', onKey, true)
+    }
+  }, [])
+}
+
+/**
+ * Binds the keys of a command. A button, link or slider that has the keyboard's focus takes the space bar for itself; one
+ * that was only clicked does not.
+ */
 function CommandKeys({ command, go }: { command: Command; go: (view: View) => void }) {
   useHotkeys(
     command.keys ?? '',
     (event) => {
       if (document.querySelector('dialog[open]')) return
-      const taken = (event.target as HTMLElement).closest('button, a, [role="slider"]')
+      const taken = !focusByPointer && (event.target as HTMLElement).closest('button, a, [role="slider"]')
       if (event.code === 'Space' && taken) return
       event.preventDefault()
       command.run(go)
@@ -158,7 +185,7 @@ function LoopName({ loop }: { loop: Loop }) {
   const [draft, setDraft] = useState<string | null>(null)
   const commit = () => {
     const name = draft?.trim()
-    if (name) changeLoop((current) => ({ ...current, name: name.slice(0, 200) }))
+    if (name) changeLoop((current) => ({ ...current, name: name.slice(0, LONGEST_NAME) }))
     setDraft(null)
   }
   return (
@@ -167,7 +194,7 @@ function LoopName({ loop }: { loop: Loop }) {
         aria-label="Name of the loop"
         className="input input-ghost input-sm w-44 truncate font-semibold"
         value={draft ?? loop.name}
-        maxLength={200}
+        maxLength={LONGEST_NAME}
         onChange={(event) => setDraft(event.target.value)}
         onBlur={commit}
         onKeyDown={(event) => {
