@@ -76,7 +76,11 @@ async function gifAgainstEncoding(renderWorker: string) {
     whole.push(await write(draw))
     alone.push(await write(async (n) => drawn[n] as Picture))
   }
-  return { whole: median(whole), encodeAlone: median(alone), ratio: median(whole.map((ms, i) => ms / (alone[i] as number))) }
+  return {
+    whole: median(whole),
+    encodeAlone: median(alone),
+    ratio: median(whole.map((ms, i) => ms / (alone[i] as number))),
+  }
 }
 
 /** Evaluating and drawing a frame of the loop whose values are changed in the application, at the pace at which they are. */

@@ -32,6 +32,8 @@ export interface Command {
   readonly section: 'Play' | 'Layers' | 'Draw' | 'Edit' | 'Views' | 'File'
   /** As react-hotkeys-hook writes it; several are parted by commas. */
   readonly keys?: string
+  /** Whether the keys also work in a field, as long as nothing has been typed there that is not taken yet. */
+  readonly inFields?: boolean
   readonly run: (go: (view: View) => void) => void
 }
 
@@ -79,7 +81,10 @@ function ungroupSelected() {
       'A group that moves, fades, blends or scales unevenly cannot be taken apart without changing the picture.',
     )
   for (const group of free) changeLoop((current) => ungroup(current, group.id))
-  setSession({ selection: free.flatMap((group) => group.layers?.map(({ id }) => id) ?? []), property: null })
+  const selected = groups.flatMap((group) =>
+    free.includes(group) ? (group.layers ?? []).map(({ id }) => id) : [group.id],
+  )
+  if (free.length > 0) setSession({ selection: selected, property: null })
 }
 
 /** Moves the selected layer past its neighbour in front or behind. */
@@ -201,8 +206,8 @@ export const COMMANDS: readonly Command[] = [
     keys: 'n',
     run: () => setSession(({ snapping }) => ({ snapping: !snapping })),
   },
-  { id: 'undo', label: 'Undo', section: 'Edit', keys: 'mod+z', run: undo },
-  { id: 'redo', label: 'Redo', section: 'Edit', keys: 'mod+shift+z, mod+y', run: redo },
+  { id: 'undo', label: 'Undo', section: 'Edit', keys: 'mod+z', inFields: true, run: undo },
+  { id: 'redo', label: 'Redo', section: 'Edit', keys: 'mod+shift+z, mod+y', inFields: true, run: redo },
   {
     id: 'delete',
     label: 'Delete the selected layers',
@@ -292,6 +297,7 @@ export const COMMANDS: readonly Command[] = [
     label: 'Command list',
     section: 'Views',
     keys: 'mod+k',
+    inFields: true,
     run: () => setSession(({ commandList }) => ({ commandList: !commandList })),
   },
   {
@@ -301,7 +307,7 @@ export const COMMANDS: readonly Command[] = [
     keys: 'shift+slash',
     run: () => setSession(({ shortcutSheet }) => ({ shortcutSheet: !shortcutSheet })),
   },
-  { id: 'save-file', label: 'Save to a file', section: 'File', keys: 'mod+s', run: saveFileCommand },
+  { id: 'save-file', label: 'Save to a file', section: 'File', keys: 'mod+s', inFields: true, run: saveFileCommand },
 ]
 
 const WORDS: Record<string, string> = {

@@ -16,7 +16,7 @@ import {
   parseFraction,
   parseRate,
 } from '@/core/clock'
-import { readNumber } from '../parts'
+import { FieldProblem, readNumber } from '../parts'
 
 interface ClockFieldsProps {
   readonly clock: Clock
@@ -121,7 +121,7 @@ function Field({ label, unit, shown, read, locked, onLock, list }: FieldProps) {
   }
   const Icon = locked ? Lock : LockOpen
   return (
-    <div>
+    <div className="relative">
       <div className="flex items-center gap-1.5">
         <label htmlFor={id} className="dim w-17 whitespace-nowrap">
           {label}
@@ -133,8 +133,10 @@ function Field({ label, unit, shown, read, locked, onLock, list }: FieldProps) {
             className="figures w-full min-w-0"
             autoComplete="off"
             spellCheck={false}
+            data-draft={draft !== null}
             value={draft ?? shown}
             aria-invalid={problem !== null}
+            aria-describedby={problem ? `${id}-problem` : undefined}
             onChange={(event) => type(event.target.value)}
             onBlur={() => {
               setDraft(null)
@@ -158,11 +160,7 @@ function Field({ label, unit, shown, read, locked, onLock, list }: FieldProps) {
           </button>
         )}
       </div>
-      {problem && (
-        <p role="alert" className="max-w-44 text-2xs text-error">
-          {problem}
-        </p>
-      )}
+      {problem && <FieldProblem id={`${id}-problem`}>{problem}</FieldProblem>}
     </div>
   )
 }

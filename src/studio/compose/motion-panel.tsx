@@ -330,6 +330,7 @@ function EaseField({ label, ease, onChange }: { label: string; ease: string; onC
           'input input-xs figures w-full min-w-0 flex-1 bg-transparent px-1.5',
           wrong && 'input-error',
         )}
+        data-draft={draft !== null}
         value={draft ?? ease}
         title={ease}
         aria-invalid={wrong}

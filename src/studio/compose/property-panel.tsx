@@ -10,7 +10,7 @@ import { beginGesture, changeLoop, endGesture } from '@/store/document'
 import { frameNow } from '@/store/playback'
 import { setSession, useSession, useStillFrame } from '@/store/session'
 import { runCommand, shortcutOf } from '../commands'
-import { ChoiceField, ColourField, classNames, IconButton, NumberField, PanelHeading } from '../parts'
+import { ChoiceField, ColourField, classNames, FieldProblem, IconButton, NumberField, PanelHeading } from '../parts'
 
 const SECTIONS: readonly [Property['section'], string][] = [
   ['shape', 'Shape'],
@@ -196,7 +196,7 @@ function NumbersField({
     setDraft(null)
   }
   return (
-    <div>
+    <div className="relative">
       <div className="flex items-center gap-1.5">
         <label htmlFor={id} className="dim w-19 shrink-0 truncate">
           {property.label}
@@ -205,6 +205,7 @@ function NumbersField({
           id={id}
           className={classNames('input input-xs figures w-full min-w-0 bg-transparent px-1.5', wrong && 'input-error')}
           placeholder="none; or 12 8"
+          data-draft={draft !== null}
           value={draft ?? value.join(' ')}
           aria-invalid={wrong}
           onChange={(event) => setDraft(event.target.value)}
@@ -212,11 +213,7 @@ function NumbersField({
           onKeyDown={(event) => event.key === 'Enter' && commit()}
         />
       </div>
-      {wrong && (
-        <p role="alert" className="text-2xs text-error">
-          up to {property.most} lengths in px, such as 12 8
-        </p>
-      )}
+      {wrong && <FieldProblem>up to {property.most} lengths in px, such as 12 8</FieldProblem>}
     </div>
   )
 }

@@ -212,14 +212,16 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
   }
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.key === 'Escape' && drag.current) {
-        drag.current = null
-        endGesture(true)
-        setFeedback(NOTHING)
-      }
+      if (event.key !== 'Escape' || !(drag.current || marquee.current)) return
+      // Escape takes back the drag and nothing else.
+      event.stopPropagation()
+      if (drag.current) endGesture(true)
+      drag.current = null
+      marquee.current = null
+      setFeedback(NOTHING)
     }
-    document.addEventListener('keydown', onKey)
-    return () => document.removeEventListener('keydown', onKey)
+    document.addEventListener('keydown', onKey, true)
+    return () => document.removeEventListener('keydown', onKey, true)
   }, [])
 
   return (

@@ -12,11 +12,15 @@ import { openUnsaved } from '@/store/autosave'
 import { ClockFields } from '../clock/clock-fields'
 import { ColourField, Dialog } from '../parts'
 
+const size = (side: string) => {
+  const message = `the ${side} is a whole number of pixels from 1 to ${MAX_SIZE}`
+  return z.coerce.number<number>(message).int(message).min(1, message).max(MAX_SIZE, message)
+}
 const briefSchema = z.object({
   name: z.string().trim().min(1, 'give it a name').max(LONGEST_NAME),
   kind: z.enum(LOOP_KINDS),
-  width: z.coerce.number<number>().int('whole pixels').min(1).max(MAX_SIZE),
-  height: z.coerce.number<number>().int('whole pixels').min(1).max(MAX_SIZE),
+  width: size('width'),
+  height: size('height'),
   background: z.string().refine(isColour, 'not a colour').nullable(),
 })
 type BriefForm = z.infer<typeof briefSchema>

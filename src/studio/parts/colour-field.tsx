@@ -5,6 +5,7 @@ import { useCallback, useEffect, useId, useRef, useState } from 'react'
 import { HexAlphaColorPicker } from 'react-colorful'
 import { isColour, toHex } from '@/core/colour'
 import { IconButton } from './controls'
+import { FieldProblem } from './field-problem'
 import { useDismiss } from './use-dismiss'
 
 interface ColourFieldProps {
@@ -64,6 +65,7 @@ export function ColourField({ label, value, noneLabel, onChange, onGesture, hide
         <input
           id={id}
           className={`input input-xs figures w-full min-w-0 bg-transparent px-1.5 ${wrong ? 'input-error' : ''}`}
+          data-draft={draft !== null}
           value={draft ?? value ?? ''}
           placeholder={noneLabel ?? ''}
           spellCheck={false}
@@ -80,11 +82,7 @@ export function ColourField({ label, value, noneLabel, onChange, onGesture, hide
           <IconButton icon={Ban} label={`${label}: ${noneLabel}`} onClick={() => onChange(null)} />
         )}
       </div>
-      {wrong && (
-        <p role="alert" className="text-error text-2xs">
-          not a CSS colour such as #f2b54a
-        </p>
-      )}
+      {wrong && <FieldProblem>not a CSS colour such as #f2b54a</FieldProblem>}
       {open && (
         <div className="hairline absolute top-7 right-0 z-30 rounded-box border bg-base-100 p-2 shadow-lg">
           <HexAlphaColorPicker color={toHex(value ?? '#f2b54a')} onChange={onChange} />

@@ -3,6 +3,7 @@
 import { useId, useRef, useState } from 'react'
 import type { ClassNameValue } from './class-names'
 import { classNames } from './class-names'
+import { FieldProblem } from './field-problem'
 import { type FieldUnit, readNumber, showNumber, type UnitContext, unitText } from './number-text'
 
 interface NumberFieldProps {
@@ -91,7 +92,7 @@ export function NumberField(props: NumberFieldProps) {
 
   const suffix = unitText(unit)
   return (
-    <div className={classNames('min-w-0', className)}>
+    <div className={classNames('relative min-w-0', className)}>
       <div className="flex items-center gap-1.5">
         <label
           htmlFor={id}
@@ -119,6 +120,7 @@ export function NumberField(props: NumberFieldProps) {
             disabled={disabled}
             aria-invalid={problem !== null}
             aria-describedby={problem ? `${id}-problem` : undefined}
+            data-draft={draft !== null}
             value={draft ?? showNumber(value, unit)}
             onFocus={(event) => event.target.select()}
             onChange={(event) => setDraft(event.target.value)}
@@ -138,11 +140,7 @@ export function NumberField(props: NumberFieldProps) {
           )}
         </span>
       </div>
-      {problem && (
-        <p id={`${id}-problem`} role="alert" className="text-error text-2xs">
-          {problem}
-        </p>
-      )}
+      {problem && <FieldProblem id={`${id}-problem`}>{problem}</FieldProblem>}
     </div>
   )
 }

@@ -23,7 +23,8 @@ describe('number fields', () => {
 
   it.each([
     ['', 'type a number'],
-    ['swift', 'not a unit'],
+    ['swift', 'not a number'],
+    ['2 swift', 'not a unit'],
     ['4 apples', 'apples'],
     ['1/0', 'no value'],
     ['alert(1)', 'only numbers'],

@@ -45,6 +45,7 @@ export function readNumber(text: string, unit: FieldUnit, context: UnitContext):
     .replaceAll('×', unit === '×' ? '' : '*')
     .trim()
   if (plain === '') throw new RangeError('type a number')
+  if (!/\d/.test(plain)) throw new RangeError(`“${text}” is not a number or a sum`)
   let usesUnit = false
   const withUnits = plain.replace(/(\d|\)|\.)\s*([a-z]+)/gi, (_, before: string, name: string) => {
     usesUnit = true

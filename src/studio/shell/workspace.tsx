@@ -172,10 +172,12 @@ function CommandKeys({ command, go }: { command: Command; go: (view: View) => vo
       if (document.querySelector('dialog[open]')) return
       const taken = !focusByPointer && (event.target as HTMLElement).closest('button, a, [role="slider"]')
       if (event.code === 'Space' && taken) return
+      // What is being typed has its own undo.
+      if ((event.target as HTMLElement).dataset.draft === 'true') return
       event.preventDefault()
       command.run(go)
     },
-    { enabled: command.keys !== undefined, enableOnFormTags: ['slider'] },
+    { enabled: command.keys !== undefined, enableOnFormTags: command.inFields ? true : ['slider'] },
     [command, go],
   )
   return null
@@ -193,6 +195,7 @@ function LoopName({ loop }: { loop: Loop }) {
       <input
         aria-label="Name of the loop"
         className="input input-ghost input-sm w-44 truncate font-semibold"
+        data-draft={draft !== null}
         value={draft ?? loop.name}
         maxLength={LONGEST_NAME}
         onChange={(event) => setDraft(event.target.value)}
