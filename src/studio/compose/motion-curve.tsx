@@ -1,14 +1,14 @@
 'use client'
 
-import { memo, useCallback, useLayoutEffect, useMemo, useRef, useState } from 'react'
+import { memo, useCallback, useMemo, useRef } from 'react'
 import { colourDistance } from '@/core/colour'
 import { movingProperty } from '@/core/layers'
 import { changeKey } from '@/core/loop'
 import { cyclePosition, type Motion, type MovingValue, motionValue, periodFrames, travel } from '@/core/motion'
 import { beginGesture, endGesture } from '@/store/document'
-import { showNumber, unitText } from '../parts'
+import { showNumber, unitText, useRoom } from '../parts'
 import { useFollowTime } from '../playback'
-import { changeMotion, type MotionOf } from './motion-panel'
+import { changeMotion, type MotionOf } from './motion-of'
 
 /** Cycles shown before and after the one in the middle. */
 const GHOST = 0.5
@@ -23,17 +23,7 @@ const heightOf = (value: MovingValue, first: MovingValue): number =>
 /** One cycle unrolled with ghosts of what comes before and after, so that both joins lie inside the picture. */
 export const MotionCurve = memo(function MotionCurve(of: MotionOf) {
   const { clock, motion, property } = of
-  const box = useRef<HTMLDivElement>(null)
-  const [size, setSize] = useState({ width: 0, height: 0 })
-  useLayoutEffect(() => {
-    if (!box.current) return
-    const observer = new ResizeObserver(
-      ([entry]) => entry && setSize({ width: entry.contentRect.width, height: entry.contentRect.height }),
-    )
-    observer.observe(box.current)
-    return () => observer.disconnect()
-  }, [])
-
+  const { box, width, height } = useRoom()
   const period = periodFrames(motion.period, clock.length)
   const curve = useMemo(() => {
     const { mix } = movingProperty(property, {})
@@ -45,7 +35,6 @@ export const MotionCurve = memo(function MotionCurve(of: MotionOf) {
     return { qs, heights, speeds, heightAt, low: Math.min(...heights), high: Math.max(...heights) }
   }, [motion, property, period, clock.length])
 
-  const { width, height } = size
   const plot = {
     width: Math.max(1, width - PAD.left - PAD.right),
     height: Math.max(1, height - PAD.top - PAD.bottom - SPEED_HEIGHT - 14),

@@ -1,43 +1,29 @@
 'use client'
 
-import { CirclePlus, Trash2, X } from 'lucide-react'
-import { memo, useId, useMemo, useState } from 'react'
-import type { Clock } from '@/core/clock'
-import { layerKind, type Property } from '@/core/layers'
+import { CirclePlus, Trash2 } from 'lucide-react'
+import { memo, useMemo } from 'react'
+import { layerKind } from '@/core/layers'
 import {
-  changeKey,
   changeLayer,
   findLayer,
   type Layer,
   type Loop,
   propertyAt,
-  removeKey,
   setAfter,
-  setAllEases,
   setKeyAtFrame,
   setMotion,
   setTied,
 } from '@/core/loop'
-import {
-  AFTER_EACH_CYCLE,
-  isTied,
-  type Motion,
-  type MovingValue,
-  NAMED_EASES,
-  parseEase,
-  periodFrames,
-  stretchTravel,
-  travel,
-} from '@/core/motion'
-import { beginGesture, changeLoop, endGesture, useOpenLoop } from '@/store/document'
+import { AFTER_EACH_CYCLE, isTied, type Motion, type MovingValue, stretchTravel, travel } from '@/core/motion'
+import { changeLoop, useOpenLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
 import { setSession, useSessionParts } from '@/store/session'
-import { ChoiceField, ColourField, classNames, type FieldUnit, IconButton, NumberField, PanelHeading } from '../parts'
+import { ChoiceField, classNames, IconButton, NumberField, PanelHeading } from '../parts'
 import { AllMotions } from './all-motions'
 import { Homecoming } from './homecoming'
+import { KeyTable } from './key-table'
 import { MotionCurve } from './motion-curve'
-
-const gesture = (phase: 'begin' | 'end') => (phase === 'begin' ? beginGesture() : endGesture())
+import { changeMotion, gesture, type MotionOf } from './motion-of'
 
 /** The motion of the chosen property: unrolled, with its cycle, its keys, and whether it comes home. */
 export function MotionPanel({ loop }: { loop: Loop }) {
@@ -69,27 +55,6 @@ export function MotionPanel({ loop }: { loop: Loop }) {
     />
   )
 }
-
-/** A motion of a layer. Nothing else of the layer is in it, so that what shows it stays when another value changes. */
-export interface MotionOf {
-  readonly clock: Clock
-  readonly layerId: string
-  readonly name: string
-  readonly property: Property
-  readonly motion: Motion
-}
-
-/** Changes a motion of the open loop. */
-export const changeMotion = (
-  { layerId, name }: Pick<MotionOf, 'layerId' | 'name'>,
-  change: (motion: Motion, length: number) => Motion,
-) =>
-  changeLoop((loop) =>
-    changeLayer(loop, layerId, (each) => {
-      const motion = each.motions[name]
-      return motion ? setMotion(each, name, change(motion, loop.length)) : each
-    }),
-  )
 
 function OpenMotion({ loop, layer, of }: { loop: Loop; layer: Layer; of: MotionOf }) {
   const { name, property } = of
@@ -138,8 +103,6 @@ function OpenMotion({ loop, layer, of }: { loop: Loop; layer: Layer; of: MotionO
     </section>
   )
 }
-
-const unitOf = (property: Property): FieldUnit => (property.type === 'number' ? property.unit : '')
 
 const CycleFields = memo(function CycleFields(of: MotionOf) {
   const { clock, motion, property } = of
@@ -231,129 +194,3 @@ const CycleFields = memo(function CycleFields(of: MotionOf) {
     </fieldset>
   )
 })
-
-const KeyTable = memo(function KeyTable(of: MotionOf) {
-  const { clock, motion } = of
-  const period = periodFrames(motion.period, clock.length)
-  return (
-    <fieldset>
-      <legend className="dim float-left mb-1 w-full text-2xs">Keys: frame of the cycle, value, ease to the next</legend>
-      <ol className="clear-both space-y-1">
-        {motion.keys.map((key, index) => (
-          <li key={index} className="flex items-center gap-1">
-            <NumberField
-              label={`Frame of key ${index + 1}`}
-              hideLabel
-              className="w-16 shrink-0"
-              value={key.at * period}
-              unit="frames"
-              step={1}
-              context={clock}
-              onChange={(frame) =>
-                changeMotion(of, (each, length) => changeKey(each, index, { at: frame / period }, length))
-              }
-            />
-            <KeyValue {...of} index={index} />
-            <EaseField
-              label={`Ease of key ${index + 1}`}
-              ease={key.ease}
-              onChange={(ease) => changeMotion(of, (each, length) => changeKey(each, index, { ease }, length))}
-            />
-            <IconButton
-              icon={X}
-              label={`Delete key ${index + 1}`}
-              disabled={motion.keys.length === 1}
-              onClick={() => changeMotion(of, (each) => removeKey(each, index))}
-            />
-          </li>
-        ))}
-      </ol>
-      {motion.keys.some(({ ease }) => ease !== 'linear') && (
-        <button
-          type="button"
-          className="btn btn-ghost btn-xs mt-1 font-normal"
-          onClick={() => changeMotion(of, (each) => setAllEases(each, 'linear'))}
-        >
-          All linear
-        </button>
-      )}
-    </fieldset>
-  )
-})
-
-function KeyValue(of: MotionOf & { index: number }) {
-  const { clock, motion, property, index } = of
-  const key = motion.keys[index]
-  if (!key) return null
-  const change = (value: MovingValue) => changeMotion(of, (each, length) => changeKey(each, index, { value }, length))
-  if (property.type === 'colour')
-    return (
-      <div className="min-w-0 flex-1">
-        <ColourField
-          label={`Value of key ${index + 1}`}
-          hideLabel
-          value={String(key.value)}
-          onChange={(value) => value && change(value)}
-          onGesture={gesture}
-        />
-      </div>
-    )
-  return (
-    <NumberField
-      label={`Value of key ${index + 1}`}
-      hideLabel
-      className="w-20 shrink-0"
-      value={Number(key.value)}
-      unit={unitOf(property)}
-      step={property.type === 'number' ? property.step : 1}
-      context={clock}
-      onChange={change}
-    />
-  )
-}
-
-/** A CSS ease: a named one chosen, or any typed. */
-function EaseField({ label, ease, onChange }: { label: string; ease: string; onChange: (ease: string) => void }) {
-  const list = useId()
-  const [draft, setDraft] = useState<string | null>(null)
-  const wrong = draft !== null && parseEase(draft.trim()) === null
-  const commit = () => {
-    if (draft !== null && !wrong) onChange(draft.trim())
-    setDraft(null)
-  }
-  return (
-    <>
-      <input
-        aria-label={label}
-        list={list}
-        className={classNames(
-          'input input-xs figures w-full min-w-0 flex-1 bg-transparent px-1.5',
-          wrong && 'input-error',
-        )}
-        data-draft={draft !== null}
-        value={draft ?? ease}
-        title={ease}
-        aria-invalid={wrong}
-        spellCheck={false}
-        onChange={(event) => {
-          const { value } = event.target
-          if ((NAMED_EASES as readonly string[]).includes(value)) {
-            onChange(value)
-            setDraft(null)
-          } else setDraft(value)
-        }}
-        onFocus={(event) => event.target.select()}
-        onBlur={commit}
-        onKeyDown={(event) => {
-          if (event.key === 'Enter') commit()
-          if (event.key === 'Escape') setDraft(null)
-        }}
-      />
-      <datalist id={list}>
-        {[...NAMED_EASES, 'cubic-bezier(0.6, 0, 0.4, 1)', 'steps(4)'].map((each) => (
-          <option key={each} value={each} />
-        ))}
-      </datalist>
-    </>
-  )
-}

@@ -6,11 +6,12 @@ import type { Clock } from '@/core/clock'
 import { layerKind, type NumbersProperty, type Property, type PropertyValue } from '@/core/layers'
 import { changeLayer, findLayer, type Loop, newMotion, setMotion, setValue, valuesAt } from '@/core/loop'
 import type { MovingValue } from '@/core/motion'
-import { beginGesture, changeLoop, endGesture } from '@/store/document'
+import { changeLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
 import { setSession, useSession, useStillFrame } from '@/store/session'
 import { runCommand, shortcutOf } from '../commands'
 import { ChoiceField, ColourField, classNames, FieldProblem, IconButton, NumberField, PanelHeading } from '../parts'
+import { gesture } from './motion-of'
 
 const SECTIONS: readonly [Property['section'], string][] = [
   ['shape', 'Shape'],
@@ -19,8 +20,6 @@ const SECTIONS: readonly [Property['section'], string][] = [
   ['stroke', 'Stroke'],
   ['span', 'Span of the stroke'],
 ]
-
-const gesture = (phase: 'begin' | 'end') => (phase === 'begin' ? beginGesture() : endGesture())
 
 /** The properties of the selected layer, from the table that its kind declares. */
 export function PropertyPanel({ loop }: { loop: Loop }) {

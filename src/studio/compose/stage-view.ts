@@ -1,8 +1,9 @@
 'use client'
 
-import { type RefObject, useEffect, useLayoutEffect, useRef, useState } from 'react'
+import { type RefObject, useEffect } from 'react'
 import type { Loop } from '@/core/loop'
 import { LARGEST_ZOOM, setSession, useSession } from '@/store/session'
+import { useRoom } from '../parts'
 
 /** Room around the frame, in px of the screen. */
 const MARGIN = 28
@@ -15,17 +16,8 @@ interface Placed {
 
 /** How much room there is for the frame, and where it lies in it. */
 export function usePlaced(loop: Loop | null) {
-  const box = useRef<HTMLDivElement>(null)
-  const [room, setRoom] = useState({ width: 0, height: 0 })
+  const { box, ...room } = useRoom()
   const zoom = useSession((session) => session.zoom)
-  useLayoutEffect(() => {
-    if (!box.current) return
-    const observer = new ResizeObserver(([entry]) => {
-      if (entry) setRoom({ width: entry.contentRect.width, height: entry.contentRect.height })
-    })
-    observer.observe(box.current)
-    return () => observer.disconnect()
-  }, [])
   if (!loop || room.width === 0) return { box, placed: null, fit: 1 }
   const { width, height } = loop
   const fit = Math.max(0.02, Math.min((room.width - 2 * MARGIN) / width, (room.height - 2 * MARGIN) / height))

@@ -1,9 +1,10 @@
 'use client'
 
-import { useEffect, useLayoutEffect, useRef, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import type { Loop } from '@/core/loop'
 import { type Client, renderClient } from '@/workers/clients'
 import type { RenderService } from '@/workers/render.worker'
+import { useRoom } from '../parts'
 
 export const MODES = ['side by side', 'flip', 'difference', 'onion skin'] as const
 export type Mode = (typeof MODES)[number]
@@ -30,16 +31,7 @@ const reducedMotion = () => matchMedia('(prefers-reduced-motion: reduce)').match
 
 /** The frames on both sides of the seam against each other. */
 export function Compare({ loop, mode, pair, gain, flips }: CompareProps) {
-  const box = useRef<HTMLDivElement>(null)
-  const [room, setRoom] = useState({ width: 0, height: 0 })
-  useLayoutEffect(() => {
-    if (!box.current) return
-    const observer = new ResizeObserver(
-      ([entry]) => entry && setRoom({ width: entry.contentRect.width, height: entry.contentRect.height }),
-    )
-    observer.observe(box.current)
-    return () => observer.disconnect()
-  }, [])
+  const { box, ...room } = useRoom()
   const beside = mode === 'side by side' ? 3 : 1
   const scale = Math.max(
     0.02,
