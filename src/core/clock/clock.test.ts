@@ -11,6 +11,8 @@ import {
   gifDelays,
   gifTiming,
   loopSeconds,
+  MAX_LENGTH,
+  MAX_RATE,
   multiply,
   parseFraction,
   parseRate,
@@ -89,6 +91,37 @@ describe('the clock', () => {
     const next = changeClock(clock, { rate: fraction(30000, 1001) }, 'seconds')
     expect(next.length).toBe(60)
     expect(loopSeconds(next.length, next.rate)).toEqual(fraction(1001, 500))
+  })
+  it('never gives a rate or a length that a loop cannot have', () => {
+    const change = fc.oneof(
+      fc.integer({ min: -10, max: 10_000_000 }).map((length) => ({ length })),
+      fc.tuple(fc.integer({ min: 1, max: 100_000 }), fc.integer({ min: 1, max: 2000 })).map(([num, den]) => ({
+        seconds: fraction(num, den),
+      })),
+      anyRate.map((rate) => ({ rate })),
+    )
+    fc.assert(
+      fc.property(
+        anyRate,
+        anyLength,
+        change,
+        fc.constantFrom('rate', 'length', 'seconds'),
+        (rate, length, to, fixed) => {
+          try {
+            const next = changeClock({ rate, length }, to, fixed)
+            expect(next.length).toBeGreaterThanOrEqual(1)
+            expect(next.length).toBeLessThanOrEqual(MAX_LENGTH)
+            expect(Number.isInteger(next.length)).toBe(true)
+            expect(toNumber(next.rate)).toBeGreaterThan(0)
+            expect(toNumber(next.rate)).toBeLessThanOrEqual(MAX_RATE)
+          } catch (error) {
+            expect(error).toBeInstanceOf(RangeError)
+          }
+        },
+      ),
+      { numRuns: 500 },
+    )
+    expect(() => changeClock(clock, { length: 2400 }, 'seconds')).toThrow('1200 frames per second; 240 is the most')
   })
   it('puts every frame back into the loop', () => {
     expect(wrapFrame(-1, 48)).toBe(47)
