@@ -1,15 +1,12 @@
 import 'fake-indexeddb/auto'
 import localforage from 'localforage'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { LONGEST_NAME, newLoop } from '@/core/loop'
+import { LONGEST_NAME } from '@/core/loop'
+import { quay as loop } from '@/core/testing/quay'
 import { keepAsCopy, openFromFile, openStored, openUnsaved, saveNow, takeStored, useSaveState } from './autosave'
 import { changeLoop, currentHistory, documentStore, openLoop, undo } from './document'
 import { loadLoop, saveLoop } from './library'
 
-const loop = newLoop(
-  { name: 'Quay', kind: 'loader', width: 10, height: 10, background: null, rate: { num: 24, den: 1 }, length: 24 },
-  'quay',
-)
 const other = { ...loop, id: 'pier', name: 'Pier' }
 const open = () => documentStore.getState().loop
 const rename = (name: string) => changeLoop((current) => ({ ...current, name }))

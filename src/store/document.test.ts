@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest'
-import { type Loop, newLoop } from '@/core/loop'
+import type { Loop } from '@/core/loop'
+import { quay as loop } from '@/core/testing/quay'
 import {
   beginGesture,
   changeLoop,
@@ -12,15 +13,6 @@ import {
   undo,
 } from './document'
 
-const loop = newLoop({
-  name: 'Quay',
-  kind: 'loader',
-  width: 10,
-  height: 10,
-  background: null,
-  rate: { num: 24, den: 1 },
-  length: 24,
-})
 const rename = (name: string) => changeLoop((current) => ({ ...current, name }))
 const name = () => documentStore.getState().loop?.name
 

@@ -5,7 +5,7 @@ import { type Client, renderClient } from '@/workers/clients'
 import type { FramesStatus, RenderService, Screen } from '@/workers/render.worker'
 
 /** Ceiling of the frames of the loop that is worked on, and of each thumbnail, bytes. */
-export const STAGE_CEILING = 384 * 1024 * 1024
+const STAGE_CEILING = 384 * 1024 * 1024
 const THUMBNAIL_CEILING = 24 * 1024 * 1024
 
 interface Wanted {

@@ -1,14 +1,10 @@
 import 'fake-indexeddb/auto'
 import localforage from 'localforage'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { newLoop } from '@/core/loop'
+import { quay as loop } from '@/core/testing/quay'
 import type { History } from './document'
 import { ConflictError, deleteLoop, listLoops, loadLoop, StorageError, saveLoop } from './library'
 
-const loop = newLoop(
-  { name: 'Quay', kind: 'loader', width: 10, height: 10, background: null, rate: { num: 24, den: 1 }, length: 24 },
-  'quay',
-)
 const named = (name: string) => ({ ...loop, name })
 const history = (...names: string[]): History => ({ past: names.map(named), future: [] })
 const store = (storeName: string) => localforage.createInstance({ name: 'cyclon', storeName })

@@ -1,18 +1,9 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { newLoop } from '@/core/loop'
+import { quay as loop } from '@/core/testing/quay'
 import { changeLoop, openLoop } from './document'
 import { frameNow, showFrame, usePlayback } from './playback'
 import { setSession, usePlayhead } from './session'
 
-const loop = newLoop({
-  name: 'Quay',
-  kind: 'loader',
-  width: 10,
-  height: 10,
-  background: null,
-  rate: { num: 25, den: 1 },
-  length: 50,
-})
 let now = 1000
 const pass = (ms: number) => {
   now += ms

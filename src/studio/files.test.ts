@@ -1,11 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { formatLoop, LoopFileError, newLoop } from '@/core/loop'
+import { formatLoop, LoopFileError } from '@/core/loop'
+import { quay as loop } from '@/core/testing/quay'
 import { fileName, problemText, readLoopFile } from './files'
-
-const loop = newLoop(
-  { name: 'Quay', kind: 'loader', width: 10, height: 10, background: null, rate: { num: 24, den: 1 }, length: 24 },
-  'quay',
-)
 
 describe('files', () => {
   it.each([

@@ -51,8 +51,8 @@ const evaluateLayers = (layers: readonly Layer[], frame: number, length: number)
   layers.filter((layer) => !layer.hidden).map((layer) => evaluateLayer(layer, frame, length))
 
 /**
- * The picture at an unreduced frame: any real number, N being the closing frame. Where every motion comes home it
- * equals the picture one loop earlier.
+ * The picture at an unreduced frame: any real number, N being the closing frame. Where every motion comes
+ * home and goes on as it began, it equals the picture one loop earlier.
  */
 export function evaluateUnreduced(loop: Loop, frame: number): DisplayList {
   const { width, height, background, layers, length } = loop
