@@ -4,7 +4,9 @@ export interface Fraction {
   readonly den: number
 }
 
-const gcd = (a: number, b: number): number => (b === 0 ? Math.abs(a) : gcd(b, a % b))
+/** The greatest whole number that divides both. */
+export const greatestCommonDivisor = (a: number, b: number): number =>
+  b === 0 ? Math.abs(a) : greatestCommonDivisor(b, a % b)
 
 /**
  * The fraction num/den in lowest terms.
@@ -13,7 +15,7 @@ const gcd = (a: number, b: number): number => (b === 0 ? Math.abs(a) : gcd(b, a 
 export function fraction(num: number, den = 1): Fraction {
   if (!Number.isSafeInteger(num) || !Number.isSafeInteger(den) || den === 0)
     throw new RangeError(`${num}/${den} is not a fraction of whole numbers`)
-  const divisor = gcd(num, den) * Math.sign(den)
+  const divisor = greatestCommonDivisor(num, den) * Math.sign(den)
   return { num: num / divisor + 0, den: den / divisor }
 }
 

@@ -1,0 +1,4 @@
+export * from './common'
+export * from './fill'
+export * from './front'
+export * from './strobe'
