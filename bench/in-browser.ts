@@ -2,7 +2,7 @@ import { wrap } from 'comlink'
 import { writeGif } from '../src/codecs'
 import type { Picture } from '../src/core/image'
 import { type DisplayList, evaluate, type Loop } from '../src/core/loop'
-import { BrowserRenderer } from '../src/render/browser'
+import { Painter } from '../src/render/draw'
 import type { RenderService } from '../src/workers/render.worker'
 import { breathe } from '../src/workers/timing'
 import { busyLoop, CHANGE_PAUSE_MS, CHANGES } from './drawing'
@@ -29,9 +29,13 @@ function timed(work: () => void, times: number): number {
 function drawer({ width, height }: Loop) {
   const context = new OffscreenCanvas(width, height).getContext('2d')
   if (!context) throw new Error('no canvas')
-  const renderer = new BrowserRenderer(width, height, { context })
+  const painter = new Painter(width, height, (w, h) => {
+    const surface = new OffscreenCanvas(w, h).getContext('2d')
+    if (!surface) throw new Error('no canvas')
+    return surface
+  })
   return (list: DisplayList) => {
-    renderer.draw(list)
+    painter.draw(context, list)
     context.getImageData(0, 0, 1, 1)
   }
 }

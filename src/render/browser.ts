@@ -1,6 +1,7 @@
 import type { Picture } from '@/core/image'
-import type { DisplayList } from '@/core/loop'
-import { type Context, type MakeSurface, Painter } from './draw'
+import { type DisplayList, evaluate, exposures, type Loop } from '@/core/loop'
+import { Average } from './average'
+import { type Context, type MakeSurface, Painter, type Pictures } from './draw'
 
 const surface =
   (willReadFrequently: boolean): MakeSurface =>
@@ -17,10 +18,14 @@ interface RendererOptions {
   readonly context?: Context
 }
 
-/** Draws display lists at one size in a browser or worker. */
+/** What a loop shows at a frame: on its ring, or unreduced. */
+type Look = (loop: Loop, frame: number) => DisplayList
+
+/** Draws frames of loops at one size in a browser or worker, with the blur that the loop asks for. */
 export class BrowserRenderer {
   private readonly context: Context
   private readonly painter: Painter
+  private sampler: Context | null = null
 
   constructor(
     readonly width: number,
@@ -31,20 +36,33 @@ export class BrowserRenderer {
     this.painter = new Painter(width, height, surface(forReading))
   }
 
-  /** Draws the frame on the canvas. */
-  draw(list: DisplayList): void {
-    this.painter.draw(this.context, list)
+  /** Draws a frame on the canvas. */
+  draw(loop: Loop, frame: number, pictures?: Pictures, look: Look = evaluate): void {
+    const moments = exposures(loop, frame)
+    const [only] = moments
+    if (moments.length === 1 && only !== undefined) {
+      this.painter.draw(this.context, look(loop, only), pictures)
+      return
+    }
+    this.sampler ??= surface(true)(this.width, this.height)
+    const average = new Average(this.width, this.height)
+    for (const moment of moments) {
+      this.painter.draw(this.sampler, look(loop, moment), pictures)
+      average.add(this.sampler.getImageData(0, 0, this.width, this.height))
+    }
+    const { data } = average.picture()
+    this.context.putImageData(new ImageData(data as Uint8ClampedArray<ArrayBuffer>, this.width, this.height), 0, 0)
   }
 
-  /** The frame as a bitmap that can be transferred. */
-  bitmap(list: DisplayList): ImageBitmap {
-    this.draw(list)
+  /** A frame as a bitmap that can be transferred. */
+  bitmap(loop: Loop, frame: number, pictures?: Pictures, look?: Look): ImageBitmap {
+    this.draw(loop, frame, pictures, look)
     return this.context.canvas.transferToImageBitmap()
   }
 
-  /** The frame's pixels. */
-  picture(list: DisplayList): Picture {
-    this.draw(list)
+  /** A frame's pixels. */
+  picture(loop: Loop, frame: number, pictures?: Pictures, look?: Look): Picture {
+    this.draw(loop, frame, pictures, look)
     const { width, height, data } = this.context.getImageData(0, 0, this.width, this.height)
     return { width, height, data }
   }

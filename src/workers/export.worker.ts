@@ -1,8 +1,9 @@
 import { expose, transfer } from 'comlink'
 import { type GifColours, type Proof, proveGif, writeGif } from '@/codecs'
 import { gifTiming } from '@/core/clock'
-import { evaluate, type Loop } from '@/core/loop'
+import type { Loop } from '@/core/loop'
 import { BrowserRenderer, scaledSize } from '@/render/browser'
+import { picturesOf } from '@/render/pictures'
 import { renderClient } from './render-client'
 import { breathe } from './timing'
 
@@ -57,10 +58,10 @@ const service = {
   },
 
   /** One frame as a PNG file. */
-  png(loop: Loop, frame: number, scale: number): Promise<Blob> {
+  async png(loop: Loop, frame: number, scale: number): Promise<Blob> {
     const { width, height } = scaledSize(loop, scale)
     const canvas = new OffscreenCanvas(width, height)
-    const bitmap = new BrowserRenderer(width, height).bitmap(evaluate(loop, frame))
+    const bitmap = new BrowserRenderer(width, height).bitmap(loop, frame, await picturesOf(loop))
     canvas.getContext('2d')?.drawImage(bitmap, 0, 0)
     return canvas.convertToBlob({ type: 'image/png' })
   },

@@ -1,9 +1,11 @@
 import { expose, type ProxyMarked, proxy, transfer } from 'comlink'
 import { frameMs, framesDue, PaceMeter, type Playback } from '@/core/clock'
 import { difference, type Picture } from '@/core/image'
-import { evaluate, evaluateUnreduced, type Loop } from '@/core/loop'
+import { evaluateUnreduced, type Loop } from '@/core/loop'
 import { BrowserRenderer } from '@/render/browser'
+import type { Pictures } from '@/render/draw'
 import { cachedSize, FrameCache } from '@/render/frame-cache'
+import { picturesOf } from '@/render/pictures'
 import { breathe, sharedNow } from './timing'
 
 /** What the page is told of its frames. */
@@ -33,6 +35,7 @@ class Screen {
   private shown: BrowserRenderer | null = null
   private kept: BrowserRenderer | null = null
   private loop: Loop | null = null
+  private pictures: Pictures = new Map()
   private playhead = 0
   private version = 0
   private filling = false
@@ -55,7 +58,8 @@ class Screen {
    * Takes another loop, or width in device pixels. A frame of it is drawn at once, the others when nothing has changed for
    * a while. Returns when it was drawn, by the shared clock.
    */
-  setLoop(loop: Loop, shownWidth: number, frame: number): number {
+  async setLoop(loop: Loop, shownWidth: number, frame: number): Promise<number> {
+    if (loop.pictures.length > 0) this.pictures = await picturesOf(loop)
     const { canvas } = this.context
     const { width, height, capacity } = cachedSize(loop, shownWidth, this.ceiling)
     this.loop = loop
@@ -89,7 +93,7 @@ class Screen {
     if (!this.quiet) void this.fill()
     const bitmap = this.cache.get(frame)
     if (!bitmap) {
-      this.shown?.draw(evaluate(this.loop, frame))
+      this.shown?.draw(this.loop, frame, this.pictures)
       return
     }
     this.context.resetTransform()
@@ -151,7 +155,7 @@ class Screen {
       const frame = this.cache.nextMissing(this.playhead)
       if (frame === null && !others) break
       if (frame !== null && this.loop && this.kept) {
-        this.cache.put(frame, this.kept.bitmap(evaluate(this.loop, frame)), this.playhead)
+        this.cache.put(frame, this.kept.bitmap(this.loop, frame, this.pictures), this.playhead)
         this.tell()
       }
     }
@@ -181,16 +185,18 @@ const service = {
   },
 
   /** The pixels of a frame of the ring, whole or fractional, at a size in px; they are transferred. */
-  picture(loop: Loop, frame: number, width: number, height: number): Picture {
+  async picture(loop: Loop, frame: number, width: number, height: number): Promise<Picture> {
+    const pictures = await picturesOf(loop)
     if (reader?.width !== width || reader.height !== height)
       reader = new BrowserRenderer(width, height, { forReading: true })
-    const picture = reader.picture(evaluate(loop, frame))
+    const picture = reader.picture(loop, frame, pictures)
     return transfer(picture, [picture.data.buffer])
   },
 
   /** The picture at an unreduced frame, `length` being the closing frame, at a size in px; the bitmap is transferred. */
-  bitmap(loop: Loop, frame: number, width: number, height: number): ImageBitmap {
-    const bitmap = new BrowserRenderer(width, height).bitmap(evaluateUnreduced(loop, frame))
+  async bitmap(loop: Loop, frame: number, width: number, height: number): Promise<ImageBitmap> {
+    const pictures = await picturesOf(loop)
+    const bitmap = new BrowserRenderer(width, height).bitmap(loop, frame, pictures, evaluateUnreduced)
     return transfer(bitmap, [bitmap])
   },
 
@@ -204,8 +210,9 @@ const service = {
     height: number,
   ): Promise<ImageBitmap> {
     const renderer = new BrowserRenderer(width, height, { forReading: true })
-    const first = renderer.picture(evaluateUnreduced(loop, a))
-    const second = renderer.picture(evaluateUnreduced(loop, b))
+    const pictures = await picturesOf(loop)
+    const first = renderer.picture(loop, a, pictures, evaluateUnreduced)
+    const second = renderer.picture(loop, b, pictures, evaluateUnreduced)
     const { data } = difference(first, second, gain)
     const bitmap = await createImageBitmap(new ImageData(data as Uint8ClampedArray<ArrayBuffer>, width, height))
     return transfer(bitmap, [bitmap])

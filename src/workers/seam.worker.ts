@@ -1,7 +1,8 @@
 import { expose } from 'comlink'
-import { evaluate, type Loop } from '@/core/loop'
+import type { Loop } from '@/core/loop'
 import { type Descriptor, descriptorOf, judgeDescribed, type SeamReport } from '@/core/seam'
 import { BrowserRenderer, scaledSize } from '@/render/browser'
+import { picturesOf } from '@/render/pictures'
 import { breathe } from './timing'
 
 /** Longest side of the frames that are judged, px. */
@@ -27,10 +28,11 @@ const service = {
     const before = cancelled
     const { width, height } = judgedSize(loop)
     const renderer = new BrowserRenderer(width, height, { forReading: true })
+    const pictures = await picturesOf(loop)
     const frames: Descriptor[] = []
     let batch = performance.now()
     for (let n = 0; n < loop.length; n++) {
-      frames.push(descriptorOf(renderer.picture(evaluate(loop, n))))
+      frames.push(descriptorOf(renderer.picture(loop, n, pictures)))
       if (performance.now() - batch > BATCH_MS) {
         await breathe()
         if (cancelled !== before) return null

@@ -19,6 +19,13 @@ export function oklabOf(colour: string): Lab | null {
 
 export const isColour = (text: string): boolean => text.length <= 100 && oklabOf(text) !== null
 
+/** A colour of the document by its name, written as CSS writes a custom property: `var(--lamp)`. */
+export const namedColour = (name: string): string => `var(--${name})`
+const NAMED = /^var\(--([a-z][a-z0-9-]{0,39})\)$/
+
+/** The name in `var(--name)`; null where the text is a colour of its own. */
+export const colourName = (text: string): string | null => NAMED.exec(text)?.[1] ?? null
+
 const TRANSPARENT: Lab = [0, 0, 0, 0]
 
 /** Mix of two CSS colours in OKLab, premultiplied by alpha as CSS Color 4 §12 asks; t may overshoot. */

@@ -1,4 +1,7 @@
-export type { LayerKind } from './kind'
+export { beltLinks } from './belt'
+export { type CopiesValues, linksOf } from './copies'
+export { filtersOf } from './effects'
+export type { Inside, LayerKind, LoopPicture } from './kind'
 export { PLACEMENT, type Placement, placementMatrix } from './placement'
 export * from './property'
 export { LAYER_KINDS, layerKind } from './registry'

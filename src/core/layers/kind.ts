@@ -1,8 +1,26 @@
 import type { DisplayNode, Drawing } from '../loop/display-list'
-import type { Box, Path, Point } from '../path'
+import type { Box, Matrix, Path, Point } from '../path'
+import { EFFECTS, filtersAllRound } from './effects'
 import { FILL, paintOutline, paintsWholeOutline, STROKE } from './paint'
 import { PLACEMENT } from './placement'
-import type { PropertyTable, Values, ValuesOf } from './property'
+import type { Change, PropertyTable, Values, ValuesOf } from './property'
+
+/** What a kind can ask of the loop that its layer is drawn in. */
+export interface Inside {
+  /**
+   * The layers it holds as they are at the moment that is drawn, with all their phases so many cycles on, and with a
+   * share, 0 … 1, of some changes.
+   */
+  readonly layers: (shift?: number, changes?: readonly Change[], share?: number) => readonly DisplayNode[]
+  /** A loop of the document at so many of its cycles; null where there is none of that id. */
+  readonly loop: (id: string, cycles: number) => LoopPicture | null
+}
+export interface LoopPicture {
+  readonly width: number
+  readonly height: number
+  readonly background: string | null
+  readonly nodes: readonly DisplayNode[]
+}
 
 /** A kind of layer: what it is called, which properties it has and what it draws. All of it is data to the interface. */
 export interface LayerKind {
@@ -14,11 +32,13 @@ export interface LayerKind {
   /** Whether it holds other layers. */
   readonly holdsLayers: boolean
   /** What it draws, about its own centre. */
-  readonly draw: (values: Values, children: readonly DisplayNode[]) => Drawing
+  readonly draw: (values: Values, inside: Inside) => Drawing
   /** Its outline, for guides and tool icons; null where it has none of its own. */
   readonly outline: ((values: Values) => Path) | null
   /** The box around its outline, about its own centre; null where its children make it up. */
   readonly bounds: (values: Values) => Box | null
+  /** Where a kind that holds layers draws them; once and unmoved where this is left out. */
+  readonly placesInside?: (values: Values) => readonly Matrix[]
   /** The values of a layer that is drawn by a drag from one point of the stage to another. */
   readonly fromDrag: (from: Point, to: Point) => Values
 }
@@ -26,7 +46,7 @@ export interface LayerKind {
 interface ShapeDescription<T extends PropertyTable> {
   readonly kind: string
   readonly label: string
-  readonly shortcut: string
+  readonly shortcut: string | null
   readonly properties: T
   /** An open outline has no inside: it is stroked, not filled. */
   readonly open?: boolean
@@ -59,6 +79,7 @@ export function defineShape<T extends PropertyTable>(shape: ShapeDescription<T>)
       rotation: { ...PLACEMENT.rotation, equivalence: turnEquivalence },
       ...shape.properties,
       ...stroke,
+      ...EFFECTS,
     },
     outline: (values) => shape.outline(as(values)),
     bounds: (values) => shape.bounds(as(values)),
@@ -69,7 +90,11 @@ export function defineShape<T extends PropertyTable>(shape: ShapeDescription<T>)
 
 /** The fold of an outline is that of the layer only if it turns about its own centre and is painted all round. */
 const isSymmetric = (values: Values): boolean =>
-  values.pivotX === 0 && values.pivotY === 0 && values.scaleX === values.scaleY && paintsWholeOutline(values)
+  values.pivotX === 0 &&
+  values.pivotY === 0 &&
+  values.scaleX === values.scaleY &&
+  paintsWholeOutline(values) &&
+  filtersAllRound(values)
 
 /** The box of a drag: centre and size, at least 1 px. */
 export function dragBox(from: Point, to: Point) {

@@ -3,22 +3,50 @@ import { colourDistance, mixColours } from '../colour'
 import { type MovingProperty, type MovingValue, mixNumbers } from '../motion'
 
 /** Units in which property values are stored. `share` is a part of a whole, 1 being all of it. */
-export type Unit = 'px' | '°' | 'share' | '×' | ''
+export type Unit = 'px' | '°' | 'share' | '×' | 'links' | 'places' | 'cycles' | ''
 
 /** The largest gap at the seam that no eye sees, by unit. */
-export const THRESHOLD: Record<Unit, number> = { px: 0.05, '°': 0.05, share: 1 / 512, '×': 1 / 512, '': 1e-6 }
-/** The same for colours: a distance in OKLab, about one step of an 8-bit channel. */
+export const THRESHOLD: Record<Unit, number> = {
+  px: 0.05,
+  '°': 0.05,
+  share: 1 / 512,
+  '×': 1 / 512,
+  links: 1 / 512,
+  places: 1 / 512,
+  cycles: 1e-4,
+  '': 1e-6,
+}
+/** Units as they stand behind a number in a sentence. */
+export const UNIT_TEXT: Record<Unit, string> = {
+  px: ' px',
+  '°': '°',
+  share: '',
+  '×': '×',
+  links: ' links',
+  places: ' places',
+  cycles: ' cycles',
+  '': '',
+}
+/** The largest gap at the seam that no eye sees for colours: a distance in OKLab, about one step of an 8-bit channel. */
 export const COLOUR_THRESHOLD = 1 / 255
 
-export type PropertyValue = number | string | boolean | null | readonly number[]
+/** How the last of several copies differs from the first: by so much, or, for a colour, by being that one. */
+export interface Change {
+  readonly property: string
+  readonly to: MovingValue
+}
+
+export type PropertyValue = number | string | boolean | null | readonly number[] | readonly Change[]
 export type Values = Readonly<Record<string, PropertyValue>>
 
 interface Described {
   readonly label: string
   /** The heading under which the property is shown. */
-  readonly section: 'place' | 'shape' | 'fill' | 'stroke' | 'span'
+  readonly section: 'shape' | 'copies' | 'place' | 'fill' | 'stroke' | 'span' | 'mask' | 'effects'
   /** Whether the property can be given a motion. */
   readonly moves?: boolean
+  /** Whether it has a say, with the other values as they are; it always has where this is left out. */
+  readonly when?: (values: Values) => boolean
 }
 export interface NumberProperty extends Described {
   readonly type: 'number'
@@ -52,7 +80,37 @@ export interface NumbersProperty extends Described {
   readonly unit: Unit
   readonly most: number
 }
-export type Property = NumberProperty | ColourProperty | ChoiceProperty | NumbersProperty
+/** Words to be set, several lines allowed. */
+export interface TextProperty extends Described {
+  readonly type: 'text'
+  readonly default: string
+  readonly most: number
+}
+/** The `d` of an SVG path, in px of the layer. */
+export interface PathProperty extends Described {
+  readonly type: 'path'
+  readonly default: string
+}
+/** The id of a loop or picture that the document holds; empty for none. */
+export interface ReferenceProperty extends Described {
+  readonly type: 'reference'
+  readonly to: 'loop' | 'picture'
+  readonly default: string
+}
+/** What changes from the first of several copies to the last. */
+export interface ChangesProperty extends Described {
+  readonly type: 'changes'
+  readonly default: readonly Change[]
+}
+export type Property =
+  | NumberProperty
+  | ColourProperty
+  | ChoiceProperty
+  | NumbersProperty
+  | TextProperty
+  | PathProperty
+  | ReferenceProperty
+  | ChangesProperty
 export type PropertyTable = Readonly<Record<string, Property>>
 
 type ValueOf<P extends Property> = P extends { type: 'number' }
@@ -61,7 +119,11 @@ type ValueOf<P extends Property> = P extends { type: 'number' }
     ? string | null
     : P extends { type: 'choice'; options: readonly (infer Option)[] }
       ? Option
-      : readonly number[]
+      : P extends { type: 'text' | 'path' | 'reference' }
+        ? string
+        : P extends { type: 'changes' }
+          ? readonly Change[]
+          : readonly number[]
 
 /** The values that a table of properties describes. */
 export type ValuesOf<T extends PropertyTable> = { readonly [K in keyof T]: ValueOf<T[K]> }

@@ -5,10 +5,12 @@ import {
   type NumberProperty,
   type Property,
   type PropertyTable,
+  UNIT_TEXT,
 } from '../layers'
 import { checkHome, type HomeReport, type Motion, type MovingValue, type Remedy, remedies } from '../motion'
+import { withColours } from './colours'
 import { propertyAt, valuesAt } from './evaluate'
-import type { Layer, Loop } from './schema'
+import { type InnerLoop, type Layer, type Loop, placedIn } from './schema'
 import { places } from './tree'
 
 /** One motion of the loop with its report. */
@@ -19,13 +21,17 @@ export interface MotionReport extends HomeReport {
   readonly motion: Motion
   /** False where the layer or a group around it is hidden: nobody sees it. */
   readonly visible: boolean
+  /** The placed loop that the motion is in; null where it is the loop's own. */
+  readonly inside: Pick<InnerLoop, 'id' | 'name' | 'length'> | null
+  /** True where copies show the motion at several phases at once: it must then go on as it began to come home. */
+  readonly staggered: boolean
 }
 
 const isNumber = (property: Property | undefined): property is NumberProperty => property?.type === 'number'
 
 /**
- * m of a property while the layer moves: the greatest over the loop, since a shape that is symmetric only now and
- * then does not look the same after a part of a turn.
+ * m of a property while the layer moves: a multiple of what it is at any time of the loop, since a shape that is
+ * symmetric only now and then does not look the same after a part of a turn.
  */
 function equivalenceOverLoop(layer: Layer, name: string, length: number): number | undefined {
   const property = layerKind(layer.kind).properties[name]
@@ -33,13 +39,26 @@ function equivalenceOverLoop(layer: Layer, name: string, length: number): number
   if (isNumber(property) && typeof property.equivalence === 'number') return property.equivalence
   const others = Object.keys(layer.motions).some((other) => other !== name)
   const samples = others ? Math.min(48, length) : 1
-  let greatest = 0
+  let common = 0
   for (let i = 0; i < samples; i++) {
     const m = equivalenceOf(property, valuesAt(layer, (i * length) / samples, length))
     if (m === undefined) return undefined
-    greatest = Math.max(greatest, m)
+    const both = commonMultiple(common, m)
+    if (both === undefined) return undefined
+    common = both
   }
-  return greatest
+  return common
+}
+
+/** The least length that is a whole multiple of two others, up to 400 times the greater; 0 counts as none. */
+function commonMultiple(a: number, b: number): number | undefined {
+  const [low, high] = a < b ? [a, b] : [b, a]
+  if (low === 0) return high
+  for (let k = 1; k <= 400; k++) {
+    const times = (k * high) / low
+    if (Math.abs(times - Math.round(times)) < 1e-6) return k * high
+  }
+  return undefined
 }
 
 /** How the raw gap of a property is reduced where it comes home jointly with others: all carry the same multiple. */
@@ -87,24 +106,41 @@ export function checkMotion(layer: Layer, name: string, length: number, visible 
   const checked = checkHome(motion, length, moving, reduction)
   // Properties that come home jointly are meant to move unevenly against each other: none of them hesitates alone.
   const hesitates = checked.hesitates && reduction === undefined
-  const report = { ...checked, hesitates, layer, name, property, motion, visible }
+  const report = { ...checked, hesitates, layer, name, property, motion, visible, inside: null, staggered: false }
   reports.set(key, report)
   return report
 }
 
-/** The reports of all motions of a loop, in the order of its layers. */
-export function checkMotions(loop: Loop): MotionReport[] {
+function checkTree(layers: readonly Layer[], length: number): MotionReport[] {
   const reports: MotionReport[] = []
-  for (const { layer, parents } of places(loop.layers)) {
+  for (const { layer, parents } of places(layers)) {
     const visible = ![layer, ...parents].some((each) => each.hidden)
-    for (const name of Object.keys(layer.motions)) reports.push(checkMotion(layer, name, loop.length, visible))
+    const staggered = parents.some(({ kind, values }) => kind === 'copies' && values.stagger !== 0)
+    for (const name of Object.keys(layer.motions)) {
+      const report = checkMotion(layer, name, length, visible)
+      reports.push(staggered ? { ...report, staggered, home: report.home && report.goesOn } : report)
+    }
   }
+  return reports
+}
+
+/** The reports of all motions of a loop, in the order of its layers, and then of those in the loops that it places. */
+export function checkMotions(loop: Loop): MotionReport[] {
+  const { layers, loops, length } = withColours(loop)
+  const reports = checkTree(layers, length)
+  if (loops.length === 0) return reports
+  const placed = new Set(placedIn(layers))
+  for (const id of placed)
+    for (const inner of placedIn(loops.find((each) => each.id === id)?.layers ?? [])) placed.add(inner)
+  for (const inner of loops)
+    if (placed.has(inner.id))
+      reports.push(...checkTree(inner.layers, inner.length).map((report) => ({ ...report, inside: inner })))
   return reports
 }
 
 /** The remedies for a motion that does not come home, repeats a frame or hesitates. */
 export function motionRemedies(layer: Layer, name: string, length: number): Remedy<MovingValue>[] {
   const { property, motion, moving, reduction } = check(layer, name, length)
-  const unit = isNumber(property) ? { px: ' px', '°': '°', share: '', '×': '×', '': '' }[property.unit] : ''
+  const unit = isNumber(property) ? UNIT_TEXT[property.unit] : ''
   return remedies(motion, length, moving, unit, reduction)
 }

@@ -1,4 +1,4 @@
-import type { Matrix, Path } from '../path'
+import type { Box, Matrix, Path, Point } from '../path'
 
 /** Blend modes of CSS Compositing and Blending 1; the canvas calls `normal` `source-over`. */
 export const BLEND_MODES = [
@@ -25,9 +25,21 @@ export type BlendMode = (typeof BLEND_MODES)[number]
 export const LINE_CAPS = ['butt', 'round', 'square'] as const
 export const LINE_JOINS = ['miter', 'round', 'bevel'] as const
 
+/** Two colours and what lies between them, as SVG gradients run; places in px before the node's transform. */
+export interface Gradient {
+  readonly type: 'linear' | 'radial'
+  /** linear: from here to there; radial: the centre, and a point on the outermost circle. */
+  readonly from: Point
+  readonly to: Point
+  /** Ascending from 0 to 1. */
+  readonly stops: readonly { readonly at: number; readonly colour: string }[]
+}
+
 export interface Fill {
   readonly path: Path
   readonly colour: string
+  /** In place of the plain colour. */
+  readonly gradient?: Gradient
 }
 export interface Stroke {
   readonly path: Path
@@ -40,10 +52,36 @@ export interface Stroke {
   readonly dashOffset: number
 }
 
+/**
+ * A filter function of the Filter Effects standard, lengths in px before the node's transform. They act on the drawing
+ * as a whole, one after the other, before it fades.
+ */
+export type Filter =
+  | { readonly name: 'blur'; readonly radius: number }
+  | {
+      readonly name: 'drop-shadow'
+      readonly x: number
+      readonly y: number
+      readonly blur: number
+      readonly colour: string
+    }
+  | { readonly name: 'brightness' | 'contrast' | 'saturate'; readonly amount: number }
+  | { readonly name: 'hue-rotate'; readonly degrees: number }
+
+/** How the frontmost drawing of a group cuts the others: to where it is, or to where it is not. */
+export const MASKS = ['none', 'shape', 'inverse'] as const
+
 /** What a layer draws, before it is placed. */
 export type Drawing =
   | { readonly type: 'shape'; readonly fill: Fill | null; readonly stroke: Stroke | null }
-  | { readonly type: 'group'; readonly children: readonly DisplayNode[] }
+  | {
+      readonly type: 'group'
+      readonly children: readonly DisplayNode[]
+      readonly mask?: (typeof MASKS)[number]
+      /** Nothing outside this box is drawn. */
+      readonly clip?: Box
+    }
+  | { readonly type: 'picture'; readonly id: string; readonly box: Box }
 
 /** A placed drawing. Opacity and blend mode apply to the drawing as a whole (an isolated group where needed). */
 export type DisplayNode = Drawing & {
@@ -51,6 +89,7 @@ export type DisplayNode = Drawing & {
   readonly transform: Matrix
   readonly opacity: number
   readonly blend: BlendMode
+  readonly filters?: readonly Filter[]
 }
 
 /** One frame as a description to draw: nodes from back to front. */

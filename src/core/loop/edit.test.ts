@@ -230,7 +230,7 @@ describe('motions', () => {
           fc.pre(motion.keys.every((key) => !/start|both/.test(key.ease)) && motion.after !== 'accumulate')
           const n = frame % length
           const layer = { ...dot, motions: { rotation: setKeyAtFrame(motion, value, n, length) } }
-          expect(Number(propertyAt(layer, 'rotation', n, length))).toBeCloseTo(value, 4)
+          expect(Number(propertyAt(layer, 'rotation', n, length))).toBeCloseTo(value, 3)
         },
       ),
     )

@@ -2,6 +2,7 @@ import { nanoid } from 'nanoid'
 import { boundNumber } from '../bounds'
 import type { Clock } from '../clock'
 import { clampToRange, defaultValues, layerKind, type PropertyValue, placementMatrix, type Values } from '../layers'
+import { isOn, trembleValue } from '../motion'
 import {
   type Box,
   boxAround,
@@ -15,7 +16,7 @@ import {
 } from '../path'
 import { valuesAt } from './evaluate'
 import { setKeyAtFrame } from './keys'
-import { FORMAT, type Layer, LONGEST_NAME, type Loop, VERSION } from './schema'
+import { FORMAT, type Layer, LONGEST_NAME, type Loop, NO_BLUR, VERSION } from './schema'
 import { findPlace, insertLayers, places, removeLayers, replaceLayer, withinLimits } from './tree'
 
 export const newId = (): string => nanoid(10)
@@ -42,6 +43,10 @@ export const newLoop = (brief: Brief, id = newId()): Loop => ({
   rate: brief.rate,
   length: brief.length,
   layers: [],
+  blur: NO_BLUR,
+  palette: [],
+  loops: [],
+  pictures: [],
 })
 
 /** A layer of a kind with its default values, but for those given. @throws RangeError for an unknown kind. */
@@ -72,28 +77,46 @@ export function freeName(loop: Loop, wanted: string): string {
 
 /**
  * A layer with one value changed, as seen at a frame: a property that moves gets a key there, another one its
- * value. The value is kept in the property's range.
+ * value; where it trembles, what is trembled around; while an event is on, what it shows. The value is kept in the
+ * property's range.
  */
 export function setValue(layer: Layer, name: string, value: PropertyValue, frame: number, length: number): Layer {
   const property = layerKind(layer.kind).properties[name]
   if (!property) throw new RangeError(`${layer.kind} has no property called “${name}”`)
   const kept = clampToRange(property, value)
+  const event = layer.events?.[name]
+  if (event && isOn(event, frame, length) && (typeof kept === 'number' || typeof kept === 'string'))
+    return { ...layer, events: { ...layer.events, [name]: { ...event, value: kept } } }
+  const tremble = layer.trembles?.[name]
+  if (tremble && typeof kept === 'number') {
+    const { [name]: _apart, ...others } = layer.trembles ?? {}
+    const still = Number((kept - trembleValue(tremble, frame, length)).toFixed(9))
+    const set = setValue({ ...layer, trembles: others }, name, still, frame, length)
+    return { ...set, trembles: { ...layer.trembles, [name]: tremble } }
+  }
   const motion = layer.motions[name]
   if (motion && (typeof kept === 'number' || typeof kept === 'string'))
     return { ...layer, motions: { ...layer.motions, [name]: setKeyAtFrame(motion, kept, frame, length) } }
   return { ...layer, values: { ...layer.values, [name]: kept } }
 }
 
-/** The transform from a layer's parents to the stage at a frame. */
+const insideOf = (layer: Layer, values: Values): readonly Matrix[] =>
+  layerKind(layer.kind).placesInside?.(values) ?? [IDENTITY]
+
+/** The transform from a layer's parents to the stage at a frame; of copies it is that of the first. */
 export const parentMatrix = (parents: readonly Layer[], frame: number, length: number): Matrix =>
-  parents.reduce((outer, parent) => compose(outer, placementMatrix(valuesAt(parent, frame, length))), IDENTITY)
+  parents.reduce((outer, parent) => {
+    const values = valuesAt(parent, frame, length)
+    return compose(compose(outer, placementMatrix(values)), insideOf(parent, values)[0] ?? IDENTITY)
+  }, IDENTITY)
 
 /** The box of a layer about its own centre at a frame; null for an empty group. */
 export function localBounds(layer: Layer, frame: number, length: number): Box | null {
-  const own = layerKind(layer.kind).bounds(valuesAt(layer, frame, length))
+  const values = valuesAt(layer, frame, length)
+  const own = layerKind(layer.kind).bounds(values)
   if (own) return own
   const corners = (layer.layers ?? []).flatMap((child) => cornersInParent(child, frame, length))
-  return boxAround(corners)
+  return boxAround(insideOf(layer, values).flatMap((place) => corners.map((corner) => transformPoint(place, corner))))
 }
 
 /** The corners of a layer's box in its parent's coordinates. */

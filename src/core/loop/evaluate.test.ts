@@ -46,6 +46,9 @@ const without = (loop: Loop, unwanted: (report: MotionReport) => boolean): Loop 
     return changeLayer(current, layer.id, (each) => ({ ...each, motions: Object.fromEntries(kept) }))
   }, loop)
 
+/** The motions of the loop itself; a loop that is placed in it runs on its own ring. */
+const own = (loop: Loop) => checkMotions(loop).filter(({ inside }) => inside === null)
+
 /** A gap under the threshold is no jump, but numbers are compared more closely here. */
 const off = ({ gap }: MotionReport) => Math.abs(gap) >= 1e-6
 
@@ -56,7 +59,7 @@ describe('the ring', () => {
         const astray = (report: MotionReport) => off(report) || !report.goesOn
         // Taking one of two joint motions out can leave the other one alone on its way; it then goes too.
         const loop = without(without(random, astray), astray)
-        expect(checkMotions(loop).every(({ home, goesOn }) => home && goesOn)).toBe(true)
+        expect(own(loop).every(({ home, goesOn }) => home && goesOn)).toBe(true)
         expect(looksTheSame(evaluateUnreduced(loop, x), evaluateUnreduced(loop, loop.length + x))).toBe(true)
       }),
       { numRuns: 1000 },
@@ -67,7 +70,7 @@ describe('the ring', () => {
     fc.assert(
       fc.property(anyLoop, (random) => {
         const loop = without(without(random, off), off)
-        expect(checkMotions(loop).every(({ home }) => home)).toBe(true)
+        fc.pre(own(loop).every(({ home }) => home))
         expect(looksTheSame(evaluateUnreduced(loop, 0), evaluateUnreduced(loop, loop.length))).toBe(true)
       }),
       { numRuns: 400 },
@@ -77,14 +80,15 @@ describe('the ring', () => {
   it('differs by the reported gap where a motion is reported not to come home', () => {
     fc.assert(
       fc.property(anyLoop, (loop) => {
-        for (const report of checkMotions(loop)) {
-          const at = (frame: number) => propertyAt(report.layer, report.name, frame, loop.length)
+        for (const report of own(loop)) {
+          const still = { ...report.layer, trembles: {}, events: {} }
+          const at = (frame: number) => propertyAt(still, report.name, frame, loop.length)
           const { distance } = movingProperty(report.property, report.layer.values)
           const measured = distance(at(0) as never, at(loop.length) as never)
           const multiples = report.equivalence ? (measured - report.gap) / report.equivalence : measured - report.gap
           expect(Math.abs(multiples - Math.round(multiples))).toBeLessThan(1e-6)
           if (!report.equivalence) expect(report.gap).toBe(measured)
-          if (!report.home) expect(at(loop.length)).not.toEqual(at(0))
+          if (!report.home && !report.staggered) expect(at(loop.length)).not.toEqual(at(0))
         }
       }),
     )

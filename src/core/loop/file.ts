@@ -1,5 +1,6 @@
 import type { z } from 'zod'
-import { FORMAT, type Loop, loopSchema, MAX_DEPTH, statesSchema, VERSION } from './schema'
+import { layerKind } from '../layers'
+import { FORMAT, type Layer, type Loop, loopSchema, MAX_DEPTH, statesSchema, VERSION } from './schema'
 
 /** The largest project file that is read, in characters. */
 export const MAX_FILE = 32 * 1024 * 1024
@@ -23,8 +24,24 @@ export class LoopFileError extends Error {
   }
 }
 
-/** The text of a `.cyclon.json` file. */
-export const formatLoop = (loop: Loop): string => `${JSON.stringify(loop, null, 2)}\n`
+/** A layer as it is written: values that its kind has by default go without saying. */
+function writtenLayer(layer: Layer): unknown {
+  const { properties } = layerKind(layer.kind)
+  const said = Object.entries(layer.values).filter(
+    ([name, value]) => JSON.stringify(value) !== JSON.stringify(properties[name]?.default),
+  )
+  return {
+    ...layer,
+    values: Object.fromEntries(said),
+    ...(layer.layers ? { layers: layer.layers.map(writtenLayer) } : {}),
+  }
+}
+
+/** The text of a `.cyclon.json` file. Values that are the default of the file's version are left out. */
+export function formatLoop(loop: Loop): string {
+  const loops = loop.loops.map((inner) => ({ ...inner, layers: inner.layers.map(writtenLayer) }))
+  return `${JSON.stringify({ ...loop, layers: loop.layers.map(writtenLayer), loops }, null, 2)}\n`
+}
 
 /**
  * The loop in the text of a `.cyclon.json` file. Every number is read back as it was written.
@@ -76,8 +93,8 @@ function readWith(schema: typeof loopSchema, data: unknown): Loop {
       `The file was saved by a newer Cyclon (file version ${version}; this one reads up to ${VERSION}).`,
       'Open it with that version, or update this one. The file was left as it is.',
     )
-  const result = schema.safeParse(data)
-  if (result.success) return result.data as Loop
+  const result = schema.safeParse(version === 1 ? { ...(data as object), version: VERSION } : data)
+  if (result.success) return result.data as unknown as Loop
   const faults = result.error.issues.flatMap((issue) => plainFaults(issue))
   const [first] = faults
   const more = faults.length > 1 ? ` (and ${faults.length - 1} more)` : ''

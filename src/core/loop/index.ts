@@ -1,4 +1,5 @@
 export * from './closing'
+export * from './colours'
 export * from './display-list'
 export * from './edit'
 export * from './evaluate'
@@ -6,6 +7,9 @@ export * from './file'
 export * from './keys'
 export {
   FORMAT,
+  type FrameBlur,
+  type InnerLoop,
+  LARGEST_PICTURE,
   type Layer,
   LONGEST_NAME,
   LOOP_KINDS,
@@ -14,6 +18,14 @@ export {
   loopSchema,
   MAX_DEPTH,
   MAX_SIZE,
+  type NamedColour,
+  NO_BLUR,
+  PICTURE_TYPES,
+  placedIn,
+  reaches,
+  type StillPicture,
+  type VariantChange,
+  type VariantOf,
   VERSION,
 } from './schema'
 export * from './snap'

@@ -15,7 +15,7 @@ import {
 import type { Layer } from './schema'
 
 /** How far a new motion without travel goes and comes back, by unit. */
-const SWING = { px: 40, '°': 30, share: 0.5, '×': 0.25, '': 1 }
+const SWING = { px: 40, '°': 30, share: 0.5, '×': 0.25, links: 1, places: 1, cycles: 0.5, '': 1 }
 
 /**
  * The motion that a property starts with: tied to the loop, one cycle. What turns carries on by a whole turn at an

@@ -1,3 +1,5 @@
 export * from './ease'
+export * from './event'
 export * from './home'
 export * from './motion'
+export * from './tremble'

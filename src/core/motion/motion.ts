@@ -37,10 +37,13 @@ export const isTied = (period: Period): period is { readonly cycles: number } =>
 export const periodFrames = (period: Period, length: number): number =>
   isTied(period) ? length / period.cycles : period.frames
 
-/** Position in the cycles at an unreduced frame: q = n/P + φ, split into the whole cycle k and the share u of it. */
-export function cyclePosition(motion: Pick<Motion, 'period' | 'phase'>, frame: number, length: number) {
+/**
+ * Position in the cycles at an unreduced frame: q = n/P + φ, split into the whole cycle k and the share u of it. A shift
+ * adds to the phase: a staggered copy moves so many cycles ahead.
+ */
+export function cyclePosition(motion: Pick<Motion, 'period' | 'phase'>, frame: number, length: number, shift = 0) {
   const { period, phase } = motion
-  const q = (isTied(period) ? (frame * period.cycles) / length : frame / period.frames) + phase
+  const q = (isTied(period) ? (frame * period.cycles) / length : frame / period.frames) + phase + shift
   const cycle = Math.floor(q + SNAP)
   return { q, cycle, share: Math.max(0, q - cycle) }
 }
@@ -81,8 +84,14 @@ export const travel = ({ keys, after }: Motion<number>): number =>
  * | alternate | v(u) for even k, v(1 − u) for odd k |
  * | once | v(min(q, 1)), and v(0) before the first cycle |
  */
-export function motionValue<V extends MovingValue>(motion: Motion<V>, frame: number, length: number, mix: Mix<V>): V {
-  const { q, cycle, share } = cyclePosition(motion, frame, length)
+export function motionValue<V extends MovingValue>(
+  motion: Motion<V>,
+  frame: number,
+  length: number,
+  mix: Mix<V>,
+  shift = 0,
+): V {
+  const { q, cycle, share } = cyclePosition(motion, frame, length, shift)
   switch (motion.after) {
     case 'repeat':
       return curveValue(motion, share, mix)

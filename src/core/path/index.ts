@@ -1,2 +1,4 @@
 export * from './path'
+export * from './ruler'
 export * from './span'
+export * from './svg'

@@ -109,6 +109,25 @@ export function roundedRectanglePath(width: number, height: number, radius: numb
   return [...path, ['Z']]
 }
 
-/** A path as the `d` of an SVG path element. */
-export const svgPathData = (path: Path): string =>
-  path.map(([letter, ...numbers]) => letter + numbers.map((x) => Number(x.toFixed(4))).join(' ')).join('')
+/** A path with every point moved by a transform. */
+export const transformPath = (path: Path, matrix: Matrix): Path =>
+  path.map((segment): PathSegment => {
+    const [letter, ...numbers] = segment
+    const moved: number[] = []
+    for (let i = 0; i < numbers.length; i += 2) {
+      const { x, y } = transformPoint(matrix, { x: numbers[i] as number, y: numbers[i + 1] as number })
+      moved.push(x, y)
+    }
+    return [letter, ...moved] as unknown as PathSegment
+  })
+
+/** The box around all points of a path, handles included; null for an empty one. */
+export const pathBox = (path: Path): Box | null =>
+  boxAround(
+    path.flatMap(([, ...numbers]) =>
+      Array.from({ length: numbers.length / 2 }, (_, i) => ({
+        x: numbers[2 * i] as number,
+        y: numbers[2 * i + 1] as number,
+      })),
+    ),
+  )

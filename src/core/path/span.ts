@@ -1,7 +1,8 @@
 import type { Path, PathSegment, Point } from './path'
 
-type Cubic = readonly [Point, Point, Point, Point]
-interface Piece {
+export type Cubic = readonly [Point, Point, Point, Point]
+/** A line or curve of a path, with its length in px. */
+export interface Piece {
   readonly curve: Cubic
   readonly straight: boolean
   readonly length: number
@@ -23,7 +24,8 @@ function split([p0, p1, p2, p3]: Cubic, t: number): readonly [Cubic, Cubic] {
   ]
 }
 
-const speed = ([p0, p1, p2, p3]: Cubic, t: number) => {
+/** |B′(t)| of a cubic. */
+export const cubicSpeed = ([p0, p1, p2, p3]: Cubic, t: number) => {
   const s = 1 - t
   const part = (a: number, b: number, c: number, d: number) =>
     3 * (s * s * (b - a) + 2 * s * t * (c - b) + t * t * (d - c))
@@ -31,7 +33,7 @@ const speed = ([p0, p1, p2, p3]: Cubic, t: number) => {
 }
 
 /** Gauss–Legendre nodes and weights on [−1, 1], five points. */
-const GAUSS = [
+export const GAUSS = [
   [0, 0.5688888888888889],
   [-0.5384693101056831, 0.47862867049936647],
   [0.5384693101056831, 0.47862867049936647],
@@ -45,7 +47,7 @@ function lengthTo(curve: Cubic, t: number): number {
   let sum = 0
   for (let i = 0; i < parts; i++)
     for (const [node, weight] of GAUSS)
-      sum += (weight * speed(curve, ((i + (node + 1) / 2) / parts) * t) * t) / (2 * parts)
+      sum += (weight * cubicSpeed(curve, ((i + (node + 1) / 2) / parts) * t) * t) / (2 * parts)
   return sum
 }
 
@@ -55,14 +57,15 @@ function parameterAt({ curve, length, straight }: Piece, share: number): number 
   let t = share
   for (let i = 0; i < 12; i++) {
     const error = lengthTo(curve, t) - share * length
-    const slope = speed(curve, t)
+    const slope = cubicSpeed(curve, t)
     if (Math.abs(error) < 1e-9 * length || slope === 0) break
     t = Math.min(1, Math.max(0, t - error / slope))
   }
   return t
 }
 
-function pieces(path: Path): Piece[] {
+/** The lines and curves of a path in order; those without length are left out. */
+export function pathPieces(path: Path): Piece[] {
   const found: Piece[] = []
   let start: Point = { x: 0, y: 0 }
   let at = start
@@ -87,7 +90,7 @@ function pieces(path: Path): Piece[] {
 }
 
 /** Length of a path in px. */
-export const pathLength = (path: Path): number => pieces(path).reduce((sum, piece) => sum + piece.length, 0)
+export const pathLength = (path: Path): number => pathPieces(path).reduce((sum, piece) => sum + piece.length, 0)
 
 const SNAP = 1e-9
 
@@ -100,7 +103,7 @@ export function pathSpan(path: Path, start: number, end: number, offset = 0): Pa
   const share = end - start
   if (share >= 1 - SNAP) return path
   if (share <= 0) return []
-  const all = pieces(path)
+  const all = pathPieces(path)
   const total = all.reduce((sum, piece) => sum + piece.length, 0)
   if (total === 0) return []
   const whole = Math.floor(start + offset + SNAP)

@@ -1,3 +1,4 @@
+import { UNIT_TEXT } from '../layers'
 import type { Loop, MotionReport } from '../loop'
 import type { SeamReport, Verdict } from './verdict'
 
@@ -19,15 +20,13 @@ export const VERDICT_WORDS: Record<Verdict, string> = {
   still: 'still',
 }
 
-const UNITS = { px: ' px', '°': '°', share: '', '×': '×', '': '' } as const
-
 /** A gap in words: `10°`, `12.5 px`; a share of a whole as per cent; a colour as a distance. */
 export function formatGap(report: Pick<MotionReport, 'gap' | 'property'>): string {
   const { gap, property } = report
   const size = Math.abs(gap)
   if (property.type !== 'number') return `${size.toFixed(3)} in OKLab`
   if (property.unit === 'share') return `${Number((100 * size).toFixed(2))} %`
-  return `${Number(size.toFixed(3))}${UNITS[property.unit]}`
+  return `${Number(size.toFixed(3))}${UNIT_TEXT[property.unit]}`
 }
 
 /** Why a motion does not come home, as a clause. */
@@ -46,10 +45,13 @@ export function homeReason(report: MotionReport, length: number): string {
 }
 
 /** What is wrong with a motion, and why; null where it comes home well. */
-export function motionFault(report: MotionReport, length: number): string | null {
-  const what = `${report.layer.name}, ${report.property.label}`
+export function motionFault(report: MotionReport, loopLength: number): string | null {
+  const length = report.inside?.length ?? loopLength
+  const what = `${report.inside ? `In ${report.inside.name}: ` : ''}${report.layer.name}, ${report.property.label}`
   if (report.repeatsFrame)
     return `${what}: frame ${length - 1} already shows what frame 0 shows. Both ends of the cycle are keyed alike, but the cycle ends a frame early, so the picture stands still for one frame.`
+  if (!report.home && report.staggered && Math.abs(report.gap) < 1e-6)
+    return `${what}: is back by itself, but does not go on as it began, and its copies are staggered: some of them jump.`
   if (!report.home)
     return `${what}: ends ${formatGap(report)} away from where it starts; ${homeReason(report, length)}.`
   if (report.hesitates)

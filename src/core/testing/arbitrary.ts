@@ -1,8 +1,15 @@
 import fc from 'fast-check'
 import { COMMON_RATES } from '../clock'
-import { defaultValues, LAYER_KINDS, type LayerKind, type NumberProperty, type Property } from '../layers'
-import { FORMAT, type Layer, type Loop, VERSION } from '../loop'
-import { AFTER_EACH_CYCLE, type Motion, type MovingValue } from '../motion'
+import {
+  defaultValues,
+  LAYER_KINDS,
+  type LayerKind,
+  type NumberProperty,
+  type Property,
+  type PropertyValue,
+} from '../layers'
+import { FORMAT, type Layer, type Loop, NO_BLUR, VERSION } from '../loop'
+import { AFTER_EACH_CYCLE, type Motion, type MotionEvent, type MovingValue, type Tremble } from '../motion'
 
 /** Random documents for property tests. */
 const double = (min: number, max: number) => fc.double({ min, max, noNaN: true, noDefaultInfinity: true })
@@ -60,19 +67,71 @@ export const anyMotion = (property: Property, tiedOnly = false): fc.Arbitrary<Mo
       return { keys, after, period, phase }
     })
 
+export const anyPath = fc.oneof(
+  fc.constantFrom('', 'M0 0L120 40', 'M-80 -40L80 -40L80 40L-80 40Z', 'M0 -60A60 60 0 1 1 0 60A60 60 0 1 1 0 -60Z'),
+  fc
+    .array(double(-150, 150), { minLength: 8, maxLength: 20 })
+    .map((xs) => xs.map((x) => Number(x.toFixed(2))))
+    .map(([x = 0, y = 0, ...rest]) => {
+      const curves: string[] = []
+      for (let i = 0; i + 5 < rest.length; i += 6) curves.push(`C${rest.slice(i, i + 6).join(' ')}`)
+      return `M${x} ${y}${curves.join('')}${rest.length % 2 === 0 ? 'Z' : ''}`
+    }),
+)
+
+function anyValue(property: Property): fc.Arbitrary<PropertyValue> {
+  switch (property.type) {
+    case 'number':
+      return fc.oneof(fc.constant(property.default), numberIn(property))
+    case 'colour':
+      return fc.oneof(fc.constant(null), colour)
+    case 'choice':
+      return fc.constantFrom(...property.options)
+    case 'numbers':
+      return fc.array(fc.integer({ min: 0, max: 40 }), { maxLength: 3 })
+    case 'text':
+      return fc.constantFrom('', 'Pier', 'Ferry at\nnoon')
+    case 'path':
+      return anyPath
+    case 'reference':
+      return fc.constant('')
+    case 'changes':
+      return fc.array(
+        fc.oneof(
+          fc.record({ property: fc.constantFrom('opacity', 'x', 'scaleX', 'rotation'), to: double(-2, 2) }),
+          fc.record({ property: fc.constant('fill'), to: colour }),
+        ),
+        { maxLength: 2 },
+      )
+  }
+}
+
+/** Filters are slow to draw: most layers have none. */
+const oftenDefault = (property: Property): fc.Arbitrary<PropertyValue> =>
+  fc.oneof({ weight: 12, arbitrary: fc.constant(property.default) }, { weight: 1, arbitrary: anyValue(property) })
+
+export const anyTremble: fc.Arbitrary<Tremble> = fc.record({
+  amount: double(-30, 30),
+  detail: fc.integer({ min: 1, max: 12 }),
+  cycles: fc.integer({ min: 1, max: 5 }),
+  seed: fc.nat(9999),
+})
+
+export const anyEvent = (property: Property): fc.Arbitrary<MotionEvent> =>
+  fc.record({
+    value: valueFor(property),
+    frames: double(0.5, 20),
+    at: fc.array(double(0, 1), { minLength: 1, maxLength: 3 }),
+    cycles: fc.integer({ min: 1, max: 5 }),
+  })
+
 const layerOf = (kind: LayerKind, depth: number): fc.Arbitrary<Omit<Layer, 'id'>> => {
   const entries = Object.entries(kind.properties)
   const values = fc.record(
     Object.fromEntries(
       entries.map(([name, property]) => [
         name,
-        property.type === 'number'
-          ? fc.oneof(fc.constant(property.default), numberIn(property))
-          : property.type === 'colour'
-            ? fc.oneof(fc.constant(null), colour)
-            : property.type === 'choice'
-              ? fc.constantFrom(...property.options)
-              : fc.array(fc.integer({ min: 0, max: 40 }), { maxLength: 3 }),
+        property.section === 'effects' ? oftenDefault(property) : anyValue(property),
       ]),
     ),
   )
@@ -80,16 +139,35 @@ const layerOf = (kind: LayerKind, depth: number): fc.Arbitrary<Omit<Layer, 'id'>
   const motions = fc
     .subarray(moving, { maxLength: 3 })
     .chain((chosen) => fc.record(Object.fromEntries(chosen.map(([name, property]) => [name, anyMotion(property)]))))
+  const some = <T>(those: typeof moving, make: (property: Property) => fc.Arbitrary<T>) =>
+    fc.oneof(
+      { weight: 3, arbitrary: fc.constant(undefined) },
+      {
+        weight: 1,
+        arbitrary: fc
+          .subarray(those, { minLength: 1, maxLength: 2 })
+          .chain((chosen) => fc.record(Object.fromEntries(chosen.map(([name, property]) => [name, make(property)])))),
+      },
+    )
+  const trembles = some(
+    moving.filter(([, { type }]) => type === 'number'),
+    () => anyTremble,
+  )
+  const events = some(moving, anyEvent)
   const layers = kind.holdsLayers && depth > 0 ? fc.array(anyLayer(depth - 1), { maxLength: 3 }) : fc.constant([])
-  return fc.record({ values, motions, layers }).map(({ values, motions, layers }) => ({
-    kind: kind.kind,
-    name: kind.label,
-    hidden: false,
-    locked: false,
-    values: { ...defaultValues(kind.properties), ...values },
-    motions,
-    ...(kind.holdsLayers ? { layers: layers as Layer[] } : {}),
-  }))
+  return fc
+    .record({ values, motions, layers, trembles, events })
+    .map(({ values, motions, layers, trembles, events }) => ({
+      kind: kind.kind,
+      name: kind.label,
+      hidden: false,
+      locked: false,
+      values: { ...defaultValues(kind.properties), ...values },
+      motions,
+      ...(trembles ? { trembles } : {}),
+      ...(events ? { events } : {}),
+      ...(kind.holdsLayers ? { layers: layers as Layer[] } : {}),
+    }))
 }
 
 const anyLayer = (depth: number): fc.Arbitrary<Omit<Layer, 'id'>> =>
@@ -102,6 +180,13 @@ const withIds = (layer: Omit<Layer, 'id'>): Layer => ({
   ...(layer.layers ? { layers: layer.layers.map(withIds) } : {}),
 })
 
+/** Layers that place loops given one of those that there are; the loops themselves place none. */
+const placing = (layer: Layer, ids: readonly string[]): Layer => ({
+  ...layer,
+  values: layer.kind === 'loop' ? { ...layer.values, loop: ids[0] ?? '' } : layer.values,
+  ...(layer.layers ? { layers: layer.layers.map((child) => placing(child, ids)) } : {}),
+})
+
 /** A document with up to four layers, groups two deep. */
 export const anyLoop: fc.Arbitrary<Loop> = fc
   .record({
@@ -111,13 +196,32 @@ export const anyLoop: fc.Arbitrary<Loop> = fc
     rate: fc.constantFrom(...COMMON_RATES),
     length: fc.integer({ min: 1, max: 120 }),
     layers: fc.array(anyLayer(2), { maxLength: 4 }),
+    inner: fc.array(
+      fc.record({ length: fc.integer({ min: 1, max: 60 }), layers: fc.array(anyLayer(0), { maxLength: 2 }) }),
+      {
+        maxLength: 1,
+      },
+    ),
   })
-  .map((loop) => ({
+  .map(({ inner, ...loop }) => ({
     format: FORMAT,
     version: VERSION,
     id: 'random',
     name: 'Random loop',
     kind: 'loader' as const,
+    blur: NO_BLUR,
+    palette: [],
+    loops: inner.map(({ length, layers }, i) => ({
+      id: `inner-${i}`,
+      name: 'Inner',
+      width: 100,
+      height: 80,
+      background: '#123a4c',
+      rate: loop.rate,
+      length,
+      layers: layers.map(withIds),
+    })),
+    pictures: [],
     ...loop,
-    layers: loop.layers.map(withIds),
+    layers: loop.layers.map(withIds).map((layer) => placing(layer, inner.length > 0 ? ['inner-0'] : [])),
   }))

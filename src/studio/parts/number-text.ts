@@ -24,11 +24,13 @@ const FACTORS: Record<string, Readonly<Record<string, Factor>>> = {
     ms: ({ rate }) => toNumber(rate) / 1000,
   },
   cycles: { cycle: () => 1, cycles: () => 1, x: () => 1 },
+  links: { link: () => 1, links: () => 1 },
+  places: { place: () => 1, places: () => 1 },
   seconds: { s: () => 1, ms: () => 0.001, f: ({ rate }) => 1 / toNumber(rate) },
   '': {},
 }
 
-export type FieldUnit = Unit | 'frames' | 'cycles' | 'seconds'
+export type FieldUnit = Unit | 'frames' | 'seconds'
 
 /**
  * The value that a text means in a field: a number, a sum such as `360/48`, or one with units such as `1.5s`, `12f`,
@@ -98,4 +100,15 @@ export const showNumber = (value: number, unit: FieldUnit): string =>
 
 /** The unit as it stands behind the number. */
 export const unitText = (unit: FieldUnit): string =>
-  ({ share: '%', seconds: 's', frames: 'f', cycles: 'cycles', px: 'px', '°': '°', '×': '×', '': '' })[unit]
+  ({
+    share: '%',
+    seconds: 's',
+    frames: 'f',
+    cycles: 'cycles',
+    links: 'links',
+    places: 'places',
+    px: 'px',
+    '°': '°',
+    '×': '×',
+    '': '',
+  })[unit]

@@ -1,14 +1,20 @@
+import { MASKS } from '../../loop/display-list'
+import { EFFECTS } from '../effects'
 import type { LayerKind } from '../kind'
 import { PLACEMENT } from '../placement'
 
-/** Layers that are placed, turned and faded as one. */
+/** Layers that are placed, turned and faded as one; the frontmost of them may mask the others. */
 export const group: LayerKind = {
   kind: 'group',
   label: 'Group',
   shortcut: null,
-  properties: PLACEMENT,
+  properties: {
+    ...PLACEMENT,
+    mask: { type: 'choice', label: 'front masks', section: 'mask', options: MASKS, default: 'none' },
+    ...EFFECTS,
+  },
   holdsLayers: true,
-  draw: (_values, children) => ({ type: 'group', children }),
+  draw: (values, inside) => ({ type: 'group', children: inside.layers(), mask: values.mask as (typeof MASKS)[number] }),
   outline: null,
   bounds: () => null,
   fromDrag: () => ({}),

@@ -1,0 +1,51 @@
+import { SVGPathData } from 'svg-pathdata'
+import type { Path, PathSegment } from './path'
+
+/** The longest path data that a document holds, in characters. */
+export const LONGEST_PATH = 200_000
+
+function read(data: string): Path | null {
+  try {
+    const { commands } = new SVGPathData(data).toAbs().normalizeHVZ(false, true, true).normalizeST().qtToC().aToC()
+    const path: PathSegment[] = []
+    for (const command of commands) {
+      if (command.type === SVGPathData.MOVE_TO) path.push(['M', command.x, command.y])
+      else if (command.type === SVGPathData.LINE_TO) path.push(['L', command.x, command.y])
+      else if (command.type === SVGPathData.CURVE_TO)
+        path.push(['C', command.x1, command.y1, command.x2, command.y2, command.x, command.y])
+      else if (command.type === SVGPathData.CLOSE_PATH) path.push(['Z'])
+      else return null
+    }
+    const finite = path.every(([, ...numbers]) => numbers.every((x) => Math.abs(x) <= 1e7))
+    return finite && (path.length === 0 || path[0]?.[0] === 'M') ? path : null
+  } catch {
+    return null
+  }
+}
+
+const known = new Map<string, Path | null>()
+
+/**
+ * The path that SVG path data describes, arcs and quadratic curves as cubic ones, or null where the text is none
+ * (SVG 2, § 9.3). The same text gives the same object, so that what is measured of it can be kept.
+ */
+export function parsePath(data: string): Path | null {
+  const found = known.get(data)
+  if (found !== undefined) return found
+  if (known.size > 500) known.clear()
+  const path = data.length <= LONGEST_PATH ? read(data) : null
+  known.set(data, path)
+  return path
+}
+
+const EMPTY: Path = []
+
+/** The path of data that is known to be sound; nothing where it is not. */
+export const pathOf = (data: string): Path => parsePath(data) ?? EMPTY
+
+/** Whether a path ends where it began. */
+export const isClosed = (path: Path): boolean => path.at(-1)?.[0] === 'Z'
+
+/** A path as the `d` of an SVG path element. */
+export const svgPathData = (path: Path): string =>
+  path.map(([letter, ...numbers]) => letter + numbers.map((x) => Number(x.toFixed(4))).join(' ')).join('')

@@ -1,0 +1,75 @@
+import { type Path, type PathSegment, pathOf, transformPath } from '../path'
+import bold from './bold.json'
+import mono from './mono.json'
+import regular from './regular.json'
+
+interface Face {
+  readonly unitsPerEm: number
+  readonly ascender: number
+  readonly descender: number
+  /** Advance and outline of each character, in units of the em, the y axis down. */
+  readonly glyphs: Readonly<Record<string, readonly [advance: number, outline: string]>>
+  readonly kerning: Readonly<Record<string, number>>
+}
+
+/** The faces that are shipped: Figtree and JetBrains Mono, both under the SIL Open Font License. */
+export const FACES = ['regular', 'bold', 'mono'] as const
+export type FaceName = (typeof FACES)[number]
+const faces = { regular, bold, mono } as unknown as Record<FaceName, Face>
+
+export const ALIGNMENTS = ['left', 'centre', 'right'] as const
+
+/** How text is set. */
+export interface Setting {
+  readonly face: FaceName
+  /** Height of the em, px. */
+  readonly size: number
+  readonly align: (typeof ALIGNMENTS)[number]
+  /** From one line to the next, in ems. */
+  readonly lineHeight: number
+  /** Added between characters, in ems. */
+  readonly spacing: number
+}
+
+const MISSING = '?'
+
+/** The characters of a text that a face does not have; they are set as question marks. */
+export const missingCharacters = (text: string, face: FaceName): string[] => [
+  ...new Set([...text].filter((char) => char !== '\n' && !Object.hasOwn(faces[face].glyphs, char))),
+]
+
+/**
+ * The outlines of a text in a shipped face, in px, about the middle of the block: across by its widest line, down
+ * from the ascender of the first line to the descender of the last.
+ */
+export function textPath(text: string, { face: name, size, align, lineHeight, spacing }: Setting): Path {
+  const face = faces[name]
+  const scale = size / face.unitsPerEm
+  const lines = text.split('\n').map((line) => setLine(line, face, spacing))
+  const widest = Math.max(0, ...lines.map(({ width }) => width))
+  const leading = lineHeight * face.unitsPerEm
+  const height = face.ascender - face.descender + (lines.length - 1) * leading
+  const path: PathSegment[] = []
+  for (const [row, { width, glyphs }] of lines.entries()) {
+    const room = widest - width
+    const left = -widest / 2 + (align === 'left' ? 0 : align === 'right' ? room : room / 2)
+    const baseline = -height / 2 + face.ascender + row * leading
+    for (const { outline, x } of glyphs)
+      path.push(...transformPath(pathOf(outline), [scale, 0, 0, scale, (left + x) * scale, baseline * scale]))
+  }
+  return path
+}
+
+function setLine(line: string, face: Face, spacing: number) {
+  const glyphs: { outline: string; x: number }[] = []
+  let x = 0
+  let previous = ''
+  for (const char of line) {
+    const [advance, outline] = face.glyphs[char] ?? face.glyphs[MISSING] ?? [0, '']
+    x += face.kerning[previous + char] ?? 0
+    glyphs.push({ outline, x })
+    x += advance + spacing * face.unitsPerEm
+    previous = char
+  }
+  return { glyphs, width: Math.max(0, x - (glyphs.length > 0 ? spacing * face.unitsPerEm : 0)) }
+}
