@@ -4,6 +4,8 @@ export interface FitMotion {
   readonly frames: number
   /** Counts of cycles may be multiples of 1/fold. */
   readonly fold: number
+  /** Whether its speed must not be bent at all. */
+  readonly locked?: boolean
 }
 
 /** One length of the front, with what it does to each motion. */
@@ -39,7 +41,7 @@ export function fitAt(motions: readonly FitMotion[], length: number): FitPoint {
 
 /**
  * The lengths from `least` to `most` frames for which no shorter one bends the speeds as little or less: the Pareto front
- * of short against true, ascending in length. A length is given up at the first motion that it bends too much, and the
+ * of short against true, ascending in length. Lengths that bend a locked motion are left out. A length is given up at the first motion that it bends too much, and the
  * motion that gave up the last one is asked first.
  */
 export function fitFront(motions: readonly FitMotion[], most: number, least = 1): FitPoint[] {
@@ -47,9 +49,10 @@ export function fitFront(motions: readonly FitMotion[], most: number, least = 1)
   const order = [...motions]
   let best = Infinity
   for (let length = least; length <= most; length++) {
-    const failing = order.findIndex(
-      (motion) => !(speedError(motion, length, admissibleCycles(motion, length)) < best - SAME_ERROR),
-    )
+    const failing = order.findIndex((motion) => {
+      const error = speedError(motion, length, admissibleCycles(motion, length))
+      return motion.locked ? error > 1e-9 : error >= best - SAME_ERROR
+    })
     if (failing > 0) order.unshift(...order.splice(failing, 1))
     if (failing >= 0) continue
     const point = fitAt(motions, length)

@@ -11,6 +11,7 @@ import { checkHome, type HomeReport, type Motion, type MovingValue, type Remedy,
 import { withColours } from './colours'
 import { propertyAt, valuesAt } from './evaluate'
 import { type InnerLoop, type Layer, type Loop, placedIn } from './schema'
+import { groupFold } from './spokes'
 import { places } from './tree'
 
 /** One motion of the loop with its report. */
@@ -36,12 +37,14 @@ const isNumber = (property: Property | undefined): property is NumberProperty =>
 function equivalenceOverLoop(layer: Layer, name: string, length: number): number | undefined {
   const property = layerKind(layer.kind).properties[name]
   if (!property || equivalenceOf(property, layer.values) === undefined) return undefined
-  if (isNumber(property) && typeof property.equivalence === 'number') return property.equivalence
+  const ofGroup = layer.kind === 'group' && name === 'rotation'
+  if (isNumber(property) && typeof property.equivalence === 'number' && !ofGroup) return property.equivalence
   const others = Object.keys(layer.motions).some((other) => other !== name)
   const samples = others ? Math.min(48, length) : 1
   let common = 0
   for (let i = 0; i < samples; i++) {
-    const m = equivalenceOf(property, valuesAt(layer, (i * length) / samples, length))
+    const values = valuesAt(layer, (i * length) / samples, length)
+    const m = ofGroup ? 360 / groupFold(layer, values) : equivalenceOf(property, values)
     if (m === undefined) return undefined
     const both = commonMultiple(common, m)
     if (both === undefined) return undefined

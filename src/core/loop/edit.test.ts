@@ -32,9 +32,9 @@ import {
   setAfter,
   setKeyAtFrame,
   setMotion,
-  setTied,
   setValue,
   stageBounds,
+  switchPeriod,
   ungroup,
 } from '.'
 
@@ -120,7 +120,9 @@ describe('editing a loop', () => {
             case 'move':
               return moveLayer(loop, id, { id: layers[other % layers.length]?.id ?? id, side: 'inside' })
             case 'after':
-              return onMotion((motion) => setTied(setAfter(motion, 'alternate'), other % 2 === 0, loop.length))
+              return onMotion((motion) =>
+                switchPeriod(setAfter(motion, 'alternate'), other % 2 === 0, other, loop.length),
+              )
             case 'travel':
               return onMotion((motion) =>
                 motion.after === 'accumulate' ? stretchTravel(motion as Motion<number>, number) : motion,
@@ -258,8 +260,8 @@ describe('motions', () => {
     expect(travel(setAfter(swing, 'accumulate') as Motion<number>)).toBe(0)
   })
   it('keep their period when they are freed, and take the nearest whole number of cycles when tied', () => {
-    const free = setTied(newMotion(rotation, 0), false, 48)
+    const free = switchPeriod(newMotion(rotation, 0), false, 0, 48)
     expect(free.period).toEqual({ frames: 48 })
-    expect(setTied({ ...free, period: { frames: 20 } }, true, 48).period).toEqual({ cycles: 2 })
+    expect(switchPeriod({ ...free, period: { frames: 20 } }, true, 0, 48).period).toEqual({ cycles: 2 })
   })
 })

@@ -1,3 +1,4 @@
+export * from './arrange'
 export * from './closing'
 export * from './colours'
 export * from './display-list'
@@ -5,6 +6,8 @@ export * from './edit'
 export * from './evaluate'
 export * from './file'
 export * from './keys'
+export * from './keys-many'
+export * from './nest'
 export {
   FORMAT,
   type FrameBlur,
@@ -29,4 +32,8 @@ export {
   VERSION,
 } from './schema'
 export * from './snap'
+export * from './spokes'
+export * from './symmetry'
+export * from './timing'
 export * from './tree'
+export * from './vary'

@@ -5,7 +5,6 @@ import {
   type AfterEachCycle,
   cyclePosition,
   type Ease,
-  isTied,
   type Key,
   type Motion,
   type MovingValue,
@@ -60,7 +59,7 @@ const bounded = (value: MovingValue): MovingValue => (typeof value === 'number' 
 const sorted = (keys: readonly Key[]): readonly Key[] => [...keys].sort((a, b) => a.at - b.at)
 
 /** The latest place a key may have: in `repeat` the end of the cycle belongs to the first key. */
-const lastPlace = (after: AfterEachCycle, length: number) => (after === 'repeat' ? 1 - 1 / (64 * length) : 1)
+export const lastPlace = (after: AfterEachCycle, length: number) => (after === 'repeat' ? 1 - 1 / (64 * length) : 1)
 
 /** Where in its cycle a motion stands at a frame, and which cycle that is. At the very end of `once` it is 1. */
 export function keyPlace(motion: Motion, frame: number, length: number): { at: number; cycle: number } {
@@ -129,13 +128,6 @@ export function setAfter(motion: Motion, after: AfterEachCycle): Motion {
   const closed = motion.after !== 'repeat' || motion.keys.at(-1)?.at === 1
   const keys = closed ? motion.keys : [...motion.keys, { at: 1, value: first.value, ease: 'linear' }]
   return { ...motion, after, keys }
-}
-
-/** The motion freed from the loop with the same period now, or tied to it with the nearest whole number of cycles. */
-export function setTied(motion: Motion, tied: boolean, length: number): Motion {
-  if (isTied(motion.period) === tied) return motion
-  const frames = periodFrames(motion.period, length)
-  return { ...motion, period: tied ? { cycles: Math.max(1, Math.round(length / frames)) } : { frames } }
 }
 
 /** The layer with a motion for a property, replacing the one it has; null takes the motion away and leaves its value. */

@@ -175,6 +175,7 @@ const tremble = z.strictObject({
   detail: z.int().min(1).max(1000),
   cycles: z.int().min(1).max(MAX_LENGTH),
   seed: z.int().min(0).max(9999),
+  phase: z.number().min(0).max(1),
 })
 
 const eventSchema = once((type: Property['type']) =>

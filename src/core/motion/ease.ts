@@ -87,3 +87,74 @@ export function easeAt(ease: Ease, t: number): number {
   }
   return curve(t)
 }
+
+const bezierText = (points: readonly number[]) => `cubic-bezier(${points.map((x) => Number(x.toFixed(6))).join(', ')})`
+
+/** The ease as it looks when time runs backwards: what `ease-in` does, `ease-out` undoes. */
+export function reverseEase(ease: Ease): Ease {
+  const parsed = parseEase(ease)
+  if (!parsed) return ease
+  switch (parsed.type) {
+    case 'hold':
+      return 'step-start'
+    case 'bezier': {
+      const [x1, y1, x2, y2] = parsed.points
+      const named = Object.entries(NAMED_BEZIERS).find(([, points]) =>
+        [1 - x2, 1 - y2, 1 - x1, 1 - y1].every((x, i) => Math.abs(x - (points[i] as number)) < 1e-9),
+      )
+      return named?.[0] ?? bezierText([1 - x2, 1 - y2, 1 - x1, 1 - y1])
+    }
+    case 'steps': {
+      const { count, position } = parsed
+      const turned = { 'jump-start': 'jump-end', 'jump-end': 'jump-start' }[position as string] ?? position
+      return count === 1 && turned === 'jump-end' ? 'hold' : `steps(${count}, ${turned})`
+    }
+    case 'linear':
+      return ease
+  }
+}
+
+/**
+ * The two eases that together do what one does, parted at the share t of its time: `progress` is how far it has got
+ * there. Curves are parted exactly (de Casteljau); an ease that cannot be parted gives null.
+ */
+export function splitEase(ease: Ease, t: number): { before: Ease; after: Ease; progress: number } | null {
+  const parsed = parseEase(ease)
+  if (!parsed || t <= 0 || t >= 1) return null
+  if (parsed.type === 'linear') return { before: 'linear', after: 'linear', progress: t }
+  if (parsed.type === 'hold') return { before: 'hold', after: 'hold', progress: 0 }
+  if (parsed.type !== 'bezier') return null
+  const [x1, y1, x2, y2] = parsed.points
+  const along = (a: number, b: number, s: number) => 3 * (1 - s) * (1 - s) * s * a + 3 * (1 - s) * s * s * b + s * s * s
+  let [low, high] = [0, 1]
+  for (let i = 0; i < 60; i++) {
+    const middle = (low + high) / 2
+    if (along(x1, x2, middle) < t) low = middle
+    else high = middle
+  }
+  const s = (low + high) / 2
+  const halves = (a: number, b: number) => {
+    const [p01, p12, p23] = [a * s, a + (b - a) * s, b + (1 - b) * s]
+    const [p012, p123] = [p01 + (p12 - p01) * s, p12 + (p23 - p12) * s]
+    return { first: [p01, p012], middle: p012 + (p123 - p012) * s, second: [p123, p23] } as const
+  }
+  const [x, y] = [halves(x1, x2), halves(y1, y2)]
+  if (Math.abs(y.middle) < 1e-9 || Math.abs(1 - y.middle) < 1e-9) return null
+  const part = (points: readonly [number, number, number, number]) =>
+    points.every((value) => Math.abs(value) <= 100) ? bezierText(points) : null
+  const unit = (value: number) => Math.min(1, Math.max(0, value))
+  const before = part([
+    unit(x.first[0] / x.middle),
+    y.first[0] / y.middle,
+    unit(x.first[1] / x.middle),
+    y.first[1] / y.middle,
+  ])
+  const rest = (value: number, from: number) => (value - from) / (1 - from)
+  const after = part([
+    unit(rest(x.second[0], x.middle)),
+    rest(y.second[0], y.middle),
+    unit(rest(x.second[1], x.middle)),
+    rest(y.second[1], y.middle),
+  ])
+  return before && after ? { before, after, progress: y.middle } : null
+}

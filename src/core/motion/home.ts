@@ -113,7 +113,7 @@ function goesOn<V extends MovingValue>(
 }
 
 /** Whether keys carry on at one and the same speed through the whole cycle. */
-function isEven<V extends MovingValue>(keys: readonly Key<V>[]): boolean {
+export function isEven<V extends MovingValue>(keys: readonly Key<V>[]): boolean {
   const [first, last] = [keys[0], keys.at(-1)]
   if (first?.at !== 0 || last?.at !== 1) return false
   const rise = Number(last.value) - Number(first.value)

@@ -10,6 +10,8 @@ export interface Tremble {
   /** Whole cycles per loop. */
   readonly cycles: number
   readonly seed: number
+  /** Where in its cycle it starts, 0 … 1. */
+  readonly phase: number
 }
 
 /** Finer layers of noise laid over the first, each with half its height and twice its detail. */
@@ -29,8 +31,13 @@ export function latticeNoise(x: number, size: number, seed: number): number {
 }
 
 /** What a tremble adds at an unreduced frame of a loop of N frames, `shift` cycles later. */
-export function trembleValue({ amount, detail, cycles, seed }: Tremble, frame: number, length: number, shift = 0) {
-  const q = (frame * cycles) / length + shift
+export function trembleValue(
+  { amount, detail, cycles, seed, phase }: Tremble,
+  frame: number,
+  length: number,
+  shift = 0,
+) {
+  const q = (frame * cycles) / length + phase + shift
   const share = q - Math.floor(q + SNAP)
   let sum = 0
   let height = 1

@@ -1,3 +1,4 @@
+export * from './hull'
 export * from './path'
 export * from './ruler'
 export * from './span'

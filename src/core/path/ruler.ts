@@ -17,7 +17,7 @@ export interface PathRuler {
 }
 
 /** Parts into which a curve is cut for measuring; a place is then sought within one of them. */
-const PARTS = 16
+const PARTS = 64
 
 interface MeasuredPiece {
   readonly curve: Cubic

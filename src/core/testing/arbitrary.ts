@@ -115,6 +115,7 @@ export const anyTremble: fc.Arbitrary<Tremble> = fc.record({
   detail: fc.integer({ min: 1, max: 12 }),
   cycles: fc.integer({ min: 1, max: 5 }),
   seed: fc.nat(9999),
+  phase: double(0, 1),
 })
 
 export const anyEvent = (property: Property): fc.Arbitrary<MotionEvent> =>

@@ -12,7 +12,7 @@ import {
   setAfter,
   setKeyAtFrame,
   setMotion,
-  setTied,
+  switchPeriod,
 } from '@/core/loop'
 import { AFTER_EACH_CYCLE, isTied, type Motion, type MovingValue, stretchTravel, travel } from '@/core/motion'
 import { changeLoop, useOpenLoop } from '@/store/document'
@@ -131,7 +131,7 @@ const CycleFields = memo(function CycleFields(of: MotionOf) {
                 'btn join-item btn-xs px-1.5 font-normal',
                 tied === choice ? 'bg-neutral text-primary' : 'btn-ghost',
               )}
-              onClick={() => changeMotion(of, (each, length) => setTied(each, choice, length))}
+              onClick={() => changeMotion(of, (each, length) => switchPeriod(each, choice, frameNow(), length))}
             >
               {choice ? 'tied' : 'free'}
             </button>

@@ -1,0 +1,54 @@
+import { divisors } from '../fit'
+import { isTied, type Motion, periodFrames, stretchTravel, travel } from '../motion'
+import { checkMotions } from './closing'
+import type { Loop } from './schema'
+import { changeAllTimes } from './timing'
+
+/** A loop that shows the same in fewer frames. */
+export interface ShorterLoop {
+  readonly length: number
+  /** How many times it is contained in the loop. */
+  readonly times: number
+  readonly loop: Loop
+}
+
+/** A motion in a loop that is so many times shorter; null where its cycles do not divide and it does not run evenly on. */
+function shortened(motion: Motion, length: number, times: number): Motion | null {
+  const cycles = length / periodFrames(motion.period, length)
+  const part = cycles / times
+  if (Math.abs(part - Math.round(part)) < 1e-9 && part > 0.5)
+    return isTied(motion.period) ? { ...motion, period: { cycles: Math.round(part) } } : motion
+  if (motion.after !== 'accumulate') return null
+  const whole = Math.max(1, Math.round(part))
+  const wanted = (travel(motion as Motion<number>) * part) / whole
+  return { ...stretchTravel(motion as Motion<number>, wanted), period: { cycles: whole } }
+}
+
+/**
+ * The shorter loops that lie in a loop, the shortest first: lengths N/d at which every motion is home already, by
+ * itself or by the symmetry of what it turns, and goes on as it began.
+ */
+export function shorterLoops(loop: Loop): ShorterLoop[] {
+  const found: ShorterLoop[] = []
+  for (const times of divisors(loop.length).reverse()) {
+    if (times === 1) break
+    let whole = true
+    const refuse = <T>(each: T): T => {
+      whole = false
+      return each
+    }
+    const fewer = <T extends { readonly cycles: number }>(each: T): T =>
+      each.cycles % times === 0 ? { ...each, cycles: each.cycles / times } : refuse(each)
+    const timed = changeAllTimes(loop, {
+      motion: (motion) => shortened(motion, loop.length, times) ?? refuse(motion),
+      tremble: fewer,
+      event: fewer,
+    })
+    if (!whole) continue
+    const shorter = { ...timed, length: loop.length / times }
+    const reports = checkMotions(shorter).filter(({ inside, visible }) => visible && inside === null)
+    if (reports.length > 0 && reports.every(({ home, goesOn }) => home && goesOn))
+      found.push({ length: shorter.length, times, loop: shorter })
+  }
+  return found
+}

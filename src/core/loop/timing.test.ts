@@ -1,0 +1,295 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { renderInNode } from '../../render/node'
+import { fraction, toNumber } from '../clock'
+import { greatestDifference } from '../image'
+import { isTied, type Motion } from '../motion'
+import { anyLoop } from '../testing/arbitrary'
+import { quay } from '../testing/quay'
+import {
+  applyFit,
+  carriedBy,
+  changeAllTimes,
+  changeLoopClock,
+  changeSpeed,
+  checkMotions,
+  type DisplayList,
+  evaluate,
+  fillWith,
+  fitRows,
+  type Layer,
+  type Loop,
+  makeVariant,
+  newLayer,
+  partVariant,
+  repeatLoop,
+  reverseLoop,
+  shiftPhase,
+  shorterLoops,
+  stretchLoop,
+} from '.'
+
+/** Loops of which every motion is tied, goes on as it began, and has no steps whose edges rounding could move. */
+const smooth = (loop: Loop): Loop => {
+  const plain = changeAllTimes(loop, {
+    motion: (motion) => ({
+      ...motion,
+      after: motion.after === 'once' || motion.after === 'accumulate' ? ('alternate' as const) : motion.after,
+      period: { cycles: isTied(motion.period) ? 2 * motion.period.cycles : 2 },
+      keys: motion.keys.map((key) => ({ ...key, ease: /step|hold/.test(key.ease) ? 'linear' : key.ease })),
+    }),
+  })
+  const still = (layer: Layer): Layer => ({ ...layer, events: {}, layers: layer.layers?.map(still) ?? [] })
+  return { ...plain, layers: plain.layers.map(still) }
+}
+const anySmooth = anyLoop.map(smooth)
+
+const numbers = (value: unknown): number[] =>
+  typeof value === 'number'
+    ? [value]
+    : value && typeof value === 'object'
+      ? Object.values(value).flatMap((each) => numbers(each))
+      : []
+
+function looksAlike(a: DisplayList, b: DisplayList): boolean {
+  const [xs, ys] = [numbers(a.nodes), numbers(b.nodes)]
+  if (xs.length === ys.length && xs.every((x, i) => Math.abs(x - (ys[i] as number)) <= 1e-3 * (1 + Math.abs(x))))
+    return true
+  return greatestDifference(renderInNode(a, 120, 120), renderInNode(b, 120, 120)) <= 24
+}
+
+const turning = (name: string, motion: Partial<Motion>, values = {}): Layer => ({
+  ...newLayer('polygon', name, { x: 5, y: 5, radius: 4, corners: 3, ...values }, name),
+  motions: { rotation: { ...carriedBy(360), ...motion } },
+})
+const sheet: Loop = {
+  ...quay,
+  length: 60,
+  layers: [turning('drum', { period: { cycles: 2 } }), turning('wheel', {}, { corners: 4 })],
+}
+
+describe('a loop repeated, stretched, shifted or run backwards', () => {
+  it('shows after itself what it shows', () => {
+    fc.assert(
+      fc.property(anySmooth, fc.integer({ min: 1, max: 4 }), fc.nat(400), (loop, times, frame) => {
+        const longer = repeatLoop(loop, times)
+        expect(longer.length).toBe(times * loop.length)
+        expect(looksAlike(evaluate(longer, frame), evaluate(loop, frame))).toBe(true)
+      }),
+      { numRuns: 60 },
+    )
+  })
+  it('stretched shows at n what it showed at n·N/N′', () => {
+    fc.assert(
+      fc.property(anySmooth, fc.integer({ min: 1, max: 300 }), fc.nat(400), (loop, length, frame) => {
+        const stretched = stretchLoop(loop, length)
+        expect(looksAlike(evaluate(stretched, frame), evaluate(loop, (frame * loop.length) / length))).toBe(true)
+      }),
+      { numRuns: 60 },
+    )
+  })
+  it('shifted by a share shows what it showed that much later', () => {
+    fc.assert(
+      fc.property(anySmooth, fc.integer({ min: 0, max: 7 }), fc.nat(200), (loop, eighths, frame) => {
+        const shifted = shiftPhase(loop, eighths / 8)
+        expect(looksAlike(evaluate(shifted, frame), evaluate(loop, frame + (eighths / 8) * loop.length))).toBe(true)
+      }),
+      { numRuns: 60 },
+    )
+  })
+  it('backwards shows at n what it showed at −n', () => {
+    fc.assert(
+      fc.property(anySmooth, fc.nat(200), (random, frame) => {
+        const calm = (layer: Layer): Layer => ({ ...layer, trembles: {}, layers: layer.layers?.map(calm) ?? [] })
+        const isStaggered = (layer: Layer): boolean =>
+          (layer.kind === 'copies' && layer.values.stagger !== 0) || (layer.layers ?? []).some(isStaggered)
+        const loop = { ...random, layers: random.layers.map(calm).filter((layer) => !isStaggered(layer)) }
+        expect(looksAlike(evaluate(reverseLoop(loop), frame), evaluate(loop, -frame))).toBe(true)
+      }),
+      { numRuns: 60 },
+    )
+  })
+})
+
+describe('another rate or length', () => {
+  const to = (meaning: 'cycles' | 'seconds' | 'frames', rate: number, length: number) =>
+    changeLoopClock(sheet, { rate: fraction(rate), length }, meaning)
+  it('keeps the cycles: everything stretches', () => {
+    const { loop } = to('cycles', 50, 90)
+    expect([loop.length, toNumber(loop.rate)]).toEqual([90, 50])
+    expect(loop.layers[0]?.motions.rotation?.period).toEqual({ cycles: 2 })
+  })
+  it('keeps the seconds: more or fewer frames', () => {
+    expect(to('seconds', 50, 60).loop).toMatchObject({ length: 120, rate: { num: 50, den: 1 } })
+    expect(to('seconds', 25, 30).loop).toMatchObject({ length: 30, rate: { num: 25, den: 2 } })
+  })
+  it('keeps the frames of each cycle, and says which speeds bend', () => {
+    const exact = to('frames', 25, 120)
+    expect(exact.loop.layers.map((layer) => layer.motions.rotation?.period)).toEqual([{ cycles: 4 }, { cycles: 2 }])
+    expect(exact.bent).toEqual([])
+    const bent = to('frames', 25, 70)
+    expect(bent.bent.map(({ layer }) => layer)).toEqual(['drum', 'wheel'])
+    expect(bent.bent[0]?.error).toBeCloseTo(70 / (2 * 30) - 1)
+  })
+  it('leaves a loop that closes closing, whatever is meant', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom('cycles', 'seconds', 'frames' as const),
+        fc.integer({ min: 1, max: 120 }),
+        fc.integer({ min: 1, max: 900 }),
+        (meaning, rate, length) => {
+          const { loop } = to(meaning as 'cycles', rate, length)
+          expect(checkMotions(loop).every(({ home, goesOn }) => home && goesOn)).toBe(true)
+        },
+      ),
+    )
+  })
+})
+
+describe('one motion at another speed', () => {
+  it('has half its cycles where they divide, or the loop becomes longer for it', () => {
+    expect(changeSpeed(sheet, 'drum', 'rotation', 2, true)).toMatchObject({ length: 60 })
+    const slower = changeSpeed(sheet, 'wheel', 'rotation', 2, true)
+    expect(slower.length).toBe(120)
+    expect(slower.layers.map((layer) => layer.motions.rotation?.period)).toEqual([{ cycles: 4 }, { cycles: 1 }])
+    expect(checkMotions(slower).every(({ home }) => home)).toBe(true)
+    expect(changeSpeed(sheet, 'wheel', 'rotation', 2, false).layers[1]?.motions.rotation?.period).toEqual({ cycles: 2 })
+  })
+})
+
+describe('a fit', () => {
+  it('lists every motion with its period and fold', () =>
+    expect(fitRows(sheet).map(({ layer, frames, fold, cycles }) => [layer, frames, fold, cycles])).toEqual([
+      ['drum', 30, 3, 2],
+      ['wheel', 60, 4, 1],
+    ]))
+  it('applied comes home, in parts of a turn too', () => {
+    const fitted = applyFit(sheet, 20, [
+      { layerId: 'drum', name: 'rotation', cycles: 2 / 3 },
+      { layerId: 'wheel', name: 'rotation', cycles: 0.25 },
+    ])
+    expect(fitted.length).toBe(20)
+    expect(checkMotions(fitted).map(({ home, goesOn }) => home && goesOn)).toEqual([true, true])
+    expect(evaluate(fitted, 7).nodes[1]?.transform[1]).toBeCloseTo(Math.sin((2 * Math.PI * 7) / 80))
+  })
+})
+
+describe('a shorter loop inside', () => {
+  it('is found where every motion is home before, by its symmetry', () => {
+    const found = shorterLoops({
+      ...sheet,
+      layers: [turning('drum', {}), turning('star', { period: { cycles: 2 } }, { corners: 6 })],
+    })
+    expect(found.map(({ times }) => times)).toEqual([3])
+    const capstan = shorterLoops({ ...sheet, layers: [turning('capstan', {}, { corners: 6 })] })
+    expect(capstan[0]).toMatchObject({ times: 6, length: 10 })
+    expect(checkMotions(capstan[0]?.loop as Loop).every(({ home }) => home)).toBe(true)
+  })
+  it('shows the same on every frame', () => {
+    fc.assert(
+      fc.property(anySmooth, fc.constantFrom(2, 3, 4), fc.nat(200), (loop, times, frame) => {
+        const found = shorterLoops(repeatLoop(loop, times)).find((each) => each.times === times)
+        fc.pre(found !== undefined)
+        if (found) expect(looksAlike(evaluate(found.loop, frame), evaluate(loop, frame))).toBe(true)
+      }),
+      { numRuns: 60 },
+    )
+  })
+  it('is found for a wheel of like spokes that are drawn one by one', () => {
+    const spoke = (degrees: number) =>
+      newLayer('line', `Spoke ${degrees}`, { rotation: degrees, length: 8 }, `spoke-${degrees}`)
+    const wheel: Layer = {
+      ...newLayer('group', 'Wheel', { x: 5, y: 5 }, 'wheel'),
+      layers: [0, 45, 90, 135].map(spoke),
+      motions: { rotation: carriedBy(360) },
+    }
+    expect(shorterLoops({ ...quay, length: 48, layers: [wheel] })[0]).toMatchObject({ times: 8, length: 6 })
+    const odd = {
+      ...wheel,
+      layers: [
+        ...(wheel.layers ?? []).slice(0, 3),
+        { ...spoke(135), values: { ...spoke(135).values, stroke: '#ffffff' } },
+      ],
+    }
+    expect(shorterLoops({ ...quay, length: 48, layers: [odd] })[0]?.times).toBe(2)
+  })
+})
+
+describe('the stepping case', () => {
+  const drum = (corners: number, cycles: number): Loop => ({
+    ...quay,
+    length: 180,
+    layers: [
+      {
+        ...newLayer('polygon', 'Drum', { radius: 4, corners }, 'drum'),
+        motions: {
+          rotation: {
+            ...carriedBy(40),
+            keys: [
+              { at: 0, value: 0, ease: 'hold' },
+              { at: 1, value: 40, ease: 'hold' },
+            ],
+            period: { cycles },
+          },
+        },
+      },
+      newLayer('line', 'Mark', {}, 'mark'),
+    ],
+  })
+  /** A drum without symmetry, so that a turn must be whole. */
+  const plain = (cycles: number) => {
+    const loop = drum(3, cycles)
+    return { ...loop, layers: loop.layers.map((layer) => ({ ...layer, values: { ...layer.values, pivotX: 1 } })) }
+  }
+  const home = (loop: Loop) => checkMotions(loop).every((report) => report.home)
+  it('makes nine equal steps per turn, home after exactly nine cycles and not one before', () => {
+    for (let cycles = 1; cycles <= 9; cycles++) expect(home(plain(cycles))).toBe(cycles === 9)
+    const angles = Array.from({ length: 180 }, (_, n) => evaluate(plain(9), n).nodes[0]?.transform as readonly number[])
+    const turns = angles.map(([a = 0, b = 0]) => Math.round(((Math.atan2(b, a) * 180) / Math.PI + 360) % 360))
+    expect([...new Set(turns)]).toEqual([0, 40, 80, 120, 160, 200, 240, 280, 320])
+    for (const turn of new Set(turns)) expect(turns.filter((each) => each === turn)).toHaveLength(20)
+  })
+  it('is home after three on a drum of three like sides', () => {
+    for (let cycles = 1; cycles <= 3; cycles++) expect(home(drum(3, cycles))).toBe(cycles === 3)
+  })
+})
+
+describe('filling a duration', () => {
+  it('repeats a loop of five frames for ten seconds', () => {
+    const small = { ...sheet, length: 5, rate: fraction(24) }
+    const [first] = fillWith(small, fraction(10))
+    expect(first).toMatchObject({ repeats: 48, speed: 1 })
+    expect(first?.loop?.length).toBe(240)
+    expect(checkMotions(first?.loop as Loop).every(({ home }) => home)).toBe(true)
+  })
+  it('offers lengths that divide it, and what they cost', () => {
+    const ways = fillWith({ ...sheet, length: 50 }, fraction(11))
+    expect(ways.map(({ repeats, length }) => [repeats, length]).slice(0, 3)).toEqual([
+      [5, 50],
+      [6, 50],
+      [5, 55],
+    ])
+    for (const { loop, repeats, length } of ways) expect(loop?.length).toBe(repeats * length)
+  })
+})
+
+describe('a variant', () => {
+  const source = {
+    ...sheet,
+    palette: [{ name: 'lamp', colour: '#f6b84b' }],
+    layers: [turning('drum', {}, { fill: 'var(--lamp)' })],
+  }
+  const change = { palette: { lamp: '#79c9b4' }, faster: 3, longer: 2, reversed: true, phase: 0.25 }
+  it('shows its source in other colours, faster, longer, backwards and later', () => {
+    const variant = makeVariant(source, 'Green', change)
+    expect(variant).toMatchObject({ length: 120, name: 'Green', variantOf: { id: source.id } })
+    const [node] = evaluate(variant, 4).nodes
+    expect(node?.type === 'shape' && node.fill?.colour).toBe('#79c9b4')
+    const backwards = evaluate(source, -((4 + 30) * 3) / 2).nodes[0]
+    expect(node?.transform[0]).toBeCloseTo(backwards?.transform[0] ?? 9)
+    expect(node?.transform[1]).toBeCloseTo(backwards?.transform[1] ?? 9)
+    expect(checkMotions(variant).every(({ home }) => home)).toBe(true)
+  })
+  it('follows no longer once it is parted', () =>
+    expect('variantOf' in partVariant(makeVariant(source, 'Own', change))).toBe(false))
+})
