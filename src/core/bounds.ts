@@ -3,4 +3,4 @@ export const LARGEST_NUMBER = 1e6
 
 /** A number as a document may hold it. */
 export const boundNumber = (value: number): number =>
-  Number.isNaN(value) ? 0 : Math.min(LARGEST_NUMBER, Math.max(-LARGEST_NUMBER, value))
+  Number.isNaN(value) ? 0 : Math.min(LARGEST_NUMBER, Math.max(-LARGEST_NUMBER, value)) + 0

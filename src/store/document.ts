@@ -1,7 +1,7 @@
 import { temporal } from 'zundo'
 import { useStore } from 'zustand'
 import { createStore } from 'zustand/vanilla'
-import type { Loop } from '@/core/loop'
+import { innerView, type Loop, partVariant, withInner } from '@/core/loop'
 
 /** How many steps can be undone. */
 export const UNDO_LIMIT = 300
@@ -9,12 +9,14 @@ export const UNDO_LIMIT = 300
 interface DocumentState {
   /** The open loop; null before one is opened. */
   readonly loop: Loop | null
+  /** The loop placed in it that is being worked on; null for itself. */
+  readonly inside: string | null
 }
 type Past = Pick<DocumentState, 'loop'>
 
-/** The open document. Its only part is the loop; everything else about it is derived. */
+/** The open document, and which of its loops is worked on; everything else about it is derived. */
 export const documentStore = createStore<DocumentState>()(
-  temporal(() => ({ loop: null as Loop | null }), {
+  temporal((): DocumentState => ({ loop: null, inside: null }), {
     limit: UNDO_LIMIT,
     partialize: ({ loop }): Past => ({ loop }),
     equality: (a, b) => a.loop === b.loop,
@@ -40,7 +42,7 @@ export const currentHistory = (): History => ({
 export function openLoop(loop: Loop, { past, future }: History = { past: [], future: [] }): void {
   gestureStart = null
   history.getState().pause()
-  documentStore.setState({ loop })
+  documentStore.setState({ loop, inside: null })
   history.setState({
     pastStates: past.map((each) => ({ loop: each })),
     futureStates: future.map((each) => ({ loop: each })),
@@ -48,13 +50,44 @@ export function openLoop(loop: Loop, { past, future }: History = { past: [], fut
   history.getState().resume()
 }
 
-/** Changes the open loop by one undoable step, or as part of the gesture that is under way. */
+const views = new WeakMap<Loop, Map<string, Loop>>()
+
+/** The loop that is worked on: the document, or the one placed in it that was opened. The same object as long as nothing changes. */
+function viewOf({ loop, inside }: DocumentState): Loop | null {
+  if (!loop || inside === null) return loop
+  const known = views.get(loop) ?? new Map<string, Loop>()
+  views.set(loop, known)
+  const view = known.get(inside) ?? innerView(loop, inside)
+  if (view) known.set(inside, view)
+  return view ?? loop
+}
+
+export const currentLoop = (): Loop | null => viewOf(documentStore.getState())
+
+/**
+ * Changes the loop that is worked on by one undoable step, or as part of the gesture that is under way. A variant that is
+ * changed by hand no longer follows its source.
+ */
 export function changeLoop(change: (loop: Loop) => Loop): void {
+  const { loop, inside } = documentStore.getState()
+  const view = currentLoop()
+  if (!loop || !view) return
+  const next = change(view)
+  if (next === view) return
+  const whole = inside !== null && next.id === inside ? withInner(loop, next) : next
+  documentStore.setState({ loop: whole.variantOf && whole.variantOf === loop.variantOf ? partVariant(whole) : whole })
+}
+
+/** Changes the document itself, whichever of its loops is worked on; a variant goes on following its source. */
+export function changeDocument(change: (loop: Loop) => Loop): void {
   const { loop } = documentStore.getState()
   if (!loop) return
   const next = change(loop)
   if (next !== loop) documentStore.setState({ loop: next })
 }
+
+/** Opens a loop that is placed in the document to be worked on; null goes back to the document itself. */
+export const goInside = (id: string | null): void => documentStore.setState({ inside: id })
 
 let gestureStart: Loop | null = null
 
@@ -90,7 +123,15 @@ export function redo(): void {
   history.getState().redo()
 }
 
-export const useOpenLoop = (): Loop | null => useStore(documentStore, ({ loop }) => loop)
+const NO_COLOURS: Loop['palette'] = []
+/** The named colours of the document. */
+export const usePalette = (): Loop['palette'] => useStore(documentStore, ({ loop }) => loop?.palette ?? NO_COLOURS)
+
+/** The loop that is worked on. */
+export const useOpenLoop = (): Loop | null => useStore(documentStore, viewOf)
+/** The document itself, whichever of its loops is worked on. */
+export const useDocument = (): Loop | null => useStore(documentStore, ({ loop }) => loop)
+export const useInside = (): string | null => useStore(documentStore, ({ inside }) => inside)
 export const useHistoryLength = () => ({
   past: useStore(history, ({ pastStates }) => pastStates.length),
   future: useStore(history, ({ futureStates }) => futureStates.length),

@@ -1,7 +1,7 @@
 import { create } from 'zustand'
 import { dueFrame, type Playback, playedFrames, wrapFrame } from '@/core/clock'
 import { sharedNow } from '@/workers/timing'
-import { documentStore } from './document'
+import { currentLoop, documentStore } from './document'
 import { usePlayhead, useSession } from './session'
 
 /** What is being played; null while it stands still. */
@@ -15,7 +15,7 @@ export function frameNow(): number {
 
 /** Shows a whole frame of the loop, modulo its length; where it plays, it plays on from there. */
 export function showFrame(frame: number): void {
-  const { loop } = documentStore.getState()
+  const loop = currentLoop()
   const { playback } = usePlayback.getState()
   if (!loop) return
   const n = wrapFrame(Math.round(frame), loop.length)
@@ -29,7 +29,7 @@ export function showFrame(frame: number): void {
 /** Playing follows from the session and the shown loop, at once: where it stops, the playhead stands there. */
 function follow() {
   const { playing, pace, aroundSeam, preview } = useSession.getState()
-  const loop = preview ?? documentStore.getState().loop
+  const loop = preview ?? currentLoop()
   const before = usePlayback.getState().playback
   const { frame } = usePlayhead.getState()
   if (loop && frame >= loop.length) usePlayhead.setState({ frame: loop.length - 1 })

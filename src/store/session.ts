@@ -1,11 +1,17 @@
 import { create } from 'zustand'
 import { useShallow } from 'zustand/react/shallow'
 import type { Loop } from '@/core/loop'
-import { documentStore, type History, openLoop, useOpenLoop } from './document'
+import { documentStore, goInside, type History, openLoop, useOpenLoop } from './document'
 
 export type Pace = 1 | 0.5 | 0.25
 /** The tool that places the pivot of the selected layer. No kind of layer is called so. */
 export const PIVOT_TOOL = 'place the pivot'
+
+/** The tools that draw paths: point by point, or along the pointer. */
+export const PEN_TOOL = 'pen'
+export const FREEHAND_TOOL = 'freehand'
+/** The tool that records how a layer is dragged, in real time. */
+export const RECORD_TOOL = 'record'
 
 /** The frame drawn so many times as large as where all of it fits, with a point of it in the middle of the stage. */
 export interface Zoom {
@@ -29,8 +35,14 @@ interface Session {
   /** What the next drag on the stage does: draws a kind of layer, places the pivot, or, null, selects and moves. */
   readonly tool: string | typeof PIVOT_TOOL | null
   readonly snapping: boolean
+  /** Whether the stage shows the blur that the loop asks for. */
+  readonly showBlur: boolean
   /** How the frame lies on the stage; null where the whole of it is shown. */
   readonly zoom: Zoom | null
+  /** Keys of the shown motion that are chosen, by their index. */
+  readonly keys: readonly number[]
+  /** Whether a loop of the library is being chosen to be placed. */
+  readonly placing: boolean
   readonly commandList: boolean
   readonly shortcutSheet: boolean
 }
@@ -44,7 +56,10 @@ export const useSession = create<Session>()(() => ({
   aroundSeam: false,
   tool: null,
   snapping: true,
+  showBlur: true,
   zoom: null,
+  keys: [],
+  placing: false,
   commandList: false,
   shortcutSheet: false,
 }))
@@ -70,6 +85,12 @@ export function openInWorkspace(loop: Loop, history?: History): void {
   setSession({ selection: [], property: null, preview: null, playing: false, tool: null, zoom: null })
   usePlayhead.setState({ frame: 0 })
   openLoop(loop, history)
+}
+
+/** Opens a loop that is placed in the document to be worked on; null goes back to the document. */
+export function openInside(id: string | null): void {
+  setSession({ selection: [], property: null, preview: null, tool: null, zoom: null })
+  goInside(id)
 }
 
 /** The loop to show: the preview where there is one. */

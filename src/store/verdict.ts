@@ -3,7 +3,7 @@ import { checkMotions, type Loop, type MotionReport } from '@/core/loop'
 import { judgeLoop, type LoopVerdict, type SeamReport } from '@/core/seam'
 import { type Client, seamClient } from '@/workers/clients'
 import type { SeamService } from '@/workers/seam.worker'
-import { documentStore } from './document'
+import { currentLoop, documentStore } from './document'
 import { useSession } from './session'
 
 /** The seam of the loop that is shown: motions at once, pictures as soon as they have been looked at. */
@@ -60,7 +60,7 @@ export function startSeamWatch(): () => void {
   }
 
   const update = () => {
-    const loop = useSession.getState().preview ?? documentStore.getState().loop
+    const loop = useSession.getState().preview ?? currentLoop()
     if (!loop || loop === useSeam.getState().loop) return
     const motions = checkMotions(loop)
     const sameLoop = useSeam.getState().loop?.id === loop.id

@@ -46,6 +46,12 @@ export function colourDistance(from: string, to: string): number {
   return Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]) + Math.abs(a[3] - b[3])
 }
 
+/** A CSS colour made clearer by a share, 0 … 1. */
+export function withAlpha(colour: string, share: number): string {
+  const [l, a, b, alpha] = oklabOf(colour) ?? TRANSPARENT
+  return formatRgb({ mode: 'oklab', l, a, b, alpha: alpha * share })
+}
+
 const hexes = new Map<string, string>()
 
 /** `#rrggbb`, or `#rrggbbaa` where it is not opaque: what canvases and colour pickers take. Black for no colour. */

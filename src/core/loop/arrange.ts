@@ -1,3 +1,4 @@
+import { boundNumber } from '../bounds'
 import { layerKind, placementMatrix, type Values } from '../layers'
 import type { Motion } from '../motion'
 import {
@@ -61,7 +62,8 @@ export function makeCopies(
     frame,
   )
   if (!front || !box) return null
-  const centre = boxCentre(box)
+  const middle = boxCentre(box)
+  const centre: Point = { x: boundNumber(middle.x), y: boundNumber(middle.y) }
   const copies: Layer = {
     ...newLayer('copies', freeName(loop, `Copies of ${front.name}`), { x: centre.x, y: centre.y, ...values }, id),
     layers: members.map((member) => movedBy(member, -centre.x, -centre.y)),
@@ -105,7 +107,8 @@ export function pathAround(loop: Loop, ids: readonly string[], frame: number, aw
 
 /** A path about its own middle, and where that is. */
 function centred(path: Path) {
-  const centre: Point = boxCentre(pathBox(path) ?? { x: 0, y: 0, width: 0, height: 0 })
+  const middle: Point = boxCentre(pathBox(path) ?? { x: 0, y: 0, width: 0, height: 0 })
+  const centre: Point = { x: boundNumber(middle.x), y: boundNumber(middle.y) }
   return { centre, data: svgPathData(transformPath(path, [1, 0, 0, 1, -centre.x, -centre.y])) }
 }
 

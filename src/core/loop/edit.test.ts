@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { renderInNode } from '../../render/node'
+import { boundNumber } from '../bounds'
 import { type Clock, changeClock } from '../clock'
 import { greatestDifference } from '../image'
 import { layerKind } from '../layers'
@@ -8,10 +9,15 @@ import { type Motion, stretchTravel, travel } from '../motion'
 import { anyLoop, anyMotion } from '../testing/arbitrary'
 import {
   allLayers,
+  beltAround,
   centrePivot,
+  chainAround,
   changeKey,
   changeLayer,
+  changeSpeed,
   checkMotion,
+  copiesAlong,
+  copyKeys,
   type DisplayList,
   duplicateLayers,
   evaluate,
@@ -19,22 +25,37 @@ import {
   formatLoop,
   freeName,
   groupLayers,
+  keyOnCurve,
   type Layer,
   type Loop,
+  makeCopies,
+  moveKeys,
   moveLayer,
+  movesAbout,
   newLayer,
   newLoop,
   newMotion,
+  newTremble,
   parseLoop,
+  pasteKeys,
   propertyAt,
   removeKey,
+  removeKeys,
   removeLayers,
+  repeatLoop,
+  reverseKeys,
+  reverseLoop,
   setAfter,
   setKeyAtFrame,
   setMotion,
+  setTremble,
   setValue,
+  shiftPhase,
   stageBounds,
+  startAtEndOf,
+  stretchKeys,
   switchPeriod,
+  turnPath,
   ungroup,
 } from '.'
 
@@ -78,7 +99,23 @@ describe('editing a loop', () => {
   it('leaves a document that can be saved and opened again, whatever is done to it, with however wild numbers', () => {
     const wild = fc.oneof(fc.constantFrom(0, -1e12, 1e12, 1e-12), fc.double({ min: -1e9, max: 1e9, noNaN: true }))
     const step = fc.record({
-      what: fc.constantFrom('set', 'key', 'pivot', 'group', 'ungroup', 'copy', 'move', 'after', 'travel', 'clock'),
+      what: fc.constantFrom(
+        'set',
+        'key',
+        'pivot',
+        'group',
+        'ungroup',
+        'copy',
+        'move',
+        'after',
+        'travel',
+        'arrange',
+        'keys',
+        'times',
+        'tremble',
+        'path',
+        'clock',
+      ),
       pick: fc.nat(),
       other: fc.nat(),
       number: wild,
@@ -127,6 +164,43 @@ describe('editing a loop', () => {
               return onMotion((motion) =>
                 motion.after === 'accumulate' ? stretchTravel(motion as Motion<number>, number) : motion,
               )
+            case 'arrange': {
+              const make = [makeCopies, beltAround, chainAround, copiesAlong][other % 4] as typeof makeCopies
+              return make(loop, [id, layers[other % layers.length]?.id ?? id], other % 50)?.loop ?? loop
+            }
+            case 'keys':
+              return onMotion((motion) => {
+                const chosen = motion.keys.map((_, i) => i).filter((i) => (other >> i) % 2 === 0)
+                const edits = [
+                  () => moveKeys(motion, chosen, number, number, loop.length),
+                  () => stretchKeys(motion, chosen, 'first', number, loop.length),
+                  () => reverseKeys(motion, chosen),
+                  () => removeKeys(motion, chosen),
+                  () => keyOnCurve(motion, (other % 100) / 100, motion.keys[0]?.value ?? 0, loop.length),
+                  () => pasteKeys(motion, copyKeys(motion, chosen, loop.length), other % 50, loop.length),
+                  () => startAtEndOf(motion, motion, loop.length),
+                ]
+                return edits[other % edits.length]?.() ?? motion
+              })
+            case 'times': {
+              const edits = [
+                () => (loop.length < 1000 && layers.length < 40 ? repeatLoop(loop, 2) : loop),
+                () => reverseLoop(loop),
+                () => shiftPhase(loop, (other % 100) / 100),
+                () => (name ? changeSpeed(loop, id, name, 2, false) : loop),
+              ]
+              return edits[other % edits.length]?.() ?? loop
+            }
+            case 'tremble':
+              return change((each) => {
+                const tremble = {
+                  ...newTremble(layerKind(each.kind).properties.x as never),
+                  amount: boundNumber(number),
+                }
+                return setTremble(each, 'x', tremble)
+              })
+            case 'path':
+              return change((each) => (movesAbout(each) ? turnPath(each, number, 1.5, other % 50, loop.length) : each))
             default:
               return withClock(loop, changeClock(loop, { length: number }, 'rate'))
           }

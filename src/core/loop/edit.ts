@@ -1,7 +1,16 @@
 import { nanoid } from 'nanoid'
 import { boundNumber } from '../bounds'
 import type { Clock } from '../clock'
-import { clampToRange, defaultValues, layerKind, type PropertyValue, placementMatrix, type Values } from '../layers'
+import {
+  clampToRange,
+  defaultValues,
+  filtersOf,
+  layerKind,
+  PLACEMENT,
+  type PropertyValue,
+  placementMatrix,
+  type Values,
+} from '../layers'
 import { isOn, trembleValue } from '../motion'
 import {
   type Box,
@@ -15,7 +24,7 @@ import {
   transformPoint,
 } from '../path'
 import { valuesAt } from './evaluate'
-import { setKeyAtFrame } from './keys'
+import { movingNames, setKeyAtFrame } from './keys'
 import { FORMAT, type Layer, LONGEST_NAME, type Loop, NO_BLUR, VERSION } from './schema'
 import { findPlace, insertLayers, places, removeLayers, replaceLayer, withinLimits } from './tree'
 
@@ -90,7 +99,7 @@ export function setValue(layer: Layer, name: string, value: PropertyValue, frame
   const tremble = layer.trembles?.[name]
   if (tremble && typeof kept === 'number') {
     const { [name]: _apart, ...others } = layer.trembles ?? {}
-    const still = Number((kept - trembleValue(tremble, frame, length)).toFixed(9))
+    const still = Number((kept - trembleValue(tremble, frame, length)).toFixed(9)) + 0
     const set = setValue({ ...layer, trembles: others }, name, still, frame, length)
     return { ...set, trembles: { ...layer.trembles, [name]: tremble } }
   }
@@ -180,14 +189,20 @@ export function groupLayers(loop: Loop, ids: readonly string[], frame: number, i
 
 /**
  * Whether a group can be taken apart without changing the picture: it must not move, blend, fade or scale unevenly
- * by itself, and nothing in it may move its pivot, or its place while the group is turned.
+ * by itself, nor mask or filter what it holds, and nothing in it may move its pivot, or its place while the group is turned.
  */
 export function canUngroup(layer: Layer): boolean {
-  const { opacity, blend, scaleX, scaleY, rotation } = layer.values
-  const plain = opacity === 1 && blend === 'normal' && scaleX === scaleY
+  const { opacity, blend, scaleX, scaleY, rotation, mask } = layer.values
+  const plain =
+    opacity === 1 && blend === 'normal' && scaleX === scaleY && mask === 'none' && filtersOf(layer.values).length === 0
   const tangled = Number(rotation) % 360 === 0 ? ['pivotX', 'pivotY'] : ['pivotX', 'pivotY', 'x', 'y']
-  const free = layer.layers?.every((child) => tangled.every((name) => !child.motions[name]))
-  return free === true && Object.keys(layer.motions).length === 0 && plain
+  const placing = Object.keys(PLACEMENT)
+  const free = layer.layers?.every(
+    (child) =>
+      tangled.every((name) => !child.motions[name]) &&
+      placing.every((name) => !child.trembles?.[name] && !child.events?.[name]),
+  )
+  return free === true && movingNames(layer).length === 0 && plain
 }
 
 /**

@@ -7,7 +7,9 @@ export * from './evaluate'
 export * from './file'
 export * from './keys'
 export * from './keys-many'
+export * from './motion-path'
 export * from './nest'
+export * from './recording'
 export {
   FORMAT,
   type FrameBlur,

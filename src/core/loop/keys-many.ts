@@ -1,6 +1,7 @@
 import { boundNumber } from '../bounds'
 import { layerKind } from '../layers'
 import {
+  bend,
   type Ease,
   type Key,
   type Motion,
@@ -49,7 +50,7 @@ export function moveKeys(motion: Motion, choice: KeyChoice, frames: number, by: 
     if (!before || !chosen.has(i - 1)) low = Math.max(low, (before ? before.at + gap : 0) - at)
     if (!after || !chosen.has(i + 1)) high = Math.min(high, (after ? after.at - gap : Math.max(last, at)) - at)
   }
-  const wanted = frames / periodFrames(motion.period, length)
+  const wanted = boundNumber(frames) / periodFrames(motion.period, length)
   const shift = Math.min(Math.max(wanted, Math.min(0, low)), Math.max(0, high))
   return {
     ...motion,
@@ -98,7 +99,9 @@ export function reverseKeys(motion: Motion, choice: KeyChoice): Motion {
       return [index, i === turned.length - 1 ? { ...key, ease: out } : key] as const
     }),
   )
-  return { ...motion, keys: motion.keys.map((key, i) => replacedKeys.get(i) ?? key) }
+  const all = motion.keys.map((key, i) => replacedKeys.get(i) ?? key).sort((a, b) => a.at - b.at)
+  // Keys that stay in the midst of those that turn may be in their way.
+  return all.every(({ at }, i) => i === 0 || at > (all[i - 1] as Key).at) ? { ...motion, keys: all } : motion
 }
 
 /** One ease for all chosen keys. */
@@ -183,3 +186,7 @@ export function mapProperty(layer: Layer, name: string, change: (value: number) 
   const keys = motion.keys.map((key) => ({ ...key, value: boundNumber(change(Number(key.value))) }))
   return { ...layer, motions: { ...layer.motions, [name]: { ...motion, keys } } }
 }
+
+/** A motion of numbers bent at a place of its cycle by so much; a motion of colours stays as it is. */
+export const bendMotion = (motion: Motion, at: number, by: number, reach: number): Motion =>
+  typeof motion.keys[0]?.value === 'number' ? bend(motion as Motion<number>, at, by, reach) : motion

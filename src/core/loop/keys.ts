@@ -7,8 +7,10 @@ import {
   type Ease,
   type Key,
   type Motion,
+  type MotionEvent,
   type MovingValue,
   periodFrames,
+  type Tremble,
   travel,
 } from '../motion'
 import type { Layer } from './schema'
@@ -106,12 +108,6 @@ export function changeKey(
 export const removeKey = (motion: Motion, index: number): Motion =>
   motion.keys.length === 1 ? motion : { ...motion, keys: motion.keys.filter((_, i) => i !== index) }
 
-/** Every ease of a motion set to one. */
-export const setAllEases = (motion: Motion, ease: Ease): Motion => ({
-  ...motion,
-  keys: motion.keys.map((key) => ({ ...key, ease })),
-})
-
 /**
  * The motion with another rule after each cycle. `repeat` has its first key as closing value, so a key at the
  * cycle's end is left out; the others get one there, since they close with it: on the way out again for `repeat`
@@ -137,3 +133,45 @@ export function setMotion(layer: Layer, name: string, motion: Motion | null, val
   const { [name]: _gone, ...motions } = layer.motions
   return { ...layer, motions, values: { ...layer.values, ...(valueLeft === undefined ? {} : { [name]: valueLeft }) } }
 }
+
+const without = <T>(record: Readonly<Record<string, T>> | undefined, name: string): Readonly<Record<string, T>> => {
+  const { [name]: _gone, ...rest } = record ?? {}
+  return rest
+}
+
+/** The layer with a tremble of a property; null takes it away. @throws RangeError for one that is no moving number. */
+export function setTremble(layer: Layer, name: string, tremble: Tremble | null): Layer {
+  const property = layerKind(layer.kind).properties[name]
+  if (!property?.moves || property.type !== 'number') throw new RangeError(`${name} of ${layer.kind} does not tremble`)
+  return { ...layer, trembles: tremble ? { ...layer.trembles, [name]: tremble } : without(layer.trembles, name) }
+}
+
+/** The layer with an event of a property; null takes it away. @throws RangeError for one that does not move. */
+export function setEvent(layer: Layer, name: string, event: MotionEvent | null): Layer {
+  if (!layerKind(layer.kind).properties[name]?.moves) throw new RangeError(`${name} of ${layer.kind} does not move`)
+  return { ...layer, events: event ? { ...layer.events, [name]: event } : without(layer.events, name) }
+}
+
+/** The tremble that a property starts with: a tenth of what a new motion swings. */
+export const newTremble = (property: Property): Tremble => ({
+  amount: property.type === 'number' ? SWING[property.unit] / 10 : 0,
+  detail: 6,
+  cycles: 1,
+  seed: 1,
+  phase: 0,
+})
+
+/** The event that a property starts with: a blink of three frames in the middle of the loop. */
+export function newEvent(property: Property, value: MovingValue, length: number): MotionEvent {
+  const frames = Math.min(3, length)
+  const flash = property.type === 'number' && typeof value === 'number'
+  const low = flash && property.unit === 'share' ? 0 : null
+  const swung = flash ? (low !== null && value !== low ? low : value + SWING[property.unit]) : 'white'
+  return { value: swung, frames, at: [0.5], cycles: 1 }
+}
+
+/** Names of the properties of a layer that move in any way, in the order in which its kind lists them. */
+export const movingNames = (layer: Layer): string[] =>
+  Object.keys(layerKind(layer.kind).properties).filter(
+    (name) => layer.motions[name] ?? layer.trembles?.[name] ?? layer.events?.[name],
+  )

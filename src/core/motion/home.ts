@@ -33,6 +33,8 @@ export interface HomeReport {
   readonly evenness: number | null
   /** True when motion that carries on slows down towards the seam. */
   readonly hesitates: boolean
+  /** True where it turns back the long way at the end of each cycle, from a whole turn to none, instead of going on. */
+  readonly longWay: boolean
   /** |speed| at each frame, units per frame: N values, the last one leading to the closing frame. */
   readonly speeds: readonly number[]
 }
@@ -83,10 +85,19 @@ export function checkHome<V extends MovingValue>(
     goesOn: goesOn(motion, length, property, home),
     repeatsFrame: repeatsFrame(motion, length, property, home),
     kink,
+    longWay: turnsBack(motion, property),
     evenness,
     hesitates,
     speeds,
   }
+}
+
+/** A repeating motion whose last key looks like its first but is another value: 360° after 0°. */
+function turnsBack<V extends MovingValue>({ keys, after }: Motion<V>, { equivalence: m }: MovingProperty<V>): boolean {
+  const [first, last] = [keys[0]?.value, keys.at(-1)?.value]
+  if (after !== 'repeat' || !m || typeof first !== 'number' || typeof last !== 'number') return false
+  const way = Math.abs(last - first)
+  return way >= m * 0.999 && Math.abs(reduceGap(way, m)) < 1e-3 * m
 }
 
 function goesOn<V extends MovingValue>(
@@ -145,7 +156,7 @@ function repeatsFrame<V extends MovingValue>(
 
 /** One way to bring a motion home: what it says and the motion that results. */
 export interface Remedy<V extends MovingValue = MovingValue> {
-  readonly kind: 'cycles' | 'travel' | 'tie' | 'period' | 'repeat' | 'even' | 'match-ends' | 'rest'
+  readonly kind: 'carry-on' | 'cycles' | 'travel' | 'tie' | 'period' | 'repeat' | 'even' | 'match-ends' | 'rest'
   readonly label: string
   readonly motion: Motion<V>
 }
@@ -176,6 +187,12 @@ export function remedies<V extends MovingValue>(
   const cyclesWord = (c: number) => (c === 1 ? 'one cycle' : `${c} cycles`)
   const withoutEnd = keys.filter((key) => key.at < 1 || keys.length === 1)
 
+  if (turnsBack(motion, property))
+    offer('carry-on', 'Carry on instead of turning back: accumulate, with the last key at the end of the cycle', {
+      ...motion,
+      keys: keys.map((key, i) => (i === keys.length - 1 ? { ...key, at: 1 } : key)),
+      after: 'accumulate',
+    })
   if (after !== 'accumulate' && withoutEnd.length > 1)
     offer('repeat', `Repeat, ${cyclesWord(nearCycles)} per loop; the first key is the closing value`, {
       ...motion,

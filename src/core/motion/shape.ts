@@ -21,9 +21,12 @@ export function keyedTogether(motions: Together): boolean {
   )
 }
 
+/** The most keys that are made of a motion at once; a longer cycle has them farther apart. */
+export const MOST_SAMPLES = 2400
+
 /** Motions with one key on every frame of their cycle instead, linear in between: what cannot be keyed together otherwise. */
 export function sampled(motions: Together, length: number): Motion<number>[] {
-  const count = Math.max(2, Math.round(length))
+  const count = Math.min(MOST_SAMPLES, Math.max(2, Math.round(length)))
   return motions.map((motion) => {
     const closing = motion.after !== 'repeat'
     const keys = Array.from({ length: count + (closing ? 1 : 0) }, (_, i): Key<number> => {
@@ -124,6 +127,13 @@ export function thinTogether(motions: Together, error: number): Motion<number>[]
  * @param allowed what a gap may be without being one, such as whole turns; by default it must be 0
  */
 export function closeGap(motions: Together, allowed: (gap: number) => number = (gap) => gap): Motion<number>[] {
+  const [leader] = motions
+  if (leader?.after === 'repeat' && leader.keys.length > 1 && leader.keys[0]?.at === 0)
+    return closeGap(motions.map(withClosingKey), allowed).map((motion) => ({
+      ...motion,
+      after: 'repeat',
+      keys: motion.keys.slice(0, -1),
+    }))
   const way = ways(motions.map((motion) => ({ ...motion, after: 'once' })))
   const total = way.reduce((a, b) => a + b, 0)
   let gone = 0
@@ -139,6 +149,14 @@ export function closeGap(motions: Together, allowed: (gap: number) => number = (
       })),
     }
   })
+}
+
+/** A repeating motion with a key at its end, where it would get to if it went on as it came. */
+function withClosingKey(motion: Motion<number>): Motion<number> {
+  const [before, last] = motion.keys.slice(-2) as [Key<number>, Key<number>]
+  const pace = (last.value - before.value) / (last.at - before.at)
+  const closing = { at: 1, value: boundNumber(last.value + pace * (1 - last.at)), ease: 'linear' }
+  return { ...motion, after: 'once', keys: [...motion.keys, closing] }
 }
 
 /** 1 at the handle, 0 from the reach on, with no kink at either end: a raised cosine. */
@@ -194,7 +212,7 @@ export function reversedKeys<V extends MovingValue>(
   const count = keys.length
   const turned = keys.map((key, i) => {
     const before = keys[(i - 1 + count) % count] as Key<V>
-    const at = after === 'repeat' && key.at === 0 ? 0 : 1 - key.at
+    const at = after === 'repeat' && 1 - key.at === 1 ? 0 : 1 - key.at
     return { ...key, at, ease: reverseEase(before.ease) }
   })
   return turned.sort((a, b) => a.at - b.at)

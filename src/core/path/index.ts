@@ -1,3 +1,4 @@
+export * from './draw'
 export * from './hull'
 export * from './path'
 export * from './ruler'

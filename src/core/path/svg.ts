@@ -49,3 +49,56 @@ export const isClosed = (path: Path): boolean => path.at(-1)?.[0] === 'Z'
 /** A path as the `d` of an SVG path element. */
 export const svgPathData = (path: Path): string =>
   path.map(([letter, ...numbers]) => letter + numbers.map((x) => Number(x.toFixed(4))).join(' ')).join('')
+
+/** The points of path data that a hand can take hold of: ends of its segments, and the handles of its curves. */
+export interface PathPoint {
+  /** Which segment of the path, and which of its points: 0 and 1 are handles of a curve, 2 its end. */
+  readonly segment: number
+  readonly part: 0 | 1 | 2
+  readonly x: number
+  readonly y: number
+}
+
+/** All points of path data, in the order of the path. */
+export const pathPoints = (data: string): PathPoint[] =>
+  pathOf(data).flatMap(([letter, ...numbers], segment): PathPoint[] => {
+    if (letter === 'Z') return []
+    const count = numbers.length / 2
+    return Array.from({ length: count }, (_, i) => ({
+      segment,
+      part: (i + 3 - count) as PathPoint['part'],
+      x: numbers[2 * i] as number,
+      y: numbers[2 * i + 1] as number,
+    }))
+  })
+
+/**
+ * Path data with one of its points elsewhere. The end of a segment takes the handles on both of its sides with it, so
+ * that the curve keeps its shape there.
+ */
+export function movePathPoint(
+  data: string,
+  { segment, part }: Pick<PathPoint, 'segment' | 'part'>,
+  x: number,
+  y: number,
+): string {
+  const path = pathOf(data)
+  const own = path[segment]
+  if (!own || own[0] === 'Z') return data
+  const [, ...numbers] = own
+  const count = numbers.length / 2
+  const at = 2 * (part - 3 + count)
+  const [dx, dy] = [x - (numbers[at] as number), y - (numbers[at + 1] as number)]
+  const moved = path.map((each, i): PathSegment => {
+    const [letter, ...places] = each
+    const shift = (index: number) => {
+      places[index] = (places[index] as number) + dx
+      places[index + 1] = (places[index + 1] as number) + dy
+    }
+    if (i === segment) shift(at)
+    if (part === 2 && i === segment && letter === 'C') shift(2)
+    if (part === 2 && i === segment + 1 && letter === 'C') shift(0)
+    return [letter, ...places] as unknown as PathSegment
+  })
+  return svgPathData(moved)
+}

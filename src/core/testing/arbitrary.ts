@@ -12,7 +12,8 @@ import { FORMAT, type Layer, type Loop, NO_BLUR, VERSION } from '../loop'
 import { AFTER_EACH_CYCLE, type Motion, type MotionEvent, type MovingValue, type Tremble } from '../motion'
 
 /** Random documents for property tests. */
-const double = (min: number, max: number) => fc.double({ min, max, noNaN: true, noDefaultInfinity: true })
+const double = (min: number, max: number) =>
+  fc.double({ min, max, noNaN: true, noDefaultInfinity: true }).map((x) => x + 0)
 
 export const anyEase = fc.oneof(
   fc.constantFrom('linear', 'ease', 'ease-in', 'ease-out', 'ease-in-out', 'hold', 'step-start', 'step-end'),

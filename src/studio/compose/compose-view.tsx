@@ -6,8 +6,10 @@ import type { FrameStore } from '@/store/frames'
 import { useShownLoop } from '@/store/session'
 import { Transport } from '../playback'
 import { Dial } from './dial'
+import { InsideBar } from './inside-bar'
 import { LayerList } from './layer-list'
 import { MotionPanel } from './motion-panel'
+import { PlaceLoopDialog } from './place-loop-dialog'
 import { PropertyPanel } from './property-panel'
 import { Stage } from './stage'
 import { ToolBar } from './tool-bar'
@@ -42,6 +44,7 @@ export function ComposeView() {
           <Panel minSize={180}>
             <div className="flex h-full min-h-0 flex-col">
               <ToolBar />
+              <InsideBar />
               <div className="min-h-0 flex-1">
                 <Stage onFrames={setFrames} />
               </div>
@@ -57,6 +60,7 @@ export function ComposeView() {
       <Panel defaultSize="20.5%" minSize={226} maxSize={420} groupResizeBehavior="preserve-pixel-size">
         <PropertyPanel loop={loop} />
       </Panel>
+      <PlaceLoopDialog />
     </Group>
   )
 }

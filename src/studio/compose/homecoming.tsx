@@ -39,6 +39,40 @@ function manner({ evenness, kink, goesOn }: MotionReport): string {
   return said.join('; ')
 }
 
+/** Speed over the whole loop, the seam in the middle: what is even is a level line. */
+function SpeedGraph({ speeds }: { speeds: readonly number[] }) {
+  const N = speeds.length
+  const fastest = Math.max(...speeds)
+  if (N < 3 || fastest === 0) return null
+  const shown = Math.min(N, 240)
+  const half = Math.floor(N / 2)
+  const at = (i: number) => speeds[(half + Math.floor((i * N) / shown)) % N] as number
+  const d = Array.from(
+    { length: shown },
+    (_, i) => `${i === 0 ? 'M' : 'L'}${(i / (shown - 1)) * 100} ${22 - (20 * at(i)) / fastest}`,
+  ).join('')
+  return (
+    <svg
+      viewBox="0 0 100 24"
+      preserveAspectRatio="none"
+      className="my-1 h-6 w-full"
+      role="img"
+      aria-label="Speed over the loop, the seam in the middle"
+    >
+      <line
+        x1={50}
+        x2={50}
+        y1={0}
+        y2={24}
+        className="stroke-accent"
+        strokeDasharray="2 2"
+        vectorEffect="non-scaling-stroke"
+      />
+      <path d={d} fill="none" className="stroke-primary" vectorEffect="non-scaling-stroke" />
+    </svg>
+  )
+}
+
 /** Whether the motion comes home, by how far not, why, and what would bring it home: each can be seen before it is taken. */
 export function Homecoming({ loop, layerId, name }: HomecomingProps) {
   const preview = useSession((session) => session.preview)
@@ -58,9 +92,15 @@ export function Homecoming({ loop, layerId, name }: HomecomingProps) {
     <div data-testid="homecoming">
       <p className={`font-semibold ${good ? 'text-accent' : 'text-error'}`}>{homeWord(report)}</p>
       {good && <p className="dim text-xs">{manner(report)}</p>}
-      {fault && (
+      {report.longWay && good && (
+        <p className="text-xs leading-4 text-error">
+          It turns back the long way at the end of each cycle instead of going on.
+        </p>
+      )}
+      <SpeedGraph speeds={report.speeds} />
+      {(fault !== null || report.longWay) && (
         <>
-          <p className="text-xs leading-4">{fault}</p>
+          {fault && <p className="text-xs leading-4">{fault}</p>}
           <ul className="mt-1.5 space-y-1" aria-label="Remedies">
             {motionRemedies(layer, name, loop.length).map((remedy) => (
               <li key={remedy.label} className="flex items-center gap-1">

@@ -3,23 +3,38 @@
 import { X } from 'lucide-react'
 import { memo, useId, useState } from 'react'
 import type { Property } from '@/core/layers'
-import { changeKey, removeKey, setAllEases } from '@/core/loop'
+import { changeKey, easeKeys, removeKey } from '@/core/loop'
 import { type MovingValue, NAMED_EASES, parseEase, periodFrames } from '@/core/motion'
-import { ColourField, classNames, type FieldUnit, IconButton, NumberField } from '../parts'
+import { useSession } from '@/store/session'
+import { ChoiceField, ColourField, classNames, type FieldUnit, IconButton, NumberField } from '../parts'
 import { changeMotion, gesture, type MotionOf } from './motion-of'
 
 const unitOf = (property: Property): FieldUnit => (property.type === 'number' ? property.unit : '')
+
+/** Motions with more keys are shown only as far as keys are chosen. */
+const MOST_ROWS = 24
+const EASE_CHOICES = [...NAMED_EASES, 'cubic-bezier(0.6, 0, 0.4, 1)', 'steps(4)']
 
 /** The keys of a motion: where in the cycle, what value, and which ease leads to the next. */
 export const KeyTable = memo(function KeyTable(of: MotionOf) {
   const { clock, motion } = of
   const period = periodFrames(motion.period, clock.length)
+  const picked = useSession((session) => session.keys)
+  const chosen = picked.filter((i) => i < motion.keys.length)
+  const shown = motion.keys
+    .map((key, index) => ({ key, index }))
+    .filter(({ index }) => motion.keys.length <= MOST_ROWS || chosen.includes(index))
+    .slice(0, MOST_ROWS)
+  const eased = chosen.length > 0 ? chosen : motion.keys.map((_, i) => i)
   return (
     <fieldset>
       <legend className="dim float-left mb-1 w-full text-2xs">Keys: frame of the cycle, value, ease to the next</legend>
       <ol className="clear-both space-y-1">
-        {motion.keys.map((key, index) => (
-          <li key={index} className="flex items-center gap-1">
+        {shown.map(({ key, index }) => (
+          <li
+            key={index}
+            className={classNames('flex items-center gap-1 rounded-field', chosen.includes(index) && 'bg-neutral')}
+          >
             <NumberField
               label={`Frame of key ${index + 1}`}
               hideLabel
@@ -47,15 +62,17 @@ export const KeyTable = memo(function KeyTable(of: MotionOf) {
           </li>
         ))}
       </ol>
-      {motion.keys.some(({ ease }) => ease !== 'linear') && (
-        <button
-          type="button"
-          className="btn btn-ghost btn-xs mt-1 font-normal"
-          onClick={() => changeMotion(of, (each) => setAllEases(each, 'linear'))}
-        >
-          All linear
-        </button>
+      {motion.keys.length > MOST_ROWS && shown.length === 0 && (
+        <p className="dim text-2xs">{motion.keys.length} keys; choose some on the curve to see them here.</p>
       )}
+      <ChoiceField
+        label={chosen.length > 0 ? `ease of ${chosen.length}` : 'ease of all'}
+        className="mt-1"
+        value=""
+        options={['', ...EASE_CHOICES]}
+        names={{ '': '…' }}
+        onChange={(ease) => ease && changeMotion(of, (each) => easeKeys(each, eased, ease))}
+      />
     </fieldset>
   )
 })
@@ -129,7 +146,7 @@ function EaseField({ label, ease, onChange }: { label: string; ease: string; onC
         }}
       />
       <datalist id={list}>
-        {[...NAMED_EASES, 'cubic-bezier(0.6, 0, 0.4, 1)', 'steps(4)'].map((each) => (
+        {EASE_CHOICES.map((each) => (
           <option key={each} value={each} />
         ))}
       </datalist>

@@ -1,25 +1,36 @@
 'use client'
 
-import { CircleDot, Crosshair } from 'lucide-react'
-import { memo, useId, useMemo, useState } from 'react'
+import { ChevronDown, CircleDot, Crosshair } from 'lucide-react'
+import { memo, useMemo } from 'react'
 import type { Clock } from '@/core/clock'
-import { layerKind, type NumbersProperty, type Property, type PropertyValue } from '@/core/layers'
+import { layerKind, type Property, type PropertyValue, type Values } from '@/core/layers'
 import { changeLayer, findLayer, type Loop, newMotion, setMotion, setValue, valuesAt } from '@/core/loop'
 import type { MovingValue } from '@/core/motion'
 import { changeLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
 import { setSession, useSession, useStillFrame } from '@/store/session'
 import { runCommand, shortcutOf } from '../commands'
-import { ChoiceField, ColourField, classNames, FieldProblem, IconButton, NumberField, PanelHeading } from '../parts'
-import { gesture } from './motion-of'
+import { classNames, IconButton, PanelHeading } from '../parts'
+import { LoopPanel } from './loop-panel'
+import { PlacedLoopNotes } from './placed-loop-notes'
+import { PropertyField } from './property-field'
 
 const SECTIONS: readonly [Property['section'], string][] = [
+  ['copies', 'Copies'],
   ['shape', 'Shape'],
   ['place', 'Place'],
   ['fill', 'Fill'],
   ['stroke', 'Stroke'],
   ['span', 'Span of the stroke'],
+  ['mask', 'Mask'],
+  ['effects', 'Effects'],
 ]
+
+/** A section all of whose properties are as a new layer has them says nothing yet. */
+const isUntouched = (entries: readonly (readonly [string, Property])[], values: Values, moving: readonly string[]) =>
+  entries.every(
+    ([name, property]) => !moving.includes(name) && JSON.stringify(values[name]) === JSON.stringify(property.default),
+  )
 
 /** The properties of the selected layer, from the table that its kind declares. */
 export function PropertyPanel({ loop }: { loop: Loop }) {
@@ -28,17 +39,7 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
   const layer = selection.length === 1 ? findLayer(loop, selection[0] as string) : undefined
   const { rate, length } = loop
   const clock = useMemo(() => ({ rate, length }), [rate, length])
-  if (!layer)
-    return (
-      <section className="h-full bg-base-100" aria-label="Properties">
-        <PanelHeading title="Properties" />
-        <p className="dim p-3 text-xs">
-          {selection.length > 1
-            ? `${selection.length} layers are selected. Group them to place them as one.`
-            : 'Select a layer to see its properties.'}
-        </p>
-      </section>
-    )
+  if (!layer) return selection.length > 1 ? <SeveralSelected count={selection.length} /> : <LoopPanel loop={loop} />
   const kind = layerKind(layer.kind)
   const values = valuesAt(layer, frame, length)
   return (
@@ -52,25 +53,42 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
         />
       </PanelHeading>
       <div className="min-h-0 flex-1 overflow-y-auto px-3 pb-3">
+        {layer.kind === 'loop' && <PlacedLoopNotes key={layer.id} loop={loop} layer={layer} />}
         {SECTIONS.map(([section, title]) => {
-          const entries = Object.entries(kind.properties).filter(([, property]) => property.section === section)
+          const entries = Object.entries(kind.properties).filter(
+            ([, property]) => property.section === section && (property.when?.(layer.values) ?? true),
+          )
           if (entries.length === 0) return null
+          const moving = [layer.motions, layer.trembles ?? {}, layer.events ?? {}].flatMap((each) => Object.keys(each))
+          const rows = entries.map(([name, property]) => (
+            <PropertyRow
+              key={`${layer.id} ${name}`}
+              clock={clock}
+              layerId={layer.id}
+              name={name}
+              property={property}
+              value={values[name] ?? null}
+              moves={moving.includes(name)}
+            />
+          ))
+          if (section === 'effects')
+            return (
+              <details
+                key={`${layer.id} ${section}`}
+                className="group pt-2"
+                open={!isUntouched(entries, layer.values, moving)}
+              >
+                <summary className="dim mb-1 flex cursor-pointer list-none items-center gap-1 text-2xs">
+                  {title}
+                  <ChevronDown size={12} aria-hidden="true" className="group-open:rotate-180" />
+                </summary>
+                <div className="space-y-1">{rows}</div>
+              </details>
+            )
           return (
             <fieldset key={section} className="pt-2">
               <legend className="dim float-left mb-1 w-full text-2xs">{title}</legend>
-              <div className="clear-both space-y-1">
-                {entries.map(([name, property]) => (
-                  <PropertyRow
-                    key={`${layer.id} ${name}`}
-                    clock={clock}
-                    layerId={layer.id}
-                    name={name}
-                    property={property}
-                    value={values[name] ?? null}
-                    moves={layer.motions[name] !== undefined}
-                  />
-                ))}
-              </div>
+              <div className="clear-both space-y-1">{rows}</div>
             </fieldset>
           )
         })}
@@ -78,6 +96,13 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
     </section>
   )
 }
+
+const SeveralSelected = ({ count }: { count: number }) => (
+  <section className="h-full bg-base-100" aria-label="Properties">
+    <PanelHeading title="Properties" />
+    <p className="dim p-3 text-xs">{count} layers are selected. Group them to place them as one.</p>
+  </section>
+)
 
 interface RowProps {
   readonly clock: Clock
@@ -106,7 +131,7 @@ const PropertyRow = memo(function PropertyRow({ clock, layerId, name, property, 
   return (
     <div className={classNames('flex items-center gap-1 rounded-field', chosen && 'bg-neutral')}>
       <div className="min-w-0 flex-1">
-        <PropertyField property={property} value={value} clock={clock} onChange={change} />
+        <PropertyField property={property} layerId={layerId} value={value} clock={clock} onChange={change} />
       </div>
       {property.moves ? (
         <button
@@ -130,89 +155,3 @@ const PropertyRow = memo(function PropertyRow({ clock, layerId, name, property, 
     </div>
   )
 })
-
-interface FieldProps {
-  readonly property: Property
-  readonly value: PropertyValue
-  readonly clock: Clock
-  readonly onChange: (value: PropertyValue) => void
-}
-
-/** The field for a type of property. */
-function PropertyField({ property, value, clock, onChange }: FieldProps) {
-  switch (property.type) {
-    case 'number':
-      return (
-        <NumberField
-          label={property.label}
-          value={Number(value)}
-          unit={property.unit}
-          step={property.step}
-          min={property.min}
-          max={property.max}
-          context={clock}
-          onChange={onChange}
-          onGesture={gesture}
-        />
-      )
-    case 'colour':
-      return (
-        <ColourField
-          label={property.label}
-          value={value as string | null}
-          noneLabel="none"
-          onChange={onChange}
-          onGesture={gesture}
-        />
-      )
-    case 'choice':
-      return <ChoiceField label={property.label} value={String(value)} options={property.options} onChange={onChange} />
-    case 'numbers':
-      return <NumbersField property={property} value={value as readonly number[]} onChange={onChange} />
-  }
-}
-
-function NumbersField({
-  property,
-  value,
-  onChange,
-}: {
-  property: NumbersProperty
-  value: readonly number[]
-  onChange: (value: readonly number[]) => void
-}) {
-  const id = useId()
-  const [draft, setDraft] = useState<string | null>(null)
-  const numbers = (text: string) =>
-    text
-      .split(/[\s,;]+/)
-      .filter(Boolean)
-      .map(Number)
-  const wrong =
-    draft !== null && (numbers(draft).some((n) => !(n >= 0 && n <= 1e6)) || numbers(draft).length > property.most)
-  const commit = () => {
-    if (draft !== null && !wrong) onChange(numbers(draft))
-    setDraft(null)
-  }
-  return (
-    <div className="relative">
-      <div className="flex items-center gap-1.5">
-        <label htmlFor={id} className="dim w-19 shrink-0 truncate">
-          {property.label}
-        </label>
-        <input
-          id={id}
-          className={classNames('input input-xs figures w-full min-w-0 bg-transparent px-1.5', wrong && 'input-error')}
-          placeholder="none; or 12 8"
-          data-draft={draft !== null}
-          value={draft ?? value.join(' ')}
-          aria-invalid={wrong}
-          onChange={(event) => setDraft(event.target.value)}
-          onBlur={commit}
-          onKeyDown={(event) => event.key === 'Enter' && commit()}
-        />
-      </div>
-      {wrong && <FieldProblem>up to {property.most} lengths in px, such as 12 8</FieldProblem>}
-    </div>
-  )
-}

@@ -5,11 +5,25 @@ import { layerKind } from '@/core/layers'
 import { evaluate, findPlace, freeName, type Guide, type Loop, newId, stageBounds } from '@/core/loop'
 import { type Box, boxAround, type Point } from '@/core/path'
 import { layersAt } from '@/render/hit'
-import { beginGesture, changeLoop, documentStore, endGesture } from '@/store/document'
+import { beginGesture, changeLoop, currentLoop, endGesture } from '@/store/document'
 import type { FrameStore } from '@/store/frames'
-import { PIVOT_TOOL, setSession, useSession, useSessionParts, useShownLoop, useStillFrame } from '@/store/session'
+import {
+  FREEHAND_TOOL,
+  PEN_TOOL,
+  PIVOT_TOOL,
+  RECORD_TOOL,
+  setSession,
+  useSession,
+  useSessionParts,
+  useShownLoop,
+  useStillFrame,
+} from '@/store/session'
 import { shortcutOf } from '../commands'
 import { useFrames } from '../playback'
+import { MotionPath } from './motion-path'
+import { PathPoints } from './path-points'
+import { PathTool } from './path-tool'
+import { recordDrag } from './record'
 import { SelectionHandles } from './selection-handles'
 import { SnapGuides } from './snap-guides'
 import { dragStage, layersInBox, type StageDrag } from './stage-drag'
@@ -112,7 +126,7 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
   const begin = (event: React.PointerEvent, what: StageDrag) => {
     event.stopPropagation()
     surface.current?.setPointerCapture(event.pointerId)
-    const { loop: start } = documentStore.getState()
+    const start = currentLoop()
     if (!start) return
     setSession({ playing: false })
     beginGesture()
@@ -139,6 +153,10 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
         begin(event, { type: 'pivot', id: only })
         onPointerMove(event)
       }
+      return
+    }
+    if (tool === RECORD_TOOL) {
+      if (only) recordDrag(event, only, pointOf)
       return
     }
     if (tool) {
@@ -206,7 +224,7 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
   }
   /** A double press goes one step into a group. */
   const onDoubleClick = (event: React.MouseEvent) => {
-    const hit = layersAt(evaluate(loop, frame), pointOf(event))
+    const hit = layersAt(evaluate(loop, frame), pointOf(event)).filter((id) => findPlace(loop, id))
     const at = hit.findIndex((id) => selection.includes(id))
     if (at > 0) setSession({ selection: [hit[at - 1] as string], property: null })
   }
@@ -240,7 +258,16 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
       onDoubleClick={onDoubleClick}
     >
       <rect x={-FAR} y={-FAR} width={2 * FAR} height={2 * FAR} fill="transparent" />
-      {!playing && !preview && <SelectionHandles loop={loop} frame={frame} scale={scale} onBegin={begin} />}
+      {!playing && !preview && (
+        <>
+          <SelectionHandles loop={loop} frame={frame} scale={scale} onBegin={begin} />
+          <MotionPath loop={loop} frame={frame} scale={scale} pointOf={pointOf} />
+          <PathPoints loop={loop} frame={frame} scale={scale} pointOf={pointOf} />
+        </>
+      )}
+      {(tool === PEN_TOOL || tool === FREEHAND_TOOL) && (
+        <PathTool key={tool} loop={loop} freehand={tool === FREEHAND_TOOL} scale={scale} pointOf={pointOf} />
+      )}
       {feedback.marquee && (
         <rect {...feedback.marquee} className="fill-accent/10 stroke-accent" strokeWidth={1 / scale} />
       )}

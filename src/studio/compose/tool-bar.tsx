@@ -1,16 +1,45 @@
 'use client'
 
-import { Crosshair, Magnet, MousePointer2, RotateCcwSquare } from 'lucide-react'
+import {
+  CircleDashed,
+  Circle as CircleIcon,
+  Crosshair,
+  Disc3,
+  Film,
+  Image,
+  Link2,
+  type LucideIcon,
+  Magnet,
+  MousePointer2,
+  Pencil,
+  PenTool,
+  RotateCcwSquare,
+  Rows3,
+  Scissors,
+  Type,
+} from 'lucide-react'
 import { defaultValues, LAYER_KINDS, type LayerKind } from '@/core/layers'
 import { svgPathData } from '@/core/path'
-import { PIVOT_TOOL, setSession, useSessionParts } from '@/store/session'
+import { FREEHAND_TOOL, PEN_TOOL, PIVOT_TOOL, RECORD_TOOL, setSession, useSessionParts } from '@/store/session'
 import { addLayer, runCommand, shortcutOf } from '../commands'
 import { classNames, IconButton } from '../parts'
+
+/** Icons of kinds whose outline would not tell them apart. */
+const ICONS: Readonly<Record<string, LucideIcon>> = {
+  text: Type,
+  path: PenTool,
+  copies: Rows3,
+  loop: Film,
+  picture: Image,
+  belt: Disc3,
+}
 
 /** A kind of layer as an icon: its own outline, drawn small. */
 export function KindIcon({ kind, size = 15 }: { kind: LayerKind; size?: number }) {
   const values = { ...defaultValues(kind.properties) }
   const box = kind.bounds(values)
+  const Own = ICONS[kind.kind]
+  if (Own) return <Own size={size} aria-hidden="true" />
   if (!kind.outline || !box) return <RotateCcwSquare size={size} aria-hidden="true" />
   const reach = Math.max(box.width, box.height, 1) * 0.62
   return (
@@ -25,6 +54,14 @@ export function KindIcon({ kind, size = 15 }: { kind: LayerKind; size?: number }
       />
     </svg>
   )
+}
+
+/** What to do with a tool. */
+const HINTS: Readonly<Record<string, string>> = {
+  [PIVOT_TOOL]: 'Press where the layer is to turn about; Esc leaves the tool.',
+  [PEN_TOOL]: 'Press for corners, drag for curves; the first point closes, Enter ends it open.',
+  [FREEHAND_TOOL]: 'Draw; let go near the begin to close it.',
+  [RECORD_TOOL]: 'Hold and drag: the loop plays and the drag becomes a motion.',
 }
 
 /** The tools: select, or draw one of the kinds of layers by a drag; Enter puts one in the middle of the frame. */
@@ -58,6 +95,66 @@ export function ToolBar() {
         </button>
       ))}
       <IconButton
+        icon={PenTool}
+        label="Draw a path with the pen"
+        shortcut={shortcutOf('pen')}
+        pressed={tool === PEN_TOOL}
+        onClick={() => runCommand('pen')}
+      />
+      <IconButton
+        icon={Pencil}
+        label="Draw a path freehand"
+        shortcut={shortcutOf('freehand')}
+        pressed={tool === FREEHAND_TOOL}
+        onClick={() => runCommand('freehand')}
+      />
+      <IconButton
+        icon={Image}
+        label="Bring in pictures or SVG files"
+        shortcut={shortcutOf('bring-in')}
+        onClick={() => runCommand('bring-in')}
+      />
+      <IconButton
+        icon={Film}
+        label="Place a loop of the library"
+        shortcut={shortcutOf('place-loop')}
+        onClick={() => runCommand('place-loop')}
+      />
+      <span className="hairline mx-1 h-4 border-s" />
+      <IconButton icon={Rows3} label="Copies" shortcut={shortcutOf('copies')} onClick={() => runCommand('copies')} />
+      <IconButton
+        icon={CircleDashed}
+        label="Copies along the last selected figure"
+        shortcut={shortcutOf('copies-along')}
+        onClick={() => runCommand('copies-along')}
+      />
+      <IconButton
+        icon={Disc3}
+        label="Belt round the selected layers"
+        shortcut={shortcutOf('belt')}
+        onClick={() => runCommand('belt')}
+      />
+      <IconButton
+        icon={Link2}
+        label="Chain round the selected layers"
+        shortcut={shortcutOf('chain')}
+        onClick={() => runCommand('chain')}
+      />
+      <IconButton
+        icon={Scissors}
+        label="Mask with the frontmost of the selected layers"
+        shortcut={shortcutOf('mask')}
+        onClick={() => runCommand('mask')}
+      />
+      <span className="hairline mx-1 h-4 border-s" />
+      <IconButton
+        icon={CircleIcon}
+        label="Record a motion by dragging"
+        shortcut={shortcutOf('record')}
+        pressed={tool === RECORD_TOOL}
+        onClick={() => runCommand('record')}
+      />
+      <IconButton
         icon={Crosshair}
         label="Place the pivot"
         shortcut={shortcutOf('place-pivot')}
@@ -73,10 +170,8 @@ export function ToolBar() {
         onClick={() => runCommand('snapping')}
       />
       {tool && (
-        <span className="dim ms-2 text-2xs">
-          {tool === PIVOT_TOOL
-            ? 'Press where the layer is to turn about; Esc leaves the tool.'
-            : 'Drag on the frame to draw; Shift keeps it even, Esc leaves the tool.'}
+        <span className="dim ms-2 min-w-0 truncate text-2xs">
+          {HINTS[tool] ?? 'Drag on the frame to draw; Shift keeps it even, Esc leaves the tool.'}
         </span>
       )}
     </div>

@@ -8,7 +8,7 @@ import { evenness, type Fraction, formatRate, gifTiming } from '@/core/clock'
 import { DITHERINGS, type Dithering, MAX_PIXELS } from '@/core/image'
 import type { Loop } from '@/core/loop'
 import { scaledSize } from '@/render/browser'
-import { useOpenLoop } from '@/store/document'
+import { useDocument } from '@/store/document'
 import { useStillFrame } from '@/store/session'
 import { exportClient } from '@/workers/clients'
 import type { ExportedGif, ExportProgress, GifOptions } from '@/workers/export.worker'
@@ -27,7 +27,7 @@ const MAX_SIDE = 16_384
 
 /** Writes the loop to a file, and proves the file. */
 export function ExportView() {
-  const loop = useOpenLoop()
+  const loop = useDocument()
   const frame = useStillFrame()
   const [options, setOptions] = useState<GifOptions>({
     scale: 1,

@@ -3,7 +3,8 @@
 import { Ban } from 'lucide-react'
 import { useCallback, useEffect, useId, useRef, useState } from 'react'
 import { HexAlphaColorPicker } from 'react-colorful'
-import { isColour, toHex } from '@/core/colour'
+import { colourName, isColour, namedColour, toHex } from '@/core/colour'
+import { usePalette } from '@/store/document'
 import { IconButton } from './controls'
 import { FieldProblem } from './field-problem'
 import { useDismiss } from './use-dismiss'
@@ -24,7 +25,10 @@ export function ColourField({ label, value, noneLabel, onChange, onGesture, hide
   const id = useId()
   const [open, setOpen] = useState(false)
   const [draft, setDraft] = useState<string | null>(null)
-  const wrong = draft !== null && !isColour(draft)
+  const palette = usePalette()
+  const known = (text: string) => palette.find(({ name }) => name === colourName(text))
+  const wrong = draft !== null && !isColour(draft) && !known(draft)
+  const shown = value === null ? null : (known(value)?.colour ?? value)
   const box = useRef<HTMLDivElement>(null)
   const gesture = useRef(onGesture)
   gesture.current = onGesture
@@ -56,8 +60,8 @@ export function ColourField({ label, value, noneLabel, onChange, onGesture, hide
           aria-expanded={open}
           onClick={() => setOpen(!open)}
         >
-          {value ? (
-            <span className="absolute inset-0" style={{ background: value }} />
+          {shown ? (
+            <span className="absolute inset-0" style={{ background: shown }} />
           ) : (
             <span className="absolute top-1/2 left-0 h-px w-full -rotate-45 bg-base-content" />
           )}
@@ -66,7 +70,8 @@ export function ColourField({ label, value, noneLabel, onChange, onGesture, hide
           id={id}
           className={`input input-xs figures w-full min-w-0 bg-transparent px-1.5 ${wrong ? 'input-error' : ''}`}
           data-draft={draft !== null}
-          value={draft ?? value ?? ''}
+          value={draft ?? (value && (colourName(value) ?? value)) ?? ''}
+          title={value && colourName(value) ? `The named colour ${colourName(value)}` : undefined}
           placeholder={noneLabel ?? ''}
           spellCheck={false}
           autoComplete="off"
@@ -85,7 +90,24 @@ export function ColourField({ label, value, noneLabel, onChange, onGesture, hide
       {wrong && <FieldProblem>not a CSS colour such as #f2b54a</FieldProblem>}
       {open && (
         <div className="hairline absolute top-7 right-0 z-30 rounded-box border bg-base-100 p-2 shadow-lg">
-          <HexAlphaColorPicker color={toHex(value ?? '#f2b54a')} onChange={onChange} />
+          <HexAlphaColorPicker color={toHex(shown ?? '#f2b54a')} onChange={onChange} />
+          {palette.length > 0 && (
+            <ul className="mt-2 flex max-w-50 flex-wrap gap-1" aria-label="Named colours">
+              {palette.map(({ name, colour }) => (
+                <li key={name}>
+                  <button
+                    type="button"
+                    className="btn btn-ghost btn-xs gap-1 px-1 font-normal"
+                    aria-pressed={value === namedColour(name)}
+                    onClick={() => onChange(namedColour(name))}
+                  >
+                    <span className="hairline size-3.5 rounded-field border" style={{ background: colour }} />
+                    {name}
+                  </button>
+                </li>
+              ))}
+            </ul>
+          )}
         </div>
       )}
     </div>

@@ -1,6 +1,6 @@
 'use client'
 
-import type { LucideIcon } from 'lucide-react'
+import { type LucideIcon, X } from 'lucide-react'
 import { useEffect, useId, useRef } from 'react'
 import { classNames } from './class-names'
 
@@ -89,9 +89,12 @@ export function Dialog({ title, open, onClose, children, wide }: DialogProps) {
     <dialog ref={dialog} className="modal" aria-labelledby={heading} onClose={onClose}>
       {open && (
         <div className={classNames('modal-box hairline border bg-base-100 p-5', wide ? 'max-w-2xl' : 'max-w-lg')}>
-          <h2 id={heading} className="mb-3 text-lg font-semibold">
-            {title}
-          </h2>
+          <div className="mb-3 flex items-start justify-between gap-3">
+            <h2 id={heading} className="text-lg font-semibold">
+              {title}
+            </h2>
+            <IconButton icon={X} label="Close" onClick={onClose} />
+          </div>
           {children}
         </div>
       )}

@@ -1,11 +1,22 @@
 'use client'
 
 import { useEffect, useState, useSyncExternalStore } from 'react'
-import { documentStore } from '@/store/document'
+import { type Loop, NO_BLUR } from '@/core/loop'
+import { currentLoop, documentStore } from '@/store/document'
 import { type FrameStore, stageFrames } from '@/store/frames'
 import { frameNow, usePlayback } from '@/store/playback'
 import { usePlayhead, useSession } from '@/store/session'
 import type { FramesStatus } from '@/workers/render.worker'
+
+const sharpened = new WeakMap<Loop, Loop>()
+
+/** A loop without the blur of its frames. */
+function sharp(loop: Loop): Loop {
+  if (loop.blur.shutter === 0) return loop
+  const known = sharpened.get(loop) ?? { ...loop, blur: NO_BLUR }
+  sharpened.set(loop, known)
+  return known
+}
 
 /**
  * The drawn frames of the shown loop, at the width of an element in px; they live as long as the view. A change goes to
@@ -25,7 +36,9 @@ export function useFrames(width: number): FrameStore | null {
     if (!store || width <= 0) return
     let [shown, shownFrame] = [null as unknown, -1]
     const show = () => {
-      const loop = useSession.getState().preview ?? documentStore.getState().loop
+      const { preview, showBlur } = useSession.getState()
+      const whole = preview ?? currentLoop()
+      const loop = whole && !showBlur ? sharp(whole) : whole
       const { playback } = usePlayback.getState()
       const frame = frameNow()
       if (!loop || (loop === shown && (playback || frame === shownFrame))) return

@@ -7,11 +7,9 @@ import { CanvasRenderer } from 'echarts/renderers'
 import { useTheme } from 'next-themes'
 import { useEffect, useRef } from 'react'
 import type { SeamReport } from '@/core/seam'
+import { themeColour } from '../parts'
 
 echarts.use([BarChart, GridComponent, TooltipComponent, CanvasRenderer])
-
-/** Colours of the page, for a canvas that cannot read CSS variables. */
-const colour = (element: Element, name: string) => getComputedStyle(element).getPropertyValue(`--color-${name}`).trim()
 
 /** Every step of the loop, the seam step in the middle; pressing a bar goes to its frame. */
 export function StepChart({ pictures, onFrame }: { pictures: SeamReport; onFrame: (frame: number) => void }) {
@@ -27,7 +25,7 @@ export function StepChart({ pictures, onFrame }: { pictures: SeamReport; onFrame
     // From half-way round, over the seam in the middle, to half-way round again.
     const order = Array.from({ length: N }, (_, i) => (half + i) % N)
     const closes = verdict === 'closes' || verdict === 'still'
-    const ink = colour(element, 'base-content')
+    const ink = themeColour(element, 'base-content')
     const next = (n: number) => (n + 1) % N
     chart.setOption({
       animation: false,
@@ -36,8 +34,8 @@ export function StepChart({ pictures, onFrame }: { pictures: SeamReport; onFrame
       tooltip: {
         trigger: 'axis',
         axisPointer: { type: 'shadow' },
-        backgroundColor: colour(element, 'base-100'),
-        borderColor: colour(element, 'base-300'),
+        backgroundColor: themeColour(element, 'base-100'),
+        borderColor: themeColour(element, 'base-300'),
         textStyle: { color: ink, fontSize: 12 },
         formatter: (points: unknown) => {
           const { dataIndex } = (points as { dataIndex: number }[])[0] as { dataIndex: number }
@@ -73,7 +71,7 @@ export function StepChart({ pictures, onFrame }: { pictures: SeamReport; onFrame
           data: order.map((n) => ({
             value: steps[n],
             itemStyle: {
-              color: n === N - 1 ? colour(element, closes ? 'accent' : 'error') : ink,
+              color: n === N - 1 ? themeColour(element, closes ? 'accent' : 'error') : ink,
               opacity: n === N - 1 ? 1 : 0.35,
             },
           })),

@@ -7,7 +7,7 @@ import { useCallback, useEffect, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { LONGEST_NAME, type Loop } from '@/core/loop'
 import { keepAsCopy, openStored, startAutosave, takeStored, useSaveState } from '@/store/autosave'
-import { changeLoop, documentStore, redo, undo, useHistoryLength, useOpenLoop } from '@/store/document'
+import { changeDocument, documentStore, redo, undo, useDocument, useHistoryLength } from '@/store/document'
 import { setSession } from '@/store/session'
 import { startSeamWatch } from '@/store/verdict'
 import { COMMANDS, type Command, saveFileCommand, shortcutOf, type View } from '../commands'
@@ -20,13 +20,14 @@ import { CommandList, ShortcutSheet } from './command-list'
 
 const VIEWS = [
   ['compose', 'Compose'],
+  ['fit', 'Fit'],
   ['seam', 'Seam'],
   ['export', 'Export'],
 ] as const
 
 /** Opens a loop of the library and stands around the views of it. */
 export function Workspace({ id, children }: { id: string; children: React.ReactNode }) {
-  const loop = useOpenLoop()
+  const loop = useDocument()
   const [problem, setProblem] = useState<{ title: string; description?: string } | null>(null)
   const ready = loop?.id === id
 
@@ -75,7 +76,7 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
   )
   useEffect(() => startAutosave(), [])
   useEffect(() => startSeamWatch(), [])
-  const composes = path.endsWith('/compose')
+  const composes = /\/(compose|fit)$/.test(path)
   useEffect(() => {
     if (!composes) setSession({ playing: false })
     return () => setSession({ preview: null })
@@ -187,7 +188,7 @@ function LoopName({ loop }: { loop: Loop }) {
   const [draft, setDraft] = useState<string | null>(null)
   const commit = () => {
     const name = draft?.trim()
-    if (name) changeLoop((current) => ({ ...current, name: name.slice(0, LONGEST_NAME) }))
+    if (name) changeDocument((current) => ({ ...current, name: name.slice(0, LONGEST_NAME) }))
     setDraft(null)
   }
   return (

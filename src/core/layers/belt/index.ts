@@ -90,7 +90,10 @@ function draw(values: Values): Drawing {
         ]
       : []
   const mark = markLength * pitch
-  const marks = mark > 0 ? stroke(markColour, thickness * markWidth, [mark, pitch - mark], -travel * pitch) : []
+  const marks =
+    mark > 0
+      ? stroke(markColour, thickness * markWidth, [mark, pitch - mark], -(travel - Math.floor(travel + 1e-9)) * pitch)
+      : []
   return { type: 'group', children: [...stroke(colour, thickness, [], 0), ...marks] }
 }
 

@@ -3,7 +3,7 @@ import { findLayer, type Layer, newLayer } from '@/core/loop'
 import { quay } from '@/core/testing/quay'
 import { currentHistory, documentStore, openLoop, undo } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
-import { addLayer, COMMANDS, keysText, runCommand, shortcutOf } from './commands'
+import { addLayer, COMMANDS, keysText, runCommand, shortcutOf } from '.'
 
 const layers = ['a', 'b', 'c'].map((id) => newLayer('ellipse', id.toUpperCase(), { x: 5, y: 5 }, id))
 const pier = { ...quay, layers }

@@ -1,0 +1,5 @@
+import { FitView } from '@/studio/fit'
+
+export default function Page() {
+  return <FitView />
+}

@@ -1,0 +1,36 @@
+import { boundNumber } from '../bounds'
+import type { Key, Motion } from '../motion'
+
+/** A value of a property at a moment of the loop, in frames. */
+export interface Sample {
+  readonly frame: number
+  readonly value: number
+}
+
+/**
+ * A motion of one cycle from samples that were taken while a loop of N frames played, in order: one key on every frame
+ * that was passed, linear in between, so that what was not recorded runs straight from the end to the begin. Null where
+ * fewer than two frames were passed.
+ */
+export function recordedMotion(samples: readonly Sample[], length: number): Motion<number> | null {
+  const [first, last] = [samples[0], samples.at(-1)]
+  if (!first || !last) return null
+  const start = Math.ceil(first.frame)
+  const count = Math.min(length, Math.floor(last.frame) - start + 1)
+  if (count < 2) return null
+  let next = 1
+  const keys: Key<number>[] = []
+  for (let i = 0; i < count; i++) {
+    const frame = start + i
+    while (next < samples.length - 1 && (samples[next] as Sample).frame < frame) next++
+    const [a, b] = [samples[next - 1] as Sample, samples[next] as Sample]
+    const t = b.frame > a.frame ? Math.min(1, Math.max(0, (frame - a.frame) / (b.frame - a.frame))) : 1
+    keys.push({
+      at: (((frame % length) + length) % length) / length,
+      value: boundNumber(a.value + (b.value - a.value) * t),
+      ease: 'linear',
+    })
+  }
+  keys.sort((a, b) => a.at - b.at)
+  return { keys, after: 'repeat', period: { cycles: 1 }, phase: 0 }
+}

@@ -1,0 +1,253 @@
+import { isColour, withAlpha } from '../colour'
+import { type Layer, LONGEST_NAME, MAX_DEPTH, newLayer } from '../loop'
+import {
+  boxCentre,
+  compose,
+  IDENTITY,
+  LONGEST_PATH,
+  type Matrix,
+  type Path,
+  parsePath,
+  pathBox,
+  svgPathData,
+  transformPath,
+} from '../path'
+import { type Element, parseXml } from './parse'
+import { outlineOf, transformOf } from './shapes'
+import { inheritedStyle, numberOf, rulesIn, type Style } from './style'
+
+/** An SVG file that cannot be brought in: what is wrong, and what can be done. */
+export class SvgError extends Error {
+  override readonly name = 'SvgError'
+}
+
+/** What an SVG file holds. */
+export interface SvgContent {
+  /** A group of all that is drawn, in px from the upper left corner of the picture. */
+  readonly layer: Layer
+  /** px */
+  readonly width: number
+  readonly height: number
+  /** What was left out, each named once. */
+  readonly left: readonly string[]
+}
+
+/** The largest SVG file that is read, in characters, and the most shapes that are taken from it. */
+const LARGEST = 8 * 1024 * 1024
+const MOST_SHAPES = 2000
+/** Elements that draw nothing by themselves. */
+const SILENT = ['defs', 'style', 'title', 'desc', 'metadata', 'linearGradient', 'radialGradient', 'symbol']
+/** What cannot be brought in, in words. */
+const LEFT_OUT: Readonly<Record<string, string>> = {
+  image: 'embedded pictures',
+  mask: 'masks',
+  clipPath: 'clipping paths',
+  filter: 'filters',
+  pattern: 'patterns',
+  marker: 'markers',
+  script: 'scripts',
+  foreignObject: 'foreign objects',
+  animate: 'animation',
+  animateTransform: 'animation',
+  animateMotion: 'animation',
+  set: 'animation',
+}
+
+interface Reading {
+  readonly byId: ReadonlyMap<string, Element>
+  readonly rules: ReturnType<typeof rulesIn>
+  readonly left: Set<string>
+  shapes: number
+}
+
+/**
+ * The layers of an SVG file: shapes with fills, strokes, gradients and transforms, in their groups; text set in a face
+ * that is shipped.
+ * @throws SvgError when the text is not SVG, is too large, or holds nothing that can be drawn.
+ */
+export function readSvg(text: string, name: string): SvgContent {
+  if (text.length > LARGEST)
+    throw new SvgError(`${name} is larger than ${LARGEST / 1024 / 1024} MB. Simplify it first.`)
+  const root = parseXml(text)
+  if (root?.name !== 'svg') throw new SvgError(`${name} is not an SVG file. It may be damaged or mislabelled.`)
+  const byId = new Map<string, Element>()
+  const index = (element: Element) => {
+    if (element.attributes.id) byId.set(element.attributes.id, element)
+    element.children.forEach(index)
+  }
+  index(root)
+  const reading: Reading = { byId, rules: rulesIn(root), left: new Set(), shapes: 0 }
+  const { width, height, matrix } = viewOf(root)
+  const layers = layersOf(root, inheritedStyle(root, null, reading.rules), matrix, reading, 0)
+  if (layers.length === 0)
+    throw new SvgError(
+      `${name} holds nothing that can be brought in${reading.left.size > 0 ? ` (only ${[...reading.left].join(', ')})` : ''}.`,
+    )
+  return {
+    layer: { ...newLayer('group', name.slice(0, LONGEST_NAME)), layers },
+    width,
+    height,
+    left: [...reading.left],
+  }
+}
+
+/** Size of the picture, and the transform from its own units to px (SVG 2, § 8). */
+function viewOf({ attributes }: Element) {
+  const box = (attributes.viewBox ?? '').split(/[\s,]+/).map(Number)
+  const [x = 0, y = 0, w = Number.NaN, h = Number.NaN] = box
+  const sized = w > 0 && h > 0
+  const given = (value: string | undefined, other: number) =>
+    value === undefined || value.endsWith('%') ? other : numberOf(value, other)
+  const width = Math.min(1e5, Math.max(1, given(attributes.width, sized ? w : 300)))
+  const height = Math.min(1e5, Math.max(1, given(attributes.height, sized ? h : 150)))
+  if (!sized) return { width, height, matrix: IDENTITY }
+  const scale = Math.min(width / w, height / h)
+  const matrix: Matrix = [scale, 0, 0, scale, (width - w * scale) / 2 - x * scale, (height - h * scale) / 2 - y * scale]
+  return { width, height, matrix }
+}
+
+function layersOf(parent: Element, style: Style, matrix: Matrix, reading: Reading, depth: number): Layer[] {
+  return parent.children.flatMap((element) => layerOf(element, style, matrix, reading, depth))
+}
+
+function layerOf(element: Element, outer: Style, matrix: Matrix, reading: Reading, depth: number): Layer[] {
+  const { name, attributes, children } = element
+  if (SILENT.includes(name)) return []
+  const said = LEFT_OUT[name]
+  if (said) {
+    reading.left.add(said)
+    return []
+  }
+  for (const reference of ['mask', 'filter', 'clip-path'])
+    if ((attributes[reference] ?? 'none') !== 'none')
+      reading.left.add(LEFT_OUT[reference === 'clip-path' ? 'clipPath' : reference] ?? reference)
+  const style = inheritedStyle(element, outer, reading.rules)
+  if (style.hidden) return []
+  const own = compose(matrix, transformOf(attributes.transform))
+  const called = (attributes.id ?? attributes['inkscape:label'] ?? name).slice(0, LONGEST_NAME)
+  if (name === 'use') {
+    const target = reading.byId.get((attributes.href ?? attributes['xlink:href'] ?? '').replace('#', ''))
+    if (!target || depth > MAX_DEPTH - 4) return []
+    const at: Matrix = [1, 0, 0, 1, numberOf(attributes.x, 0), numberOf(attributes.y, 0)]
+    const shown = target.name === 'symbol' ? { ...target, name: 'g' } : target
+    return layerOf(shown, style, compose(own, at), reading, depth + 1)
+  }
+  if (name === 'g' || name === 'a' || name === 'svg' || name === 'switch') {
+    if (depth > MAX_DEPTH - 4) {
+      reading.left.add('groups that stand too deep')
+      return []
+    }
+    const held = children.flatMap((child) => layerOf(child, { ...style, opacity: 1 }, own, reading, depth + 1))
+    if (held.length === 0) return []
+    return [{ ...newLayer('group', called, { opacity: style.opacity }), layers: held }]
+  }
+  if (name === 'text') return textLayer(element, style, own)
+  const outline = outlineOf(element)
+  if (!outline) {
+    if (!name.startsWith('#') && !name.includes(':')) reading.left.add(`<${name}>`)
+    return []
+  }
+  if (outline.length === 0) return []
+  if (++reading.shapes > MOST_SHAPES) {
+    reading.left.add(`shapes beyond the first ${MOST_SHAPES}`)
+    return []
+  }
+  return shapeLayer(called, outline, style, own, reading)
+}
+
+/** A shape as a path about its own centre, its transform worked into its points. */
+function shapeLayer(name: string, outline: Path, style: Style, matrix: Matrix, reading: Reading): Layer[] {
+  const path = transformPath(outline, matrix)
+  const box = pathBox(path)
+  if (!box) return []
+  const centre = boxCentre(box)
+  const data = svgPathData(transformPath(path, [1, 0, 0, 1, -centre.x, -centre.y]))
+  if (data.length > LONGEST_PATH || parsePath(data) === null) {
+    reading.left.add('paths that are too long')
+    return []
+  }
+  const [a, b, c, d] = matrix
+  const scale = Math.sqrt(Math.abs(a * d - b * c))
+  return [
+    newLayer('path', name, {
+      ...centre,
+      path: data,
+      opacity: style.opacity,
+      ...fillOf(style, reading),
+      stroke: mixedWith(style.stroke, style.strokeOpacity),
+      strokeWidth: style.strokeWidth * scale,
+      cap: style.cap,
+      join: style.join,
+      dash: style.dash.map((length) => length * scale),
+      dashOffset: style.dashOffset * scale,
+    }),
+  ]
+}
+
+/** A plain fill, or a gradient of its first colour to its last. */
+function fillOf(style: Style, reading: Reading) {
+  const reference = /^url\(\s*["']?#([^"')]+)["']?\s*\)/.exec(style.fill)
+  if (!reference) return { fill: mixedWith(style.fill, style.fillOpacity) }
+  const gradient = reading.byId.get(reference[1] ?? '')
+  const linked =
+    gradient && reading.byId.get((gradient.attributes.href ?? gradient.attributes['xlink:href'] ?? '').replace('#', ''))
+  const stops = [gradient, linked]
+    .map((each) => each?.children.filter(({ name }) => name === 'stop') ?? [])
+    .find((each) => each.length > 0)
+  const kind = gradient?.name === 'linearGradient' ? 'linear' : gradient?.name === 'radialGradient' ? 'radial' : null
+  if (!kind || !stops) {
+    reading.left.add('patterns')
+    return { fill: null }
+  }
+  if (stops.length > 2) reading.left.add('the middle colours of gradients')
+  const colourOf = (stop: Element | undefined) => {
+    const own = stop && inheritedStyle(stop, null, reading.rules)
+    return mixedWith(own?.stopColour ?? 'black', own?.stopOpacity ?? 1) ?? 'transparent'
+  }
+  const [x1, y1, x2, y2] = (['x1', 'y1', 'x2', 'y2'] as const).map((key) => {
+    const value = gradient?.attributes[key] ?? linked?.attributes[key]
+    return value === undefined
+      ? key === 'x2'
+        ? 1
+        : 0
+      : value.endsWith('%')
+        ? numberOf(value, 0) / 100
+        : numberOf(value, 0)
+  }) as [number, number, number, number]
+  return {
+    fill: colourOf(stops[0]),
+    fillTo: colourOf(stops.at(-1)),
+    fillKind: kind,
+    fillAngle: kind === 'linear' ? Number(((Math.atan2(y2 - y1, x2 - x1) * 180) / Math.PI).toFixed(2)) : 90,
+  }
+}
+
+/** A colour with its opacity worked in; null for none. */
+function mixedWith(paint: string, opacity: number): string | null {
+  if (paint === 'none' || paint === 'transparent' || !isColour(paint)) return null
+  return opacity >= 1 ? paint : withAlpha(paint, opacity)
+}
+
+function textLayer(element: Element, style: Style, matrix: Matrix): Layer[] {
+  const words = element.text.replaceAll(/\s+/g, ' ').trim()
+  if (!words) return []
+  const [a, b, c, d] = matrix
+  const scale = Math.sqrt(Math.abs(a * d - b * c))
+  const size = Math.max(1, style.fontSize * scale)
+  const x = numberOf(element.attributes.x, 0)
+  const y = numberOf(element.attributes.y, 0)
+  const anchor = { start: 0.5, middle: 0, end: -0.5 }[style.anchor] ?? 0.5
+  const width = words.length * size * 0.55
+  return [
+    newLayer('text', words.slice(0, 40), {
+      text: words.slice(0, 500),
+      size,
+      face: style.bold ? 'bold' : 'regular',
+      x: a * x + c * y + matrix[4] + anchor * width,
+      y: b * x + d * y + matrix[5] - size * 0.35,
+      rotation: Number(((Math.atan2(b, a) * 180) / Math.PI).toFixed(3)),
+      opacity: style.opacity,
+      fill: mixedWith(style.fill, style.fillOpacity),
+    }),
+  ]
+}

@@ -1,0 +1,101 @@
+import { describe, expect, it } from 'vitest'
+import { renderInNode } from '../../render/node'
+import { evaluate, formatLoop, parseLoop } from '../loop'
+import { quay } from '../testing/quay'
+import { readSvg, SvgError } from '.'
+
+const svg = (inner: string, attributes = 'width="40" height="40"') =>
+  `<?xml version="1.0"?><svg xmlns="http://www.w3.org/2000/svg" ${attributes}>${inner}</svg>`
+
+/** The colour at a point of what an SVG file comes in as. */
+function pixel(text: string, x: number, y: number) {
+  const { layer, width, height } = readSvg(text, 'harbour')
+  const loop = { ...quay, width, height, background: null, layers: [layer] }
+  expect(parseLoop(formatLoop(loop))).toEqual(loop)
+  const { data } = renderInNode(evaluate(loop, 0))
+  return [...data.slice((y * width + x) * 4, (y * width + x) * 4 + 4)]
+}
+
+describe('an SVG file', () => {
+  it('brings in shapes where they lie, through viewBox, transforms and groups', () => {
+    const rect = '<rect x="10" y="10" width="10" height="10" fill="#ff0000"/>'
+    expect(pixel(svg(rect), 15, 15)).toEqual([255, 0, 0, 255])
+    expect(pixel(svg(rect), 25, 15)).toEqual([0, 0, 0, 0])
+    expect(pixel(svg(rect, 'width="80" height="80" viewBox="0 0 40 40"'), 30, 30)).toEqual([255, 0, 0, 255])
+    const moved = `<g transform="translate(10 0)"><g transform="rotate(90 15 15)"><path d="M10 10h4v10h-4z" fill="red"/></g></g>`
+    expect(pixel(svg(moved), 25, 12)).toEqual([255, 0, 0, 255])
+    expect(pixel(svg(moved), 25, 18)).toEqual([0, 0, 0, 0])
+    expect(
+      pixel(svg('<g transform="skewX(45)"><rect x="0" y="10" width="8" height="8" fill="red"/></g>'), 17, 14),
+    ).toEqual([255, 0, 0, 255])
+  })
+  it('knows the basic shapes', () => {
+    expect(pixel(svg('<circle cx="20" cy="20" r="10" fill="lime"/>'), 20, 12)).toEqual([0, 255, 0, 255])
+    expect(pixel(svg('<ellipse cx="20" cy="20" rx="18" ry="4" fill="lime"/>'), 6, 20)).toEqual([0, 255, 0, 255])
+    expect(pixel(svg('<polygon points="0,0 40,0 0,40" fill="lime"/>'), 5, 5)).toEqual([0, 255, 0, 255])
+    expect(pixel(svg('<line x1="0" y1="20" x2="40" y2="20" stroke="lime" stroke-width="6"/>'), 20, 21)).toEqual([
+      0, 255, 0, 255,
+    ])
+    expect(pixel(svg('<rect width="40" height="40" rx="20" fill="lime"/>'), 1, 1)[3]).toBe(0)
+    expect(pixel(svg('<polyline points="0,20 40,20" fill="none" stroke="lime" stroke-width="4"/>'), 20, 20)).toEqual([
+      0, 255, 0, 255,
+    ])
+  })
+  it('paints by attributes, style and style sheets, inherited as SVG says', () => {
+    const sheet = '<style>.sea{fill:#0000ff;opacity:.5} #own{fill:lime}</style>'
+    const rect = (more: string) => `<rect width="40" height="40" ${more}/>`
+    expect(pixel(svg(`<g fill="red">${rect('')}</g>`), 5, 5)).toEqual([255, 0, 0, 255])
+    expect(pixel(svg(`<g fill="red">${rect('style="fill:lime"')}</g>`), 5, 5)).toEqual([0, 255, 0, 255])
+    expect(pixel(svg(sheet + rect('class="sea"')), 5, 5)).toEqual([0, 0, 255, 128])
+    expect(pixel(svg(sheet + rect('class="sea" id="own" style="opacity:1"')), 5, 5)).toEqual([0, 255, 0, 255])
+    expect(
+      pixel(svg(`<g color="red"><rect width="40" height="40" fill="currentColor" color="red"/></g>`), 5, 5),
+    ).toEqual([255, 0, 0, 255])
+    expect(pixel(svg(rect('fill="red" fill-opacity="0.5"')), 5, 5)[3]).toBe(128)
+    expect(readSvg(svg(rect('') + rect('display="none"')), 'x').layer.layers).toHaveLength(1)
+  })
+  it('brings in gradients by their first and last colour, and says what it left of them', () => {
+    const gradient = `<linearGradient id="g"><stop offset="0" stop-color="red"/><stop offset="1" stop-color="blue"/></linearGradient>`
+    const text = svg(`<defs>${gradient}</defs><rect width="40" height="40" fill="url(#g)"/>`)
+    expect(pixel(text, 1, 20)[0]).toBeGreaterThan(230)
+    expect(pixel(text, 38, 20)[2]).toBeGreaterThan(230)
+    const three = text.replace('<stop offset="1"', '<stop offset="0.5" stop-color="lime"/><stop offset="1"')
+    expect(readSvg(three, 'x').left).toEqual(['the middle colours of gradients'])
+  })
+  it('names what it left out, each once', () => {
+    const text = svg(
+      '<rect width="4" height="4" mask="url(#m)"/><image href="a.png"/><image href="b.png"/><script>alert(1)</script><mask id="m"/>',
+    )
+    expect(readSvg(text, 'x').left).toEqual(['masks', 'embedded pictures', 'scripts'])
+  })
+  it('follows <use>, but not for ever', () => {
+    expect(
+      pixel(svg('<defs><rect id="r" width="10" height="10" fill="red"/></defs><use href="#r" x="20" y="20"/>'), 25, 25),
+    ).toEqual([255, 0, 0, 255])
+    expect(() => readSvg(svg('<g id="a"><use href="#a"/></g>'), 'x')).toThrow(SvgError)
+  })
+  it('sets its text in a face that is shipped', () => {
+    const { layer } = readSvg(svg('<text x="4" y="20" font-size="12">Pier <tspan>office</tspan></text>'), 'x')
+    expect(layer.layers?.[0]).toMatchObject({ kind: 'text', values: { text: 'Pier office', size: 12 } })
+  })
+  it.each([
+    ['', 'not an SVG file'],
+    ['GIF89a', 'not an SVG file'],
+    ['<html><body/></html>', 'not an SVG file'],
+    ['<svg', 'not an SVG file'],
+    [svg(''), 'holds nothing'],
+    [svg('<image href="x.png"/>'), 'only embedded pictures'],
+    [`<!DOCTYPE svg [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;">]>${svg('<text>&b;</text>')}`, ''],
+    [`<svg>${'<g>'.repeat(5000)}${'</g>'.repeat(5000)}</svg>`, 'not an SVG file'],
+    [svg(`<path d="${'M0 0L1 1'.repeat(90_000)}"/>`), 'holds nothing'],
+  ])('%.20s… is refused in words, or harmless', (text, message) => {
+    try {
+      const { layer } = readSvg(text, 'harbour.svg')
+      expect(message).toBe('')
+      expect(JSON.stringify(layer).length).toBeLessThan(20_000)
+    } catch (error) {
+      expect(error).toBeInstanceOf(SvgError)
+      expect((error as Error).message).toContain(message)
+    }
+  })
+})

@@ -1,0 +1,27 @@
+import { toast } from 'sonner'
+import { findPlace, type Layer, type Loop } from '@/core/loop'
+import { useSession } from '@/store/session'
+
+export type View = 'library' | 'compose' | 'seam' | 'fit' | 'export'
+
+/** Something that can be done: in the command list, and where it is frequent by a key. */
+export interface Command {
+  readonly id: string
+  readonly label: string
+  readonly section: 'Play' | 'Layers' | 'Arrange' | 'Draw' | 'Motion' | 'Edit' | 'Views' | 'File'
+  /** As react-hotkeys-hook writes it; several are parted by commas. */
+  readonly keys?: string
+  /** Whether the keys also work in a field, as long as nothing has been typed there that is not taken yet. */
+  readonly inFields?: boolean
+  readonly run: (go: (view: View) => void) => void
+}
+
+/** Ids of the selected layers. */
+export const selection = () => useSession.getState().selection
+export const selectedLayers = (loop: Loop): Layer[] => selection().flatMap((id) => findPlace(loop, id)?.layer ?? [])
+/** Whether anything is selected; says so where nothing is. */
+export const needsSelection = (): boolean => {
+  if (selection().length > 0) return true
+  toast('Select a layer first.')
+  return false
+}

@@ -1,0 +1,130 @@
+'use client'
+
+import { memo } from 'react'
+import { layerKind } from '@/core/layers'
+import { allLayers, type Loop, setAfter, startAtEndOf, switchPeriod } from '@/core/loop'
+import { AFTER_EACH_CYCLE, isTied, type Motion, stretchTravel, travel } from '@/core/motion'
+import { frameNow } from '@/store/playback'
+import { ChoiceField, classNames, NumberField } from '../parts'
+import { changeMotion, gesture, type MotionOf } from './motion-of'
+
+/** The cycle of a motion: what follows it, how long it is, where it starts, what it adds. */
+export const CycleFields = memo(function CycleFields(of: MotionOf & { readonly loop: Loop }) {
+  const { clock, motion, property } = of
+  const tied = isTied(motion.period)
+  const options =
+    property.type === 'colour' ? AFTER_EACH_CYCLE.filter((after) => after !== 'accumulate') : AFTER_EACH_CYCLE
+  return (
+    <fieldset className="space-y-1">
+      <legend className="dim float-left w-full text-2xs">Cycle</legend>
+      <div className="clear-both" />
+      <ChoiceField
+        label="after each"
+        value={motion.after}
+        options={options}
+        onChange={(after) => changeMotion(of, (each) => setAfter(each, after))}
+      />
+      <div className="flex items-center gap-1.5">
+        <div className="join shrink-0" role="group" aria-label="Period">
+          {[true, false].map((choice) => (
+            <button
+              key={String(choice)}
+              type="button"
+              aria-pressed={tied === choice}
+              title={choice ? 'Tied to the loop: a whole number of cycles' : 'Free: so many frames, whatever the loop'}
+              className={classNames(
+                'btn join-item btn-xs px-1.5 font-normal',
+                tied === choice ? 'bg-neutral text-primary' : 'btn-ghost',
+              )}
+              onClick={() =>
+                tied !== choice && changeMotion(of, (each, length) => switchPeriod(each, choice, frameNow(), length))
+              }
+            >
+              {choice ? 'tied' : 'free'}
+            </button>
+          ))}
+        </div>
+        {isTied(motion.period) ? (
+          <NumberField
+            label="Cycles in the loop"
+            hideLabel
+            className="flex-1"
+            value={motion.period.cycles}
+            unit="cycles"
+            step={1}
+            min={1}
+            max={clock.length}
+            context={clock}
+            onChange={(cycles) => {
+              if (!Number.isInteger(Number(cycles.toFixed(6))))
+                throw new RangeError('a tied motion has whole cycles; make it free for a broken count')
+              changeMotion(of, (each) => ({ ...each, period: { cycles: Math.round(cycles) } }))
+            }}
+          />
+        ) : (
+          <NumberField
+            label="Frames of one cycle"
+            hideLabel
+            className="flex-1"
+            value={motion.period.frames}
+            unit="frames"
+            step={1}
+            min={0.01}
+            max={1e6}
+            context={clock}
+            onChange={(frames) => changeMotion(of, (each) => ({ ...each, period: { frames } }))}
+          />
+        )}
+      </div>
+      <NumberField
+        label="phase"
+        value={motion.phase}
+        unit="share"
+        step={0.01}
+        min={0}
+        max={1}
+        context={clock}
+        onGesture={gesture}
+        onChange={(phase) => changeMotion(of, (each) => ({ ...each, phase }))}
+      />
+      <StartAtEnd {...of} />
+      {motion.after === 'accumulate' && property.type === 'number' && (
+        <NumberField
+          label="travel"
+          value={travel(motion as Motion<number>)}
+          unit={property.unit}
+          step={property.step}
+          context={clock}
+          onGesture={gesture}
+          onChange={(wanted) => changeMotion(of, (each) => stretchTravel(each as Motion<number>, wanted))}
+        />
+      )}
+    </fieldset>
+  )
+})
+
+/** Begins this motion when another one ends. */
+function StartAtEnd(of: MotionOf & { readonly loop: Loop }) {
+  const others = allLayers(of.loop).flatMap((layer) =>
+    Object.entries(layer.motions)
+      .filter(([name]) => layer.id !== of.layerId || name !== of.name)
+      .map(([name, motion]) => ({
+        key: `${layer.id} ${name}`,
+        label: `${layer.name} · ${layerKind(layer.kind).properties[name]?.label ?? name}`,
+        motion,
+      })),
+  )
+  if (others.length === 0) return null
+  return (
+    <ChoiceField
+      label="start when"
+      value=""
+      options={['', ...others.map(({ key }) => key)]}
+      names={Object.fromEntries([['', '… ends'], ...others.map(({ key, label }) => [key, `${label} ends`])])}
+      onChange={(key) => {
+        const other = others.find((each) => each.key === key)
+        if (other) changeMotion(of, (each, length) => startAtEndOf(each, other.motion, length))
+      }}
+    />
+  )
+}

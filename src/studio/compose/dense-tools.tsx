@@ -1,0 +1,73 @@
+'use client'
+
+import { useState } from 'react'
+import { equivalenceOf } from '@/core/layers'
+import { changeLayer, type Layer, setMotion } from '@/core/loop'
+import { closeGap, keyedTogether, type Motion, reduceGap, thinTogether } from '@/core/motion'
+import { changeLoop } from '@/store/document'
+import { NumberField } from '../parts'
+import { DENSE } from './curve-keys'
+import type { MotionOf } from './motion-of'
+
+/** Errors within which a recording is thinned, by unit. */
+const FIRST_ERROR = { px: 2, '°': 1, share: 0.01, '×': 0.01, links: 0.02, places: 0.02, cycles: 0.01, '': 0.5 }
+
+/** What helps with many keys: fewer of them within an error, and a gap spread over the cycle. */
+export function DenseTools(of: MotionOf & { readonly layer: Layer }) {
+  const { motion, property, name, layer, clock } = of
+  const [error, setError] = useState(property.type === 'number' ? FIRST_ERROR[property.unit] : 0)
+  if (property.type !== 'number' || motion.keys.length < 3) return null
+  const numeric = motion as Motion<number>
+  const other = name === 'x' ? 'y' : name === 'y' ? 'x' : null
+  const companion = other ? (layer.motions[other] as Motion<number> | undefined) : undefined
+  const pair = companion && keyedTogether([numeric, companion]) ? [numeric, companion] : [numeric]
+  const both = pair.length > 1
+  const apply = (changed: readonly Motion[]) =>
+    changeLoop((loop) =>
+      changeLayer(loop, layer.id, (each) => {
+        const [own, beside] = changed
+        const first = own ? setMotion(each, name, own) : each
+        return beside && other ? setMotion(first, other, beside) : first
+      }),
+    )
+  const m = equivalenceOf(property, layer.values)
+  const closed = closeGap(pair, (gap) => reduceGap(gap, m))
+  const isOpen = closed.some((each, i) => {
+    const before = pair[i] as Motion<number>
+    return each.keys.some(({ value }, k) => Math.abs(value - (before.keys[k]?.value ?? value)) > 1e-6)
+  })
+  const closable = motion.after === 'once' || motion.after === 'repeat'
+  return (
+    <fieldset className="space-y-1">
+      <legend className="dim text-2xs">
+        {motion.keys.length} keys{both ? ', x and y together' : ''}
+      </legend>
+      {motion.keys.length > DENSE && (
+        <div className="flex items-center gap-1">
+          <NumberField
+            label="within"
+            className="flex-1"
+            value={error}
+            unit={property.unit}
+            step={property.step / 2}
+            min={0}
+            context={clock}
+            onChange={setError}
+          />
+          <button
+            type="button"
+            className="btn btn-neutral btn-xs font-normal"
+            onClick={() => apply(thinTogether(pair, error))}
+          >
+            Thin it
+          </button>
+        </div>
+      )}
+      {closable && isOpen && motion.keys.length > 4 && (
+        <button type="button" className="btn btn-neutral btn-xs font-normal" onClick={() => apply(closed)}>
+          Close it: spread the gap over the cycle
+        </button>
+      )}
+    </fieldset>
+  )
+}

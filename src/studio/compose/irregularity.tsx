@@ -1,0 +1,160 @@
+'use client'
+
+import { X } from 'lucide-react'
+import type { Clock } from '@/core/clock'
+import type { Property } from '@/core/layers'
+import { changeLayer, type Layer, setEvent, setTremble } from '@/core/loop'
+import type { MotionEvent, Tremble } from '@/core/motion'
+import { changeLoop } from '@/store/document'
+import { ColourField, IconButton, NumberField } from '../parts'
+import { gesture } from './motion-of'
+
+interface FieldsProps {
+  readonly clock: Clock
+  readonly layer: Layer
+  readonly name: string
+  readonly property: Property
+}
+
+const Heading = ({ title, onRemove }: { title: string; onRemove: () => void }) => (
+  <legend className="dim flex w-full items-center text-2xs">
+    {title}
+    <IconButton icon={X} label={`Take away: ${title}`} className="ms-auto" onClick={onRemove} />
+  </legend>
+)
+
+/** Irregularity that repeats: how much, how fine, how often, and which. */
+export function TrembleFields({ clock, layer, name, property }: FieldsProps) {
+  const tremble = layer.trembles?.[name]
+  if (!tremble || property.type !== 'number') return null
+  const set = (change: Partial<Tremble> | null) =>
+    changeLoop((loop) =>
+      changeLayer(loop, layer.id, (each) => setTremble(each, name, change && { ...tremble, ...change })),
+    )
+  return (
+    <fieldset className="space-y-1">
+      <Heading title={`Tremble of ${property.label}`} onRemove={() => set(null)} />
+      <NumberField
+        label="amount"
+        value={tremble.amount}
+        unit={property.unit}
+        step={property.step}
+        context={clock}
+        onChange={(amount) => set({ amount })}
+        onGesture={gesture}
+      />
+      <NumberField
+        label="detail"
+        value={tremble.detail}
+        unit=""
+        step={1}
+        min={1}
+        max={1000}
+        context={clock}
+        onChange={(detail) => set({ detail: Math.round(detail) })}
+      />
+      <NumberField
+        label="cycles"
+        value={tremble.cycles}
+        unit="cycles"
+        step={1}
+        min={1}
+        max={clock.length}
+        context={clock}
+        onChange={(cycles) => set({ cycles: Math.round(cycles) })}
+      />
+      <NumberField
+        label="seed"
+        value={tremble.seed}
+        unit=""
+        step={1}
+        min={0}
+        max={9999}
+        context={clock}
+        onChange={(seed) => set({ seed: Math.round(seed) })}
+      />
+    </fieldset>
+  )
+}
+
+/** Something that is held for a few frames at some points of its own cycle. */
+export function EventFields({ clock, layer, name, property }: FieldsProps) {
+  const event = layer.events?.[name]
+  if (!event) return null
+  const set = (change: Partial<MotionEvent> | null) =>
+    changeLoop((loop) => changeLayer(loop, layer.id, (each) => setEvent(each, name, change && { ...event, ...change })))
+  const period = clock.length / event.cycles
+  return (
+    <fieldset className="space-y-1">
+      <Heading title={`Event of ${property.label}`} onRemove={() => set(null)} />
+      {typeof event.value === 'number' ? (
+        <NumberField
+          label="is then"
+          value={event.value}
+          unit={property.type === 'number' ? property.unit : ''}
+          step={property.type === 'number' ? property.step : 1}
+          context={clock}
+          onChange={(value) => set({ value })}
+          onGesture={gesture}
+        />
+      ) : (
+        <ColourField
+          label="is then"
+          value={event.value}
+          onChange={(value) => value && set({ value })}
+          onGesture={gesture}
+        />
+      )}
+      <NumberField
+        label="held for"
+        value={event.frames}
+        unit="frames"
+        step={1}
+        min={0.01}
+        max={clock.length}
+        context={clock}
+        onChange={(frames) => set({ frames })}
+      />
+      <NumberField
+        label="cycles"
+        value={event.cycles}
+        unit="cycles"
+        step={1}
+        min={1}
+        max={clock.length}
+        context={clock}
+        onChange={(cycles) => set({ cycles: Math.round(cycles) })}
+      />
+      {event.at.map((place, i) => (
+        <div key={i} className="flex items-center gap-1">
+          <NumberField
+            label={i === 0 ? 'begins at' : `and at`}
+            className="flex-1"
+            value={place * period}
+            unit="frames"
+            step={1}
+            min={0}
+            max={period}
+            context={clock}
+            onChange={(frame) => set({ at: event.at.map((each, k) => (k === i ? Math.min(1, frame / period) : each)) })}
+          />
+          {event.at.length > 1 && (
+            <IconButton
+              icon={X}
+              label={`Not at frame ${Number((place * period).toFixed(2))}`}
+              onClick={() => set({ at: event.at.filter((_, k) => k !== i) })}
+            />
+          )}
+        </div>
+      ))}
+      <button
+        type="button"
+        className="btn btn-ghost btn-xs font-normal"
+        disabled={event.at.length >= 64}
+        onClick={() => set({ at: [...event.at, ((event.at.at(-1) ?? 0) + 2 * (event.frames / period)) % 1] })}
+      >
+        Once more in the cycle
+      </button>
+    </fieldset>
+  )
+}

@@ -1,0 +1,202 @@
+'use client'
+
+import { useId, useState } from 'react'
+import type { Clock } from '@/core/clock'
+import type { Change, NumbersProperty, Property, PropertyValue, ReferenceProperty } from '@/core/layers'
+import { parsePath, pathPoints } from '@/core/path'
+import { useOpenLoop } from '@/store/document'
+import { ChoiceField, ColourField, classNames, FieldProblem, NumberField } from '../parts'
+import { ChangesField } from './changes-field'
+import { gesture } from './motion-of'
+
+interface FieldProps {
+  readonly property: Property
+  readonly layerId: string
+  readonly value: PropertyValue
+  readonly clock: Clock
+  readonly onChange: (value: PropertyValue) => void
+}
+
+/** The field for a type of property. */
+export function PropertyField({ property, layerId, value, clock, onChange }: FieldProps) {
+  const { label } = property
+  switch (property.type) {
+    case 'number':
+      return (
+        <NumberField
+          label={label}
+          value={Number(value)}
+          unit={property.unit}
+          step={property.step}
+          min={property.min}
+          max={property.max}
+          context={clock}
+          onChange={onChange}
+          onGesture={gesture}
+        />
+      )
+    case 'colour':
+      return (
+        <ColourField
+          label={label}
+          value={value as string | null}
+          noneLabel="none"
+          onChange={onChange}
+          onGesture={gesture}
+        />
+      )
+    case 'choice':
+      return <ChoiceField label={label} value={String(value)} options={property.options} onChange={onChange} />
+    case 'numbers':
+      return <NumbersField property={property} value={value as readonly number[]} onChange={onChange} />
+    case 'text':
+      return <WordsField label={label} value={String(value)} most={property.most} onChange={onChange} />
+    case 'path':
+      return <PathField label={label} value={String(value)} onChange={onChange} />
+    case 'reference':
+      return <ReferenceField property={property} value={String(value)} onChange={onChange} />
+    case 'changes':
+      return <ChangesField layerId={layerId} value={value as readonly Change[]} clock={clock} onChange={onChange} />
+  }
+}
+
+interface NumbersFieldProps {
+  readonly property: NumbersProperty
+  readonly value: readonly number[]
+  readonly onChange: (value: readonly number[]) => void
+}
+
+function NumbersField({ property, value, onChange }: NumbersFieldProps) {
+  const id = useId()
+  const [draft, setDraft] = useState<string | null>(null)
+  const numbers = (text: string) =>
+    text
+      .split(/[\s,;]+/)
+      .filter(Boolean)
+      .map(Number)
+  const wrong =
+    draft !== null && (numbers(draft).some((n) => !(n >= 0 && n <= 1e6)) || numbers(draft).length > property.most)
+  const commit = () => {
+    if (draft !== null && !wrong) onChange(numbers(draft))
+    setDraft(null)
+  }
+  return (
+    <div className="relative">
+      <div className="flex items-center gap-1.5">
+        <label htmlFor={id} className="dim w-19 shrink-0 truncate">
+          {property.label}
+        </label>
+        <input
+          id={id}
+          className={classNames('input input-xs figures w-full min-w-0 bg-transparent px-1.5', wrong && 'input-error')}
+          placeholder="none; or 12 8"
+          data-draft={draft !== null}
+          value={draft ?? value.join(' ')}
+          aria-invalid={wrong}
+          onChange={(event) => setDraft(event.target.value)}
+          onBlur={commit}
+          onKeyDown={(event) => event.key === 'Enter' && commit()}
+        />
+      </div>
+      {wrong && <FieldProblem>up to {property.most} lengths in px, such as 12 8</FieldProblem>}
+    </div>
+  )
+}
+
+interface WordsFieldProps {
+  readonly label: string
+  readonly value: string
+  readonly most: number
+  readonly onChange: (value: string) => void
+}
+
+/** Several lines of words; taken when the field is left. */
+function WordsField({ label, value, most, onChange }: WordsFieldProps) {
+  const id = useId()
+  const [draft, setDraft] = useState<string | null>(null)
+  const commit = () => {
+    if (draft !== null && draft !== value) onChange(draft.slice(0, most))
+    setDraft(null)
+  }
+  return (
+    <div className="flex items-start gap-1.5">
+      <label htmlFor={id} className="dim w-19 shrink-0 truncate pt-1">
+        {label}
+      </label>
+      <textarea
+        id={id}
+        className="textarea textarea-xs min-h-12 w-full min-w-0 bg-transparent px-1.5"
+        rows={2}
+        maxLength={most}
+        data-draft={draft !== null}
+        value={draft ?? value}
+        onChange={(event) => setDraft(event.target.value)}
+        onBlur={commit}
+        onKeyDown={(event) => {
+          if (event.key === 'Escape') setDraft(null)
+          if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) commit()
+        }}
+      />
+    </div>
+  )
+}
+
+/** SVG path data, typed or pasted; its points are dragged on the stage. */
+function PathField({ label, value, onChange }: { label: string; value: string; onChange: (value: string) => void }) {
+  const id = useId()
+  const [draft, setDraft] = useState<string | null>(null)
+  const wrong = draft !== null && parsePath(draft) === null
+  const commit = () => {
+    if (draft !== null && !wrong && draft !== value) onChange(draft)
+    setDraft(null)
+  }
+  const points = pathPoints(value).length
+  return (
+    <div className="relative">
+      <div className="flex items-center gap-1.5">
+        <label htmlFor={id} className="dim w-19 shrink-0 truncate" title={`${points} points`}>
+          {label}
+        </label>
+        <input
+          id={id}
+          className={classNames('input input-xs figures w-full min-w-0 bg-transparent px-1.5', wrong && 'input-error')}
+          placeholder="M0 0L40 20 …"
+          spellCheck={false}
+          data-draft={draft !== null}
+          value={draft ?? value}
+          aria-invalid={wrong}
+          onFocus={(event) => event.target.select()}
+          onChange={(event) => setDraft(event.target.value)}
+          onBlur={commit}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') commit()
+            if (event.key === 'Escape') setDraft(null)
+          }}
+        />
+      </div>
+      {wrong && <FieldProblem>not SVG path data such as M0 0L40 20</FieldProblem>}
+    </div>
+  )
+}
+
+interface ReferenceFieldProps {
+  readonly property: ReferenceProperty
+  readonly value: string
+  readonly onChange: (value: string) => void
+}
+
+/** One of the loops or pictures that the document holds. */
+function ReferenceField({ property, value, onChange }: ReferenceFieldProps) {
+  const loop = useOpenLoop()
+  const held = (property.to === 'loop' ? loop?.loops : loop?.pictures) ?? []
+  const names = Object.fromEntries([['', 'none'], ...held.map((each) => [each.id, each.name])])
+  return (
+    <ChoiceField
+      label={property.label}
+      value={value}
+      options={['', ...held.map(({ id }) => id)]}
+      names={names}
+      onChange={onChange}
+    />
+  )
+}

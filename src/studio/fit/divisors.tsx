@@ -1,0 +1,79 @@
+'use client'
+
+import { useMemo } from 'react'
+import { divisors } from '@/core/fit'
+import { type Loop, shorterLoops } from '@/core/loop'
+import { changeLoop } from '@/store/document'
+import { setSession } from '@/store/session'
+import type { WantedRow } from './use-fit'
+
+/** Counts that divide the length, what each gives, and the shorter loops that lie in this one. */
+export function Divisors({ loop, rows }: { loop: Loop; rows: readonly WantedRow[] }) {
+  const counts = useMemo(
+    () => divisors(loop.length).filter((count) => count < loop.length || count === 1),
+    [loop.length],
+  )
+  const shorter = useMemo(() => shorterLoops(loop), [loop])
+  return (
+    <>
+      <section aria-label="Shorter loops">
+        <h2 className="mb-1 text-xs font-semibold">Shorter loops in this one</h2>
+        {shorter.length === 0 ? (
+          <p className="dim text-2xs">None: nothing here looks the same before its end.</p>
+        ) : (
+          <ul className="space-y-1">
+            {shorter.slice(0, 4).map((each) => (
+              <li key={each.length}>
+                <button
+                  type="button"
+                  className="btn btn-ghost btn-xs figures hairline w-full justify-between border font-normal"
+                  onPointerEnter={() => setSession({ preview: each.loop })}
+                  onPointerLeave={() => setSession({ preview: null })}
+                  onFocus={() => setSession({ preview: each.loop })}
+                  onBlur={() => setSession({ preview: null })}
+                  onClick={() => changeLoop(() => each.loop)}
+                >
+                  <span>{each.length} f show the same</span>
+                  <span className="text-accent">{each.times} times in it</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        )}
+      </section>
+      <section aria-label="Counts that divide the length">
+        <h2 className="mb-1 text-xs font-semibold">Counts that divide {loop.length} f</h2>
+        <table className="figures w-full text-2xs">
+          <thead className="dim text-start">
+            <tr>
+              <th scope="col" className="text-start font-normal">
+                cycles
+              </th>
+              <th scope="col" className="text-start font-normal">
+                frames each
+              </th>
+              <th scope="col" className="text-start font-normal">
+                degrees a frame
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {counts.slice(0, 24).map((count) => {
+              const used = rows.some(({ cycles }) => cycles === count)
+              return (
+                <tr key={count} className={used ? 'text-primary' : ''}>
+                  <td>
+                    {count}
+                    {used ? ' •' : ''}
+                  </td>
+                  <td>{loop.length / count}</td>
+                  <td>{Number(((360 * count) / loop.length).toFixed(3))}°</td>
+                </tr>
+              )
+            })}
+          </tbody>
+        </table>
+      </section>
+    </>
+  )
+}

@@ -1,0 +1,178 @@
+'use client'
+
+import { Lock, LockOpen } from 'lucide-react'
+import { useMemo, useState } from 'react'
+import type { FitPoint } from '@/core/fit'
+import { admissibleCycles, safeSettings, speedError, strobing } from '@/core/fit'
+import { changeLayer, checkMotions, findLayer, type Loop, secondsOfFrames, setMotion, withCycles } from '@/core/loop'
+import { isTied } from '@/core/motion'
+import { changeLoop } from '@/store/document'
+import { setSession } from '@/store/session'
+import { IconButton, NumberField } from '../parts'
+import { BreakNotice } from './break-notice'
+import { perCent } from './fit-view'
+import { setWish, type WantedRow } from './use-fit'
+
+interface FitTableProps {
+  readonly loop: Loop
+  readonly rows: readonly WantedRow[]
+  /** The length that is pointed at. */
+  readonly point: FitPoint | null
+}
+
+const short = (x: number, places = 3) => String(Number(x.toFixed(places)))
+
+/** Every motion: its cycles, the period that is wanted, its lock, what a length makes of it, and what the eye sees. */
+export function FitTable({ loop, rows, point }: FitTableProps) {
+  const clock = useMemo(() => ({ rate: loop.rate, length: loop.length }), [loop.rate, loop.length])
+  const [breaking, setBreaking] = useState<{ row: WantedRow; cycles: number } | null>(null)
+  const reports = useMemo(() => checkMotions(loop), [loop])
+  if (rows.length === 0) return <p className="dim p-3 text-xs">Nothing moves yet.</p>
+
+  const setCycles = (row: WantedRow, cycles: number) => {
+    const whole = Math.round(cycles * row.fold) / row.fold
+    if (Math.abs(cycles - whole) > 1e-6 || cycles < 1 / row.fold - 1e-9) return setBreaking({ row, cycles })
+    setBreaking(null)
+    changeLoop((current) =>
+      changeLayer(current, row.layerId, (layer) => {
+        const motion = layer.motions[row.name]
+        return motion ? setMotion(layer, row.name, withCycles(motion, whole)) : layer
+      }),
+    )
+  }
+  return (
+    <div className="min-h-0 flex-1 overflow-y-auto">
+      <table className="table table-xs">
+        <thead>
+          <tr className="dim text-2xs">
+            <th scope="col">motion</th>
+            <th scope="col">cycles now</th>
+            <th scope="col">wanted period</th>
+            <th scope="col" title="So many like parts one cycle has: after each of them it looks the same">
+              fold
+            </th>
+            <th scope="col">{point ? `at ${point.length} f` : 'fits as'}</th>
+            <th scope="col">from frame to frame</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row, i) => {
+            const cycles = point ? (point.cycles[i] as number) : admissibleCycles(row, loop.length)
+            const length = point?.length ?? loop.length
+            const error = speedError(row, length, cycles)
+            const faster = length / cycles < row.frames
+            return (
+              <tr key={row.key} className="hairline">
+                <th scope="row" className="font-normal">
+                  <button
+                    type="button"
+                    className="text-start"
+                    onClick={() => setSession({ selection: [row.layerId], property: row.name })}
+                  >
+                    {row.layer} · {row.label}
+                  </button>
+                </th>
+                <td>
+                  <NumberField
+                    label={`Cycles of ${row.layer}, ${row.label}`}
+                    hideLabel
+                    className="w-20"
+                    value={row.cycles}
+                    unit=""
+                    step={1 / row.fold}
+                    context={clock}
+                    onChange={(value) => setCycles(row, value)}
+                  />
+                </td>
+                <td>
+                  <div className="flex items-center gap-1">
+                    <NumberField
+                      label={`Wanted period of ${row.layer}, ${row.label}`}
+                      hideLabel
+                      className="w-22"
+                      value={row.frames}
+                      unit="frames"
+                      step={1}
+                      min={0.1}
+                      max={1e6}
+                      context={clock}
+                      onChange={(frames) =>
+                        setWish(loop, ({ frames: known }) => ({ frames: { ...known, [row.key]: frames } }))
+                      }
+                    />
+                    <span className="dim figures w-14 text-2xs">
+                      {short(secondsOfFrames(row.frames, loop.rate), 2)} s
+                    </span>
+                    <IconButton
+                      icon={row.locked ? Lock : LockOpen}
+                      label={`${row.locked ? 'Let' : 'Do not let'} the speed of ${row.layer}, ${row.label} bend`}
+                      pressed={row.locked === true}
+                      onClick={() => setWish(loop, ({ locked }) => ({ locked: { ...locked, [row.key]: !row.locked } }))}
+                    />
+                  </div>
+                </td>
+                <td className="figures">{row.fold > 1 ? `${row.fold}-fold` : '—'}</td>
+                <td className="figures whitespace-nowrap" data-testid="fitted">
+                  {short(cycles)} × {short(length / cycles, 2)} f{' '}
+                  <span className={error === 0 ? 'text-accent' : 'dim'}>
+                    {error === 0 ? 'as wanted' : `${perCent(error)} ${faster ? 'faster' : 'slower'}`}
+                  </span>
+                </td>
+                <td>
+                  <Strobe loop={loop} row={row} reports={reports} />
+                </td>
+              </tr>
+            )
+          })}
+        </tbody>
+      </table>
+      {breaking && findLayer(loop, breaking.row.layerId) && (
+        <BreakNotice
+          loop={loop}
+          row={breaking.row}
+          cycles={breaking.cycles}
+          onWhole={(cycles) => setCycles(breaking.row, cycles)}
+          onDone={() => setBreaking(null)}
+        />
+      )}
+    </div>
+  )
+}
+
+interface StrobeProps {
+  readonly loop: Loop
+  readonly row: WantedRow
+  readonly reports: ReturnType<typeof checkMotions>
+}
+
+const LOOKS = {
+  smooth: 'smooth',
+  flickering: 'flickers: its steps are too wide to be followed',
+  still: 'seems to stand still',
+  backwards: 'seems to run backwards',
+  slow: 'seems to creep',
+} as const
+
+/** What the eye makes of the steps from frame to frame, and the nearest settings at which it does not. */
+function Strobe({ loop, row, reports }: StrobeProps) {
+  const report = reports.find(({ layer, name, inside }) => !inside && layer.id === row.layerId && name === row.name)
+  if (!report?.equivalence || report.motion.after !== 'accumulate') return <span className="dim">—</span>
+  const strobe = strobing(Math.max(...report.speeds), report.equivalence)
+  if (strobe.looks === 'smooth') return <span className="text-accent">smooth</span>
+  const cycles = isTied(report.motion.period) ? report.motion.period.cycles : loop.length / report.motion.period.frames
+  const safe = safeSettings(strobe, cycles, loop.length)
+  const ways = [
+    safe.cycles ? `up to ${safe.cycles} cycles` : '',
+    `${safe.length} f or more`,
+    loop.blur.shutter === 0 ? 'or blur in the frame' : '',
+  ].filter(Boolean)
+  return (
+    <span
+      className="text-error"
+      title={`A step is ${Math.round(100 * strobe.share)} % of what looks the same again. Smooth: ${ways.join(', ')}.`}
+    >
+      {LOOKS[strobe.looks]}
+      <span className="dim block text-2xs">smooth: {ways.join(', ')}</span>
+    </span>
+  )
+}

@@ -1,0 +1,1 @@
+export { FitView } from './fit-view'
