@@ -1,5 +1,5 @@
 import localforage from 'localforage'
-import { type Loop, LoopFileError, newId, readLoop, readStates } from '@/core/loop'
+import { followSource, type Loop, LoopFileError, newId, readLoop, readStates } from '@/core/loop'
 import type { History } from './document'
 
 const loops = localforage.createInstance({ name: 'cyclon', storeName: 'loops' })
@@ -62,7 +62,13 @@ function entryOf(id: string, record: unknown): LibraryEntry {
 const alone = <T>(work: () => Promise<T>): Promise<T> =>
   typeof navigator !== 'undefined' && navigator.locks ? navigator.locks.request('cyclon library', work) : work()
 
-/** All loops of the library, the last saved first. @throws StorageError */
+/** A variant as its source is now; one whose source is gone or damaged stays as it was. */
+function following(loop: Loop, byId: ReadonlyMap<string, Loop | null>, seen: readonly string[] = []): Loop {
+  const source = loop.variantOf && byId.get(loop.variantOf.id)
+  return source && !seen.includes(source.id) ? followSource(loop, following(source, byId, [...seen, loop.id])) : loop
+}
+
+/** All loops of the library, the last saved first; variants as their sources are now. @throws StorageError */
 export const listLoops = (): Promise<LibraryEntry[]> =>
   alone(async () => {
     const entries: LibraryEntry[] = []
@@ -76,7 +82,10 @@ export const listLoops = (): Promise<LibraryEntry[]> =>
     // A page that was closed while it saved may have left a history that no loop owns.
     for (const key of await stored(() => histories.keys()))
       if (!used.has(key)) await stored(() => histories.removeItem(key))
-    return entries.sort((a, b) => b.savedAt - a.savedAt)
+    const byId = new Map(entries.map((entry) => [entry.id, entry.loop]))
+    return entries
+      .sort((a, b) => b.savedAt - a.savedAt)
+      .map((entry) => (entry.loop ? { ...entry, loop: following(entry.loop, byId) } : entry))
   })
 
 const recordOf = (id: string) => stored(() => loops.getItem<LoopRecord>(id))
@@ -113,11 +122,20 @@ export interface StoredLoop {
   readonly revision: string
 }
 
-/** A loop with its history; null when the library has no such loop. @throws StorageError, LoopFileError */
+/** The loops that a variant follows, one after the other. */
+async function sourcesOf(loop: Loop): Promise<ReadonlyMap<string, Loop | null>> {
+  const found = new Map<string, Loop | null>()
+  for (let id = loop.variantOf?.id; id !== undefined && !found.has(id); id = found.get(id)?.variantOf?.id)
+    found.set(id, entryOf(id, await recordOf(id)).loop)
+  return found
+}
+
+/** A loop with its history, a variant as its source is now; null when the library has no such loop. @throws StorageError, LoopFileError */
 export async function loadLoop(id: string): Promise<StoredLoop | null> {
   const record = await recordOf(id)
   if (!record) return null
-  const loop = readLoop(record.loop)
+  const own = readLoop(record.loop)
+  const loop = own.variantOf ? following(own, await sourcesOf(own)) : own
   const kept = await stored(() => histories.getItem<History>(historyKey(id, record.revision)))
   return { loop, history: kept ? readHistory(kept) : { past: [], future: [] }, revision: record.revision }
 }

@@ -43,6 +43,8 @@ interface Session {
   readonly keys: readonly number[]
   /** Whether a loop of the library is being chosen to be placed. */
   readonly placing: boolean
+  /** Whether a variant of the loop is being made. */
+  readonly varying: boolean
   readonly commandList: boolean
   readonly shortcutSheet: boolean
 }
@@ -60,6 +62,7 @@ export const useSession = create<Session>()(() => ({
   zoom: null,
   keys: [],
   placing: false,
+  varying: false,
   commandList: false,
   shortcutSheet: false,
 }))

@@ -1,5 +1,5 @@
 import { UNIT_TEXT } from '../layers'
-import type { Loop, MotionReport } from '../loop'
+import { isStill, type Loop, type MotionReport } from '../loop'
 import type { SeamReport, Verdict } from './verdict'
 
 /** The verdict on an open loop: what its motions prove and what its pictures show, in one word and a sentence. */
@@ -86,7 +86,7 @@ export function judgeLoop(loop: Loop, motions: readonly MotionReport[], pictures
   if (repeats) return faulty(repeats, 'repeats-a-frame')
   const slow = visible.find((motion) => motion.hesitates)
   if (slow) return faulty(slow, 'hesitates')
-  if (visible.length === 0 || pictures?.verdict === 'still')
+  if ((visible.length === 0 && isStill(loop.layers)) || pictures?.verdict === 'still')
     return say('still', null, 'Nothing moves yet: every frame is the same. Give a property a motion.')
   if (pictures?.verdict === 'jumps')
     return say(
@@ -94,6 +94,8 @@ export function judgeLoop(loop: Loop, motions: readonly MotionReport[], pictures
       null,
       'Every motion comes home. The sudden change at the seam is keyed: a held value ends there.',
     )
+  if (visible.length === 0)
+    return say('closes', null, 'What trembles or happens here repeats with the loop by construction.')
   const count = visible.length === 1 ? 'The motion comes' : `All ${visible.length} motions come`
   return say('closes', null, `${count} home: the closing frame ${loop.length} equals frame 0.`)
 }

@@ -164,6 +164,13 @@ export const COMMANDS: readonly Command[] = [
     keys: 'shift+slash',
     run: () => setSession(({ shortcutSheet }) => ({ shortcutSheet: !shortcutSheet })),
   },
+  {
+    id: 'vary',
+    label: 'Make a variant of the loop',
+    section: 'File',
+    keys: 'shift+v',
+    run: () => setSession({ varying: true }),
+  },
   { id: 'save-file', label: 'Save to a file', section: 'File', keys: 'mod+s', inFields: true, run: saveFileCommand },
 ]
 

@@ -126,7 +126,9 @@ function CurvePicture({ of, geometry, width }: { of: MotionOf; geometry: CurveGe
   const speedPath = `M${x(-GHOST)} ${floor}${speeds.map((s, i) => `L${x(qs[i] as number).toFixed(1)} ${(floor - (s / fastest) * SPEED_HEIGHT).toFixed(1)}`).join('')}L${x(1 + GHOST)} ${floor}Z`
   const numeric = property.type === 'number'
   const unit = numeric ? property.unit : ''
-  const axis = (h: number) => (numeric ? `${showNumber(h, unit)}${unitText(unit)}` : '')
+  const words = unitText(unit).length > 2
+  const axis = (h: number) => (numeric ? `${showNumber(h, unit)}${words ? '' : unitText(unit)}` : '')
+  const carried = numeric ? travel(motion as Motion<number>) : 0
   /** Where the loop's own seam lies in the cycle. */
   const seam = motion.phase % 1
   return (
@@ -191,7 +193,7 @@ function CurvePicture({ of, geometry, width }: { of: MotionOf; geometry: CurveGe
         )}
       {motion.after === 'accumulate' && numeric && (
         <text x={x(1) - 5} y={PAD.top + 10} textAnchor="end" className="fill-base-content/80 font-mono text-[10px]">
-          {`+${axis(travel(motion as Motion<number>))} a cycle`}
+          {`${carried < 0 ? '−' : '+'}${axis(Math.abs(carried))}${words ? ` ${unitText(unit)}` : ''} a cycle`}
         </text>
       )}
     </g>

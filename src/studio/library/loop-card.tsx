@@ -4,7 +4,7 @@ import { Trash2 } from 'lucide-react'
 import Link from 'next/link'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { formatRate, formatSeconds, loopSeconds, playedFrames } from '@/core/clock'
-import { checkMotions, type Loop } from '@/core/loop'
+import { changeWords, checkMotions, type Loop } from '@/core/loop'
 import { judgeLoop } from '@/core/seam'
 import { thumbnailFrames } from '@/store/frames'
 import type { LibraryEntry } from '@/store/library'
@@ -89,6 +89,7 @@ function SoundCard({ loop }: { loop: Loop }) {
           {loop.width} × {loop.height} · {loop.length} f at {formatRate(loop.rate)}/s ·{' '}
           {formatSeconds(loopSeconds(loop.length, loop.rate), 2)}
         </p>
+        {loop.variantOf && <p className="dim text-2xs">follows another loop: {changeWords(loop.variantOf)}</p>}
       </div>
     </Link>
   )

@@ -88,7 +88,7 @@ export function Dialog({ title, open, onClose, children, wide }: DialogProps) {
   return (
     <dialog ref={dialog} className="modal" aria-labelledby={heading} onClose={onClose}>
       {open && (
-        <div className={classNames('modal-box hairline border bg-base-100 p-5', wide ? 'max-w-2xl' : 'max-w-lg')}>
+        <div className={classNames('modal-box hairline border bg-base-100 p-5', wide ? 'max-w-4xl' : 'max-w-lg')}>
           <div className="mb-3 flex items-start justify-between gap-3">
             <h2 id={heading} className="text-lg font-semibold">
               {title}

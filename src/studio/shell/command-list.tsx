@@ -5,7 +5,7 @@ import { setSession, useSession } from '@/store/session'
 import { COMMANDS, keysText, type View } from '../commands'
 import { Dialog, Key } from '../parts'
 
-const SECTIONS = [...new Set(COMMANDS.map(({ section }) => section))]
+const SECTIONS = ['Play', 'Layers', 'Arrange', 'Draw', 'Motion', 'Edit', 'Views', 'File']
 
 /** Every command by name, found by typing. */
 export function CommandList({ go }: { go: (view: View) => void }) {
@@ -50,7 +50,7 @@ export function ShortcutSheet() {
   const open = useSession((session) => session.shortcutSheet)
   return (
     <Dialog title="Shortcuts" open={open} onClose={() => setSession({ shortcutSheet: false })} wide>
-      <div className="columns-2 gap-6">
+      <div className="columns-3 gap-6 text-xs">
         {SECTIONS.map((section) => (
           <section key={section} className="mb-3 break-inside-avoid">
             <h3 className="dim mb-1 text-2xs">{section}</h3>

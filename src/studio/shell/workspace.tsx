@@ -1,6 +1,6 @@
 'use client'
 
-import { CircleHelp, ListFilter, Redo2, Save, Undo2 } from 'lucide-react'
+import { CircleHelp, CopyPlus, ListFilter, Redo2, Save, Undo2 } from 'lucide-react'
 import Link from 'next/link'
 import { usePathname, useRouter } from 'next/navigation'
 import { useCallback, useEffect, useState } from 'react'
@@ -17,6 +17,8 @@ import { classNames, IconButton } from '../parts'
 import { SeamReadout } from '../seam/seam-readout'
 import { Brand, ThemeButton } from './brand'
 import { CommandList, ShortcutSheet } from './command-list'
+import { VariantBar } from './variant-bar'
+import { VaryDialog } from './vary-dialog'
 
 const VIEWS = [
   ['compose', 'Compose'],
@@ -112,6 +114,12 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
         </nav>
         <SaveState go={(id) => router.replace(`/loop/${id}/compose`)} />
         <History />
+        <IconButton
+          icon={CopyPlus}
+          label="Make a variant"
+          shortcut={shortcutOf('vary')}
+          onClick={() => setSession({ varying: true })}
+        />
         <IconButton icon={Save} label="Save to a file" shortcut={shortcutOf('save-file')} onClick={saveFileCommand} />
         <IconButton
           icon={ListFilter}
@@ -127,7 +135,10 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
         />
         <ThemeButton />
       </header>
-      <main className="min-h-0 min-w-0">{children}</main>
+      <main className="flex min-h-0 min-w-0 flex-col">
+        <VariantBar />
+        <div className="min-h-0 flex-1">{children}</div>
+      </main>
       <SeamReadout go={go} />
       {drop.overlay}
       {COMMANDS.map((command) => (
@@ -135,6 +146,7 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
       ))}
       <CommandList go={go} />
       <ShortcutSheet />
+      <VaryDialog />
     </div>
   )
 }
