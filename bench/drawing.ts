@@ -1,5 +1,5 @@
 import type { Loop } from '../src/core/loop'
-import { newLayer, newLoop } from '../src/core/loop'
+import { makeCopies, newLayer, newLoop } from '../src/core/loop'
 
 /** Values are changed so often, with such a pause in between, in which the page comes to rest, ms. */
 export const CHANGES = 24
@@ -69,4 +69,26 @@ export function busyLoop(layers: number): Loop {
       }
     }),
   }
+}
+
+/** Four hundred copies of a bobbing, turning square, each at a phase of its own, at 1280×720. */
+export function copiesLoop(): Loop {
+  const [bobbing] = busyLoop(3).layers.slice(2)
+  if (!bobbing) throw new Error('the third layer turns and fades')
+  const loop = { ...busyLoop(0), layers: [bobbing] }
+  const made = makeCopies(loop, [bobbing.id], 0, {
+    arrangement: 'grid',
+    columns: 25,
+    rows: 16,
+    pitch: 48,
+    pitchY: 42,
+    stagger: 1 / 400,
+  })
+  if (!made) throw new Error('one layer can be copied')
+  const layers = made.loop.layers.map((layer) => ({
+    ...layer,
+    values: { ...layer.values, x: 640, y: 360, scaleX: 0.9, scaleY: 0.9 },
+    layers: layer.layers?.map((each) => ({ ...each, values: { ...each.values, radius: 16 } })) ?? [],
+  }))
+  return { ...made.loop, layers }
 }

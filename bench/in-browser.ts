@@ -5,7 +5,7 @@ import { type DisplayList, evaluate, type Loop } from '../src/core/loop'
 import { Painter } from '../src/render/draw'
 import type { RenderService } from '../src/workers/render.worker'
 import { breathe } from '../src/workers/timing'
-import { busyLoop, CHANGE_PAUSE_MS, CHANGES } from './drawing'
+import { busyLoop, CHANGE_PAUSE_MS, CHANGES, copiesLoop } from './drawing'
 
 /**
  * Measurements that need real pixels, run inside a worker of Chromium by bench/run.mjs. Every figure is a median of
@@ -40,16 +40,15 @@ function drawer({ width, height }: Loop) {
   }
 }
 
-/** Evaluating and drawing one frame of 1280×720, by the number of layers. */
-function evaluateAndDraw(layers: number) {
-  const loop = busyLoop(layers)
+/** Evaluating and drawing one frame of a loop of 1280×720. */
+function evaluateAndDraw(what: string, loop: Loop) {
   const draw = drawer(loop)
   let n = 0
   const lists = Array.from({ length: loop.length }, (_, frame) => evaluate(loop, frame))
   // One evaluation is shorter than the clock can tell.
   const evaluating = timed(() => lists.forEach((_, frame) => void evaluate(loop, frame)), 12) / lists.length
   const drawing = timed(() => draw(lists[n++ % lists.length] as DisplayList), 120)
-  return { layers, evaluate: evaluating, draw: drawing }
+  return { what, evaluate: evaluating, draw: drawing }
 }
 
 /** A whole GIF of a loop, drawn and written as the export does it, against writing the same frames, already drawn. */
@@ -101,5 +100,9 @@ async function drawOne() {
 
 self.onmessage = async ({ data }: MessageEvent<string>) => {
   const gif = await gifAgainstEncoding(data)
-  postMessage({ frames: [1, 12, 48].map(evaluateAndDraw), gif, drawOne: await drawOne() })
+  const frames = [
+    ...[1, 12, 48].map((layers) => evaluateAndDraw(`${layers} layer${layers === 1 ? '' : 's'}`, busyLoop(layers))),
+    evaluateAndDraw('400 staggered copies', copiesLoop()),
+  ]
+  postMessage({ frames, gif, drawOne: await drawOne() })
 }

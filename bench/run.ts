@@ -2,6 +2,7 @@ import { spawn } from 'node:child_process'
 import { writeFileSync } from 'node:fs'
 import { chromium, type Page } from '@playwright/test'
 import { build } from 'esbuild'
+import { fitAt, fitFront, SAME_ERROR } from '../src/core/fit'
 import { busyLoop, CHANGE_PAUSE_MS, CHANGES } from './drawing'
 
 /** `npm run bench`: measures in real Chromium and prints a table of ratios; docs/performance.md holds the last one. */
@@ -11,7 +12,7 @@ const WINDOWS = 5
 const SECONDS = 2
 
 interface Drawn {
-  readonly frames: readonly { readonly layers: number; readonly evaluate: number; readonly draw: number }[]
+  readonly frames: readonly { readonly what: string; readonly evaluate: number; readonly draw: number }[]
   readonly gif: { readonly whole: number; readonly encodeAlone: number; readonly ratio: number }
   readonly drawOne: number
 }
@@ -136,6 +137,63 @@ async function measureChange(page: Page): Promise<number> {
   )
 }
 
+/**
+ * Frames that are shown on the stage while a key is dragged round the dial, against frames of the display: the pointer is
+ * moved once in each of those.
+ */
+async function measureBeadDrag(page: Page): Promise<{ shown: number; display: number }> {
+  await openBusyLoop(page, 48)
+  const bead = page.getByRole('slider', { name: /^Dot 1, y, key 2$/ }).first()
+  const at = await bead.boundingBox()
+  if (!at) throw new Error('the dial has no such key')
+  await page.mouse.move(at.x + at.width / 2, at.y + at.height / 2)
+  await page.mouse.down()
+  // As text: what tsx adds to named functions is not known on the page.
+  const counts = await page.evaluate(`new Promise((resolve) => {
+    const [x, y] = [${at.x + at.width / 2}, ${at.y + at.height / 2}]
+    const bead = document.elementFromPoint(x, y)
+    const dial = document.querySelector('[aria-label=Dial]').getBoundingClientRect()
+    const middle = { x: dial.x + dial.width / 2, y: dial.y + dial.height / 2 }
+    const [radius, start] = [Math.hypot(x - middle.x, y - middle.y), Math.atan2(y - middle.y, x - middle.x)]
+    const counts = { shown: 0, display: 0 }
+    document.querySelector('[data-testid=stage] canvas').addEventListener('shown', () => counts.shown++)
+    const until = performance.now() + 5000
+    const tick = () => {
+      if (performance.now() > until) return resolve(counts)
+      const angle = start + 0.9 * Math.sin(counts.display++ / 9)
+      const to = { clientX: middle.x + radius * Math.cos(angle), clientY: middle.y + radius * Math.sin(angle) }
+      bead.dispatchEvent(new PointerEvent('pointermove', { ...to, pointerId: 1, bubbles: true, altKey: true }))
+      requestAnimationFrame(tick)
+    }
+    requestAnimationFrame(tick)
+  })`)
+  await page.mouse.up()
+  return counts as { shown: number; display: number }
+}
+
+/** The front of twelve motions over lengths up to 10,000, against working out every length and comparing all pairs. */
+function measureFit() {
+  const motions = Array.from({ length: 12 }, (_, i) => ({
+    frames: 17.3 + 11.7 * i + (i % 5) * 0.37,
+    fold: 1 + (i % 3),
+  }))
+  const most = 10_000
+  const brute = () => {
+    const all = Array.from({ length: most }, (_, i) => fitAt(motions, i + 1))
+    return all.filter((point, i) => !all.slice(0, i).some((other) => other.worstError <= point.worstError + SAME_ERROR))
+  }
+  const time = <T>(work: () => T, times: number) => {
+    const runs = Array.from({ length: times }, () => {
+      const start = performance.now()
+      work()
+      return performance.now() - start
+    })
+    return runs.sort((a, b) => a - b)[times >> 1] as number
+  }
+  if (JSON.stringify(fitFront(motions, most)) !== JSON.stringify(brute())) throw new Error('the two fronts differ')
+  return { front: time(() => fitFront(motions, most), 21), brute: time(brute, 3), points: brute().length }
+}
+
 const server = spawn('npx', ['next', 'start', '-p', String(PORT)], { stdio: 'ignore', detached: true })
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
@@ -165,18 +223,23 @@ try {
   await openBusyLoop(page, 12)
   const playing = await measurePlaying(page)
   const change = await measureChange(page)
+  const drag = await measureBeadDrag(page)
+  const fit = measureFit()
 
   const ms = (value: number) => `${value.toFixed(value < 1 ? 3 : 1)} ms`
   const lines = [
     '| measured at 1280×720 | alternative | figure | ratio | goal |',
     '|---|---|--:|--:|--:|',
     ...frames.map(
-      ({ layers, evaluate, draw }) =>
-        `| evaluate one frame, ${layers} layer${layers === 1 ? '' : 's'} | draw it | ${ms(evaluate)} against ${ms(draw)} | ${(evaluate / draw).toFixed(3)} | |`,
+      ({ what, evaluate, draw }) =>
+        `| evaluate one frame, ${what} | draw it | ${ms(evaluate)} against ${ms(draw)} | ${(evaluate / draw).toFixed(3)} | |`,
     ),
     `| whole GIF export, 60 frames, 12 layers | encode the same frames, already drawn | ${ms(gif.whole)} against ${ms(gif.encodeAlone)} | ${gif.ratio.toFixed(2)} | ≤ 1.25 |`,
     `| play from the cache at 60/s: main-thread time per frame | time of a frame, 16.7 ms | ${ms(playing.share * (1000 / 60))}; shown ${playing.shown}/s | ${playing.share.toFixed(3)} | < 0.15 |`,
     `| change a value → new frame on the stage, 12 layers | evaluate and draw that frame | ${ms(change)} against ${ms(drawOne)} | ${(change / drawOne).toFixed(2)} | ≤ 2 |`,
+    `| drag a key round the dial, 48 layers: frames shown on the stage | frames of the display in that time | ${drag.shown} against ${drag.display} | ${(drag.shown / drag.display).toFixed(2)} | ≥ 0.9 |`,
+    `| Fit: the front of 12 motions up to 10,000 f, ${fit.points} lengths | every length worked out, all compared | ${ms(fit.front)} against ${ms(fit.brute)} | ${(fit.front / fit.brute).toFixed(4)} | ≤ 0.1 |`,
+    `| the same | time of a frame, 16.7 ms | ${ms(fit.front)} | ${(fit.front / (1000 / 60)).toFixed(2)} | < 1 |`,
   ]
   process.stdout.write(`${lines.join('\n')}\n`)
   writeFileSync('bench/last.md', `${lines.join('\n')}\n`)

@@ -68,6 +68,8 @@ export async function dropFile(page: Page, name: string, content: string): Promi
 
 /** The open loop as it is stored in the browser, once it has been saved. */
 export async function storedLoop(page: Page): Promise<Record<string, unknown>> {
+  // What has just been done is first said to be unsaved.
+  await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => setTimeout(resolve, 50))))
   await expect(page.getByText('saved in this browser')).toBeVisible()
   const id = new URL(page.url()).pathname.split('/')[2]
   return page.evaluate(

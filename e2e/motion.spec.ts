@@ -175,6 +175,7 @@ test('a recording is thinned, bent, closed; its phase is turned on the dial; it 
 
   // What starts when another ends.
   await properties(page).getByRole('button', { name: 'Move opacity' }).click()
+  await motion(page).getByLabel('start when').focus()
   await motion(page).getByLabel('start when').selectOption({ label: 'Ellipse · x ends' })
   const { x, opacity } = (await stored(page)).layers[0]?.motions ?? {}
   expect(opacity?.phase).toBeCloseTo(1 - (x?.keys.at(-1)?.at ?? 0), 6)
@@ -198,6 +199,9 @@ test('tremble, event, blur, mask, gradient and glow: each is set in its panel, a
   await motion(page).getByLabel('property').selectOption('x')
   await motion(page).getByRole('button', { name: 'a tremble' }).click()
   await setField(motion(page).getByLabel('amount'), '12')
+  await motion(page)
+    .getByRole('button', { name: /^A motion, tremble or event more/ })
+    .click()
   await motion(page).getByLabel('property').selectOption('opacity')
   await motion(page).getByRole('button', { name: 'an event' }).click()
   await setField(motion(page).getByLabel('held for'), '4')

@@ -1,30 +1,25 @@
+import { fromBase64 } from '@/core/base64'
 import type { Loop, StillPicture } from '@/core/loop'
 import type { Pictures } from './draw'
 
-const decoded = new WeakMap<StillPicture, Promise<ImageBitmap | null>>()
+/** Pictures never change under their ids. */
+const decoded = new Map<string, Promise<ImageBitmap | null>>()
 
 /** A picture that cannot be decoded is left out of what is drawn; it was looked at when it came in. */
 function decode(picture: StillPicture): Promise<ImageBitmap | null> {
-  const known = decoded.get(picture)
+  const known = decoded.get(picture.id)
   if (known) return known
-  const bytes = Uint8Array.from(atob(picture.data), (char) => char.charCodeAt(0))
+  const bytes = fromBase64(picture.data)
   const bitmap = createImageBitmap(new Blob([bytes], { type: picture.type })).catch(() => null)
-  decoded.set(picture, bitmap)
+  decoded.set(picture.id, bitmap)
   return bitmap
 }
 
 const NONE: Pictures = new Map()
-let latest: { readonly ids: string; readonly pictures: Pictures } | null = null
 
-/**
- * The still pictures of a loop, decoded once. A loop that comes by message has fresh objects every time; pictures never
- * change under their ids, so those of the last loop serve again.
- */
+/** The still pictures of a loop, decoded once. One that has been decoded before may come without its data. */
 export async function picturesOf({ pictures }: Pick<Loop, 'pictures'>): Promise<Pictures> {
   if (pictures.length === 0) return NONE
-  const ids = pictures.map(({ id }) => id).join(' ')
-  if (latest?.ids === ids) return latest.pictures
   const bitmaps = await Promise.all(pictures.map(async (each) => [each.id, await decode(each)] as const))
-  latest = { ids, pictures: new Map(bitmaps.filter((each): each is [string, ImageBitmap] => each[1] !== null)) }
-  return latest.pictures
+  return new Map(bitmaps.filter((each): each is [string, ImageBitmap] => each[1] !== null))
 }

@@ -90,10 +90,49 @@ export function changeDocument(change: (loop: Loop) => Loop): void {
 export const goInside = (id: string | null): void => documentStore.setState({ inside: id })
 
 let gestureStart: Loop | null = null
+/** Whether what is dragged lies over the picture, so that nothing may lag behind it. */
+let gestureIsLive = false
 
-/** Begins a gesture, such as a drag: all changes until endGesture are one step. */
-export function beginGesture(): void {
+/** While something else is dragged, shown are brought up to date at most so often, ms. */
+export const PACE_MS = 125
+const due = new Set<() => void>()
+let pacing: ReturnType<typeof setTimeout> | undefined
+let pacedAt = 0
+
+function runDue() {
+  clearTimeout(pacing)
+  pacing = undefined
+  pacedAt = performance.now()
+  const now = [...due]
+  due.clear()
+  for (const work of now) work()
+}
+
+/**
+ * Work that is done at once, but in the middle of a drag at most so often, all of it together, and once more at its end:
+ * a drag keeps the pace of the display however much there is to be drawn anew. Returns what is to be called, and what
+ * stops it.
+ */
+export function paced(work: () => void): { call: () => void; stop: () => void } {
+  return {
+    call: () => {
+      const wait = gestureStart && !gestureIsLive ? pacedAt + PACE_MS - performance.now() : 0
+      if (wait <= 0 && pacing === undefined) return work()
+      due.add(work)
+      pacing ??= setTimeout(runDue, Math.max(0, wait))
+    },
+    stop: () => void due.delete(work),
+  }
+}
+
+/**
+ * Begins a gesture, such as a drag: all changes until endGesture are one step. With `live` all that is shown follows every
+ * one of them at once.
+ */
+export function beginGesture(live = false): void {
   if (gestureStart) return
+  gestureIsLive = live
+  pacedAt = performance.now()
   gestureStart = documentStore.getState().loop
   history.getState().pause()
 }
@@ -111,6 +150,7 @@ export function endGesture(cancel = false): void {
       futureStates: [],
     }))
   history.getState().resume()
+  runDue()
 }
 
 /** Undo and redo end a gesture that is under way: it is then a step like any other. */
@@ -123,15 +163,20 @@ export function redo(): void {
   history.getState().redo()
 }
 
-const NO_COLOURS: Loop['palette'] = []
-/** The named colours of the document. */
-export const usePalette = (): Loop['palette'] => useStore(documentStore, ({ loop }) => loop?.palette ?? NO_COLOURS)
+/** What is shown of the document: the same, at its own pace while something is dragged. */
+const shown = createStore<DocumentState>()(() => documentStore.getState())
+documentStore.subscribe(paced(() => shown.setState(documentStore.getState())).call)
 
 /** The loop that is worked on. */
-export const useOpenLoop = (): Loop | null => useStore(documentStore, viewOf)
+export const useOpenLoop = (): Loop | null => useStore(shown, viewOf)
 /** The document itself, whichever of its loops is worked on. */
-export const useDocument = (): Loop | null => useStore(documentStore, ({ loop }) => loop)
-export const useInside = (): string | null => useStore(documentStore, ({ inside }) => inside)
+export const useDocument = (): Loop | null => useStore(shown, ({ loop }) => loop)
+export const useInside = (): string | null => useStore(shown, ({ inside }) => inside)
+
+const NO_COLOURS: Loop['palette'] = []
+/** The named colours of the document. */
+export const usePalette = (): Loop['palette'] => useStore(shown, ({ loop }) => loop?.palette ?? NO_COLOURS)
+
 export const useHistoryLength = () => ({
   past: useStore(history, ({ pastStates }) => pastStates.length),
   future: useStore(history, ({ futureStates }) => futureStates.length),

@@ -3,7 +3,7 @@ import { checkMotions, type Loop, type MotionReport } from '@/core/loop'
 import { judgeLoop, type LoopVerdict, type SeamReport } from '@/core/seam'
 import { type Client, seamClient } from '@/workers/clients'
 import type { SeamService } from '@/workers/seam.worker'
-import { currentLoop, documentStore } from './document'
+import { currentLoop, documentStore, PACE_MS, paced } from './document'
 import { useSession } from './session'
 
 /** The seam of the loop that is shown: motions at once, pictures as soon as they have been looked at. */
@@ -27,8 +27,12 @@ export const useSeam = create<SeamState>()(() => ({
 /** A look at the pictures that has taken longer than this is given up for a newer state, ms. */
 const PATIENCE_MS = 400
 
-/** A change is first drawn where it is looked at; the seam is judged so much later, ms. */
+/**
+ * A change is first drawn where it is looked at; its pictures are judged so much later, ms, or, where changes follow each
+ * other as in a drag, so much after the first of them: judging takes a core to itself, which a drag needs for drawing.
+ */
 const AFTER_MS = 60
+const AT_LATEST_MS = 900
 
 /** Keeps the seam readout up to date with what is shown, also in the middle of a drag. Returns a function that stops. */
 export function startSeamWatch(): () => void {
@@ -36,6 +40,7 @@ export function startSeamWatch(): () => void {
   let busy = false
   let since = 0
   let timer: ReturnType<typeof setTimeout> | undefined
+  let waitingSince = 0
 
   const look = async () => {
     if (busy) return
@@ -72,13 +77,20 @@ export function startSeamWatch(): () => void {
       verdict: judgeLoop(loop, motions, null),
     }))
     if (busy && performance.now() - since > PATIENCE_MS) void client.service.cancel()
-    timer ??= setTimeout(() => {
-      timer = undefined
-      void look()
-    }, AFTER_MS)
+    const now = performance.now()
+    if (timer === undefined) waitingSince = now
+    clearTimeout(timer)
+    timer = setTimeout(
+      () => {
+        timer = undefined
+        void look()
+      },
+      Math.max(0, Math.min(AFTER_MS + PACE_MS, waitingSince + AT_LATEST_MS - now)),
+    )
   }
 
-  const stops = [documentStore.subscribe(update), useSession.subscribe(update)]
+  const pace = paced(update)
+  const stops = [documentStore.subscribe(pace.call), useSession.subscribe(pace.call), pace.stop]
   update()
   return () => {
     clearTimeout(timer)

@@ -1,4 +1,5 @@
 import { fileOpen, fileSave } from 'browser-fs-access'
+import { isZip, unzipProject, zipProject } from '@/codecs'
 import { formatLoop, type Loop, LoopFileError, MAX_FILE, parseLoop } from '@/core/loop'
 
 /** A file name of a loop: its name in letters that every system takes. */
@@ -25,13 +26,18 @@ export async function saveFile(blob: Blob, name: string): Promise<boolean> {
   }
 }
 
+/** Saves a loop as readable JSON, or, where it holds pictures, as an archive of that and the pictures. */
 export const saveLoopFile = (loop: Loop): Promise<boolean> =>
-  saveFile(new Blob([formatLoop(loop)], { type: 'application/json' }), fileName(loop, '.cyclon.json'))
+  loop.pictures.length > 0
+    ? saveFile(new Blob([zipProject(loop)], { type: 'application/zip' }), fileName(loop, '.cyclon.zip'))
+    : saveFile(new Blob([formatLoop(loop)], { type: 'application/json' }), fileName(loop, '.cyclon.json'))
 
 /** Asks for a loop file and reads it; null when the person chose none. @throws LoopFileError */
 export async function chooseLoopFile(): Promise<Loop | null> {
   try {
-    return await readLoopFile(await fileOpen({ extensions: ['.json'], mimeTypes: ['application/json'] }))
+    return await readLoopFile(
+      await fileOpen({ extensions: ['.json', '.zip'], mimeTypes: ['application/json', 'application/zip'] }),
+    )
   } catch (error) {
     if (isAbort(error)) return null
     throw error
@@ -40,11 +46,13 @@ export async function chooseLoopFile(): Promise<Loop | null> {
 
 /** Reads a loop from a file. @throws LoopFileError; a file that is too large is not even read. */
 export async function readLoopFile(file: File): Promise<Loop> {
-  if (file.size > 4 * MAX_FILE)
+  if (file.size > 16 * MAX_FILE)
     throw new LoopFileError(
       `${file.name} is larger than any loop file (${Math.round(file.size / 1e6)} MB).`,
-      'Check that it is a .cyclon.json file and not something else renamed.',
+      'Check that it is a .cyclon.json or .cyclon.zip file and not something else renamed.',
     )
+  const head = new Uint8Array(await file.slice(0, 2).arrayBuffer())
+  if (isZip(head)) return unzipProject(new Uint8Array(await file.arrayBuffer()))
   return parseLoop(await file.text())
 }
 

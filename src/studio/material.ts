@@ -1,5 +1,6 @@
 import { fileOpen } from 'browser-fs-access'
 import { toast } from 'sonner'
+import { toBase64 } from '@/core/base64'
 import {
   freeName,
   insertLayers,
@@ -26,13 +27,6 @@ const isStill = (file: File) => (PICTURE_TYPES as readonly string[]).includes(fi
 /** Whether a file is a picture that can be brought in, by its type or name. */
 export const isPictureFile = (file: File): boolean => isSvg(file) || isStill(file)
 
-async function base64Of(blob: Blob): Promise<string> {
-  const bytes = new Uint8Array(await blob.arrayBuffer())
-  let text = ''
-  for (let i = 0; i < bytes.length; i += 0x8000) text += String.fromCharCode(...bytes.subarray(i, i + 0x8000))
-  return btoa(text)
-}
-
 /** A still picture read from a file. @throws PictureError where it is too large or cannot be decoded. */
 async function readPicture(file: File): Promise<StillPicture> {
   if (file.size > LARGEST_PICTURE)
@@ -44,7 +38,14 @@ async function readPicture(file: File): Promise<StillPicture> {
   const { width, height } = bitmap
   bitmap.close()
   const name = file.name.replace(/\.[^.]+$/, '')
-  return { id: newId(), name, type: file.type as StillPicture['type'], width, height, data: await base64Of(file) }
+  return {
+    id: newId(),
+    name,
+    type: file.type as StillPicture['type'],
+    width,
+    height,
+    data: toBase64(new Uint8Array(await file.arrayBuffer())),
+  }
 }
 
 /** Layers scaled and centred so that something of this size lies in the middle of the frame. */

@@ -14,10 +14,10 @@ import {
   svgPathData,
   transformPath,
 } from '../path'
+import type { Layer, Loop } from './document'
 import { freeName, newId, newLayer, parentMatrix, stageBounds } from './edit'
 import { valuesAt } from './evaluate'
 import { mapProperty } from './keys-many'
-import type { Layer, Loop } from './schema'
 import { findPlace, insertLayers, removeLayers, replaceLayer, withinLimits } from './tree'
 
 /** A motion that carries a property on by one of its units per loop, evenly: a place, a link, a turn. */

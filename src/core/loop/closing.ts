@@ -9,8 +9,8 @@ import {
 } from '../layers'
 import { checkHome, type HomeReport, type Motion, type MovingValue, type Remedy, remedies } from '../motion'
 import { withColours } from './colours'
+import { type InnerLoop, type Layer, type Loop, placedIn } from './document'
 import { propertyAt, valuesAt } from './evaluate'
-import { type InnerLoop, type Layer, type Loop, placedIn } from './schema'
 import { groupFold } from './spokes'
 import { places } from './tree'
 

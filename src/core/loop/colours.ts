@@ -1,7 +1,7 @@
 import { colourName } from '../colour'
 import type { Change, PropertyValue, Values } from '../layers'
 import type { Motion, MotionEvent, MovingValue } from '../motion'
-import type { InnerLoop, Layer, Loop, NamedColour } from './schema'
+import type { InnerLoop, Layer, Loop, NamedColour } from './document'
 
 type Palette = ReadonlyMap<string, string>
 

@@ -23,9 +23,9 @@ import {
   type Point,
   transformPoint,
 } from '../path'
+import { FORMAT, type Layer, LONGEST_NAME, type Loop, NO_BLUR, VERSION } from './document'
 import { valuesAt } from './evaluate'
 import { movingNames, setKeyAtFrame } from './keys'
-import { FORMAT, type Layer, LONGEST_NAME, type Loop, NO_BLUR, VERSION } from './schema'
 import { findPlace, insertLayers, places, removeLayers, replaceLayer, withinLimits } from './tree'
 
 export const newId = (): string => nanoid(10)

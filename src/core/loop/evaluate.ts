@@ -16,7 +16,7 @@ import {
 import { isOn, motionValue, trembleValue } from '../motion'
 import { withColours } from './colours'
 import type { BlendMode, DisplayList, DisplayNode } from './display-list'
-import type { InnerLoop, Layer, Loop } from './schema'
+import type { InnerLoop, Layer, Loop } from './document'
 
 /**
  * The value of one property of a layer at an unreduced frame, before it is kept in its range: its motion, and what

@@ -1,6 +1,7 @@
 import type { z } from 'zod'
 import { layerKind } from '../layers'
-import { FORMAT, type Layer, type Loop, loopSchema, MAX_DEPTH, statesSchema, VERSION } from './schema'
+import { FORMAT, type Layer, type Loop, MAX_DEPTH, VERSION } from './document'
+import { loopSchema, statesSchema } from './schema'
 
 /** The largest project file that is read, in characters. */
 export const MAX_FILE = 32 * 1024 * 1024

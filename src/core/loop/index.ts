@@ -2,6 +2,7 @@ export * from './arrange'
 export * from './closing'
 export * from './colours'
 export * from './display-list'
+export * from './document'
 export * from './edit'
 export * from './evaluate'
 export * from './file'
@@ -10,29 +11,7 @@ export * from './keys-many'
 export * from './motion-path'
 export * from './nest'
 export * from './recording'
-export {
-  FORMAT,
-  type FrameBlur,
-  type InnerLoop,
-  LARGEST_PICTURE,
-  type Layer,
-  LONGEST_NAME,
-  LOOP_KINDS,
-  type Loop,
-  loopJsonSchema,
-  loopSchema,
-  MAX_DEPTH,
-  MAX_SIZE,
-  type NamedColour,
-  NO_BLUR,
-  PICTURE_TYPES,
-  placedIn,
-  reaches,
-  type StillPicture,
-  type VariantChange,
-  type VariantOf,
-  VERSION,
-} from './schema'
+export { loopJsonSchema, loopSchema } from './schema'
 export * from './snap'
 export * from './spokes'
 export * from './symmetry'

@@ -12,8 +12,8 @@ import {
   splitEase,
   withPeriod,
 } from '../motion'
+import type { Layer } from './document'
 import { lastPlace, setKeyAtFrame } from './keys'
-import type { Layer } from './schema'
 
 /** Indices of keys of one motion. */
 export type KeyChoice = readonly number[]

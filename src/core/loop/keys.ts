@@ -13,7 +13,7 @@ import {
   type Tremble,
   travel,
 } from '../motion'
-import type { Layer } from './schema'
+import type { Layer } from './document'
 
 /** How far a new motion without travel goes and comes back, by unit. */
 const SWING = { px: 40, '°': 30, share: 0.5, '×': 0.25, links: 1, places: 1, cycles: 0.5, '': 1 }

@@ -1,10 +1,10 @@
 import { boundNumber } from '../bounds'
 import { keyedTogether, MOST_SAMPLES, type Motion, mixNumbers, motionValue, sampled } from '../motion'
 import { compose, type Matrix, type Point, transformPoint } from '../path'
+import type { Layer } from './document'
 import { valuesAt } from './evaluate'
 import { setMotion } from './keys'
 import { mapProperty } from './keys-many'
-import type { Layer } from './schema'
 
 /** Whether a layer moves over the stage. */
 export const movesAbout = (layer: Layer): boolean => layer.motions.x !== undefined || layer.motions.y !== undefined

@@ -1,8 +1,8 @@
 import { MAX_LENGTH, toNumber } from '../clock'
 import { colourName } from '../colour'
 import { mapColours } from './colours'
+import { type InnerLoop, type Layer, type Loop, NO_BLUR, placedIn, reaches } from './document'
 import { freeName, newId, newLayer } from './edit'
-import { type InnerLoop, type Layer, type Loop, NO_BLUR, placedIn, reaches } from './schema'
 import { insertLayers } from './tree'
 
 /** The part of a loop that is kept where it is placed. */

@@ -1,8 +1,8 @@
 import type { Values } from '../layers'
 import { compose, type Matrix, type Path, type Point, transformPath } from '../path'
 import type { DisplayNode } from './display-list'
+import { type Layer, type Loop, NO_BLUR, placedIn } from './document'
 import { evaluateUnreduced } from './evaluate'
-import { type Layer, type Loop, NO_BLUR, placedIn } from './schema'
 
 /** Numbers that tell drawings apart, but for the order of their points: a line that is turned by half looks the same. */
 function signature(node: DisplayNode, outer: Matrix): string[] {

@@ -1,7 +1,7 @@
 import { divisors } from '../fit'
 import { isTied, type Motion, periodFrames, stretchTravel, travel } from '../motion'
 import { checkMotions } from './closing'
-import type { Loop } from './schema'
+import type { Loop } from './document'
 import { changeAllTimes } from './timing'
 
 /** A loop that shows the same in fewer frames. */

@@ -20,7 +20,7 @@ import {
   travel,
 } from '../motion'
 import { checkMotions, type MotionReport } from './closing'
-import type { Layer, Loop } from './schema'
+import type { Layer, Loop } from './document'
 import { findLayer } from './tree'
 
 /** What is done to all that takes time in a layer and in what it holds. */

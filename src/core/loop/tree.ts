@@ -1,4 +1,4 @@
-import { type Layer, type Loop, MAX_DEPTH, MAX_LAYERS } from './schema'
+import { type Layer, type Loop, MAX_DEPTH, MAX_LAYERS } from './document'
 
 /** A layer with where it stands: the groups around it from the outside in, and its place among its siblings. */
 export interface Place {

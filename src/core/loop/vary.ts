@@ -1,6 +1,6 @@
 import { isTied, movedPhase, periodFrames, reversed } from '../motion'
+import type { Loop, VariantChange, VariantOf } from './document'
 import { newId } from './edit'
-import type { Loop, VariantChange, VariantOf } from './schema'
 import { changeAllTimes, repeatLoop, stretchLoop } from './timing'
 
 export const NO_CHANGE: VariantChange = { palette: {}, faster: 1, longer: 1, reversed: false, phase: 0 }

@@ -72,3 +72,14 @@ export function AddMovement({ loop, layer }: { loop: Loop; layer: Layer }) {
     </fieldset>
   )
 }
+
+/** The same behind a button, for a layer that moves already. */
+export function MoreMovement({ loop, layer }: { loop: Loop; layer: Layer }) {
+  const [open, setOpen] = useState(false)
+  if (open) return <AddMovement loop={loop} layer={layer} />
+  return (
+    <button type="button" className="btn btn-ghost btn-xs font-normal" onClick={() => setOpen(true)}>
+      A motion, tremble or event more …
+    </button>
+  )
+}

@@ -1,15 +1,16 @@
 'use client'
 
-import { memo } from 'react'
+import { memo, useState } from 'react'
 import { layerKind } from '@/core/layers'
-import { allLayers, type Loop, setAfter, startAtEndOf, switchPeriod } from '@/core/loop'
+import { allLayers, setAfter, startAtEndOf, switchPeriod } from '@/core/loop'
 import { AFTER_EACH_CYCLE, isTied, type Motion, stretchTravel, travel } from '@/core/motion'
+import { currentLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
 import { ChoiceField, classNames, NumberField } from '../parts'
 import { changeMotion, gesture, type MotionOf } from './motion-of'
 
 /** The cycle of a motion: what follows it, how long it is, where it starts, what it adds. */
-export const CycleFields = memo(function CycleFields(of: MotionOf & { readonly loop: Loop }) {
+export const CycleFields = memo(function CycleFields(of: MotionOf) {
   const { clock, motion, property } = of
   const tied = isTied(motion.period)
   const options =
@@ -87,7 +88,7 @@ export const CycleFields = memo(function CycleFields(of: MotionOf & { readonly l
         onGesture={gesture}
         onChange={(phase) => changeMotion(of, (each) => ({ ...each, phase }))}
       />
-      <StartAtEnd {...of} />
+      <StartAtEnd layerId={of.layerId} name={of.name} />
       {motion.after === 'accumulate' && property.type === 'number' && (
         <NumberField
           label="travel"
@@ -103,24 +104,29 @@ export const CycleFields = memo(function CycleFields(of: MotionOf & { readonly l
   )
 })
 
-/** Begins this motion when another one ends. */
-function StartAtEnd(of: MotionOf & { readonly loop: Loop }) {
-  const others = allLayers(of.loop).flatMap((layer) =>
-    Object.entries(layer.motions)
-      .filter(([name]) => layer.id !== of.layerId || name !== of.name)
-      .map(([name, motion]) => ({
-        key: `${layer.id} ${name}`,
-        label: `${layer.name} · ${layerKind(layer.kind).properties[name]?.label ?? name}`,
-        motion,
-      })),
-  )
-  if (others.length === 0) return null
+/** Begins this motion when another one ends. The others are looked for only when they are asked for: there may be many. */
+function StartAtEnd(of: Pick<MotionOf, 'layerId' | 'name'>) {
+  const [others, setOthers] = useState<readonly { key: string; label: string; motion: Motion }[]>([])
+  const look = () => {
+    const loop = currentLoop()
+    const found = (loop ? allLayers(loop) : []).flatMap((layer) =>
+      Object.entries(layer.motions)
+        .filter(([name]) => layer.id !== of.layerId || name !== of.name)
+        .map(([name, motion]) => ({
+          key: `${layer.id} ${name}`,
+          label: `${layer.name} · ${layerKind(layer.kind).properties[name]?.label ?? name} ends`,
+          motion,
+        })),
+    )
+    setOthers(found)
+  }
   return (
     <ChoiceField
       label="start when"
+      onOpen={look}
       value=""
       options={['', ...others.map(({ key }) => key)]}
-      names={Object.fromEntries([['', '… ends'], ...others.map(({ key, label }) => [key, `${label} ends`])])}
+      names={Object.fromEntries([['', '… ends'], ...others.map(({ key, label }) => [key, label])])}
       onChange={(key) => {
         const other = others.find((each) => each.key === key)
         if (other) changeMotion(of, (each, length) => startAtEndOf(each, other.motion, length))

@@ -106,3 +106,10 @@ export function beadsOf(motion: Motion, length: number): Bead[] {
 /** The place in its cycle at which a key stands when its bead is put on a frame. */
 export const beadPlace = (motion: Motion, bead: Pick<Bead, 'cycle'>, frame: number, length: number): number =>
   frame / periodFrames(motion.period, length) + motion.phase - bead.cycle
+
+/** Where the pointer is about the dial's middle, in the dial's own units. */
+export function pointerAt(svg: SVGSVGElement, event: { clientX: number; clientY: number }): Point {
+  const rect = svg.getBoundingClientRect()
+  const unit = (2 * DIAL.radius) / rect.width
+  return { x: (event.clientX - rect.left) * unit - DIAL.radius, y: (event.clientY - rect.top) * unit - DIAL.radius }
+}

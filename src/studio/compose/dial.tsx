@@ -1,7 +1,7 @@
 'use client'
 
 import { memo, type RefObject, useMemo, useRef } from 'react'
-import { changeKey, changeLayer, type Loop, setMotion } from '@/core/loop'
+import { changeLayer, type Loop, setMotion } from '@/core/loop'
 import { type Motion, movedPhase, periodFrames } from '@/core/motion'
 import { beginGesture, changeLoop, endGesture } from '@/store/document'
 import type { FrameStore } from '@/store/frames'
@@ -10,10 +10,9 @@ import { setSession, useSession } from '@/store/session'
 import { useSeam } from '@/store/verdict'
 import { useCached } from '../playback'
 import { homeWord } from '../seam/motions-at-seam'
+import { BeadMark } from './dial-bead'
 import {
   arcPath,
-  type Bead,
-  beadPlace,
   beadsOf,
   cycleStarts,
   DIAL,
@@ -22,19 +21,13 @@ import {
   frameAtPoint,
   type Lane,
   onDial,
+  pointerAt,
 } from './dial-geometry'
 import { FrameFigure, Hand } from './dial-hand'
 
 interface DialProps {
   readonly loop: Loop
   readonly frames: FrameStore | null
-}
-
-/** Where the pointer is about the dial's middle, in the dial's own units. */
-function pointerAt(svg: SVGSVGElement, event: { clientX: number; clientY: number }) {
-  const rect = svg.getBoundingClientRect()
-  const unit = (2 * DIAL.radius) / rect.width
-  return { x: (event.clientX - rect.left) * unit - DIAL.radius, y: (event.clientY - rect.top) * unit - DIAL.radius }
 }
 
 /** Time as a ring: seam at the top, a ring per layer, cycles as segments, keys as beads, the playhead a hand. */
@@ -215,9 +208,10 @@ const Ring = memo(function Ring({ lane, length, svg }: RingProps) {
               />
             )
           })}
-          {beadsOf(motion, length).map((bead) => (
+          {beadsOf(motion, length).map((bead, i, all) => (
             <BeadMark
-              key={`${bead.index} ${bead.cycle}`}
+              // Not by its cycle, which changes where a bead crosses the seam in the middle of a drag.
+              key={`${bead.index} ${i - all.findIndex(({ index }) => index === bead.index)}`}
               lane={lane}
               bead={bead}
               length={length}
@@ -230,79 +224,3 @@ const Ring = memo(function Ring({ lane, length, svg }: RingProps) {
     </g>
   )
 }, sameRing)
-
-interface BeadProps {
-  readonly lane: Lane
-  readonly bead: Bead
-  readonly length: number
-  readonly svg: RefObject<SVGSVGElement | null>
-  readonly radius: number
-}
-
-/** A key on its ring. Dragged, it moves in its cycle, from frame to frame; with Alt held, freely. */
-function BeadMark({ lane, bead, length, svg, radius }: BeadProps) {
-  const { layer, name, inner, outer } = lane
-  const dragging = useRef(false)
-  const at = onDial((inner + outer) / 2, frameAngle(bead.frame, length))
-  const place = (to: number) => {
-    if (!name) return
-    changeLoop((loop) =>
-      changeLayer(loop, layer.id, (each) => {
-        const own = each.motions[name]
-        return own
-          ? {
-              ...each,
-              motions: {
-                ...each.motions,
-                [name]: changeKey(own, bead.index, { at: beadPlace(own, bead, to, length) }, length),
-              },
-            }
-          : each
-      }),
-    )
-  }
-  const onPointerMove = (event: React.PointerEvent) => {
-    if (!dragging.current || !svg.current) return
-    const raw = frameAtPoint(pointerAt(svg.current, event), length)
-    // Across the seam the frame counts on, so that a bead near the top does not leap round the ring.
-    const near = raw - bead.frame > length / 2 ? raw - length : bead.frame - raw > length / 2 ? raw + length : raw
-    place(event.altKey ? near : Math.round(near))
-  }
-  return (
-    <circle
-      cx={at.x}
-      cy={at.y}
-      r={radius}
-      className="cursor-grab fill-primary stroke-base-100 outline-offset-0 focus-visible:stroke-accent"
-      strokeWidth={1.2}
-      role="slider"
-      tabIndex={bead.first ? 0 : -1}
-      aria-label={`${layer.name}, ${lane.report?.property.label ?? name}, key ${bead.index + 1}`}
-      aria-valuemin={0}
-      aria-valuemax={length}
-      aria-valuenow={Number(bead.frame.toFixed(2))}
-      aria-valuetext={`frame ${Number(bead.frame.toFixed(2))}`}
-      onPointerDown={(event) => {
-        event.stopPropagation()
-        event.currentTarget.setPointerCapture(event.pointerId)
-        dragging.current = true
-        beginGesture()
-        setSession({ selection: [layer.id], property: name })
-      }}
-      onPointerMove={onPointerMove}
-      onPointerUp={() => {
-        dragging.current = false
-        endGesture()
-      }}
-      onKeyDown={(event) => {
-        const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key]
-        if (!by || event.ctrlKey || event.altKey) return
-        event.preventDefault()
-        event.stopPropagation()
-        place(Math.round(bead.frame) + by)
-      }}
-    >
-      <title>{`key ${bead.index + 1} at frame ${Number(bead.frame.toFixed(2))}`}</title>
-    </circle>
-  )
-}

@@ -10,7 +10,7 @@ import { frameNow } from '@/store/playback'
 import { setSession, useSessionParts } from '@/store/session'
 import { runCommand, shortcutOf } from '../commands'
 import { classNames, IconButton, PanelHeading } from '../parts'
-import { AddMovement } from './add-movement'
+import { AddMovement, MoreMovement } from './add-movement'
 import { AllMotions } from './all-motions'
 import { CycleFields } from './cycle-fields'
 import { DenseTools } from './dense-tools'
@@ -128,12 +128,12 @@ function OpenMotion({ loop, layer, name }: { loop: Loop; layer: Layer; name: str
         )}
         <div className="hairline min-h-0 space-y-2 overflow-y-auto border-s px-3 py-2">
           {of && open && <Homecoming loop={open} layerId={layer.id} name={name} />}
-          {of && <CycleFields {...of} loop={loop} />}
+          {of && <CycleFields {...of} />}
           {of && <DenseTools {...of} layer={layer} />}
           {of && <KeyTable {...of} />}
           <TrembleFields clock={clock} layer={layer} name={name} property={property} />
           <EventFields clock={clock} layer={layer} name={name} property={property} />
-          <AddMovement loop={loop} layer={layer} />
+          <MoreMovement loop={loop} layer={layer} />
         </div>
       </div>
     </section>

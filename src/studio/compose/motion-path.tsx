@@ -22,7 +22,7 @@ interface MotionPathProps {
   readonly pointOf: (event: React.PointerEvent) => Point
 }
 
-const MOST_POINTS = 400
+const MOST_POINTS = 160
 /** Px of the screen beside the path that still take hold of it. */
 const REACH = 12
 
@@ -110,7 +110,7 @@ export function MotionPath({ loop, frame, scale, pointOf }: MotionPathProps) {
           if (event.button !== 0) return
           event.stopPropagation()
           event.currentTarget.setPointerCapture(event.pointerId)
-          beginGesture()
+          beginGesture(true)
           drag.current = { start: loop, from: pointOf(event) }
         }}
         onPointerMove={onPointerMove}

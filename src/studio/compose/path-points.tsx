@@ -63,7 +63,7 @@ export function PathPoints({ loop, frame, scale, pointOf }: PathPointsProps) {
               onPointerDown={(event) => {
                 event.stopPropagation()
                 event.currentTarget.setPointerCapture(event.pointerId)
-                beginGesture()
+                beginGesture(true)
                 drag.current = { data: value, point }
               }}
               onPointerMove={place}

@@ -129,7 +129,7 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
     const start = currentLoop()
     if (!start) return
     setSession({ playing: false })
-    beginGesture()
+    beginGesture(true)
     drag.current = { drag: what, start, screen: { x: event.clientX, y: event.clientY }, moved: false }
   }
   const pick = (event: React.PointerEvent): readonly string[] => {

@@ -7,6 +7,7 @@ import { besideOthers } from '@/store/autosave'
 import { saveLoop, storedAs } from '@/store/library'
 import type { View } from '../commands'
 import { problemText, readLoopFile } from '../files'
+import { bringIn, isPictureFile } from '../material'
 
 /** Puts a loop from a file into the library; one whose id is taken by another state of it comes in beside it. */
 async function takeIn(loop: Loop): Promise<Loop> {
@@ -46,7 +47,11 @@ export function useFileDrop(go: (view: View) => void, onTaken?: (loops: Loop[]) 
       if (!hasFiles(event)) return
       event.preventDefault()
       setOver(false)
-      const loops = await takeInFiles([...event.dataTransfer.files])
+      const files = [...event.dataTransfer.files]
+      // Where a loop is open, pictures become layers of it.
+      const pictures = onTaken ? [] : files.filter(isPictureFile)
+      if (pictures.length > 0) await bringIn(pictures)
+      const loops = await takeInFiles(files.filter((file) => !pictures.includes(file)))
       if (loops.length === 0) return
       toast.success(
         loops.length === 1
@@ -59,7 +64,9 @@ export function useFileDrop(go: (view: View) => void, onTaken?: (loops: Loop[]) 
   }
   const overlay = over ? (
     <div className="pointer-events-none fixed inset-3 z-50 flex items-center justify-center rounded-box border-2 border-dashed border-accent bg-base-200/85 text-base font-semibold">
-      Drop .cyclon.json files to put them into the library
+      {onTaken
+        ? 'Drop .cyclon.json or .cyclon.zip files to put them into the library'
+        : 'Drop pictures or SVG files to bring them in, loop files to put them into the library'}
     </div>
   ) : null
   return { handlers, overlay }

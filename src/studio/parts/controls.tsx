@@ -40,11 +40,13 @@ interface ChoiceFieldProps<T extends string> {
   readonly names?: Partial<Record<T, string>>
   readonly hideLabel?: boolean
   readonly className?: string
+  /** Called before the options are shown. */
+  readonly onOpen?: () => void
 }
 
 /** One of a few words. */
 export function ChoiceField<T extends string>(props: ChoiceFieldProps<T>) {
-  const { label, value, options, onChange, names, hideLabel, className } = props
+  const { label, value, options, onChange, names, hideLabel, className, onOpen } = props
   const id = useId()
   return (
     <div className={classNames('flex min-w-0 items-center gap-1.5', className)}>
@@ -55,6 +57,8 @@ export function ChoiceField<T extends string>(props: ChoiceFieldProps<T>) {
         id={id}
         className="select select-xs w-full min-w-0 bg-transparent ps-1.5"
         value={value}
+        onFocus={onOpen}
+        onPointerDown={onOpen}
         onChange={(event) => onChange(event.target.value as T)}
       >
         {options.map((option) => (

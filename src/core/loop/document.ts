@@ -1,0 +1,134 @@
+import type { Fraction } from '../clock'
+import type { Values } from '../layers'
+import type { Motion, MotionEvent, Tremble } from '../motion'
+
+export const FORMAT = 'cyclon-loop'
+/** The version that is written. Older ones are migrated, newer ones refused. */
+export const VERSION = 2
+export const LOOP_KINDS = ['loader', 'texture', 'cinemagraph', 'turntable'] as const
+export const MAX_SIZE = 8192
+/** So many groups may stand one in the other. */
+export const MAX_DEPTH = 24
+export const LONGEST_NAME = 200
+export const MAX_LAYERS = 4000
+/** As a loop begins: frames are sharp; eight samples where they are not. */
+export const NO_BLUR: FrameBlur = { shutter: 0, samples: 8 }
+
+/** A layer: a kind, the values of its properties, and the motions of those that move. Children draw back to front. */
+export interface Layer {
+  readonly id: string
+  readonly kind: string
+  readonly name: string
+  readonly hidden: boolean
+  readonly locked: boolean
+  readonly values: Values
+  readonly motions: Readonly<Record<string, Motion>>
+  /** Irregularity that is added to properties, and what they are for a few frames now and then. */
+  readonly trembles?: Readonly<Record<string, Tremble>>
+  readonly events?: Readonly<Record<string, MotionEvent>>
+  /** Only in kinds that hold layers. */
+  readonly layers?: readonly Layer[]
+}
+
+/** A colour that layers use by its name. */
+export interface NamedColour {
+  /** Lower-case letters, digits and hyphens, as in a CSS custom property. */
+  readonly name: string
+  readonly colour: string
+}
+
+/** A loop that is placed in this one, or in another of those placed in it. */
+export interface InnerLoop {
+  readonly id: string
+  readonly name: string
+  readonly width: number
+  readonly height: number
+  readonly background: string | null
+  readonly rate: Fraction
+  readonly length: number
+  readonly layers: readonly Layer[]
+}
+
+/** A still picture, as it came. */
+export interface StillPicture {
+  readonly id: string
+  readonly name: string
+  readonly type: (typeof PICTURE_TYPES)[number]
+  readonly width: number
+  readonly height: number
+  /** The file, in base64. */
+  readonly data: string
+}
+export const PICTURE_TYPES = ['image/png', 'image/jpeg', 'image/webp'] as const
+/** The largest picture that a document holds, bytes of its file. */
+export const LARGEST_PICTURE = 8 * 1024 * 1024
+
+/** Sub-frame samples of every frame. */
+export interface FrameBlur {
+  /** How long the shutter is open, as an angle: 360° is a whole frame, 0 is none. */
+  readonly shutter: number
+  readonly samples: number
+}
+
+/** What a variant changes of the loop that it is linked to. */
+export interface VariantChange {
+  /** Named colours that are other ones here. */
+  readonly palette: Readonly<Record<string, string>>
+  /** Whole number of times as fast, by cycles. */
+  readonly faster: number
+  /** Whole number of times as long, by frames: as much slower. */
+  readonly longer: number
+  readonly reversed: boolean
+  /** Shift of all motions along the loop, a share of it, 0 … 1. */
+  readonly phase: number
+}
+export interface VariantOf extends VariantChange {
+  /** Id of the source in the library. */
+  readonly id: string
+}
+
+/** The document: a function on a ring of `length` frames. Layers draw back to front. */
+export interface Loop {
+  readonly format: typeof FORMAT
+  readonly version: typeof VERSION
+  readonly id: string
+  readonly name: string
+  readonly kind: (typeof LOOP_KINDS)[number]
+  /** px */
+  readonly width: number
+  readonly height: number
+  /** A CSS colour; null is transparent. */
+  readonly background: string | null
+  /** Frames per second, in lowest terms. */
+  readonly rate: Fraction
+  /** Frames; frame `length` is the closing frame, which equals frame 0. */
+  readonly length: number
+  readonly layers: readonly Layer[]
+  readonly blur: FrameBlur
+  readonly palette: readonly NamedColour[]
+  /** Loops that layers of kind `loop` place; none of them is placed in itself. */
+  readonly loops: readonly InnerLoop[]
+  readonly pictures: readonly StillPicture[]
+  /** Present in a variant that still follows its source. */
+  readonly variantOf?: VariantOf
+}
+
+/** Ids of the loops that layers place. */
+export const placedIn = (layers: readonly Layer[]): string[] =>
+  layers.flatMap((layer) => [
+    ...(layer.kind === 'loop' && layer.values.loop ? [String(layer.values.loop)] : []),
+    ...placedIn(layer.layers ?? []),
+  ])
+
+/** Whether a loop places another one, by way of others or not. */
+export function reaches(from: string, to: string, loops: ReadonlyMap<string, Pick<InnerLoop, 'layers'>>): boolean {
+  const seen = new Set<string>()
+  const ahead = [...placedIn(loops.get(from)?.layers ?? [])]
+  for (let next = ahead.pop(); next !== undefined; next = ahead.pop()) {
+    if (next === to) return true
+    if (seen.has(next)) continue
+    seen.add(next)
+    ahead.push(...placedIn(loops.get(next)?.layers ?? []))
+  }
+  return false
+}
