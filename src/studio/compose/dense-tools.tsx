@@ -63,7 +63,7 @@ export function DenseTools(of: MotionOf & { readonly layer: Layer }) {
           </button>
         </div>
       )}
-      {closable && isOpen && motion.keys.length > 4 && (
+      {closable && isOpen && (motion.keys.length > DENSE || motion.after === 'once') && (
         <button type="button" className="btn btn-neutral btn-xs font-normal" onClick={() => apply(closed)}>
           Close it: spread the gap over the cycle
         </button>

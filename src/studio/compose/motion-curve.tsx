@@ -127,7 +127,8 @@ function CurvePicture({ of, geometry, width }: { of: MotionOf; geometry: CurveGe
   const numeric = property.type === 'number'
   const unit = numeric ? property.unit : ''
   const words = unitText(unit).length > 2
-  const axis = (h: number) => (numeric ? `${showNumber(h, unit)}${words ? '' : unitText(unit)}` : '')
+  const axis = (h: number) =>
+    numeric ? `${showNumber(Number(h.toPrecision(4)), unit)}${words ? '' : unitText(unit)}` : ''
   const carried = numeric ? travel(motion as Motion<number>) : 0
   /** Where the loop's own seam lies in the cycle. */
   const seam = motion.phase % 1

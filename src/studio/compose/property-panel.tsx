@@ -3,8 +3,8 @@
 import { ChevronDown, CircleDot, Crosshair } from 'lucide-react'
 import { memo, useMemo } from 'react'
 import type { Clock } from '@/core/clock'
-import { layerKind, type Property, type PropertyValue, type Values } from '@/core/layers'
-import { changeLayer, findLayer, type Loop, newMotion, setMotion, setValue, valuesAt } from '@/core/loop'
+import { beltLinks, layerKind, linksOf, type Property, type PropertyValue, type Values } from '@/core/layers'
+import { changeLayer, findLayer, type Layer, type Loop, newMotion, setMotion, setValue, valuesAt } from '@/core/loop'
 import type { MovingValue } from '@/core/motion'
 import { changeLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
@@ -89,11 +89,26 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
             <fieldset key={section} className="pt-2">
               <legend className="dim float-left mb-1 w-full text-2xs">{title}</legend>
               <div className="clear-both space-y-1">{rows}</div>
+              <Fitted section={section} layer={layer} />
             </fieldset>
           )
         })}
       </div>
     </section>
+  )
+}
+
+/** How many copies or marks there are, and how far apart, where that is worked out and not typed. */
+function Fitted({ section, layer }: { section: Property['section']; layer: Layer }) {
+  const { kind, values } = layer
+  const isBelt = kind === 'belt' && section === 'shape'
+  const isFigure = kind === 'copies' && section === 'copies' && ['ring', 'path'].includes(String(values.arrangement))
+  if (!isBelt && !isFigure) return null
+  const { count, pitch } = isBelt ? beltLinks(values) : linksOf(values)
+  return (
+    <p className="dim figures mt-1 text-2xs">
+      {count} {isBelt ? 'marks' : 'places'}, {Number(pitch.toFixed(3))} px apart: home after one of them
+    </p>
   )
 }
 

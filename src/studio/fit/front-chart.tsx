@@ -41,7 +41,7 @@ export function FrontChart({ front, current, pointed, onPoint, onTake }: FrontCh
     made.setOption({
       animation: false,
       textStyle: { fontFamily: 'JetBrains Mono Variable, monospace', color: ink },
-      grid: { left: 52, right: 24, top: 28, bottom: 34 },
+      grid: { left: 52, right: 24, top: 40, bottom: 34 },
       xAxis: {
         type: 'log',
         name: 'frames',
@@ -57,7 +57,7 @@ export function FrontChart({ front, current, pointed, onPoint, onTake }: FrontCh
       yAxis: {
         type: 'value',
         name: 'worst bend of a speed, %',
-        nameTextStyle: { ...axis, align: 'left' },
+        nameTextStyle: { ...axis, align: 'left', padding: [0, 0, 8, -40] },
         axisLabel: axis,
         splitNumber: 4,
         splitLine: { lineStyle: { color: ink, opacity: 0.12 } },
