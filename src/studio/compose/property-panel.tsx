@@ -107,7 +107,8 @@ function Fitted({ section, layer }: { section: Property['section']; layer: Layer
   const { count, pitch } = isBelt ? beltLinks(values) : linksOf(values)
   return (
     <p className="dim figures mt-1 text-2xs">
-      {count} {isBelt ? 'marks' : 'places'}, {Number(pitch.toFixed(3))} px apart: home after one of them
+      {count} {isBelt ? 'marks' : 'places'}, {Number(pitch.toFixed(3))} px apart
+      {values.stagger ? '' : ': home after one of them'}
     </p>
   )
 }
