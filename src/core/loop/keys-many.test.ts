@@ -100,7 +100,8 @@ describe('several keys', () => {
   it('set on the curve leave it as it is', () => {
     fc.assert(
       fc.property(anyNumbers, fc.double({ min: 0.01, max: 0.98, noNaN: true }), (motion, place) => {
-        fc.pre(motion.keys.every(({ ease }) => !/step/.test(ease)) && motion.after !== 'accumulate')
+        // Eases that stand upright at some point make much of the smallest difference in time.
+        fc.pre(motion.keys.every(({ ease }) => !/step|cubic/.test(ease)) && motion.after !== 'accumulate')
         const still = { ...motion, period: { cycles: 1 }, phase: 0 }
         fc.pre(
           motion.after === 'repeat' || (place > (motion.keys[0]?.at ?? 0) && place < (motion.keys.at(-1)?.at ?? 1)),
@@ -108,7 +109,7 @@ describe('several keys', () => {
         const set = keyOnCurve(still, place, at(still, place * 48), 48)
         for (let n = 0; n < 48; n++) {
           fc.pre(still.keys.every((key) => Math.abs(key.at * 48 - n) > 1e-3))
-          expect(Math.abs(at(set, n) - at(still, n))).toBeLessThan(2)
+          expect(Math.abs(at(set, n) - at(still, n))).toBeLessThan(0.5)
         }
       }),
     )
