@@ -98,19 +98,23 @@ describe('several keys', () => {
     ).toHaveLength(1)
   })
   it('set on the curve leave it as it is', () => {
+    // Eases that stand upright at some point make much of the smallest difference in time; steps cannot be parted.
+    const gentle = anyNumbers.map(
+      (motion): Motion<number> => ({
+        ...motion,
+        after: motion.after === 'accumulate' ? 'alternate' : motion.after,
+        period: { cycles: 1 },
+        phase: 0,
+        keys: motion.keys.map((key, i) => ({ ...key, ease: ['ease', 'ease-in', 'linear', 'hold'][i % 4] as string })),
+      }),
+    )
     fc.assert(
-      fc.property(anyNumbers, fc.double({ min: 0.01, max: 0.98, noNaN: true }), (motion, place) => {
-        // Eases that stand upright at some point make much of the smallest difference in time.
-        fc.pre(motion.keys.every(({ ease }) => !/step|cubic/.test(ease)) && motion.after !== 'accumulate')
-        const still = { ...motion, period: { cycles: 1 }, phase: 0 }
-        fc.pre(
-          motion.after === 'repeat' || (place > (motion.keys[0]?.at ?? 0) && place < (motion.keys.at(-1)?.at ?? 1)),
-        )
-        const set = keyOnCurve(still, place, at(still, place * 48), 48)
-        for (let n = 0; n < 48; n++) {
-          fc.pre(still.keys.every((key) => Math.abs(key.at * 48 - n) > 1e-3))
-          expect(Math.abs(at(set, n) - at(still, n))).toBeLessThan(0.5)
-        }
+      fc.property(gentle, fc.integer({ min: 1, max: 47 }), (motion, frame) => {
+        const place = frame / 48 + 1e-3
+        const ends = [motion.keys[0]?.at ?? 0, motion.keys.at(-1)?.at ?? 1] as const
+        fc.pre(motion.after === 'repeat' || (place > ends[0] && place < ends[1]))
+        const set = keyOnCurve(motion, place, at(motion, place * 48), 48)
+        for (let n = 0; n < 48; n++) expect(Math.abs(at(set, n + 0.5) - at(motion, n + 0.5))).toBeLessThan(0.1)
       }),
     )
   })
