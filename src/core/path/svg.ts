@@ -59,22 +59,35 @@ export interface PathPoint {
   readonly y: number
 }
 
-/** All points of path data, in the order of the path. */
-export const pathPoints = (data: string): PathPoint[] =>
-  pathOf(data).flatMap(([letter, ...numbers], segment): PathPoint[] => {
+/** The last segment before the end of a closed path, where it ends at the path's begin: both are one point. */
+function closingSegment(path: Path): number {
+  const last = path.length - 2
+  const [begin, end] = [path[0], path[last]]
+  if (!isClosed(path) || last < 1 || !begin || !end || begin[0] === 'Z' || end[0] === 'Z') return -1
+  const [x, y] = end.slice(-2)
+  return begin[1] === x && begin[2] === y ? last : -1
+}
+
+/** All points of path data, in the order of the path; where it closes, begin and end are one. */
+export function pathPoints(data: string): PathPoint[] {
+  const path = pathOf(data)
+  const closing = closingSegment(path)
+  return path.flatMap(([letter, ...numbers], segment): PathPoint[] => {
     if (letter === 'Z') return []
     const count = numbers.length / 2
-    return Array.from({ length: count }, (_, i) => ({
+    const points = Array.from({ length: count }, (_, i) => ({
       segment,
       part: (i + 3 - count) as PathPoint['part'],
       x: numbers[2 * i] as number,
       y: numbers[2 * i + 1] as number,
     }))
+    return segment === closing ? points.slice(0, -1) : points
   })
+}
 
 /**
  * Path data with one of its points elsewhere. The end of a segment takes the handles on both of its sides with it, so
- * that the curve keeps its shape there.
+ * that the curve keeps its shape there; the begin of a closed path its end, too.
  */
 export function movePathPoint(
   data: string,
@@ -86,18 +99,21 @@ export function movePathPoint(
   const own = path[segment]
   if (!own || own[0] === 'Z') return data
   const [, ...numbers] = own
-  const count = numbers.length / 2
-  const at = 2 * (part - 3 + count)
+  const at = numbers.length - 6 + 2 * part
   const [dx, dy] = [x - (numbers[at] as number), y - (numbers[at + 1] as number)]
+  const closing = closingSegment(path)
+  /** Segments that end at the point that is moved. */
+  const ends = part !== 2 ? [] : segment === 0 && closing >= 0 ? [0, closing] : [segment]
   const moved = path.map((each, i): PathSegment => {
     const [letter, ...places] = each
     const shift = (index: number) => {
       places[index] = (places[index] as number) + dx
       places[index + 1] = (places[index + 1] as number) + dy
     }
-    if (i === segment) shift(at)
-    if (part === 2 && i === segment && letter === 'C') shift(2)
-    if (part === 2 && i === segment + 1 && letter === 'C') shift(0)
+    if (part !== 2 && i === segment) shift(at)
+    if (ends.includes(i)) shift(places.length - 2)
+    if (ends.includes(i) && letter === 'C') shift(2)
+    if (ends.includes(i - 1) && letter === 'C') shift(0)
     return [letter, ...places] as unknown as PathSegment
   })
   return svgPathData(moved)
