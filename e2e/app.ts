@@ -66,6 +66,16 @@ export async function dropFile(page: Page, name: string, content: string): Promi
   await page.dispatchEvent('main', 'drop', { dataTransfer: transfer })
 }
 
+/** A saved file against the stored loop: the same but for values that go without saying in a file. */
+export function expectSame(file: string, stored: Record<string, unknown>): void {
+  type Told = { id: string; motions: object }
+  const { layers, ...whole } = JSON.parse(file) as { layers: Told[] }
+  const { layers: storedLayers, ...storedWhole } = stored as { layers: Told[] }
+  const told = (each: Told) => [each.id, each.motions]
+  expect(whole).toEqual(storedWhole)
+  expect(layers.map(told)).toEqual(storedLayers.map(told))
+}
+
 /** The open loop as it is stored in the browser, once it has been saved. */
 export async function storedLoop(page: Page): Promise<Record<string, unknown>> {
   // What has just been done is first said to be unsaved.

@@ -1,6 +1,6 @@
 import type { Locator, Page } from '@playwright/test'
 import { GifReader } from 'omggif'
-import { bytesOf, expect, frameNow, openLibrary, storedLoop, test, verdict } from './app'
+import { bytesOf, expect, expectSame, frameNow, openLibrary, storedLoop, test, verdict } from './app'
 
 /** Presses Tab, or Shift Tab where what is looked for stands before the focus, until something has the focus. */
 async function tabTo(page: Page, target: Locator) {
@@ -121,7 +121,7 @@ test('from an empty page to a proven file, with the keyboard alone', async ({ pa
   await page.reload()
   await expect(verdict(page)).toContainText('closes')
   const [project] = await Promise.all([page.waitForEvent('download'), page.keyboard.press('Control+s')])
-  expect(JSON.parse((await bytesOf(project)).toString('utf8'))).toEqual(stored)
+  expectSame((await bytesOf(project)).toString('utf8'), stored)
 
   // 7. The file and its proof.
   await page.keyboard.press('Shift+x')

@@ -20,7 +20,7 @@ import type { InnerLoop, Layer, Loop } from './document'
 
 /**
  * The value of one property of a layer at an unreduced frame, before it is kept in its range: its motion, and what
- * trembles on top of it; or the value of an event that is on. A staggered copy is so many cycles ahead.
+ * trembles on top of it (a colour towards white and black); or the value of an event that is on. A staggered copy is so many cycles ahead.
  */
 export function propertyAt(layer: Layer, property: string, frame: number, length: number, shift = 0): PropertyValue {
   const event = layer.events?.[property]
@@ -32,7 +32,10 @@ export function propertyAt(layer: Layer, property: string, frame: number, length
       ? motionValue(motion, frame, length, movingProperty(described, layer.values).mix, shift)
       : (layer.values[property] ?? null)
   const tremble = layer.trembles?.[property]
-  return tremble && typeof value === 'number' ? value + trembleValue(tremble, frame, length, shift) : value
+  if (!tremble || value === null) return value
+  const by = trembleValue(tremble, frame, length, shift)
+  if (typeof value === 'number') return value + by
+  return typeof value === 'string' ? mixColours(value, by > 0 ? 'white' : 'black', Math.min(1, Math.abs(by))) : value
 }
 
 const NONE = {}

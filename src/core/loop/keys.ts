@@ -139,10 +139,9 @@ const without = <T>(record: Readonly<Record<string, T>> | undefined, name: strin
   return rest
 }
 
-/** The layer with a tremble of a property; null takes it away. @throws RangeError for one that is no moving number. */
+/** The layer with a tremble of a property; null takes it away. @throws RangeError for one that does not move. */
 export function setTremble(layer: Layer, name: string, tremble: Tremble | null): Layer {
-  const property = layerKind(layer.kind).properties[name]
-  if (!property?.moves || property.type !== 'number') throw new RangeError(`${name} of ${layer.kind} does not tremble`)
+  if (!layerKind(layer.kind).properties[name]?.moves) throw new RangeError(`${name} of ${layer.kind} does not tremble`)
   return { ...layer, trembles: tremble ? { ...layer.trembles, [name]: tremble } : without(layer.trembles, name) }
 }
 
@@ -152,9 +151,9 @@ export function setEvent(layer: Layer, name: string, event: MotionEvent | null):
   return { ...layer, events: event ? { ...layer.events, [name]: event } : without(layer.events, name) }
 }
 
-/** The tremble that a property starts with: a tenth of what a new motion swings. */
+/** The tremble that a property starts with: a tenth of what a new motion swings; of a colour a part of the way to white. */
 export const newTremble = (property: Property): Tremble => ({
-  amount: property.type === 'number' ? SWING[property.unit] / 10 : 0,
+  amount: property.type === 'number' ? SWING[property.unit] / 10 : 0.15,
   detail: 6,
   cycles: 1,
   seed: 1,

@@ -126,8 +126,8 @@ const motionSchema = once((type: Property['type']) =>
 const layerSchema = (kind: LayerKind) => {
   const entries = Object.entries(kind.properties)
   const moves = entries.filter(([, property]) => property.moves)
-  const each = (schema: (property: Property) => z.ZodType, those = moves) =>
-    z.strictObject(Object.fromEntries(those.map(([key, property]) => [key, schema(property).optional()])))
+  const each = (schema: (property: Property) => z.ZodType) =>
+    z.strictObject(Object.fromEntries(moves.map(([key, property]) => [key, schema(property).optional()])))
   return z.strictObject({
     id,
     kind: z.literal(kind.kind),
@@ -136,10 +136,7 @@ const layerSchema = (kind: LayerKind) => {
     locked: z.boolean(),
     values: z.strictObject(Object.fromEntries(entries.map(([key, property]) => [key, propertySchema(property)]))),
     motions: each(({ type }) => motionSchema(type)),
-    trembles: each(
-      () => tremble,
-      moves.filter(([, property]) => property.type === 'number'),
-    ).optional(),
+    trembles: each(() => tremble).optional(),
     events: each(({ type }) => eventSchema(type)).optional(),
     ...(kind.holdsLayers ? { layers: z.lazy((): z.ZodType => z.array(anyLayer)) } : {}),
   })

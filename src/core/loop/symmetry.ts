@@ -1,5 +1,5 @@
 import { divisors } from '../fit'
-import { isTied, type Motion, periodFrames, stretchTravel, travel } from '../motion'
+import { isTied, type Motion, mixNumbers, motionValue, periodFrames, stretchTravel, travel } from '../motion'
 import { checkMotions } from './closing'
 import type { Loop } from './document'
 import { changeAllTimes } from './timing'
@@ -18,10 +18,27 @@ function shortened(motion: Motion, length: number, times: number): Motion | null
   const part = cycles / times
   if (Math.abs(part - Math.round(part)) < 1e-9 && part > 0.5)
     return isTied(motion.period) ? { ...motion, period: { cycles: Math.round(part) } } : motion
+  if (motion.after === 'repeat') return partOfCycle(motion, length, times)
   if (motion.after !== 'accumulate') return null
   const whole = Math.max(1, Math.round(part))
   const wanted = (travel(motion as Motion<number>) * part) / whole
   return { ...stretchTravel(motion as Motion<number>, wanted), period: { cycles: whole } }
+}
+
+/** A repeating motion of one cycle that does the same several times in it: one of those; null where it does not. */
+function partOfCycle(motion: Motion, length: number, times: number): Motion | null {
+  if (periodFrames(motion.period, length) !== length) return null
+  const keys = motion.keys.filter(({ at }) => at < 1 / times - 1e-9).map((key) => ({ ...key, at: key.at * times }))
+  if (keys.length === 0) return null
+  const part: Motion = { ...motion, keys, period: { cycles: 1 }, phase: (motion.phase * times) % 1 }
+  const value = (each: Motion, n: number, of: number) => motionValue(each, n, of, (a, b, t) => (t < 0.5 ? a : b))
+  const number = (each: Motion, n: number, of: number) => motionValue(each as Motion<number>, n, of, mixNumbers)
+  const numeric = motion.keys.every((key) => typeof key.value === 'number')
+  const alike = (n: number) =>
+    numeric
+      ? Math.abs(number(motion, n, length) - number(part, n, length / times)) < 1e-6
+      : value(motion, n, length) === value(part, n, length / times)
+  return Array.from({ length }, (_, n) => n).every(alike) ? part : null
 }
 
 /**

@@ -185,6 +185,27 @@ describe('a shorter loop inside', () => {
     expect(capstan[0]).toMatchObject({ times: 6, length: 10 })
     expect(checkMotions(capstan[0]?.loop as Loop).every(({ home }) => home)).toBe(true)
   })
+  it('is found where one cycle does the same several times', () => {
+    const beat = (at: number, value: number) => ({ at, value, ease: 'ease-in-out' })
+    const pulse: Layer = {
+      ...newLayer('ellipse', 'Lamp', {}, 'lamp'),
+      motions: {
+        opacity: {
+          keys: [0, 0.25, 0.5, 0.75].map((at, i) => beat(at, i % 2)),
+          after: 'repeat',
+          period: { cycles: 1 },
+          phase: 0.1,
+        },
+      },
+    }
+    const [found] = shorterLoops({ ...quay, length: 40, layers: [pulse] })
+    expect(found).toMatchObject({ times: 2, length: 20 })
+    for (let n = 0; n < 40; n++)
+      expect(evaluate(found?.loop as Loop, n).nodes[0]?.opacity).toBeCloseTo(
+        evaluate({ ...quay, length: 40, layers: [pulse] }, n).nodes[0]?.opacity ?? 9,
+        6,
+      )
+  })
   it('shows the same on every frame', () => {
     fc.assert(
       fc.property(anySmooth, fc.constantFrom(2, 3, 4), fc.nat(200), (loop, times, frame) => {

@@ -3,7 +3,7 @@ import { SNAP } from './ease'
 
 /** Irregularity that repeats: what is added to a value, periodic by construction. */
 export interface Tremble {
-  /** The most that is added or taken away, in the property's unit. */
+  /** The most that is added or taken away, in the property's unit; of a colour the share of the way to white or black. */
   readonly amount: number
   /** How many times the value turns about in one cycle, roughly: points of the noise lattice. */
   readonly detail: number

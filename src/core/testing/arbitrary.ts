@@ -151,10 +151,7 @@ const layerOf = (kind: LayerKind, depth: number): fc.Arbitrary<Omit<Layer, 'id'>
           .chain((chosen) => fc.record(Object.fromEntries(chosen.map(([name, property]) => [name, make(property)])))),
       },
     )
-  const trembles = some(
-    moving.filter(([, { type }]) => type === 'number'),
-    () => anyTremble,
-  )
+  const trembles = some(moving, () => anyTremble)
   const events = some(moving, anyEvent)
   const layers = kind.holdsLayers && depth > 0 ? fc.array(anyLayer(depth - 1), { maxLength: 3 }) : fc.constant([])
   return fc

@@ -55,7 +55,7 @@ export function AddMovement({ loop, layer }: { loop: Loop; layer: Layer }) {
         <button
           type="button"
           className="btn btn-ghost btn-xs font-normal"
-          disabled={property.type !== 'number' || layer.trembles?.[name] !== undefined}
+          disabled={layer.trembles?.[name] !== undefined}
           onClick={() => change((each) => setTremble(each, name, newTremble(property)))}
         >
           a tremble

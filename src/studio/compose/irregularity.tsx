@@ -26,7 +26,7 @@ const Heading = ({ title, onRemove }: { title: string; onRemove: () => void }) =
 /** Irregularity that repeats: how much, how fine, how often, and which. */
 export function TrembleFields({ clock, layer, name, property }: FieldsProps) {
   const tremble = layer.trembles?.[name]
-  if (!tremble || property.type !== 'number') return null
+  if (!tremble) return null
   const set = (change: Partial<Tremble> | null) =>
     changeLoop((loop) =>
       changeLayer(loop, layer.id, (each) => setTremble(each, name, change && { ...tremble, ...change })),
@@ -37,8 +37,8 @@ export function TrembleFields({ clock, layer, name, property }: FieldsProps) {
       <NumberField
         label="amount"
         value={tremble.amount}
-        unit={property.unit}
-        step={property.step}
+        unit={property.type === 'number' ? property.unit : 'share'}
+        step={property.type === 'number' ? property.step : 0.01}
         context={clock}
         onChange={(amount) => set({ amount })}
         onGesture={gesture}
