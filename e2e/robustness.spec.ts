@@ -1,5 +1,16 @@
 import type { Page } from '@playwright/test'
-import { bytesOf, dropFile, expect, openDemo, openLibrary, setField, storedLoop, test, verdict } from './app'
+import {
+  bytesOf,
+  DEMO_LOOPS,
+  dropFile,
+  expect,
+  openDemo,
+  openLibrary,
+  setField,
+  storedLoop,
+  test,
+  verdict,
+} from './app'
 
 /** Changes something, so that there is a history to lose. */
 async function changeSomething(page: Page) {
@@ -15,7 +26,7 @@ async function expectUntouched(page: Page, before: unknown) {
   await page.getByRole('button', { name: 'Redo' }).click()
   expect(await storedLoop(page)).toEqual(before)
   await page.getByRole('link', { name: 'Cyclon' }).click()
-  await expect(page.getByRole('list', { name: 'Loops' }).getByRole('listitem')).toHaveCount(2)
+  await expect(page.getByRole('list', { name: 'Loops' }).getByRole('listitem')).toHaveCount(DEMO_LOOPS)
 }
 
 const valid = (page: Page) => storedLoop(page).then((loop) => JSON.stringify({ ...loop, id: 'another' }))
@@ -79,7 +90,7 @@ test('a sound file that is dropped comes into the library beside the open loop',
   expect(await storedLoop(page)).toEqual(before)
   await page.getByRole('link', { name: 'Cyclon' }).click()
   await expect(page.getByRole('link', { name: 'Lamp from afar' })).toBeVisible()
-  await expect(page.getByRole('list', { name: 'Loops' }).getByRole('listitem')).toHaveCount(3)
+  await expect(page.getByRole('list', { name: 'Loops' }).getByRole('listitem')).toHaveCount(DEMO_LOOPS + 1)
 })
 
 test('full storage is said, the stored loop stays as it was, and the work can be saved to a file', async ({ page }) => {

@@ -93,31 +93,53 @@ let gestureStart: Loop | null = null
 /** Whether what is dragged lies over the picture, so that nothing may lag behind it. */
 let gestureIsLive = false
 
-/** While something else is dragged, shown are brought up to date at most so often, ms. */
+/** While something else is dragged, what is shown of it is brought up to date at most so often, ms. */
 export const PACE_MS = 125
+/** What takes less than this to be brought up to date is so at every step, ms. */
+const CHEAP_MS = 10
+/** What takes longer has so many times as long a pause. */
+const PAUSES = 3
+
 const due = new Set<() => void>()
 let pacing: ReturnType<typeof setTimeout> | undefined
 let pacedAt = 0
+/** How long it took last time, with what the page did because of it, ms. */
+let cost = 0
+let measuring = false
+
+const pace = () => (cost < CHEAP_MS ? 0 : Math.min(PACE_MS, PAUSES * cost))
+
+function run(works: readonly (() => void)[]) {
+  pacedAt = performance.now()
+  for (const work of works) work()
+  if (!gestureStart || gestureIsLive || measuring) return
+  measuring = true
+  const start = pacedAt
+  // The page draws itself anew before this comes round.
+  setTimeout(() => {
+    measuring = false
+    cost = performance.now() - start
+  })
+}
 
 function runDue() {
   clearTimeout(pacing)
   pacing = undefined
-  pacedAt = performance.now()
   const now = [...due]
   due.clear()
-  for (const work of now) work()
+  run(now)
 }
 
 /**
- * Work that is done at once, but in the middle of a drag at most so often, all of it together, and once more at its end:
- * a drag keeps the pace of the display however much there is to be drawn anew. Returns what is to be called, and what
- * stops it.
+ * Work that is done at once; but where it is dear, in the middle of a drag only now and then, all of it together, and
+ * once more at its end: a drag keeps the pace of the display however much there is to be drawn anew. Returns what is to
+ * be called, and what stops it.
  */
 export function paced(work: () => void): { call: () => void; stop: () => void } {
   return {
     call: () => {
-      const wait = gestureStart && !gestureIsLive ? pacedAt + PACE_MS - performance.now() : 0
-      if (wait <= 0 && pacing === undefined) return work()
+      const wait = gestureStart && !gestureIsLive ? pacedAt + pace() - performance.now() : 0
+      if (wait <= 0 && pacing === undefined) return run([work])
       due.add(work)
       pacing ??= setTimeout(runDue, Math.max(0, wait))
     },
@@ -132,7 +154,7 @@ export function paced(work: () => void): { call: () => void; stop: () => void } 
 export function beginGesture(live = false): void {
   if (gestureStart) return
   gestureIsLive = live
-  pacedAt = performance.now()
+  pacedAt = -Infinity
   gestureStart = documentStore.getState().loop
   history.getState().pause()
 }

@@ -71,7 +71,10 @@ describe('work at the pace of a drag', () => {
   beforeEach(() => {
     openLoop(pier)
     vi.useFakeTimers()
-    return () => vi.useRealTimers()
+    return () => {
+      vi.runAllTimers()
+      vi.useRealTimers()
+    }
   })
 
   it('is done at once where nothing is dragged, or what is dragged lies over the picture', () => {
@@ -86,31 +89,55 @@ describe('work at the pace of a drag', () => {
     expect(done).toBe(4)
     endGesture()
   })
-  it('is done now and then in a drag, all of it together, and once more at its end', () => {
-    const done: string[] = []
-    const [a, b] = ['a', 'b'].map((name) => paced(() => done.push(name)))
+  it('is done at every step of a drag where it is cheap', () => {
+    let done = 0
+    const { call } = paced(() => done++)
     beginGesture()
+    for (let i = 0; i < 4; i++) {
+      call()
+      vi.advanceTimersByTime(1)
+    }
+    expect(done).toBe(4)
+    endGesture()
+  })
+  it('is done now and then in a drag where it is dear, all of it together, and once more at its end', () => {
+    const done: string[] = []
+    const dear = (name: string) =>
+      paced(() => {
+        done.push(name)
+        vi.advanceTimersByTime(40)
+      })
+    const [a, b] = [dear('a'), dear('b')]
+    beginGesture()
+    a.call()
+    vi.advanceTimersByTime(1)
+    done.length = 0
     for (let i = 0; i < 5; i++) {
-      a?.call()
-      b?.call()
+      a.call()
+      b.call()
     }
     expect(done).toEqual([])
     vi.advanceTimersByTime(PACE_MS + 1)
     expect(done).toEqual(['a', 'b'])
-    a?.call()
+    a.call()
     endGesture()
     expect(done).toEqual(['a', 'b', 'a'])
-    b?.call()
+    b.call()
     expect(done.at(-1)).toBe('b')
   })
   it('is not done any more once it is stopped', () => {
     let done = 0
-    const { call, stop } = paced(() => done++)
+    const { call, stop } = paced(() => {
+      done++
+      vi.advanceTimersByTime(40)
+    })
     beginGesture()
+    call()
+    vi.advanceTimersByTime(1)
     call()
     stop()
     vi.advanceTimersByTime(10 * PACE_MS)
     endGesture()
-    expect(done).toBe(0)
+    expect(done).toBe(1)
   })
 })

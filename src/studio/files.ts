@@ -46,7 +46,7 @@ export async function chooseLoopFile(): Promise<Loop | null> {
 
 /** Reads a loop from a file. @throws LoopFileError; a file that is too large is not even read. */
 export async function readLoopFile(file: File): Promise<Loop> {
-  if (file.size > 16 * MAX_FILE)
+  if (file.size > (/\.zip$/i.test(file.name) ? 16 : 4) * MAX_FILE)
     throw new LoopFileError(
       `${file.name} is larger than any loop file (${Math.round(file.size / 1e6)} MB).`,
       'Check that it is a .cyclon.json or .cyclon.zip file and not something else renamed.',
