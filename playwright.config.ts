@@ -15,6 +15,7 @@ export default defineConfig({
     baseURL: `http://localhost:${PORT}`,
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
+    actionTimeout: 30_000,
     trace: 'retain-on-failure',
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',

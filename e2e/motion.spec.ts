@@ -71,7 +71,20 @@ test('keys are set, chosen, dragged, stretched, reversed, copied and eased on th
   await expect(bead(2)).toHaveAccessibleName(/chosen/)
   await page.keyboard.press('Escape')
   await layer(page, 'Ellipse').click()
-  await bead(2).click()
+  const [two, third] = [await bead(2).boundingBox(), await bead(3).boundingBox()]
+  if (!two || !third) throw new Error('the keys are not on the curve')
+  const boxed = { left: two.x - 8, top: Math.min(two.y, third.y) - 8, right: third.x + third.width + 8 }
+  await dragBy(
+    page,
+    { x: boxed.left, y: boxed.top },
+    boxed.right - boxed.left,
+    Math.max(two.y, third.y) + third.height + 8 - boxed.top,
+  )
+  await expect(bead(2)).toHaveAccessibleName(/chosen/)
+  await expect(bead(3)).toHaveAccessibleName(/chosen/)
+  await expect(bead(1)).not.toHaveAccessibleName(/chosen/)
+  await bead(3).click({ modifiers: ['Shift'] })
+  await expect(bead(3)).not.toHaveAccessibleName(/chosen/)
   await bead(3).click({ modifiers: ['Shift'] })
   await page.keyboard.press('Shift+.')
   const later = await keysOf(page)

@@ -78,6 +78,18 @@ describe('gradients', () => {
     expect(pixel(late, 17, 20)).toEqual([255, 0, 0, 255])
     expect(pixel(late, 23, 20)).toEqual([0, 0, 255, 255])
   })
+  it('pass through the colours between, in the order of their places', () => {
+    const fillStops = [
+      { at: 0.75, colour: '#ffffff' },
+      { at: 0.25, colour: '#00ff00' },
+    ]
+    const across = graded({ fillKind: 'linear', fillAngle: 0, fillStops })
+    expect(pixel(across, 10, 20)[1]).toBeGreaterThan(240)
+    expect(Math.min(...pixel(across, 29, 20))).toBeGreaterThan(240)
+    const inwards = graded({ fillKind: 'radial', fillStart: 1, fillEnd: 0, fillStops: [fillStops[1]] })
+    expect(pixel(inwards, 35, 20)[1]).toBeGreaterThan(200)
+    expect(pixel(inwards, 20, 20)[2]).toBeGreaterThan(235)
+  })
   it('run outwards from the middle', () => {
     const round = graded({ fillKind: 'radial' })
     expect(pixel(round, 20, 20)[0]).toBeGreaterThan(235)

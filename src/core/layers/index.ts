@@ -1,6 +1,7 @@
 export { beltLinks } from './belt'
 export { type CopiesValues, linksOf } from './copies'
 export { filtersOf } from './effects'
+export { FILL } from './paint'
 export type { Inside, LayerKind, LoopPicture } from './kind'
 export { PLACEMENT, type Placement, placementMatrix } from './placement'
 export * from './property'

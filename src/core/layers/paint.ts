@@ -1,6 +1,6 @@
 import { type Drawing, type Gradient, LINE_CAPS, LINE_JOINS } from '../loop/display-list'
 import { boxCentre, type Path, type Point, pathBox, pathSpan } from '../path'
-import type { PropertyTable, Values, ValuesOf } from './property'
+import type { PropertyTable, Stop, Values, ValuesOf } from './property'
 
 const isGraded = ({ fill, fillKind }: Values) => fill !== null && fillKind !== 'plain'
 
@@ -22,6 +22,7 @@ export const FILL = {
     moves: true,
     when: isGraded,
   },
+  fillStops: { type: 'stops', label: 'between', section: 'fill', default: [], most: 14, when: isGraded },
   fillAngle: {
     type: 'number',
     label: 'direction',
@@ -56,6 +57,8 @@ export const FILL = {
   },
 } as const satisfies PropertyTable
 
+const inOrder = (stops: readonly Stop[]) => [...stops].sort((a, b) => a.at - b.at)
+
 type FillValues = ValuesOf<typeof FILL>
 
 /**
@@ -63,7 +66,7 @@ type FillValues = ValuesOf<typeof FILL>
  * right), radial from its middle to its farthest corner; start and end are shares of that way.
  */
 function gradientOf(outline: Path, values: FillValues): Gradient | undefined {
-  const { fill, fillKind, fillTo, fillAngle, fillStart, fillEnd } = values
+  const { fill, fillKind, fillTo, fillStops, fillAngle, fillStart, fillEnd } = values
   const box = fillKind === 'plain' || !fill ? null : pathBox(outline)
   if (!box || !fill) return undefined
   const angle = fillKind === 'linear' ? (fillAngle * Math.PI) / 180 : 0
@@ -79,22 +82,16 @@ function gradientOf(outline: Path, values: FillValues): Gradient | undefined {
   }
   // A gradient of no length is a hard edge; the standard's rule for it is the last colour alone.
   const last = Math.abs(fillEnd - fillStart) < 1e-6 ? fillStart + 1e-6 : fillEnd
-  const ends = [
-    { at: 0, colour: fill },
-    { at: 1, colour: fillTo ?? 'transparent' },
-  ]
-  if (fillKind === 'linear') return { type: 'linear', from: place(fillStart), to: place(last), stops: ends }
+  const stops = [{ at: 0, colour: fill }, ...inOrder(fillStops), { at: 1, colour: fillTo ?? 'transparent' }]
+  if (fillKind === 'linear') return { type: 'linear', from: place(fillStart), to: place(last), stops }
   const outer = Math.max(fillStart, last, 1e-6)
   const inner = Math.max(0, Math.min(fillStart, last)) / outer
-  const [near, far] = fillStart <= last ? ends : [ends[1], ends[0]]
+  const outwards = fillStart <= last ? stops : stops.map(({ at, colour }) => ({ at: 1 - at, colour })).reverse()
   return {
     type: 'radial',
     from: centre,
     to: place(outer),
-    stops: [
-      { at: inner, colour: near?.colour ?? fill },
-      { at: 1, colour: far?.colour ?? fill },
-    ],
+    stops: outwards.map(({ at, colour }) => ({ at: inner + (1 - inner) * at, colour })),
   }
 }
 

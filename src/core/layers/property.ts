@@ -36,7 +36,14 @@ export interface Change {
   readonly to: MovingValue
 }
 
-export type PropertyValue = number | string | boolean | null | readonly number[] | readonly Change[]
+/** A colour on the way from a gradient's first to its last. */
+export interface Stop {
+  /** Share of the way. */
+  readonly at: number
+  readonly colour: string
+}
+
+export type PropertyValue = number | string | boolean | null | readonly number[] | readonly Change[] | readonly Stop[]
 export type Values = Readonly<Record<string, PropertyValue>>
 
 interface Described {
@@ -102,6 +109,12 @@ export interface ChangesProperty extends Described {
   readonly type: 'changes'
   readonly default: readonly Change[]
 }
+/** Colours between the ends of a gradient. */
+export interface StopsProperty extends Described {
+  readonly type: 'stops'
+  readonly default: readonly Stop[]
+  readonly most: number
+}
 export type Property =
   | NumberProperty
   | ColourProperty
@@ -111,6 +124,7 @@ export type Property =
   | PathProperty
   | ReferenceProperty
   | ChangesProperty
+  | StopsProperty
 export type PropertyTable = Readonly<Record<string, Property>>
 
 type ValueOf<P extends Property> = P extends { type: 'number' }
@@ -123,7 +137,9 @@ type ValueOf<P extends Property> = P extends { type: 'number' }
         ? string
         : P extends { type: 'changes' }
           ? readonly Change[]
-          : readonly number[]
+          : P extends { type: 'stops' }
+            ? readonly Stop[]
+            : readonly number[]
 
 /** The values that a table of properties describes. */
 export type ValuesOf<T extends PropertyTable> = { readonly [K in keyof T]: ValueOf<T[K]> }

@@ -10,7 +10,8 @@ import {
 import { checkHome, type HomeReport, type Motion, type MovingValue, type Remedy, remedies } from '../motion'
 import { withColours } from './colours'
 import { type InnerLoop, type Layer, type Loop, placedIn } from './document'
-import { propertyAt, valuesAt } from './evaluate'
+import { evaluateUnreduced, propertyAt, valuesAt } from './evaluate'
+import { showsTheSame } from './likeness'
 import { groupFold } from './spokes'
 import { places } from './tree'
 
@@ -24,6 +25,8 @@ export interface MotionReport extends HomeReport {
   readonly visible: boolean
   /** The placed loop that the motion is in; null where it is the loop's own. */
   readonly inside: Pick<InnerLoop, 'id' | 'name' | 'length'> | null
+  /** True where it does not come home by itself, but a like layer stands where it stood: the picture is the same. */
+  readonly exchanged: boolean
   /** True where copies show the motion at several phases at once: it must then go on as it began to come home. */
   readonly staggered: boolean
 }
@@ -109,7 +112,11 @@ export function checkMotion(layer: Layer, name: string, length: number, visible 
   const checked = checkHome(motion, length, moving, reduction)
   // Properties that come home jointly are meant to move unevenly against each other: none of them hesitates alone.
   const hesitates = checked.hesitates && reduction === undefined
-  const report = { ...checked, hesitates, layer, name, property, motion, visible, inside: null, staggered: false }
+  const report = {
+    ...checked,
+    ...{ hesitates, layer, name, property, motion, visible },
+    ...{ inside: null, staggered: false, exchanged: false },
+  }
   reports.set(key, report)
   return report
 }
@@ -127,10 +134,28 @@ function checkTree(layers: readonly Layer[], length: number): MotionReport[] {
   return reports
 }
 
+const exchanging = new WeakMap<readonly Layer[], { loops: Loop['loops']; length: number; same: boolean }>()
+
+/** Motions that are not home alone are so together where the closing frame shows what frame 0 shows: twins change places. */
+function exchanges(loop: Loop, reports: MotionReport[]): MotionReport[] {
+  const away = reports.filter(({ home, visible }) => visible && !home)
+  if (new Set(away.map(({ layer }) => layer)).size < 2) return reports
+  const { layers, loops, length } = loop
+  const known = exchanging.get(layers)
+  const same =
+    known?.loops === loops && known.length === length
+      ? known.same
+      : showsTheSame(evaluateUnreduced(loop, 0), evaluateUnreduced(loop, length))
+  exchanging.set(layers, { loops, length, same })
+  return same
+    ? reports.map((report) => (report.visible && !report.home ? { ...report, home: true, exchanged: true } : report))
+    : reports
+}
+
 /** The reports of all motions of a loop, in the order of its layers, and then of those in the loops that it places. */
 export function checkMotions(loop: Loop): MotionReport[] {
   const { layers, loops, length } = withColours(loop)
-  const reports = checkTree(layers, length)
+  const reports = exchanges({ ...loop, layers, loops }, checkTree(layers, length))
   if (loops.length === 0) return reports
   const placed = new Set(placedIn(layers))
   for (const id of placed)
@@ -140,6 +165,10 @@ export function checkMotions(loop: Loop): MotionReport[] {
       reports.push(...checkTree(inner.layers, inner.length).map((report) => ({ ...report, inside: inner })))
   return reports
 }
+
+/** The report of one motion, with what the whole loop makes of it. */
+export const reportOf = (loop: Loop, layerId: string, name: string): MotionReport | undefined =>
+  checkMotions(loop).find((report) => report.inside === null && report.layer.id === layerId && report.name === name)
 
 /** The remedies for a motion that does not come home, repeats a frame or hesitates. */
 export function motionRemedies(layer: Layer, name: string, length: number): Remedy<MovingValue>[] {

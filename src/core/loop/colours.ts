@@ -1,5 +1,5 @@
 import { colourName } from '../colour'
-import type { Change, PropertyValue, Values } from '../layers'
+import type { Change, PropertyValue, Stop, Values } from '../layers'
 import type { Motion, MotionEvent, MovingValue } from '../motion'
 import type { InnerLoop, Layer, Loop, NamedColour } from './document'
 
@@ -10,8 +10,10 @@ export function mapColours(layer: Layer, map: (colour: string) => string): Layer
   const moved = (value: MovingValue): MovingValue => (typeof value === 'string' ? map(value) : value)
   const value = (each: PropertyValue): PropertyValue => {
     if (typeof each === 'string') return map(each)
-    const changes = Array.isArray(each) && typeof each[0] === 'object' ? (each as readonly Change[]) : null
-    return changes ? changes.map((change) => ({ ...change, to: moved(change.to) })) : each
+    if (!Array.isArray(each) || typeof each[0] !== 'object') return each
+    return (each as readonly (Change | Stop)[]).map((part) =>
+      'to' in part ? { ...part, to: moved(part.to) } : { ...part, colour: map(part.colour) },
+    ) as PropertyValue
   }
   const entries = <T, U>(record: Readonly<Record<string, T>>, change: (each: T) => U) =>
     Object.fromEntries(Object.entries(record).map(([name, each]) => [name, change(each)]))

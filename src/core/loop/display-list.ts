@@ -25,7 +25,7 @@ export type BlendMode = (typeof BLEND_MODES)[number]
 export const LINE_CAPS = ['butt', 'round', 'square'] as const
 export const LINE_JOINS = ['miter', 'round', 'bevel'] as const
 
-/** Two colours and what lies between them, as SVG gradients run; places in px before the node's transform. */
+/** Colours and what lies between them, as SVG gradients run; places in px before the node's transform. */
 export interface Gradient {
   readonly type: 'linear' | 'radial'
   /** linear: from here to there; radial: the centre, and a point on the outermost circle. */

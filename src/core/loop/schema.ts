@@ -69,6 +69,8 @@ function valueSchema(property: Property): z.ZodType {
         .refine((data) => parsePath(data) !== null, 'is not SVG path data such as M0 0L40 20')
     case 'reference':
       return z.union([z.literal(''), id])
+    case 'stops':
+      return z.array(z.strictObject({ at: z.number().min(0).max(1), colour })).max(property.most)
     case 'changes':
       return z.array(z.strictObject({ property: z.string().regex(/^[A-Za-z]{1,40}$/), to: moving })).max(40)
   }
@@ -80,6 +82,7 @@ const tremble = z.strictObject({
   cycles: z.int().min(1).max(MAX_LENGTH),
   seed: z.int().min(0).max(9999),
   phase: z.number().min(0).max(1),
+  backwards: z.literal(true).optional(),
 })
 
 const eventSchema = once((type: Property['type']) =>

@@ -1,7 +1,10 @@
 import { divisors } from '../fit'
 import { isTied, type Motion, mixNumbers, motionValue, periodFrames, stretchTravel, travel } from '../motion'
 import { checkMotions } from './closing'
-import type { Loop } from './document'
+import type { DisplayList } from './display-list'
+import { type Layer, type Loop, placedIn } from './document'
+import { evaluate } from './evaluate'
+import { showsTheSame } from './likeness'
 import { changeAllTimes } from './timing'
 
 /** A loop that shows the same in fewer frames. */
@@ -10,7 +13,12 @@ export interface ShorterLoop {
   /** How many times it is contained in the loop. */
   readonly times: number
   readonly loop: Loop
+  /** True where like layers stand in for one another, so that motions end in mid-cycle and the picture still closes. */
+  readonly exchanged: boolean
 }
+
+/** Longer loops are not looked through picture by picture. */
+const LONGEST_EXCHANGE = 1200
 
 /** A motion in a loop that is so many times shorter; null where its cycles do not divide and it does not run evenly on. */
 function shortened(motion: Motion, length: number, times: number): Motion | null {
@@ -42,11 +50,48 @@ function partOfCycle(motion: Motion, length: number, times: number): Motion | nu
 }
 
 /**
+ * The loop that so many are of, where the picture alone repeats: like layers stand in for one another. Their motions
+ * keep their frames, and are in mid-cycle at its end.
+ */
+function byExchange(loop: Loop, times: number, pictures: (n: number) => DisplayList): Loop | null {
+  const length = loop.length / times
+  if (length < 2) return null
+  for (let n = 0; n + length < loop.length; n++) if (!showsTheSame(pictures(n), pictures(n + length))) return null
+  return {
+    ...changeAllTimes(loop, {
+      motion: (motion) => ({ ...motion, period: { frames: periodFrames(motion.period, loop.length) } }),
+    }),
+    length,
+  }
+}
+
+/** Frames of a loop, each evaluated once. */
+function picturesOf(loop: Loop): (n: number) => DisplayList {
+  const made = new Map<number, DisplayList>()
+  return (n) => {
+    const known = made.get(n) ?? evaluate(loop, n)
+    made.set(n, known)
+    return known
+  }
+}
+
+/** Whether layers have motions of their own alone, which can be cut where the picture repeats. */
+const movesOnly = (layers: readonly Layer[]): boolean =>
+  placedIn(layers).length === 0 &&
+  layers.every(
+    ({ trembles = {}, events = {}, layers: held = [] }) =>
+      Object.keys(trembles).length + Object.keys(events).length === 0 && movesOnly(held),
+  )
+
+/**
  * The shorter loops that lie in a loop, the shortest first: lengths N/d at which every motion is home already, by
- * itself or by the symmetry of what it turns, and goes on as it began.
+ * itself or by the symmetry of what it turns, and goes on as it began; and those at which the whole picture is the same
+ * again because like layers have changed places.
  */
 export function shorterLoops(loop: Loop): ShorterLoop[] {
   const found: ShorterLoop[] = []
+  const pictures = picturesOf(loop)
+  const exchangeable = loop.length <= LONGEST_EXCHANGE && loop.blur.shutter === 0 && movesOnly(loop.layers)
   for (const times of divisors(loop.length).reverse()) {
     if (times === 1) break
     let whole = true
@@ -61,11 +106,15 @@ export function shorterLoops(loop: Loop): ShorterLoop[] {
       tremble: fewer,
       event: fewer,
     })
-    if (!whole) continue
     const shorter = { ...timed, length: loop.length / times }
-    const reports = checkMotions(shorter).filter(({ inside, visible }) => visible && inside === null)
+    const reports = whole ? checkMotions(shorter).filter(({ inside, visible }) => visible && inside === null) : []
     if (reports.length > 0 && reports.every(({ home, goesOn }) => home && goesOn))
-      found.push({ length: shorter.length, times, loop: shorter })
+      found.push({ length: shorter.length, times, loop: shorter, exchanged: false })
+    else {
+      const other = exchangeable ? byExchange(loop, times, pictures) : null
+      if (other && checkMotions(other).some(({ exchanged }) => exchanged))
+        found.push({ length: other.length, times, loop: other, exchanged: true })
+    }
   }
   return found
 }

@@ -1,5 +1,5 @@
 import { isTied, movedPhase, periodFrames, reversed } from '../motion'
-import type { Loop, VariantChange, VariantOf } from './document'
+import type { Layer, Loop, VariantChange, VariantOf } from './document'
 import { newId } from './edit'
 import { changeAllTimes, repeatLoop, stretchLoop } from './timing'
 
@@ -20,17 +20,30 @@ export function shiftPhase(loop: Loop, share: number): Loop {
   })
 }
 
-/** A loop that runs backwards. A tremble stays as it is: nobody sees which way it runs. */
+/** Copies of which each is as much behind as it was ahead: seen backwards, the last comes first. */
+const turnStagger = (layer: Layer): Layer => ({
+  ...layer,
+  ...(layer.kind === 'copies' ? { values: { ...layer.values, stagger: -Number(layer.values.stagger) + 0 } } : {}),
+  ...(layer.layers ? { layers: layer.layers.map(turnStagger) } : {}),
+})
+
+/** A loop that runs backwards. */
 export function reverseLoop(loop: Loop): Loop {
   const { length } = loop
-  return changeAllTimes(loop, {
+  const turned = changeAllTimes(loop, {
     motion: reversed,
+    tremble: ({ backwards, phase, ...each }) => ({
+      ...each,
+      phase: phase > 0 ? 1 - phase : 0,
+      ...(backwards ? {} : { backwards: true }),
+    }),
     event: (event) => {
       const share = (event.frames * event.cycles) / length
       const turned = event.at.map((place) => 1 - place - share)
       return { ...event, at: turned.map((place) => place - Math.floor(place)) }
     },
   })
+  return { ...turned, layers: turned.layers.map(turnStagger) }
 }
 
 /** A loop with all motions so many times as fast: as many more cycles in the same length. */

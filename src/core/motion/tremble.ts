@@ -12,6 +12,8 @@ export interface Tremble {
   readonly seed: number
   /** Where in its cycle it starts, 0 … 1. */
   readonly phase: number
+  /** Runs through its cycle the other way. */
+  readonly backwards?: boolean
 }
 
 /** Finer layers of noise laid over the first, each with half its height and twice its detail. */
@@ -32,12 +34,13 @@ export function latticeNoise(x: number, size: number, seed: number): number {
 
 /** What a tremble adds at an unreduced frame of a loop of N frames, `shift` cycles later. */
 export function trembleValue(
-  { amount, detail, cycles, seed, phase }: Tremble,
+  { amount, detail, cycles, seed, phase, backwards }: Tremble,
   frame: number,
   length: number,
   shift = 0,
 ) {
-  const q = (frame * cycles) / length + phase + shift
+  const on = (frame * cycles) / length + phase + shift
+  const q = backwards ? -on : on
   const share = q - Math.floor(q + SNAP)
   let sum = 0
   let height = 1

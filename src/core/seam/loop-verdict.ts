@@ -97,5 +97,6 @@ export function judgeLoop(loop: Loop, motions: readonly MotionReport[], pictures
   if (visible.length === 0)
     return say('closes', null, 'What trembles or happens here repeats with the loop by construction.')
   const count = visible.length === 1 ? 'The motion comes' : `All ${visible.length} motions come`
-  return say('closes', null, `${count} home: the closing frame ${loop.length} equals frame 0.`)
+  const exchange = visible.some(({ exchanged }) => exchanged) ? ', with like layers in each other’s places' : ''
+  return say('closes', null, `${count} home: the closing frame ${loop.length} equals frame 0${exchange}.`)
 }

@@ -1,4 +1,5 @@
 import { isColour, withAlpha } from '../colour'
+import { FILL, type Stop } from '../layers'
 import { type Layer, LONGEST_NAME, MAX_DEPTH, newLayer } from '../loop'
 import {
   boxCentre,
@@ -35,6 +36,7 @@ export interface SvgContent {
 /** The largest SVG file that is read, in characters, and the most shapes that are taken from it. */
 const LARGEST = 8 * 1024 * 1024
 const MOST_SHAPES = 2000
+const MOST_STOPS = FILL.fillStops.most
 /** Elements that draw nothing by themselves. */
 const SILENT = ['defs', 'style', 'title', 'desc', 'metadata', 'linearGradient', 'radialGradient', 'symbol']
 /** What cannot be brought in, in words. */
@@ -184,7 +186,7 @@ function shapeLayer(name: string, outline: Path, style: Style, matrix: Matrix, r
   ]
 }
 
-/** A plain fill, or a gradient of its first colour to its last. */
+/** A plain fill, or a gradient. */
 function fillOf(style: Style, reading: Reading) {
   const reference = /^url\(\s*["']?#([^"')]+)["']?\s*\)/.exec(style.fill)
   if (!reference) return { fill: mixedWith(style.fill, style.fillOpacity) }
@@ -199,11 +201,12 @@ function fillOf(style: Style, reading: Reading) {
     reading.left.add('patterns')
     return { fill: null }
   }
-  if (stops.length > 2) reading.left.add('the middle colours of gradients')
   const colourOf = (stop: Element | undefined) => {
     const own = stop && inheritedStyle(stop, null, reading.rules)
     return mixedWith(own?.stopColour ?? 'black', own?.stopOpacity ?? 1) ?? 'transparent'
   }
+  const { first, middle, last } = stopsOf(stops.map((stop) => ({ at: stopOffset(stop), colour: colourOf(stop) })))
+  if (middle.length > MOST_STOPS) reading.left.add(`colours of gradients beyond ${MOST_STOPS + 2}`)
   const [x1, y1, x2, y2] = (['x1', 'y1', 'x2', 'y2'] as const).map((key) => {
     const value = gradient?.attributes[key] ?? linked?.attributes[key]
     return value === undefined
@@ -215,10 +218,30 @@ function fillOf(style: Style, reading: Reading) {
         : numberOf(value, 0)
   }) as [number, number, number, number]
   return {
-    fill: colourOf(stops[0]),
-    fillTo: colourOf(stops.at(-1)),
+    fill: first,
+    fillTo: last,
+    fillStops: middle.slice(0, MOST_STOPS),
     fillKind: kind,
     fillAngle: kind === 'linear' ? Number(((Math.atan2(y2 - y1, x2 - x1) * 180) / Math.PI).toFixed(2)) : 90,
+  }
+}
+
+/** Where a stop lies, a share of the way (SVG 2, § 14.2.4). */
+const stopOffset = ({ attributes: { offset = '0' } }: Element): number =>
+  Math.min(1, Math.max(0, numberOf(offset, 0) / (offset.trim().endsWith('%') ? 100 : 1)))
+
+/** The colours at both ends and those between; no stop lies before the one that it follows. */
+function stopsOf(stops: readonly Stop[]): { first: string; middle: Stop[]; last: string } {
+  let reached = 0
+  const ordered = stops.map(({ at, colour }) => {
+    reached = Math.max(reached, at)
+    return { at: Number(reached.toFixed(4)), colour }
+  })
+  const [head, tail] = [ordered[0], ordered.at(-1)]
+  return {
+    first: head?.colour ?? 'black',
+    middle: ordered.filter((stop) => (stop !== head || stop.at > 0) && (stop !== tail || stop.at < 1)),
+    last: tail?.colour ?? 'black',
   }
 }
 

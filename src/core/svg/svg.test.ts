@@ -54,13 +54,21 @@ describe('an SVG file', () => {
     expect(pixel(svg(rect('fill="red" fill-opacity="0.5"')), 5, 5)[3]).toBe(128)
     expect(readSvg(svg(rect('') + rect('display="none"')), 'x').layer.layers).toHaveLength(1)
   })
-  it('brings in gradients by their first and last colour, and says what it left of them', () => {
+  it('brings in gradients with all their colours', () => {
     const gradient = `<linearGradient id="g"><stop offset="0" stop-color="red"/><stop offset="1" stop-color="blue"/></linearGradient>`
     const text = svg(`<defs>${gradient}</defs><rect width="40" height="40" fill="url(#g)"/>`)
     expect(pixel(text, 1, 20)[0]).toBeGreaterThan(230)
     expect(pixel(text, 38, 20)[2]).toBeGreaterThan(230)
     const three = text.replace('<stop offset="1"', '<stop offset="0.5" stop-color="lime"/><stop offset="1"')
-    expect(readSvg(three, 'x').left).toEqual(['the middle colours of gradients'])
+    expect(readSvg(three, 'x').left).toEqual([])
+    expect(pixel(three, 20, 20)[1]).toBeGreaterThan(240)
+    const late = text.replace('offset="0"', 'offset="50%"')
+    expect(pixel(late, 19, 20)).toEqual([255, 0, 0, 255])
+    expect(pixel(late, 39, 20)[2]).toBeGreaterThan(230)
+    const folded = three.replace('offset="1"', 'offset="0.2"')
+    expect(pixel(folded, 21, 20)[2], 'a stop never lies before the one that it follows').toBeGreaterThan(240)
+    const many = text.replace('<stop offset="1"', `${'<stop offset="0.5" stop-color="lime"/>'.repeat(20)}<stop offset="1"`)
+    expect(readSvg(many, 'x').left).toEqual(['colours of gradients beyond 16'])
   })
   it('names what it left out, each once', () => {
     const text = svg(

@@ -96,6 +96,10 @@ function anyValue(property: Property): fc.Arbitrary<PropertyValue> {
       return anyPath
     case 'reference':
       return fc.constant('')
+    case 'stops':
+      return fc
+        .array(fc.record({ at: double(0, 1), colour }), { maxLength: 3 })
+        .map((stops) => stops.sort((a, b) => a.at - b.at))
     case 'changes':
       return fc.array(
         fc.oneof(
@@ -111,13 +115,16 @@ function anyValue(property: Property): fc.Arbitrary<PropertyValue> {
 const oftenDefault = (property: Property): fc.Arbitrary<PropertyValue> =>
   fc.oneof({ weight: 12, arbitrary: fc.constant(property.default) }, { weight: 1, arbitrary: anyValue(property) })
 
-export const anyTremble: fc.Arbitrary<Tremble> = fc.record({
+export const anyTremble: fc.Arbitrary<Tremble> = fc
+  .record({
   amount: double(-30, 30),
   detail: fc.integer({ min: 1, max: 12 }),
   cycles: fc.integer({ min: 1, max: 5 }),
   seed: fc.nat(9999),
   phase: double(0, 1),
+  turned: fc.boolean(),
 })
+.map(({ turned, ...each }) => (turned ? { ...each, backwards: true } : each))
 
 export const anyEvent = (property: Property): fc.Arbitrary<MotionEvent> =>
   fc.record({

@@ -3,7 +3,7 @@
 import { useEffect } from 'react'
 import {
   changeLayer,
-  checkMotion,
+  reportOf,
   findLayer,
   type Loop,
   type MotionReport,
@@ -27,7 +27,7 @@ interface HomecomingProps {
 const SLIGHT_KINK = 0.1
 
 /** How a motion that comes home does so. */
-function manner({ evenness, kink, goesOn }: MotionReport): string {
+function manner({ evenness, kink, goesOn, exchanged }: MotionReport): string {
   const said: string[] = []
   if (evenness !== null)
     said.push(
@@ -35,7 +35,8 @@ function manner({ evenness, kink, goesOn }: MotionReport): string {
     )
   if (kink > SLIGHT_KINK)
     said.push(`changes its speed at the seam by ${Math.round(100 * kink)} % of the greatest: a kink`)
-  if (!goesOn) said.push('does not go on as it began, it only happens to be back')
+  if (exchanged) said.push('it ends in mid-cycle, where a like layer has taken its place')
+  else if (!goesOn) said.push('does not go on as it began, it only happens to be back')
   return said.join('; ')
 }
 
@@ -78,8 +79,8 @@ export function Homecoming({ loop, layerId, name }: HomecomingProps) {
   const preview = useSession((session) => session.preview)
   const layer = findLayer(loop, layerId)
   useEffect(() => () => setSession({ preview: null }), [])
-  if (!layer?.motions[name]) return null
-  const report = checkMotion(layer, name, loop.length)
+  const report = reportOf(loop, layerId, name)
+  if (!layer || !report) return null
   const fault = motionFault(report, loop.length)
   const good = fault === null
   const apply = (motion: Motion) => changeLayer(loop, layerId, (each) => setMotion(each, name, motion))

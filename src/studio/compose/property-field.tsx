@@ -2,12 +2,13 @@
 
 import { useId, useState } from 'react'
 import type { Clock } from '@/core/clock'
-import type { Change, NumbersProperty, Property, PropertyValue, ReferenceProperty } from '@/core/layers'
+import type { Change, NumbersProperty, Property, PropertyValue, ReferenceProperty, Stop } from '@/core/layers'
 import { parsePath, pathPoints } from '@/core/path'
 import { useOpenLoop } from '@/store/document'
 import { ChoiceField, ColourField, classNames, FieldProblem, NumberField } from '../parts'
 import { ChangesField } from './changes-field'
 import { gesture } from './motion-of'
+import { StopsField } from './stops-field'
 
 interface FieldProps {
   readonly property: Property
@@ -55,6 +56,8 @@ export function PropertyField({ property, layerId, value, clock, onChange }: Fie
       return <PathField label={label} value={String(value)} onChange={onChange} />
     case 'reference':
       return <ReferenceField property={property} value={String(value)} onChange={onChange} />
+    case 'stops':
+      return <StopsField property={property} value={value as readonly Stop[]} clock={clock} onChange={onChange} />
     case 'changes':
       return <ChangesField layerId={layerId} value={value as readonly Change[]} clock={clock} onChange={onChange} />
   }

@@ -54,13 +54,17 @@ export function recordDrag(event: React.PointerEvent, id: string, pointOf: (even
   const read = readingOf(loop, id, useSession.getState().property, start, pointOf(event))
   if (!read) return
   const rate = toNumber(loop.rate)
-  const startedAt = performance.now()
+  const startedAt = event.timeStamp
   const samples: { frame: number; values: Readonly<Record<string, number>> }[] = []
-  const take = (at: PointerEvent | React.PointerEvent) => {
-    if (ended) return
-    const frame = start + ((performance.now() - startedAt) / 1000) * rate
-    samples.push({ frame, values: read(pointOf(at as React.PointerEvent)) })
-    if (frame - start >= loop.length) end()
+  // The time at which the pointer was there, not that at which a busy page came to look at it.
+  const take = (at: PointerEvent) => {
+    const passed = at.getCoalescedEvents()
+    for (const each of passed.length > 0 ? passed : [at]) {
+      if (ended) return
+      const frame = start + ((each.timeStamp - startedAt) / 1000) * rate
+      samples.push({ frame, values: read(pointOf(each as unknown as React.PointerEvent)) })
+      if (frame - start >= loop.length) end()
+    }
   }
   let ended = false
   const end = () => {
@@ -87,7 +91,7 @@ export function recordDrag(event: React.PointerEvent, id: string, pointOf: (even
     take(at)
     end()
   }
-  take(event)
+  take(event.nativeEvent)
   setSession({ playing: true })
   surface.addEventListener('pointermove', onMove as EventListener)
   surface.addEventListener('pointerup', onUp as EventListener)

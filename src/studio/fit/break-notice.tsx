@@ -1,7 +1,7 @@
 'use client'
 
 import { useMemo } from 'react'
-import { changeLayer, checkMotion, findLayer, type Loop, setMotion } from '@/core/loop'
+import { changeLayer,  findLayer, type Loop, reportOf, setMotion } from '@/core/loop'
 import { formatGap } from '@/core/seam'
 import { changeLoop } from '@/store/document'
 import type { WantedRow } from './use-fit'
@@ -26,8 +26,8 @@ export function BreakNotice({ loop, row, cycles, onWhole, onDone }: BreakNoticeP
     [loop, row, cycles],
   )
   const layer = findLayer(broken, row.layerId)
-  if (!layer || !(cycles > 0)) return null
-  const report = checkMotion(layer, row.name, loop.length)
+  const report = reportOf(broken, row.layerId, row.name)
+  if (!layer || !report || !(cycles > 0)) return null
   const least = 1 / row.fold
   const below = Math.max(least, Math.floor(cycles * row.fold) / row.fold)
   const above = Math.max(least, Math.ceil(cycles * row.fold) / row.fold)

@@ -79,7 +79,10 @@ export function ColourField({ label, value, noneLabel, onChange, onGesture, hide
           onChange={(event) => setDraft(event.target.value)}
           onBlur={commit}
           onKeyDown={(event) => {
-            if (event.key === 'Enter') commit()
+            if (event.key === 'Enter') {
+              if (draft !== null) event.preventDefault()
+              commit()
+            }
             if (event.key === 'Escape') setDraft(null)
           }}
         />

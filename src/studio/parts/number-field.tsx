@@ -55,8 +55,11 @@ export function NumberField(props: NumberFieldProps) {
     }
   }
   const onKeyDown = (event: React.KeyboardEvent) => {
-    if (event.key === 'Enter') commit()
-    else if (event.key === 'Escape') {
+    if (event.key === 'Enter') {
+      // What is typed is taken first; Enter on a field that is settled sends the form that it stands in.
+      if (draft !== null) event.preventDefault()
+      commit()
+    } else if (event.key === 'Escape') {
       setDraft(null)
       setProblem(null)
     } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {

@@ -12,6 +12,7 @@ export function homeWord(report: MotionReport): string {
   if (report.repeatsFrame) return 'repeats a frame'
   if (!report.home) return `off by ${formatGap(report)}`
   if (report.hesitates) return 'home, hesitates'
+  if (report.exchanged) return 'home, by exchange'
   return 'comes home'
 }
 
