@@ -2,10 +2,20 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { renderInNode } from '../../render/node'
 import { greatestDifference } from '../image'
-import { carriedBy, checkMotions, evaluate, evaluateUnreduced, type Layer, type Loop, newLayer, reportOf, shorterLoops } from '.'
-import { showsTheSame } from './likeness'
 import { anyLoop } from '../testing/arbitrary'
 import { quay } from '../testing/quay'
+import {
+  carriedBy,
+  checkMotions,
+  evaluate,
+  evaluateUnreduced,
+  type Layer,
+  type Loop,
+  newLayer,
+  reportOf,
+  shorterLoops,
+} from '.'
+import { showsTheSame } from './likeness'
 
 /** A buoy at a place of a ring, that goes round once per loop. */
 const buoy = (degrees: number, values: object = {}): Layer => ({
@@ -33,17 +43,17 @@ describe('layers that stand in for one another', () => {
     const reports = checkMotions(shorter)
     expect(reports.every(({ home, exchanged, goesOn }) => home && exchanged && !goesOn)).toBe(true)
     expect(Math.abs(reports[0]?.gap ?? 0)).toBe(90)
-    for (let n = 0; n < 48; n++) expect(greatestDifference(picture(shorter, n), picture(four, n)), `${n}`).toBeLessThan(3)
+    for (let n = 0; n < 48; n++)
+      expect(greatestDifference(picture(shorter, n), picture(four, n)), `${n}`).toBeLessThan(3)
   })
   it.each([
-    ['one of them has another colour', { fill: '#ffffff' }, 2],
-    ['one of them is larger', { width: 13 }, 2],
-    ['one of them lies on another', { width: 200 }, 2],
-  ])('do not where %s', (_why, values, times) => {
+    ['two of them have another colour', { fill: '#ffffff' }, [2]],
+    ['two of them are larger', { width: 13 }, [2]],
+    ['two of them lie on others', { width: 200 }, []],
+  ] as const)('do so less often where %s', (_why, values, times) => {
     const other = ring([buoy(0), buoy(90, values), buoy(180), buoy(270, values)])
-    expect(shorterLoops(other).filter(({ exchanged }) => exchanged)).toEqual(
-      values.width === 200 ? [] : [expect.objectContaining({ times })],
-    )
+    const found = shorterLoops(other).filter(({ exchanged }) => exchanged)
+    expect(found.map((each) => each.times)).toEqual(times)
   })
   it('are not looked for where one moves alone, and its fault stays a fault', () => {
     const alone = { ...ring([buoy(0)]), length: 12 }
@@ -58,7 +68,11 @@ describe('layers that stand in for one another', () => {
     expect(reportOf(broken, 'buoy-0', 'x')).toBeUndefined()
   })
   it('are told from layers that only trade their outlines: a group as a whole counts', () => {
-    const faint = (id: string, held: Layer[]): Layer => ({ ...newLayer('group', id, { opacity: 0.5 }), id, layers: held })
+    const faint = (id: string, held: Layer[]): Layer => ({
+      ...newLayer('group', id, { opacity: 0.5 }),
+      id,
+      layers: held,
+    })
     const grouped = ring([faint('one', [buoy(0)]), faint('two', [buoy(180)])])
     expect(shorterLoops(grouped)[0]).toMatchObject({ times: 2, exchanged: true })
     const uneven = ring([faint('one', [buoy(0)]), buoy(180)])

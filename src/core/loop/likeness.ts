@@ -1,4 +1,14 @@
-import { type Box, boxAround, boxCorners, compose, IDENTITY, type Matrix, pathBox, transformPath, transformPoint } from '../path'
+import {
+  type Box,
+  boxAround,
+  boxCorners,
+  compose,
+  IDENTITY,
+  type Matrix,
+  pathBox,
+  transformPath,
+  transformPoint,
+} from '../path'
 import type { DisplayList, DisplayNode } from './display-list'
 
 /** Something drawn: what it looks like, where on the frame, and whether it may be drawn earlier or later than it is. */
@@ -80,7 +90,10 @@ export function showsTheSame(a: DisplayList, b: DisplayList): boolean {
     const between = list.slice(low, high + 1)
     return moved.every((i) => {
       const each = list[i] as Drawn
-      return each.plain && between.every((other) => other === each || !other.box || !each.box || !overlap(other.box, each.box))
+      return (
+        each.plain &&
+        between.every((other) => other === each || !other.box || !each.box || !overlap(other.box, each.box))
+      )
     })
   })
 }

@@ -67,7 +67,10 @@ describe('an SVG file', () => {
     expect(pixel(late, 39, 20)[2]).toBeGreaterThan(230)
     const folded = three.replace('offset="1"', 'offset="0.2"')
     expect(pixel(folded, 21, 20)[2], 'a stop never lies before the one that it follows').toBeGreaterThan(240)
-    const many = text.replace('<stop offset="1"', `${'<stop offset="0.5" stop-color="lime"/>'.repeat(20)}<stop offset="1"`)
+    const many = text.replace(
+      '<stop offset="1"',
+      `${'<stop offset="0.5" stop-color="lime"/>'.repeat(20)}<stop offset="1"`,
+    )
     expect(readSvg(many, 'x').left).toEqual(['colours of gradients beyond 16'])
   })
   it('names what it left out, each once', () => {

@@ -117,14 +117,14 @@ const oftenDefault = (property: Property): fc.Arbitrary<PropertyValue> =>
 
 export const anyTremble: fc.Arbitrary<Tremble> = fc
   .record({
-  amount: double(-30, 30),
-  detail: fc.integer({ min: 1, max: 12 }),
-  cycles: fc.integer({ min: 1, max: 5 }),
-  seed: fc.nat(9999),
-  phase: double(0, 1),
-  turned: fc.boolean(),
-})
-.map(({ turned, ...each }) => (turned ? { ...each, backwards: true } : each))
+    amount: double(-30, 30),
+    detail: fc.integer({ min: 1, max: 12 }),
+    cycles: fc.integer({ min: 1, max: 5 }),
+    seed: fc.nat(9999),
+    phase: double(0, 1),
+    turned: fc.boolean(),
+  })
+  .map(({ turned, ...each }) => (turned ? { ...each, backwards: true } : each))
 
 export const anyEvent = (property: Property): fc.Arbitrary<MotionEvent> =>
   fc.record({

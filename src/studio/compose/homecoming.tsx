@@ -1,15 +1,7 @@
 'use client'
 
 import { useEffect } from 'react'
-import {
-  changeLayer,
-  reportOf,
-  findLayer,
-  type Loop,
-  type MotionReport,
-  motionRemedies,
-  setMotion,
-} from '@/core/loop'
+import { changeLayer, findLayer, type Loop, type MotionReport, motionRemedies, reportOf, setMotion } from '@/core/loop'
 import type { Motion } from '@/core/motion'
 import { motionFault } from '@/core/seam'
 import { changeLoop } from '@/store/document'

@@ -16,7 +16,9 @@ interface StopsFieldProps {
 /** Where a new colour fits best: the middle of the widest gap. */
 function widestGap(stops: readonly Stop[]): number {
   const places = [0, ...stops.map(({ at }) => at).sort((a, b) => a - b), 1]
-  const gaps = places.slice(1).map((end, i) => ({ middle: (end + (places[i] ?? 0)) / 2, width: end - (places[i] ?? 0) }))
+  const gaps = places
+    .slice(1)
+    .map((end, i) => ({ middle: (end + (places[i] ?? 0)) / 2, width: end - (places[i] ?? 0) }))
   return gaps.reduce((widest, gap) => (gap.width > widest.width + 1e-9 ? gap : widest)).middle
 }
 
@@ -28,7 +30,6 @@ export function StopsField({ property, value, clock, onChange }: StopsFieldProps
   return (
     <div className="space-y-1">
       {value.map((stop, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: stops have no name but their place in the list
         <div key={i} className="flex items-center gap-1">
           <div className="min-w-0 flex-1">
             <ColourField

@@ -1,7 +1,7 @@
 'use client'
 
 import { useMemo } from 'react'
-import { changeLayer,  findLayer, type Loop, reportOf, setMotion } from '@/core/loop'
+import { changeLayer, findLayer, type Loop, reportOf, setMotion } from '@/core/loop'
 import { formatGap } from '@/core/seam'
 import { changeLoop } from '@/store/document'
 import type { WantedRow } from './use-fit'
