@@ -16,7 +16,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
     actionTimeout: 30_000,
-    trace: 'retain-on-failure',
+    trace: 'on-first-retry',
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
       args: [

@@ -127,15 +127,15 @@ test('a recording is thinned, bent, closed; its phase is turned on the dial; it 
   page,
 }) => {
   test.slow()
-  await newDot(page)
+  await newDot(page, 120)
   const surface = await page.getByTestId('stage').locator('svg').boundingBox()
   if (!surface) throw new Error('the stage is not there')
   const at = (x: number, y: number) => [surface.x + surface.width * x, surface.y + surface.height * y] as const
   await page.getByRole('button', { name: 'Record a motion by dragging' }).click()
   await page.mouse.move(...at(0.5, 0.5))
   await page.mouse.down()
-  for (let i = 0; i <= 110; i++) {
-    await page.mouse.move(...at(0.5 + 0.002 * i, 0.5 + 0.15 * Math.sin(i / 9)))
+  for (let i = 0; i <= 160; i++) {
+    await page.mouse.move(...at(0.5 + 0.0015 * i, 0.5 + 0.15 * Math.sin(i / 9)))
     await page.waitForTimeout(20)
     if (
       (await page.getByRole('button', { name: 'Record a motion by dragging' }).getAttribute('aria-pressed')) === 'false'
@@ -143,7 +143,7 @@ test('a recording is thinned, bent, closed; its phase is turned on the dial; it 
       break
   }
   await page.mouse.up()
-  await expect.poll(async () => (await keysOf(page)).length).toBeGreaterThan(24)
+  await expect.poll(async () => (await keysOf(page)).length).toBeGreaterThan(60)
   const recorded = await keysOf(page)
   expect(await keysOf(page, 0, 'y')).toHaveLength(recorded.length)
 
@@ -200,7 +200,7 @@ test('a recording is thinned, bent, closed; its phase is turned on the dial; it 
   await motion(page).getByRole('button', { name: 'free', exact: true }).click()
   await setField(motion(page).getByLabel('Frames of one cycle'), '20')
   await motion(page).getByRole('button', { name: 'tied', exact: true }).click()
-  expect((await stored(page)).layers[0]?.motions.opacity?.period).toEqual({ cycles: 2 })
+  expect((await stored(page)).layers[0]?.motions.opacity?.period).toEqual({ cycles: 6 })
   expect(before).not.toBe('')
 })
 

@@ -34,6 +34,7 @@ export function StopsField({ property, value, clock, onChange }: StopsFieldProps
           <div className="min-w-0 flex-1">
             <ColourField
               label={`colour ${i + 2}`}
+              hideLabel
               value={stop.colour}
               onChange={(colour) => colour && set(i, { colour })}
               onGesture={gesture}

@@ -34,10 +34,9 @@ export function Divisors({ loop, rows }: { loop: Loop; rows: readonly WantedRow[
                   onClick={() => changeLoop(() => each.loop)}
                 >
                   <span>{each.length} f show the same</span>
-                  <span className="text-accent">
-                    {each.times} times in it{each.exchanged ? ', layers changing places' : ''}
-                  </span>
+                  <span className="text-accent">{each.times} times in it</span>
                 </button>
+                {each.exchanged && <p className="dim text-2xs">Like layers stand in for one another at its end.</p>}
               </li>
             ))}
           </ul>
