@@ -80,6 +80,7 @@ test('playing keeps the measured rate of the loop, slowly too, and only around t
   await page.keyboard.press('1')
   await expect(rate).toHaveText(/^\d\d\.\d\/s/)
   await page.getByRole('link', { name: 'Export' }).click()
+  await expect(page.getByRole('button', { name: /GIF/ }).first()).toBeVisible()
   await page.getByRole('link', { name: 'Compose' }).click()
   await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible()
 })
