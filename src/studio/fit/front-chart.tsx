@@ -4,10 +4,9 @@ import { LineChart } from 'echarts/charts'
 import { GridComponent, MarkLineComponent } from 'echarts/components'
 import * as echarts from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
-import { useTheme } from 'next-themes'
 import { useEffect, useRef } from 'react'
 import type { FitPoint } from '@/core/fit'
-import { themeColour } from '../parts'
+import { themeColour, useShownTheme } from '../parts'
 
 echarts.use([LineChart, GridComponent, MarkLineComponent, CanvasRenderer])
 
@@ -27,13 +26,13 @@ const REACH = 18
 export function FrontChart({ front, current, pointed, onPoint, onTake }: FrontChartProps) {
   const box = useRef<HTMLDivElement>(null)
   const chart = useRef<echarts.ECharts | null>(null)
-  const { resolvedTheme } = useTheme()
+  const theme = useShownTheme()
   const handlers = useRef({ onPoint, onTake })
   handlers.current = { onPoint, onTake }
 
   useEffect(() => {
     const element = box.current
-    if (!element || !resolvedTheme) return
+    if (!element || !theme) return
     const made = echarts.init(element)
     chart.current = made
     const ink = themeColour(element, 'base-content')
@@ -117,7 +116,7 @@ export function FrontChart({ front, current, pointed, onPoint, onTake }: FrontCh
       chart.current = null
       made.dispose()
     }
-  }, [front, current, resolvedTheme])
+  }, [front, current, theme])
 
   useEffect(() => {
     const sizes = front.map((point) => (point.length === pointed?.length ? 15 : 9))

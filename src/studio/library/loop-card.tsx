@@ -87,7 +87,7 @@ function SoundCard({ loop }: { loop: Loop }) {
         </div>
         <p className="dim figures">
           {loop.width} × {loop.height} · {loop.length} f at {formatRate(loop.rate)}/s ·{' '}
-          {formatSeconds(loopSeconds(loop.length, loop.rate), 2)}
+          <span className="whitespace-nowrap">{formatSeconds(loopSeconds(loop.length, loop.rate), 2)}</span>
         </p>
         {loop.variantOf && <p className="dim text-2xs">follows another loop: {changeWords(loop.variantOf)}</p>}
       </div>

@@ -4,21 +4,20 @@ import { BarChart } from 'echarts/charts'
 import { GridComponent, TooltipComponent } from 'echarts/components'
 import * as echarts from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
-import { useTheme } from 'next-themes'
 import { useEffect, useRef } from 'react'
 import type { SeamReport } from '@/core/seam'
-import { themeColour } from '../parts'
+import { themeColour, useShownTheme } from '../parts'
 
 echarts.use([BarChart, GridComponent, TooltipComponent, CanvasRenderer])
 
 /** Every step of the loop, the seam step in the middle; pressing a bar goes to its frame. */
 export function StepChart({ pictures, onFrame }: { pictures: SeamReport; onFrame: (frame: number) => void }) {
   const box = useRef<HTMLDivElement>(null)
-  const { resolvedTheme } = useTheme()
+  const theme = useShownTheme()
   const { steps, verdict } = pictures
   useEffect(() => {
     const element = box.current
-    if (!element || !resolvedTheme) return
+    if (!element || !theme) return
     const chart = echarts.init(element)
     const N = steps.length
     const half = Math.floor(N / 2)
@@ -89,7 +88,7 @@ export function StepChart({ pictures, onFrame }: { pictures: SeamReport; onFrame
       observer.disconnect()
       chart.dispose()
     }
-  }, [steps, verdict, onFrame, resolvedTheme])
+  }, [steps, verdict, onFrame, theme])
   return (
     <div
       ref={box}
