@@ -1,5 +1,5 @@
-import type { Picture } from '@/core/image'
-import { descriptorOf, judgeDescribed, type SeamReport } from '@/core/seam'
+import { type Picture, reducePicture } from '@/core/image'
+import { descriptorOf, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
 import { decodeGif } from './gif-decode'
 
 /** What was meant to be written. */
@@ -32,26 +32,6 @@ export interface Proof {
   readonly worstError: number
 }
 
-/** Longest side of the frames whose seam is judged, px. */
-const JUDGED_SIZE = 96
-
-/** A picture reduced by a whole factor, by the mean of each cell. */
-function reduced({ width, height, data }: Picture, factor: number): Picture {
-  const [w, h] = [Math.max(1, Math.floor(width / factor)), Math.max(1, Math.floor(height / factor))]
-  const small = new Uint8ClampedArray(w * h * 4)
-  const cells = Math.min(factor, width) * Math.min(factor, height)
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++)
-      for (let c = 0; c < 4; c++) {
-        let sum = 0
-        for (let dy = 0; dy < factor && y * factor + dy < height; dy++)
-          for (let dx = 0; dx < factor && x * factor + dx < width; dx++)
-            sum += data[((y * factor + dy) * width + x * factor + dx) * 4 + c] as number
-        small[(y * w + x) * 4 + c] = sum / cells
-      }
-  return { width: w, height: h, data: small }
-}
-
 /**
  * Reads a GIF back, with a decoder that is not its encoder, and holds it against what was meant to be written.
  * @param progress is told how many frames have been compared, and may throw to stop
@@ -63,12 +43,12 @@ export async function proveGif(
   progress: (frames: number) => void | Promise<void> = () => {},
 ): Promise<Proof> {
   const file = decodeGif(bytes)
-  const factor = Math.max(1, Math.ceil(Math.max(file.width, file.height) / JUDGED_SIZE))
+  const side = judgedSide(file.delaysCs.length)
   const described = []
   let [sum, count, worst, n] = [0, 0, 0, 0]
   const sameSize = file.width === promise.width && file.height === promise.height
   for (const frame of file.frames()) {
-    described.push(descriptorOf(reduced(frame, factor)))
+    described.push(descriptorOf(reducePicture(frame, side)))
     if (sameSize && n < promise.delaysCs.length) {
       const error = pixelError(frame, await promise.frame(n), promise.transparent)
       sum += error.sum

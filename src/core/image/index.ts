@@ -1,2 +1,3 @@
 export * from './dither'
 export * from './picture'
+export * from './reduce'

@@ -57,6 +57,16 @@ function halve({ width, height, values }: Plane): Plane {
   return { width: w, height: h, values: half }
 }
 
+/** Longest side of the frames that are judged, px, and the least that it is reduced to for very long loops. */
+const JUDGED_SIDE = 96
+const LEAST_SIDE = 24
+/** Descriptors take 4 floats a pixel, over all scales a third more. The ceiling is 128 MB. */
+const CEILING_FLOATS = 32 * 1024 * 1024
+
+/** The longest side, px, at which so many frames are judged: as large as the memory ceiling lets all of them be. */
+export const judgedSide = (frames: number): number =>
+  Math.max(LEAST_SIDE, Math.min(JUDGED_SIDE, Math.sqrt(CEILING_FLOATS / (Math.max(1, frames) * 4 * 1.34))))
+
 const COARSEST = 6
 
 /** The scales of a frame, down to about six pixels across. */

@@ -1,3 +1,5 @@
 export * from './descriptor'
+export * from './findings'
 export * from './loop-verdict'
+export { STILL, seriesOf } from './series'
 export * from './verdict'

@@ -1,0 +1,44 @@
+import sharp from 'sharp'
+import { ClipError, composeApng, type FileClaims, pngOfPart, readPng } from '@/codecs/claims'
+import { MAX_PIXELS, type Picture } from '@/core/image'
+
+/** Decoded pixels that are held at once, bytes. */
+const CEILING = 64 * 1024 * 1024
+
+/**
+ * The frames of a file as a viewer shows them, in order, at their full size; few of them are held at a time.
+ * @throws ClipError where the picture data are damaged.
+ */
+export async function* decodeFrames(file: Uint8Array, claims: FileClaims): AsyncGenerator<Picture> {
+  try {
+    if (claims.format === 'apng') {
+      const png = readPng(file)
+      yield* composeApng(png, async (frame) => pixelsOf(sharp(pngOfPart(png, frame), OPTIONS)))
+      return
+    }
+    const { width, height, delaysMs } = claims
+    const pages = delaysMs.length
+    const atOnce = Math.max(1, Math.floor(CEILING / (width * height * 4)))
+    for (let page = 0; page < pages; page += atOnce) {
+      const count = Math.min(atOnce, pages - page)
+      const strip = await pixelsOf(sharp(file, { ...OPTIONS, ...(pages > 1 ? { page, pages: count } : {}) }))
+      const size = strip.width * (strip.height / count) * 4
+      for (let i = 0; i < count; i++)
+        yield { width: strip.width, height: strip.height / count, data: strip.data.slice(i * size, (i + 1) * size) }
+    }
+  } catch (error) {
+    if (error instanceof ClipError) throw error
+    throw new ClipError(`The picture data of the file are damaged: ${firstLine(error)}. Fetch or export it again.`)
+  }
+}
+
+const OPTIONS = { limitInputPixels: false, failOn: 'error', sequentialRead: true } as const
+
+async function pixelsOf(image: sharp.Sharp): Promise<Picture> {
+  const { width = 0, height = 0, pages = 1, pageHeight = height } = await image.metadata()
+  if (width * pageHeight > MAX_PIXELS || pages < 1) throw new ClipError(`It decodes to ${width} × ${pageHeight} px.`)
+  const { data, info } = await image.toColourspace('srgb').ensureAlpha().raw().toBuffer({ resolveWithObject: true })
+  return { width: info.width, height: info.height, data: new Uint8ClampedArray(data.buffer, data.byteOffset, data.length) }
+}
+
+const firstLine = (error: unknown): string => ((error as Error).message ?? String(error)).split('\n')[0]?.trim() ?? ''

@@ -1,0 +1,122 @@
+import { readdir, readFile, stat } from 'node:fs/promises'
+import { join } from 'node:path'
+import { unzipSync } from 'fflate'
+import { ClipError, type FileClaims, readClaims } from '@/codecs/claims'
+import type { Picture } from '@/core/image'
+import { decodeFrames } from './decode'
+
+/** Something to be checked: its claims, and its frames in order, as they are asked for. */
+export interface Source {
+  readonly file: string
+  readonly format: string
+  readonly claims: Omit<FileClaims, 'format'>
+  readonly frames: () => AsyncGenerator<Picture>
+}
+
+/** The largest file that is read, bytes, and the most that a ZIP may unpack to. */
+const LARGEST_FILE = 512 * 1024 * 1024
+const LARGEST_ZIP = 1024 * 1024 * 1024
+
+const isMoving = (name: string) => /\.(gif|apng|webp)$/i.test(name)
+const isStill = (name: string) => /\.png$/i.test(name)
+
+/**
+ * What a path holds: a file, a folder of numbered PNG files, or a ZIP of either.
+ * @param rate frames per second of a sequence
+ * @throws ClipError, or an error of the file system
+ */
+export async function sourcesAt(path: string, rate: number): Promise<Source[]> {
+  const about = await stat(path)
+  if (about.isDirectory()) {
+    const names = (await readdir(path)).filter(isStill)
+    if (names.length === 0) throw new ClipError('The folder holds no PNG files.')
+    return [await sequence(path, names, (name) => readFile(join(path, name)), rate)]
+  }
+  if (about.size > LARGEST_FILE)
+    throw new ClipError(`The file has ${Math.round(about.size / 1e6)} MB; up to ${Math.round(LARGEST_FILE / 1e6)} can be read.`)
+  const bytes = new Uint8Array(await readFile(path))
+  if (bytes[0] === 0x50 && bytes[1] === 0x4b) return zipped(path, bytes, rate)
+  return [single(path, bytes)]
+}
+
+function single(file: string, bytes: Uint8Array): Source {
+  const claims = readClaims(bytes)
+  return { file, format: claims.format, claims, frames: () => decodeFrames(bytes, claims) }
+}
+
+async function zipped(path: string, bytes: Uint8Array, rate: number): Promise<Source[]> {
+  let unpacked = 0
+  const unzip = () => {
+    try {
+      return unzipSync(bytes, {
+        filter: ({ name, originalSize }) => {
+          if (!isMoving(name) && !isStill(name)) return false
+          unpacked += originalSize
+          if (unpacked > LARGEST_ZIP)
+            throw new ClipError(`The ZIP unpacks to more than ${Math.round(LARGEST_ZIP / 1e6)} MB. Unpack it first.`)
+          return true
+        },
+      })
+    } catch (error) {
+      if (error instanceof ClipError) throw error
+      throw new ClipError('The ZIP is damaged or breaks off. Fetch or pack it again.')
+    }
+  }
+  const files = unzip()
+  const names = Object.keys(files)
+  const folders = new Map<string, string[]>()
+  for (const name of names.filter(isStill)) {
+    const folder = name.includes('/') ? name.slice(0, name.lastIndexOf('/')) : ''
+    folders.set(folder, [...(folders.get(folder) ?? []), name])
+  }
+  const found = names.filter(isMoving).map((name) => single(`${path}/${name}`, files[name] as Uint8Array))
+  for (const [folder, stills] of folders)
+    found.push(
+      await sequence(folder ? `${path}/${folder}` : path, stills, async (name) => files[name] as Uint8Array, rate),
+    )
+  if (found.length === 0) throw new ClipError('The ZIP holds no GIF, APNG, WebP or PNG file.')
+  return found
+}
+
+/** Numbered stills in the order of their numbers; gaps in the numbering are noted. */
+async function sequence(
+  file: string,
+  names: readonly string[],
+  read: (name: string) => Promise<Uint8Array>,
+  rate: number,
+): Promise<Source> {
+  const numbered = names
+    .map((name) => ({ name, number: Number(/(\d+)\D*$/.exec(name)?.[1] ?? Number.NaN) }))
+    .sort((a, b) => (a.number - b.number || a.name.localeCompare(b.name, 'en', { numeric: true })))
+  const missing = numbered.flatMap(({ number }, i) => {
+    const before = numbered[i - 1]?.number
+    return before !== undefined && number > before + 1 ? [`${before + 1}${number > before + 2 ? `–${number - 1}` : ''}`] : []
+  })
+  const [first] = numbered
+  const { width, height } = readClaims(new Uint8Array(await read(first?.name ?? '')))
+  return {
+    file,
+    format: 'png-sequence',
+    claims: {
+      width,
+      height,
+      delaysMs: numbered.map(() => 1000 / rate),
+      plays: 0,
+      notes: missing.length > 0 ? [`numbers ${missing.join(', ')} are missing`] : [],
+    },
+    async *frames() {
+      for (const { name } of numbered) {
+        const bytes = new Uint8Array(await read(name))
+        const claims = readClaims(bytes)
+        if (claims.width !== width || claims.height !== height)
+          throw new ClipError(
+            `${name} has ${claims.width} × ${claims.height} px, the first picture ${width} × ${height}. Give them one size.`,
+          )
+        for await (const picture of decodeFrames(bytes, claims)) {
+          yield picture
+          break
+        }
+      }
+    },
+  }
+}

@@ -1,0 +1,38 @@
+import { Bytes, ClipError, checkFrames, checkSize, type FileClaims } from './claims'
+
+/** Claims of a WebP file (RFC 9649, § 2). A still one is one frame. */
+export function webpClaims(file: Uint8Array): FileClaims {
+  const bytes = new Bytes(file, 'WebP')
+  const end = 8 + bytes.u32le(4)
+  if (end > bytes.length) throw bytes.brokenOff()
+  const notes = end + 1 < bytes.length ? [`${bytes.length - end} bytes follow the end of the WebP`] : []
+  const delaysMs: number[] = []
+  let [width, height, plays, animated] = [0, 0, 1, false]
+  for (let at = 12; at + 8 <= end; ) {
+    const type = bytes.text(at, 4)
+    const size = bytes.u32le(at + 4)
+    if (at + 8 + size > bytes.length) throw bytes.brokenOff()
+    const data = at + 8
+    if (type === 'VP8X') {
+      animated = (bytes.u8(data) & 2) !== 0
+      ;[width, height] = [bytes.u24le(data + 4) + 1, bytes.u24le(data + 7) + 1]
+    } else if (type === 'ANIM') plays = bytes.u16le(data + 4)
+    else if (type === 'ANMF') {
+      const [x, y] = [2 * bytes.u24le(data), 2 * bytes.u24le(data + 3)]
+      const [w, h] = [bytes.u24le(data + 6) + 1, bytes.u24le(data + 9) + 1]
+      if (x + w > width || y + h > height)
+        throw new ClipError(`Frame ${delaysMs.length} of the WebP file lies outside its picture. It is damaged.`)
+      delaysMs.push(bytes.u24le(data + 12))
+    } else if (type === 'VP8 ' && width === 0)
+      [width, height] = [bytes.u16le(data + 6) & 0x3fff, bytes.u16le(data + 8) & 0x3fff]
+    else if (type === 'VP8L' && width === 0) {
+      const packed = bytes.u32le(data + 1)
+      ;[width, height] = [(packed & 0x3fff) + 1, ((packed >> 14) & 0x3fff) + 1]
+    }
+    at = data + size + (size % 2)
+  }
+  checkSize(width, height, 'WebP')
+  if (!animated) return { format: 'webp', width, height, delaysMs: [0], plays: 0, notes }
+  checkFrames(delaysMs.length, 'WebP')
+  return { format: 'webp', width, height, delaysMs, plays, notes }
+}

@@ -1,0 +1,289 @@
+import { median } from '../statistics'
+import type { Descriptor, Plane } from './descriptor'
+import { type Series, STILL, seriesOf } from './series'
+import { judgeSeries, type SeamReport } from './verdict'
+
+export const FINDING_KINDS = [
+  'blank-frame',
+  'jumps',
+  'repeats-a-frame',
+  'hesitates',
+  'drift',
+  'plays-once',
+  'delay-too-short',
+  'uneven-delays',
+  'kink',
+  'there-and-back',
+  'shorter-loop',
+  'strobes',
+] as const
+export type FindingKind = (typeof FINDING_KINDS)[number]
+
+/** Something worth saying about a file: what is seen, why it happened, and what to do. */
+export interface Finding {
+  readonly kind: FindingKind
+  /** Counted from 0; null where it is about the loop as a whole. */
+  readonly frame: number | null
+  readonly message: string
+  readonly remedy: string
+  /** True where nothing must be mended: it is worth knowing. */
+  readonly hint: boolean
+  /** Of a shorter loop: its length in frames. */
+  readonly length?: number
+}
+
+/** When the frames of a file are shown. */
+export interface ClipTiming {
+  readonly delaysMs: readonly number[]
+  readonly playsForever: boolean
+}
+
+/** What is found in a file: the verdict on its seam, and all that is worth saying, the gravest first. */
+export interface ClipReport {
+  readonly seam: SeamReport
+  readonly findings: readonly Finding[]
+  /** True where nothing has to be mended. */
+  readonly sound: boolean
+}
+
+/** Delays of so many ms and less are replaced by 100 ms in common viewers. */
+export const SHORTEST_DELAY_MS = 10
+
+/** Judges the frames of a file, described one at a time, and its timing. @throws RangeError for no frames. */
+export function judgeClip(frames: readonly Descriptor[], timing: ClipTiming): ClipReport {
+  const series = seriesOf(frames)
+  const { N } = series
+  const faults = judgeSeries(series)
+  const last = N - 1
+  const findings: Finding[] = []
+  const say = (kind: FindingKind, frame: number | null, message: string, remedy: string, more: Partial<Finding> = {}) =>
+    findings.push({ kind, frame, message, remedy, hint: false, ...more })
+
+  for (const frame of faults.blank)
+    say(
+      'blank-frame',
+      frame,
+      `Frame ${frame} is empty or of one colour, and its neighbours look alike: the loop blinks once per round.`,
+      `Drop frame ${frame}.`,
+    )
+  if (faults.jumps)
+    say(
+      'jumps',
+      last,
+      `From frame ${last} to frame 0 the picture changes ${times(faults.seam.ratio)} as much as from frame to frame beside them: the end does not lead to the start.`,
+      'Overlap the ends, or crop the loop to a range that closes.',
+    )
+  for (const frame of faults.repeated)
+    say(
+      'repeats-a-frame',
+      frame,
+      frame === last
+        ? 'The last frame shows what frame 0 shows: the range is one frame too long, so the loop stands still for a frame at its seam.'
+        : `Frame ${frame} shows the frame before it once more, longer than the others are held: the motion stutters there.`,
+      `Drop frame ${frame}.`,
+    )
+  if (faults.hesitates)
+    say(
+      'hesitates',
+      last,
+      'The motion slows down towards the seam and speeds up after it: its ease is made for a motion that stops.',
+      'Make the speed even where the loop is made, or even out the delays.',
+    )
+  if (faults.seam.verdict !== 'still') {
+    const drifts = driftOf(series)
+    if (drifts !== null)
+      say(
+        'drift',
+        last,
+        `The whole picture gets ${drifts} from the first frame to the last, and jumps back at the seam.`,
+        'Even out the drift of exposure and colour.',
+      )
+    const period = shorterLoop(series)
+    if (period !== null)
+      say(
+        'shorter-loop',
+        period,
+        `Frames ${period} to ${last} show again what frames 0 to ${period - 1} show: the loop is ${period} frames long, ${N / period} times over.`,
+        `Cut it to its first ${period} frames.`,
+        { hint: true, length: period },
+      )
+    if (isThereAndBack(series))
+      say(
+        'there-and-back',
+        null,
+        `It runs there and back: frame ${last} equals frame 1, frame ${last - 1} frame 2, and so on.`,
+        'Nothing has to be done. Half of the frames are enough to make it.',
+        { hint: true },
+      )
+    if (!faults.jumps && hasKink(series))
+      say(
+        'kink',
+        last,
+        'The motion changes its direction at the seam as it does nowhere else: a kink, not a jump.',
+        'Carry the motion on across the seam where the loop is made.',
+        { hint: true },
+      )
+    if (period === null && strobes(series))
+      say(
+        'strobes',
+        null,
+        'Every second frame is more alike than neighbours are: what repeats in the picture moves by nearly half of its pitch per frame, and may be seen to flicker or run backwards.',
+        'Make it slower, add frames, or blur the motion in each frame.',
+        { hint: true },
+      )
+  }
+  findings.push(...timingFindings(timing, N))
+  findings.sort((a, b) => FINDING_KINDS.indexOf(a.kind) - FINDING_KINDS.indexOf(b.kind))
+  return { seam: faults.seam, findings, sound: findings.every(({ hint }) => hint) }
+}
+
+const times = (ratio: number): string => (Number.isFinite(ratio) ? `${ratio.toFixed(1)} times` : 'many times')
+
+/** What the file says of its timing. */
+function timingFindings({ delaysMs, playsForever }: ClipTiming, N: number): Finding[] {
+  const found: Finding[] = []
+  if (!playsForever && N > 1)
+    found.push({
+      kind: 'plays-once',
+      frame: null,
+      message: 'The file does not ask to be repeated for ever: viewers stop it.',
+      remedy: 'Set it to repeat for ever.',
+      hint: false,
+    })
+  if (N < 2) return found
+  const short = delaysMs.findIndex((delay) => delay <= SHORTEST_DELAY_MS)
+  if (short >= 0)
+    found.push({
+      kind: 'delay-too-short',
+      frame: short,
+      message: `Frame ${short} asks for ${delaysMs[short]} ms. Common viewers show delays of ${SHORTEST_DELAY_MS} ms and less for 100 ms instead.`,
+      remedy: `Give every frame 20 ms or more, with fewer frames where it must be fast.`,
+      hint: false,
+    })
+  const odd = oddDelay(delaysMs)
+  if (odd !== null)
+    found.push({
+      kind: 'uneven-delays',
+      frame: odd,
+      message: `Frame ${odd} is shown for ${delaysMs[odd]} ms, while most are shown for ${median(delaysMs)} ms.`,
+      remedy: 'Even out the delays.',
+      hint: false,
+    })
+  return found
+}
+
+/** A delay is a pause that was meant from this many times the usual one on. */
+const PAUSE = 3
+
+/**
+ * The frame whose delay is out of line by more than rounding; null where the delays are even, round an even pace to
+ * whole hundredths (delay_n = round(100(n+1)/r) − round(100n/r)), take turns, or pause once on purpose.
+ */
+function oddDelay(delaysMs: readonly number[]): number | null {
+  const usual = median(delaysMs)
+  const rest = delaysMs.filter((delay) => Math.abs(delay - usual) > 10.5)
+  if (rest.length === 0) return null
+  const values = new Set(delaysMs)
+  const recurring = [...values].every((value) => delaysMs.filter((delay) => delay === value).length > 1)
+  if (recurring && rest.length > delaysMs.length / 8) return null
+  const odd = delaysMs.findIndex((delay) => Math.abs(delay - usual) > 10.5 && delay < PAUSE * usual)
+  return odd >= 0 ? odd : null
+}
+
+const DRIFTING_PIXELS = 0.8
+
+/**
+ * The way in which the whole picture drifts, in a word; null where it does not. The mean colour changes steadily (it
+ * correlates with time), its change at the seam is the greatest of all, and between the two ends at least four fifths of
+ * the pixels change to the same side: what moves changes some of them to one side and some to the other.
+ */
+function driftOf({ N, frame, frames }: Series): string | null {
+  if (N < 6) return null
+  const coarse = (frames[0]?.length ?? 1) - 1
+  const lightness = (n: number) => channelMean(frame(n)[coarse] as Plane)
+  const means = Array.from({ length: N }, (_, n) => lightness(n))
+  for (const channel of [0, 1, 2] as const) {
+    const values = means.map((mean) => mean[channel] as number)
+    const back = (values[0] as number) - (values[N - 1] as number)
+    const steps = values.slice(1).map((value, n) => Math.abs(value - (values[n] as number)))
+    if (Math.abs(back) < 2 * STILL || Math.abs(back) < 3 * Math.max(median(steps), STILL / 4)) continue
+    if (Math.abs(back) < 1.5 * Math.max(...steps) || Math.abs(correlation(values)) < 0.9) continue
+    const [first, end] = [frame(0)[coarse] as Plane, frame(N - 1)[coarse] as Plane]
+    let [same, count] = [0, 0]
+    for (let i = channel; i < first.values.length; i += 4) {
+      const change = (first.values[i] as number) - (end.values[i] as number)
+      if (Math.sign(change) === Math.sign(back) && Math.abs(change) > 0.1 * Math.abs(back)) same++
+      count++
+    }
+    if (same >= DRIFTING_PIXELS * count) return channel === 0 ? (back > 0 ? 'darker' : 'lighter') : 'another tint'
+  }
+  return null
+}
+
+function channelMean({ values }: Plane): number[] {
+  const sums = [0, 0, 0, 0]
+  for (let i = 0; i < values.length; i++) sums[i % 4] = (sums[i % 4] as number) + (values[i] as number)
+  return sums.map((sum) => (4 * sum) / values.length)
+}
+
+/** Pearson correlation of a series with its time. */
+function correlation(values: readonly number[]): number {
+  const n = values.length
+  const mean = values.reduce((a, b) => a + b, 0) / n
+  let [both, time, own] = [0, 0, 0]
+  values.forEach((value, i) => {
+    const t = i - (n - 1) / 2
+    both += t * (value - mean)
+    time += t * t
+    own += (value - mean) ** 2
+  })
+  return own > 0 ? both / Math.sqrt(time * own) : 0
+}
+
+/** Pictures so much nearer than one usual step are the same picture. */
+const SAME = 0.25
+
+/** The least P | N after which the series shows the same again; null where there is none. */
+function shorterLoop({ N, d, steps }: Series): number | null {
+  const usual = median(steps.filter((step) => step > STILL))
+  for (let P = 1; P <= N / 2; P++) {
+    if (N % P !== 0) continue
+    let same = true
+    for (let n = 0; n < N && same; n++) same = d(n, n + P) <= Math.max(STILL, SAME * usual)
+    if (same) return P === 1 ? null : P
+  }
+  return null
+}
+
+/** Whether frame N − i equals frame i, all along. */
+function isThereAndBack({ N, d, steps }: Series): boolean {
+  if (N < 6) return false
+  const usual = median(steps.filter((step) => step > STILL))
+  for (let n = 1; n < N / 2; n++) if (d(n, N - n) > Math.max(STILL, SAME * usual)) return false
+  return true
+}
+
+/** How much the change from n − 1 to n is like that from n to n + 1: 1 straight on, −1 straight back. */
+function straightness({ d }: Series, n: number): number {
+  const [a, b, both] = [d(n - 1, n), d(n, n + 1), d(n - 1, n + 1)]
+  return a * b > STILL * STILL ? (both * both - a * a - b * b) / (2 * a * b) : 1
+}
+
+/** The direction bends at the seam far more than anywhere else: by the cosine law on the three distances. */
+function hasKink(series: Series): boolean {
+  const { N } = series
+  if (N < 8) return false
+  const inside = Array.from({ length: N - 2 }, (_, i) => straightness(series, i + 1)).sort((a, b) => a - b)
+  const seam = Math.min(straightness(series, 0), straightness(series, N - 1))
+  const least = inside[Math.floor(inside.length / 50)] as number
+  const middle = median(inside)
+  return seam < 0.2 && seam < least - 0.4 && middle > 0.4
+}
+
+/** Frames two apart are nearer than neighbours, all through the loop. */
+function strobes({ N, d, steps }: Series): boolean {
+  if (N < 6) return false
+  const near = median(steps)
+  const far = median(Array.from({ length: N }, (_, n) => d(n, n + 2)))
+  return near > STILL && far < 0.6 * near
+}
