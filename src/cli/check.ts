@@ -47,7 +47,11 @@ export async function checkPath(path: string, rate: number): Promise<Checked[]> 
   }
 }
 
-const failed = (file: string, error: unknown): Checked => ({ entry: { file, error: reasonOf(error) }, sound: null, notes: [] })
+const failed = (file: string, error: unknown): Checked => ({
+  entry: { file, error: reasonOf(error) },
+  sound: null,
+  notes: [],
+})
 
 function reasonOf(error: unknown): string {
   if (error instanceof ClipError) return error.message
@@ -109,7 +113,12 @@ export function tableOf(checked: readonly Checked[]): string {
         ],
   )
   const widths = [0, 1, 2, 3].map((column) => Math.max(...rows.map((row) => (row[column] ?? '').length)))
-  const lines = rows.map((row) => row.map((cell, i) => cell.padEnd(widths[i] ?? 0)).join('  ').trimEnd())
+  const lines = rows.map((row) =>
+    row
+      .map((cell, i) => cell.padEnd(widths[i] ?? 0))
+      .join('  ')
+      .trimEnd(),
+  )
   return checked
     .flatMap(({ entry, notes }, i) => [
       lines[i] as string,

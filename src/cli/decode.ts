@@ -1,4 +1,4 @@
-import sharp from 'sharp'
+import sharp, { type Sharp } from 'sharp'
 import { ClipError, composeApng, type FileClaims, pngOfPart, readPng } from '@/codecs/claims'
 import { MAX_PIXELS, type Picture } from '@/core/image'
 
@@ -34,11 +34,15 @@ export async function* decodeFrames(file: Uint8Array, claims: FileClaims): Async
 
 const OPTIONS = { limitInputPixels: false, failOn: 'error', sequentialRead: true } as const
 
-async function pixelsOf(image: sharp.Sharp): Promise<Picture> {
+async function pixelsOf(image: Sharp): Promise<Picture> {
   const { width = 0, height = 0, pages = 1, pageHeight = height } = await image.metadata()
   if (width * pageHeight > MAX_PIXELS || pages < 1) throw new ClipError(`It decodes to ${width} × ${pageHeight} px.`)
   const { data, info } = await image.toColourspace('srgb').ensureAlpha().raw().toBuffer({ resolveWithObject: true })
-  return { width: info.width, height: info.height, data: new Uint8ClampedArray(data.buffer, data.byteOffset, data.length) }
+  return {
+    width: info.width,
+    height: info.height,
+    data: new Uint8ClampedArray(data.buffer, data.byteOffset, data.length),
+  }
 }
 
 const firstLine = (error: unknown): string => ((error as Error).message ?? String(error)).split('\n')[0]?.trim() ?? ''

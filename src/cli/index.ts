@@ -23,7 +23,15 @@ export async function run(argv: readonly string[]): Promise<void> {
       const checked = []
       for (const file of files) checked.push(...(await checkPath(file, rate)))
       process.stdout.write(
-        `${json ? JSON.stringify(checked.map(({ entry }) => entry), null, 2) : tableOf(checked)}\n`,
+        `${
+          json
+            ? JSON.stringify(
+                checked.map(({ entry }) => entry),
+                null,
+                2,
+              )
+            : tableOf(checked)
+        }\n`,
       )
       process.exitCode = exitCode(checked)
     })

@@ -33,7 +33,9 @@ export async function sourcesAt(path: string, rate: number): Promise<Source[]> {
     return [await sequence(path, names, (name) => readFile(join(path, name)), rate)]
   }
   if (about.size > LARGEST_FILE)
-    throw new ClipError(`The file has ${Math.round(about.size / 1e6)} MB; up to ${Math.round(LARGEST_FILE / 1e6)} can be read.`)
+    throw new ClipError(
+      `The file has ${Math.round(about.size / 1e6)} MB; up to ${Math.round(LARGEST_FILE / 1e6)} can be read.`,
+    )
   const bytes = new Uint8Array(await readFile(path))
   if (bytes[0] === 0x50 && bytes[1] === 0x4b) return zipped(path, bytes, rate)
   return [single(path, bytes)]
@@ -87,10 +89,12 @@ async function sequence(
 ): Promise<Source> {
   const numbered = names
     .map((name) => ({ name, number: Number(/(\d+)\D*$/.exec(name)?.[1] ?? Number.NaN) }))
-    .sort((a, b) => (a.number - b.number || a.name.localeCompare(b.name, 'en', { numeric: true })))
+    .sort((a, b) => a.number - b.number || a.name.localeCompare(b.name, 'en', { numeric: true }))
   const missing = numbered.flatMap(({ number }, i) => {
     const before = numbered[i - 1]?.number
-    return before !== undefined && number > before + 1 ? [`${before + 1}${number > before + 2 ? `–${number - 1}` : ''}`] : []
+    return before !== undefined && number > before + 1
+      ? [`${before + 1}${number > before + 2 ? `–${number - 1}` : ''}`]
+      : []
   })
   const [first] = numbered
   const { width, height } = readClaims(new Uint8Array(await read(first?.name ?? '')))

@@ -19,7 +19,7 @@ declare module 'gifenc' {
   export function quantize(
     rgba: Uint8Array | Uint8ClampedArray,
     colours: number,
-    options?: { format?: 'rgb565' | 'rgb444' | 'rgba4444' },
+    options?: { format?: 'rgb565' | 'rgb444' | 'rgba4444'; oneBitAlpha?: boolean },
   ): number[][]
   export function applyPalette(rgba: Uint8Array | Uint8ClampedArray, palette: number[][], format?: string): Uint8Array
 }

@@ -37,9 +37,7 @@ function layOver(canvas: Uint8ClampedArray, to: number, row: Uint8ClampedArray):
     const alpha = above + below * (1 - above)
     for (let c = 0; c < 3; c++)
       canvas[to + i + c] =
-        alpha > 0
-          ? ((row[i + c] as number) * above + (canvas[to + i + c] as number) * below * (1 - above)) / alpha
-          : 0
+        alpha > 0 ? ((row[i + c] as number) * above + (canvas[to + i + c] as number) * below * (1 - above)) / alpha : 0
     canvas[to + i + 3] = 255 * alpha
   }
 }

@@ -18,7 +18,11 @@ export function gifClaims(file: Uint8Array): FileClaims {
     return next + 1
   }
   for (;;) {
-    if (at >= bytes.length) throw bytes.brokenOff()
+    // Viewers do without the mark of the end.
+    if (at === bytes.length && delaysMs.length > 0) {
+      notes.push('the mark of its end is missing')
+      break
+    }
     const block = bytes.u8(at++)
     if (block === 0x3b) break
     if (block === 0x2c) {

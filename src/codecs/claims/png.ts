@@ -34,6 +34,11 @@ export function readPng(file: Uint8Array): PngFile {
   const notes: string[] = []
   let [plays, claimed, at] = [1, 0, 8]
   for (;;) {
+    // Viewers do without the mark of the end, as long as everything before it is there.
+    if (at === bytes.length && (still.length > 0 || frames.length > 0) && frames.length >= claimed) {
+      notes.push('the mark of its end is missing')
+      break
+    }
     const size = bytes.u32be(at)
     const type = bytes.text(at + 4, 4)
     if (!/^[A-Za-z]{4}$/.test(type))
@@ -47,7 +52,8 @@ export function readPng(file: Uint8Array): PngFile {
       const frame = frames.at(-1)
       if (!frame || size < 4) throw new ClipError('The PNG file is damaged: picture data belong to no frame.')
       frame.data.push(data.subarray(4))
-    } else if (SHARED.includes(type) && frames.every(({ data: parts }) => parts.length === 0)) shared.push({ type, data })
+    } else if (SHARED.includes(type) && frames.every(({ data: parts }) => parts.length === 0))
+      shared.push({ type, data })
     at += 12 + size
     if (type === 'IEND') break
   }

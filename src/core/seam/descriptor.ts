@@ -13,20 +13,24 @@ const LINEAR = Float32Array.from({ length: 256 }, (_, i) => {
   const c = i / 255
   return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4
 })
-const MID_GREY = 0.5
+const MID_GREY = 127.5
+
+/** Light of a byte that may lie between two whole ones. */
+function linear(byte: number): number {
+  const low = byte | 0
+  const a = LINEAR[low] as number
+  return low >= 255 ? a : a + ((LINEAR[low + 1] as number) - a) * (byte - low)
+}
 
 /** sRGB picture → OKLab (Ottosson 2020), alpha composited on mid-grey and kept as a fourth channel. */
 function oklabPlane({ width, height, data }: Picture): Plane {
   const values = new Float32Array(width * height * 4)
   for (let p = 0; p < data.length; p += 4) {
     const alpha = (data[p + 3] as number) / 255
-    const over = (c: number) => {
-      const byte = (data[p + c] as number) * alpha + MID_GREY * 255 * (1 - alpha)
-      const low = Math.floor(byte)
-      const a = LINEAR[low] as number
-      return low >= 255 ? a : a + ((LINEAR[low + 1] as number) - a) * (byte - low)
-    }
-    const [r, g, b] = [over(0), over(1), over(2)]
+    const grey = MID_GREY * (1 - alpha)
+    const r = linear((data[p] as number) * alpha + grey)
+    const g = linear((data[p + 1] as number) * alpha + grey)
+    const b = linear((data[p + 2] as number) * alpha + grey)
     const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b)
     const m = Math.cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b)
     const s = Math.cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b)
@@ -38,22 +42,36 @@ function oklabPlane({ width, height, data }: Picture): Plane {
   return { width, height, values }
 }
 
-/** A plane blurred (1 2 1, both ways) and reduced to half its size. */
+/** A plane blurred (1 3 3 1, both ways) and reduced to half its size. */
 function halve({ width, height, values }: Plane): Plane {
   const [w, h] = [Math.max(1, width >> 1), Math.max(1, height >> 1)]
+  const across = new Float32Array(w * height * 4)
+  for (let x = 0; x < w; x++) {
+    const x0 = 4 * Math.max(0, 2 * x - 1)
+    const x1 = 8 * x
+    const x2 = 4 * Math.min(width - 1, 2 * x + 1)
+    const x3 = 4 * Math.min(width - 1, 2 * x + 2)
+    for (let y = 0; y < height; y++) {
+      const row = y * width * 4
+      const to = (y * w + x) * 4
+      for (let c = 0; c < 4; c++) {
+        const outer = (values[row + x0 + c] as number) + (values[row + x3 + c] as number)
+        across[to + c] = (outer + 3 * ((values[row + x1 + c] as number) + (values[row + x2 + c] as number))) / 8
+      }
+    }
+  }
   const half = new Float32Array(w * h * 4)
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++)
-      for (let dy = -1; dy <= 2; dy++)
-        for (let dx = -1; dx <= 2; dx++) {
-          const sy = Math.min(height - 1, Math.max(0, 2 * y + dy))
-          const sx = Math.min(width - 1, Math.max(0, 2 * x + dx))
-          const weight = (dy < 0 || dy > 1 ? 1 : 3) * (dx < 0 || dx > 1 ? 1 : 3)
-          for (let c = 0; c < 4; c++) {
-            const at = (y * w + x) * 4 + c
-            half[at] = (half[at] as number) + ((values[(sy * width + sx) * 4 + c] as number) * weight) / 64
-          }
-        }
+  const line = w * 4
+  for (let y = 0; y < h; y++) {
+    const y0 = line * Math.max(0, 2 * y - 1)
+    const y1 = line * 2 * y
+    const y2 = line * Math.min(height - 1, 2 * y + 1)
+    const y3 = line * Math.min(height - 1, 2 * y + 2)
+    for (let i = 0; i < line; i++) {
+      const outer = (across[y0 + i] as number) + (across[y3 + i] as number)
+      half[y * line + i] = (outer + 3 * ((across[y1 + i] as number) + (across[y2 + i] as number))) / 8
+    }
+  }
   return { width: w, height: h, values: half }
 }
 

@@ -190,54 +190,52 @@ function oddDelay(delaysMs: readonly number[]): number | null {
   return odd >= 0 ? odd : null
 }
 
-const DRIFTING_PIXELS = 0.8
+/** Half of what is just noticed as a difference in OKLab: less is seen by nobody. */
+const VISIBLE = 0.01
+/** The drift stands so many standard deviations above what is left beside it. */
+const DRIFT_DEVIATIONS = 4
 
 /**
- * The way in which the whole picture drifts, in a word; null where it does not. The mean colour changes steadily (it
- * correlates with time), its change at the seam is the greatest of all, and between the two ends at least four fifths of
- * the pixels change to the same side: what moves changes some of them to one side and some to the other.
+ * The way in which the whole picture drifts, in a word; null where it does not. Taken from the median pixel of each
+ * frame, which what moves before a ground does not touch: it changes steadily, by more than what is left beside a straight
+ * line (least squares), and the seam takes it back.
  */
 function driftOf({ N, frame, frames }: Series): string | null {
-  if (N < 6) return null
-  const coarse = (frames[0]?.length ?? 1) - 1
-  const lightness = (n: number) => channelMean(frame(n)[coarse] as Plane)
-  const means = Array.from({ length: N }, (_, n) => lightness(n))
-  for (const channel of [0, 1, 2] as const) {
-    const values = means.map((mean) => mean[channel] as number)
-    const back = (values[0] as number) - (values[N - 1] as number)
-    const steps = values.slice(1).map((value, n) => Math.abs(value - (values[n] as number)))
-    if (Math.abs(back) < 2 * STILL || Math.abs(back) < 3 * Math.max(median(steps), STILL / 4)) continue
-    if (Math.abs(back) < 1.5 * Math.max(...steps) || Math.abs(correlation(values)) < 0.9) continue
-    const [first, end] = [frame(0)[coarse] as Plane, frame(N - 1)[coarse] as Plane]
-    let [same, count] = [0, 0]
-    for (let i = channel; i < first.values.length; i += 4) {
-      const change = (first.values[i] as number) - (end.values[i] as number)
-      if (Math.sign(change) === Math.sign(back) && Math.abs(change) > 0.1 * Math.abs(back)) same++
-      count++
+  if (N < 8) return null
+  // Finely, so that what moves does not run into the ground; and coarsely, so that dither does not step.
+  const scales = frames[0]?.length ?? 1
+  for (const scale of new Set([Math.min(1, scales - 1), Math.max(0, scales - 2)]))
+    for (const channel of [0, 1, 2] as const) {
+      const values = Array.from({ length: N }, (_, n) => middlePixel(frame(n)[scale] as Plane, channel))
+      const { slope, left } = lineThrough(values)
+      const whole = slope * (N - 1)
+      const back = (values[0] as number) - (values[N - 1] as number)
+      const steady = Math.abs(whole) > Math.max(VISIBLE, DRIFT_DEVIATIONS * left)
+      if (steady && Math.abs(back + whole) < 0.5 * Math.abs(whole))
+        return channel === 0 ? (whole < 0 ? 'darker' : 'lighter') : 'another tint'
     }
-    if (same >= DRIFTING_PIXELS * count) return channel === 0 ? (back > 0 ? 'darker' : 'lighter') : 'another tint'
-  }
   return null
 }
 
-function channelMean({ values }: Plane): number[] {
-  const sums = [0, 0, 0, 0]
-  for (let i = 0; i < values.length; i++) sums[i % 4] = (sums[i % 4] as number) + (values[i] as number)
-  return sums.map((sum) => (4 * sum) / values.length)
+function middlePixel({ values }: Plane, channel: number): number {
+  const own = new Float32Array(values.length / 4)
+  for (let i = 0; i < own.length; i++) own[i] = values[4 * i + channel] as number
+  return own.sort()[own.length >> 1] as number
 }
 
-/** Pearson correlation of a series with its time. */
-function correlation(values: readonly number[]): number {
+/** Slope of the straight line through a series (least squares), and the standard deviation of what is left. */
+function lineThrough(values: readonly number[]): { slope: number; left: number } {
   const n = values.length
   const mean = values.reduce((a, b) => a + b, 0) / n
-  let [both, time, own] = [0, 0, 0]
+  let [both, time] = [0, 0]
   values.forEach((value, i) => {
     const t = i - (n - 1) / 2
     both += t * (value - mean)
     time += t * t
-    own += (value - mean) ** 2
   })
-  return own > 0 ? both / Math.sqrt(time * own) : 0
+  const slope = both / time
+  const squares = values.reduce((sum, value, i) => sum + (value - mean - slope * (i - (n - 1) / 2)) ** 2, 0)
+  return { slope, left: Math.sqrt(squares / n) }
 }
 
 /** Pictures so much nearer than one usual step are the same picture. */

@@ -1,36 +1,20 @@
-import { median } from '../statistics'
 import { type Series, STILL } from './series'
 
-/** Held steps lie this many times under the least of those that move: the widest gap of the sorted steps. */
-const GAP = 4
-/** A held step is at most this share of what usually moves. */
-const HELD = 0.25
+/** Which steps hold the frame: those that change nothing, but for where a motion turns back between two frames. */
+export const heldSteps = (series: Series): boolean[] => series.same.map((same, n) => same && !isTurningPoint(series, n))
 
 /**
- * Which steps hold the frame: s = 0, or the lower side of the widest gap in the sorted steps where it is wide enough,
- * so that the noise of a lossy encoder over a repeated frame is told from slow motion.
+ * A motion that turns back half-way between two frames shows them alike without holding either. It slows down towards
+ * them on both sides, the frames on both sides are alike too, and its steps grow as those of x = |t|ᵖ at half frames do:
+ * 1 : 2 : 3 where p = 2, against 1 : 3 : 5 where the frame of the turn is shown twice.
  */
-export function heldSteps({ N, fine, d }: Pick<Series, 'N' | 'fine' | 'd'>): boolean[] {
-  const sorted = [...fine].map((step) => Math.max(step, STILL / 4)).sort((a, b) => a - b)
-  let [widest, threshold] = [GAP, STILL]
-  for (let i = 0; i + 1 < N; i++) {
-    const [low, high] = [sorted[i] as number, sorted[i + 1] as number]
-    if (high / low > widest && low < HELD * median(sorted.slice(i + 1)))
-      [widest, threshold] = [high / low, Math.sqrt(low * high)]
-  }
-  const s = (n: number) => fine[((n % N) + N) % N] as number
-  return fine.map((step, n) => step < Math.max(threshold, STILL) && !isTurningPoint(s, (i, j) => d(i, j, 0), n))
-}
-
-/**
- * A motion that turns back between two frames shows them alike without holding either: it slows down towards them on
- * both sides, and the frames on both sides are alike too.
- */
-function isTurningPoint(s: (n: number) => number, d: (i: number, j: number) => number, n: number): boolean {
-  const [before, after] = [s(n - 1), s(n + 1)]
-  if (before < STILL || after < STILL) return false
-  const slows = before < 0.75 * s(n - 2) && after < 0.75 * s(n + 2)
-  return slows && d(n - 1, n + 2) < 0.5 * Math.max(before, after)
+function isTurningPoint({ N, steps, d }: Series, n: number): boolean {
+  const s = (k: number) => ((steps[(n + k + 3 * N) % N] as number) + (steps[(n - k + 3 * N) % N] as number)) / 2
+  if (N < 8 || Math.min(steps[(n + 1) % N] as number, steps[(n + N - 1) % N] as number) < STILL) return false
+  if (d(n - 1, n + 2) > 0.5 * s(1) || s(1) > 0.8 * s(2)) return false
+  const [second, third] = [s(2) / s(1), s(3) / s(2)]
+  // For any p, halves give a third ratio of about 1.5·(second/2)^0.62, a turn shown twice one that is a seventh less.
+  return second < Math.sqrt(6) || third > 0.93 * 1.5 * (second / 2) ** 0.62
 }
 
 interface Hold {

@@ -12,8 +12,8 @@ export interface Series {
   readonly scale: number
   /** sᵢ = d(i, i+1 mod N) at that scale; the last one is the seam step. */
   readonly steps: readonly number[]
-  /** sᵢ at the finest scale, where equal frames are told from those that are merely alike. */
-  readonly fine: readonly number[]
+  /** Which steps hardly change anything: s = 0, or the lower side of a wide gap between the sorted steps. */
+  readonly same: readonly boolean[]
   readonly frame: (n: number) => Descriptor
   /** d(i, j) at the judging scale, or another one. */
   readonly d: (i: number, j: number, scale?: number) => number
@@ -33,32 +33,44 @@ export function seriesOf(frames: readonly Descriptor[]): Series {
     kept.set(scale, known)
     return known
   }
-  const scale = judgingScale(N, frames[0]?.length ?? 1, stepsAt, distanceAt)
-  return {
-    N,
-    frames,
-    scale,
-    steps: stepsAt(scale),
-    fine: stepsAt(0),
-    frame,
-    d: (i, j, at = scale) => distanceAt(at, i, j),
+  const same = sameSteps(stepsAt(0))
+  const shown = same.flatMap((each, n) => (each ? [] : [n]))
+  const scale = judgingScale(shown, frames[0]?.length ?? 1, distanceAt)
+  return { N, frames, scale, steps: stepsAt(scale), same, frame, d: (i, j, at = scale) => distanceAt(at, i, j) }
+}
+
+/** Steps that repeat a frame lie this many times under the least of those that move: the widest gap of the sorted steps. */
+const GAP = 4
+/** They are at most this share of what usually moves. */
+const HELD = 0.25
+
+/** So the noise of a lossy encoder over a repeated frame is told from slow motion. */
+function sameSteps(fine: readonly number[]): boolean[] {
+  const sorted = fine.map((step) => Math.max(step, STILL / 4)).sort((a, b) => a - b)
+  let [widest, threshold] = [GAP, STILL]
+  for (let i = 0; i + 1 < sorted.length; i++) {
+    const [low, high] = [sorted[i] as number, sorted[i + 1] as number]
+    if (high / low > widest && low < HELD * median(sorted.slice(i + 1)))
+      [widest, threshold] = [high / low, Math.sqrt(low * high)]
   }
+  return fine.map((step) => step < Math.max(threshold, STILL))
 }
 
 /**
  * The scale that best tells near from far: d(i, i+2) ÷ d(i, i+1) is 2 on a straight way and 1 where the difference
- * saturates. Of scales that tell nearly as well the finest is taken.
+ * saturates, from picture to picture where they are held. Of scales that tell nearly as well the finest is taken.
  */
 function judgingScale(
-  N: number,
+  shown: readonly number[],
   scales: number,
-  stepsAt: (scale: number) => readonly number[],
   d: (scale: number, i: number, j: number) => number,
 ): number {
-  if (N < 5) return 0
+  const M = shown.length
+  if (M < 5) return 0
+  const at = (k: number) => shown[k] as number
   const tells = Array.from({ length: scales }, (_, scale) => {
-    const near = median(stepsAt(scale).slice(0, N - 1))
-    const far = median(Array.from({ length: N - 2 }, (_, n) => d(scale, n, n + 2)))
+    const near = median(Array.from({ length: M - 1 }, (_, k) => d(scale, at(k), at(k + 1))))
+    const far = median(Array.from({ length: M - 2 }, (_, k) => d(scale, at(k), at(k + 2))))
     return near > STILL ? far / near : 0
   })
   const best = Math.max(...tells)

@@ -2,7 +2,7 @@ import type { Picture } from '../image'
 import { median } from '../statistics'
 import { blankFrames } from './blank'
 import { type Descriptor, descriptorOf } from './descriptor'
-import { repeatedFrames } from './holds'
+import { heldSteps, repeatedFrames } from './holds'
 import { deviation, type Series, STILL, seriesOf } from './series'
 
 /** What the seam of a series of pictures is, by the words of the vocabulary; `still` where nothing moves. */
@@ -22,9 +22,10 @@ export interface SeamReport {
   readonly frame: number | null
 }
 
-/** A seam step this many times its largest neighbour, and this many deviations above the interior, jumps. */
-const JUMP_RATIO = 1.5
-const JUMP_DEVIATIONS = 2
+/** How far the seam step must stand out of its neighbours and of all others, in ratios and in deviations. */
+const JUMP = { beside: 1.2, largest: 1.1, deviations: 6, leastDeviation: 0.02 }
+/** Where the speed varies much, how far it must stand out of its neighbours alone, and of how any other does. */
+const SUDDEN = { beside: 1.5, others: 1.3 }
 /** A hesitation: the seam steps lie under this share of the median. */
 const SLOW = 0.3
 
@@ -68,11 +69,12 @@ export function judgeSeries(series: Series): SeriesFaults {
     frame,
   })
   const none = { blank: [], repeated: [], jumps: false, hesitates: false }
-  if (Math.max(...series.fine, ...steps) < STILL) return { seam: report('still'), ...none }
+  if (series.same.every(Boolean) && Math.max(...steps) < STILL) return { seam: report('still'), ...none }
 
   const blank = blankFrames(series)
   const repeated = repeatedFrames(series)
-  const jumps = jumpsAtSeam(series, beside)
+  const blinks = blank.includes(0) || blank.includes(N - 1)
+  const jumps = !blinks && jumpsAtSeam(series, heldSteps(series))
   const interior = steps.slice(0, N - 1).filter((step) => step > STILL)
   const hesitates = !jumps && slowsAtSeam(steps, median(interior))
   const seam =
@@ -88,18 +90,31 @@ export function judgeSeries(series: Series): SeriesFaults {
   return { seam, blank, repeated, jumps, hesitates }
 }
 
-/** The seam step is out of family: of its neighbours, of the largest, and of the spread of the steps that move. */
-function jumpsAtSeam({ N, steps }: Series, beside: readonly number[]): boolean {
-  if (N < 3) return false
-  const seamStep = steps[N - 1] as number
-  const interior = steps.slice(0, N - 1)
-  const moving = interior.filter((step) => step > STILL)
-  const middle = median(moving)
-  return (
-    seamStep > JUMP_RATIO * Math.max(...beside) &&
-    seamStep > 1.1 * Math.max(...interior) &&
-    seamStep > middle + JUMP_DEVIATIONS * deviation(moving, middle)
-  )
+/**
+ * The seam step is out of family. Judged by the pictures that differ, so that those on twos and those that tick are seen
+ * as what moves from picture to picture: either it stands above its neighbours, the largest, and the spread of all; or
+ * above its neighbours by far more than any other step does above its own, so that a loop of changing speed can jump.
+ */
+function jumpsAtSeam({ N, steps }: Series, held: readonly boolean[]): boolean {
+  if (N < 3 || held[N - 1]) return false
+  const moves = steps.filter((_, n) => !held[n])
+  const M = moves.length
+  if (M < 3) return false
+  const s = (k: number) => moves[(k + 2 * M) % M] as number
+  const outstanding = (k: number, reach: number) =>
+    s(k) / Math.max(...Array.from({ length: reach }, (_, i) => Math.max(s(k - i - 1), s(k + i + 1))), STILL)
+  const inside = moves.slice(0, M - 1)
+  const middle = median(inside)
+  const spread = Math.max(deviation(inside, middle), JUMP.leastDeviation * middle)
+  const outOfFamily =
+    outstanding(M - 1, M > 4 ? 2 : 1) > JUMP.beside &&
+    s(-1) > JUMP.largest * Math.max(...inside) &&
+    s(-1) > middle + JUMP.deviations * spread
+  // The steps next to the seam have it for a neighbour: it makes them look small, never large.
+  const seam = outstanding(M - 1, 1)
+  const others = Math.max(...inside.map((_, k) => outstanding(k, 1)))
+  const sudden = seam > SUDDEN.beside && seam > SUDDEN.others * others
+  return outOfFamily || (sudden && M > 4)
 }
 
 /** Steps that shrink smoothly towards the seam from both sides, to a slowness that the loop has nowhere else. */
@@ -111,7 +126,7 @@ function slowsAtSeam(steps: readonly number[], middle: number): boolean {
   const slowest = Math.max(s(-1), Math.min(s(-2), s(0)))
   if (slowest > SLOW * middle) return false
   for (let k = 0; k < reach; k++) {
-    if (s(k + 1) < s(k) * 0.999 || s(-k - 3) < s(-k - 2) * 0.999) return false
+    if (s(k + 1) < s(k) * 0.95 || s(-k - 3) < s(-k - 2) * 0.95) return false
   }
   for (let n = reach + 1; n < N - reach - 2; n++) if (s(n) < 1.5 * slowest) return false
   return true
