@@ -58,7 +58,7 @@ test('flip shows the two frames in turn, onion skin both at once, side by side a
   await compare.getByRole('button', { name: 'Flip' }).click()
   await expect(compare.locator('figcaption')).not.toHaveText(caption ?? '')
   await page.getByRole('button', { name: 'onion skin' }).click()
-  await expect(compare.locator('figcaption')).toHaveText('closing and first frame, half and half')
+  await expect(compare.locator('figcaption')).toHaveText('the closing frame and the first frame, half and half')
 })
 
 test('playing keeps the measured rate of the loop, slowly too, and only around the seam when told to', async ({

@@ -115,7 +115,7 @@ export function judgeClip(frames: readonly Descriptor[], timing: ClipTiming): Cl
         'Nothing has to be done. Half of the frames are enough to make it.',
         { hint: true },
       )
-    if (!faults.jumps && hasKink(series))
+    if (faults.seam.verdict === 'closes' && hasKink(series))
       say(
         'kink',
         last,

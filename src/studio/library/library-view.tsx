@@ -1,6 +1,7 @@
 'use client'
 
 import { FolderOpen, Plus } from 'lucide-react'
+import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useState } from 'react'
 import { toast } from 'sonner'
@@ -76,9 +77,15 @@ export function LibraryView() {
           <div className="mb-5 flex items-end gap-3">
             <div>
               <h1 className="text-xl font-semibold">Library</h1>
-              <p className="dim">Loops kept in this browser. Drop a .cyclon.json file anywhere to take it in.</p>
+              <p className="dim">
+                Loops kept in this browser. Drop a .cyclon.json file anywhere to take it in, or a GIF, APNG or WebP to
+                look at its seam.
+              </p>
             </div>
-            <button type="button" className="btn btn-neutral btn-sm ms-auto" onClick={openFile}>
+            <Link className="btn btn-ghost btn-sm ms-auto" href="/file">
+              Any file’s seam
+            </Link>
+            <button type="button" className="btn btn-neutral btn-sm" onClick={openFile}>
               <FolderOpen size={15} aria-hidden="true" /> Open a file
             </button>
             <button type="button" className="btn btn-primary btn-sm" onClick={() => setBrief(true)}>

@@ -1,9 +1,11 @@
 'use client'
 
+import { useRouter } from 'next/navigation'
 import { useState } from 'react'
 import { toast } from 'sonner'
 import { allLayers, type Loop } from '@/core/loop'
 import { besideOthers } from '@/store/autosave'
+import { isClipFile, openClip } from '@/store/clip'
 import { saveLoop, storedAs } from '@/store/library'
 import type { View } from '../commands'
 import { problemText, readLoopFile } from '../files'
@@ -32,6 +34,7 @@ export async function takeInFiles(files: readonly File[]): Promise<Loop[]> {
 
 /** Lets loop files be dropped on a view. */
 export function useFileDrop(go: (view: View) => void, onTaken?: (loops: Loop[]) => void) {
+  const router = useRouter()
   const [over, setOver] = useState(false)
   const hasFiles = (event: React.DragEvent) => event.dataTransfer.types.includes('Files')
   const handlers = {
@@ -47,7 +50,14 @@ export function useFileDrop(go: (view: View) => void, onTaken?: (loops: Loop[]) 
       if (!hasFiles(event)) return
       event.preventDefault()
       setOver(false)
-      const files = [...event.dataTransfer.files]
+      const dropped = [...event.dataTransfer.files]
+      const moving = await Promise.all(dropped.map(isClipFile))
+      const clip = dropped[moving.indexOf(true)]
+      if (clip) {
+        router.push('/file')
+        await openClip(clip)
+      }
+      const files = dropped.filter((_, i) => !moving[i])
       // Where a loop is open, pictures become layers of it.
       const pictures = onTaken ? [] : files.filter(isPictureFile)
       if (pictures.length > 0) await bringIn(pictures)
@@ -65,7 +75,7 @@ export function useFileDrop(go: (view: View) => void, onTaken?: (loops: Loop[]) 
   const overlay = over ? (
     <div className="pointer-events-none fixed inset-3 z-50 flex items-center justify-center rounded-box border-2 border-dashed border-accent bg-base-200/85 text-base font-semibold">
       {onTaken
-        ? 'Drop .cyclon.json or .cyclon.zip files to put them into the library'
+        ? 'Drop loop files to put them into the library, or a GIF, APNG or WebP to look at its seam'
         : 'Drop pictures or SVG files to bring them in, loop files to put them into the library'}
     </div>
   ) : null

@@ -1,14 +1,50 @@
 'use client'
 
 import { useRouter } from 'next/navigation'
-import { useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
+import type { Loop } from '@/core/loop'
 import { showFrame } from '@/store/playback'
 import { setSession, useShownLoop } from '@/store/session'
 import { useSeam } from '@/store/verdict'
-import { classNames, NumberField, VerdictMark } from '../parts'
-import { Compare, MODES, type Mode, type Moment } from './compare'
+import { type Client, renderClient } from '@/workers/clients'
+import type { RenderService } from '@/workers/render.worker'
+import { VerdictMark } from '../parts'
+import { Compare, type ComparedFrame, type FrameSource } from './compare'
+import { Choices, CompareTools, FIRST_WAY, type HowToCompare } from './compare-tools'
 import { homeWord, isWellHome } from './motions-at-seam'
 import { StepChart } from './step-chart'
+
+type Moment = 'last' | 'closing' | 'first'
+
+function momentOf(moment: Moment, { length }: Loop): ComparedFrame {
+  const n = { last: length - 1, closing: length, first: 0 }[moment]
+  return {
+    n,
+    name: `the ${moment} frame`,
+    label: `${moment} frame, ${n}${moment === 'closing' ? ' (never written)' : ''}`,
+  }
+}
+
+/** The frames of the shown loop, drawn by a worker of their own. */
+function useLoopFrames(loop: Loop | null): FrameSource | null {
+  const [client, setClient] = useState<Client<RenderService> | null>(null)
+  useEffect(() => {
+    const made = renderClient()
+    setClient(made)
+    return made.end
+  }, [])
+  return useMemo(
+    () =>
+      client && loop
+        ? {
+            ...{ width: loop.width, height: loop.height, transparent: loop.background === null },
+            bitmap: (n, width, height) => client.service.bitmap(loop, n, width, height),
+            difference: (a, b, gain, width, height) => client.service.difference(loop, a, b, gain, width, height),
+          }
+        : null,
+    [client, loop],
+  )
+}
 
 const PAIRS: readonly (readonly [Moment, Moment])[] = [
   ['closing', 'first'],
@@ -21,78 +57,32 @@ export function SeamView() {
   const router = useRouter()
   const loop = useShownLoop()
   const { pictures, motions, verdict } = useSeam()
-  const [mode, setMode] = useState<Mode>('side by side')
+  const [how, setHow] = useState<HowToCompare>(FIRST_WAY)
   const [pair, setPair] = useState(0)
-  const [gain, setGain] = useState(8)
-  const [flips, setFlips] = useState(2)
+  const source = useLoopFrames(loop)
   if (!loop) return null
-  const shown = PAIRS[pair] as readonly [Moment, Moment]
+  const moments: readonly Moment[] =
+    how.mode === 'side by side' ? ['last', 'closing', 'first'] : (PAIRS[pair] as readonly Moment[])
   return (
     <div className="grid h-full min-h-0 grid-cols-[minmax(0,1fr)_20rem]">
       <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_11rem]">
         <div className="hairline flex h-10 items-center gap-3 border-b bg-base-100 px-3">
-          <div className="join" role="group" aria-label="Way to compare">
-            {MODES.map((each) => (
-              <button
-                key={each}
-                type="button"
-                aria-pressed={mode === each}
-                className={classNames(
-                  'btn join-item btn-xs font-normal',
-                  mode === each ? 'bg-neutral text-primary' : 'btn-ghost',
-                )}
-                onClick={() => setMode(each)}
-              >
-                {each}
-              </button>
-            ))}
-          </div>
-          {mode !== 'side by side' && (
-            <div className="join" role="group" aria-label="Frames compared">
-              {PAIRS.map(([a, b], i) => (
-                <button
-                  key={a + b}
-                  type="button"
-                  aria-pressed={pair === i}
-                  className={classNames(
-                    'btn join-item btn-xs font-normal',
-                    pair === i ? 'bg-neutral text-primary' : 'btn-ghost',
-                  )}
-                  onClick={() => setPair(i)}
-                >
-                  {a} | {b}
-                </button>
-              ))}
-            </div>
-          )}
-          {mode === 'difference' && (
-            <NumberField
-              label="gain"
-              value={gain}
-              unit="×"
-              step={1}
-              min={1}
-              max={64}
-              context={loop}
-              className="w-36"
-              onChange={setGain}
-            />
-          )}
-          {mode === 'flip' && (
-            <NumberField
-              label="per second"
-              value={flips}
-              unit=""
-              step={0.5}
-              min={0.25}
-              max={20}
-              context={loop}
-              className="w-36"
-              onChange={setFlips}
-            />
-          )}
+          <CompareTools how={how} onChange={setHow} clock={loop}>
+            {how.mode !== 'side by side' && (
+              <Choices
+                label="Frames compared"
+                options={PAIRS.map(([a, b]) => `${a} | ${b}`)}
+                chosen={pair}
+                onChoose={setPair}
+              />
+            )}
+          </CompareTools>
         </div>
-        <Compare loop={loop} mode={mode} pair={shown} gain={gain} flips={flips} />
+        {source ? (
+          <Compare source={source} frames={moments.map((moment) => momentOf(moment, loop))} {...how} />
+        ) : (
+          <div className="bg-base-200" />
+        )}
         <section className="hairline min-h-0 border-t bg-base-100" aria-label="Steps round the loop">
           {pictures ? (
             <StepChart pictures={pictures} onFrame={showFrame} />

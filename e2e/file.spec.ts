@@ -1,0 +1,140 @@
+import type { Page } from '@playwright/test'
+import { encodeCase } from '../bench/corpus/encode'
+import { type Case, casesOf } from '../bench/corpus/faults'
+import { SCENES } from '../bench/corpus/scenes'
+import { decodeGif } from '../src/codecs/gif-decode'
+import { expect, openDemo, openLibrary, test } from './app'
+
+const SHAPE = { size: 96, frames: 24, delayMs: 40 }
+function caseOf(scene: string, fault: string): Case {
+  for (const each of casesOf(SCENES.find(({ name }) => name === scene) as (typeof SCENES)[number], SHAPE))
+    if (each.fault === fault) return each
+  throw new Error(`${scene} has no case: ${fault}`)
+}
+
+/** Drops a file of bytes on the page. */
+async function drop(page: Page, name: string, bytes: Uint8Array, type: string): Promise<void> {
+  const transfer = await page.evaluateHandle(
+    ([fileName, base64, fileType]) => {
+      const data = new DataTransfer()
+      const raw = Uint8Array.from(atob(base64 as string), (letter) => letter.charCodeAt(0))
+      data.items.add(new File([raw], fileName as string, { type: fileType as string }))
+      return data
+    },
+    [name, Buffer.from(bytes).toString('base64'), type],
+  )
+  await page.dispatchEvent('main', 'drop', { dataTransfer: transfer })
+}
+const found = (page: Page) => page.getByRole('complementary', { name: 'What is found' })
+const findings = (page: Page) => page.getByTestId('finding')
+
+/** Writes the mended clip, and returns what was downloaded. */
+async function written(page: Page): Promise<Uint8Array> {
+  await page.getByRole('button', { name: 'Write a GIF and prove it' }).click()
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true')
+  const coming = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Save the GIF' }).click()
+  const chunks: Buffer[] = []
+  for await (const chunk of await (await coming).createReadStream()) chunks.push(chunk as Buffer)
+  return new Uint8Array(Buffer.concat(chunks))
+}
+
+test('a blank last frame is named, dropped, and the written file is proven', async ({ page }) => {
+  await openLibrary(page)
+  await drop(
+    page,
+    'lamp.gif',
+    await encodeCase(caseOf('turning', 'an empty frame after the last'), 'gif, one palette'),
+    'image/gif',
+  )
+  await expect(findings(page)).toHaveCount(1)
+  await expect(findings(page)).toHaveAttribute('data-kind', 'blank-frame')
+  await expect(findings(page)).toContainText('frame 24')
+  await expect(found(page)).toContainText('blank frame')
+
+  // Pointing at the mend shows what it would do; leaving takes it back.
+  await page.getByRole('button', { name: 'Drop frame 24' }).hover()
+  await expect(found(page)).toContainText('if this is mended')
+  await expect(found(page)).toContainText('closes')
+  await page.getByRole('heading', { name: 'lamp.gif' }).hover()
+  await expect(found(page)).not.toContainText('if this is mended')
+  await page.getByRole('button', { name: 'Drop frame 24' }).click()
+  await expect(findings(page)).toHaveCount(0)
+  await expect(found(page)).toContainText('Before: blank frame.')
+  await page.getByRole('button', { name: 'Undo the last mend' }).click()
+  await expect(findings(page)).toHaveCount(1)
+  await page.getByRole('button', { name: 'Redo the mend' }).click()
+  await expect(findings(page)).toHaveCount(0)
+
+  const gif = decodeGif(await written(page))
+  expect(gif.delaysCs).toEqual(new Array(24).fill(4))
+  expect(gif.playsForever).toBe(true)
+})
+
+test('a repeated frame is named and dropped', async ({ page }) => {
+  await openLibrary(page)
+  await drop(
+    page,
+    'sail.png',
+    await encodeCase(caseOf('sliding', 'repeats its first frame at the end'), 'apng'),
+    'image/png',
+  )
+  await expect(findings(page)).toContainText(['repeats a frame · frame 24'])
+  await expect(findings(page)).toContainText(['the range is one frame too long'])
+  await page.getByRole('button', { name: 'Drop frame 24' }).click()
+  await expect(found(page)).toContainText('closes')
+  expect(decodeGif(await written(page)).delaysCs).toHaveLength(24)
+})
+
+test('a jump is mended by overlapping the ends', async ({ page }) => {
+  await openLibrary(page)
+  await drop(page, 'swell.webp', await encodeCase(caseOf('drifting noise', 'its end is missing'), 'webp'), 'image/webp')
+  await expect(findings(page).first()).toHaveAttribute('data-kind', 'jumps')
+  for (const mode of ['flip', 'difference', 'onion skin', 'wipe', 'side by side']) {
+    await page.getByRole('button', { name: mode, exact: true }).click()
+    await expect(page.getByTestId('compare')).toHaveAttribute('data-mode', mode)
+  }
+  await page.getByRole('button', { name: /^around the seam/ }).click()
+  await expect(page.getByTestId('player')).toHaveAttribute('data-frame', /^(1[4-9]|[0-5])$/)
+  await page.getByRole('button', { name: 'play', exact: true }).click()
+  await expect(page.getByText('20 frames with their own delays')).toBeVisible()
+  await page.getByRole('button', { name: 'still', exact: true }).click()
+  await page.getByRole('button', { name: 'Overlap the ends by 5 frames' }).click()
+  await expect(found(page)).toContainText('Before: jumps.')
+  await expect(page.locator('[data-kind=jumps]')).toHaveCount(0)
+  expect(decodeGif(await written(page)).delaysCs).toHaveLength(15)
+})
+
+test('a loop that plays once is set to repeat for ever', async ({ page }) => {
+  await openLibrary(page)
+  await drop(page, 'buoy.gif', await encodeCase(caseOf('turning', 'plays once'), 'gif, one palette'), 'image/gif')
+  await expect(findings(page)).toContainText(['viewers stop it'])
+  await page.getByRole('button', { name: 'Repeat for ever' }).click()
+  await expect(findings(page)).toHaveCount(0)
+  expect(decodeGif(await written(page)).playsForever).toBe(true)
+})
+
+test('a broken file is said; the open clip, the open loop and the library stay as they were', async ({ page }) => {
+  const sound = await encodeCase(caseOf('turning', 'plays once'), 'gif, one palette')
+  await openDemo(page)
+  await drop(page, 'buoy.gif', sound, 'image/gif')
+  await expect(page.getByRole('heading', { name: 'buoy.gif' })).toBeVisible()
+  await page.getByRole('button', { name: 'Repeat for ever' }).click()
+  const huge = sound.slice()
+  new DataView(huge.buffer).setUint16(6, 30_000, true)
+  new DataView(huge.buffer).setUint16(8, 30_000, true)
+  for (const [name, bytes, words] of [
+    ['half.gif', sound.slice(0, 900), /breaks off after 900 bytes/],
+    ['words.gif', new TextEncoder().encode('words'), /not a GIF, APNG or WebP/],
+    ['huge.gif', huge, /claims 30000 × 30000 px/],
+    ['empty.gif', new Uint8Array(0), /The file is empty/],
+  ] as const) {
+    await drop(page, name, bytes, 'image/gif')
+    await expect(page.getByTestId('file-view').getByRole('alert')).toContainText(words)
+    await expect(page.getByRole('heading', { name: 'buoy.gif' })).toBeVisible()
+    await expect(page.getByText('set to repeat for ever')).toBeVisible()
+    await page.getByRole('button', { name: 'Close' }).click()
+  }
+  await page.goBack()
+  await expect(page.getByTestId('stage')).toBeVisible()
+})

@@ -1,0 +1,5 @@
+import { FileView } from '@/studio/clip'
+
+export default function Page() {
+  return <FileView />
+}

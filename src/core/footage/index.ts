@@ -1,0 +1,3 @@
+export * from './mend'
+export * from './mix'
+export * from './remedies'

@@ -1,0 +1,71 @@
+import type { Finding } from '../seam'
+import { SHORTEST_DELAY_MS } from '../seam'
+import type { Mend } from './mend'
+
+/** A mend that answers a finding, in words. */
+export interface OfferedMend {
+  readonly label: string
+  readonly mend: Mend
+}
+
+/** The least delay that all viewers honour, ms. */
+const HONOURED_MS = 2 * SHORTEST_DELAY_MS
+
+/** The mends that answer a finding in a clip of N frames, the plainest first. */
+export function mendsFor(finding: Finding, N: number): OfferedMend[] {
+  const { kind, frame, length } = finding
+  switch (kind) {
+    case 'blank-frame':
+    case 'repeats-a-frame':
+      return frame === null ? [] : [{ label: `Drop frame ${frame}`, mend: { kind: 'drop', frames: [frame] } }]
+    case 'jumps': {
+      const K = Math.max(2, Math.min(Math.round(N / 4), 24))
+      return N < 4
+        ? []
+        : [
+            { label: `Overlap the ends by ${K} frames`, mend: { kind: 'overlap', frames: K, keepVariance: false } },
+            {
+              label: `Overlap by ${K}, contrast kept`,
+              mend: { kind: 'overlap', frames: K, keepVariance: true },
+            },
+            { label: `There and back, ${2 * N - 2} frames`, mend: { kind: 'there-and-back' } },
+          ]
+    }
+    case 'drift':
+      return [{ label: 'Even out exposure and colour', mend: { kind: 'even-exposure' } }]
+    case 'shorter-loop':
+      return length
+        ? [{ label: `Cut it to its first ${length} frames`, mend: { kind: 'crop', from: 0, to: length - 1 } }]
+        : []
+    case 'plays-once':
+      return [{ label: 'Repeat for ever', mend: { kind: 'for-ever' } }]
+    case 'uneven-delays':
+      return [{ label: 'Even out the delays', mend: { kind: 'even-delays' } }]
+    case 'delay-too-short':
+      return [{ label: `At least ${HONOURED_MS} ms for each frame`, mend: { kind: 'slower', delayMs: HONOURED_MS } }]
+    default:
+      return []
+  }
+}
+
+/** A mend in words, for the list of what was done. */
+export function mendWords(mend: Mend): string {
+  switch (mend.kind) {
+    case 'drop':
+      return `frame${mend.frames.length > 1 ? 's' : ''} ${mend.frames.join(', ')} dropped`
+    case 'crop':
+      return `cropped to frames ${mend.from} to ${mend.to}`
+    case 'there-and-back':
+      return 'there and back'
+    case 'overlap':
+      return `ends overlapped by ${mend.frames}${mend.keepVariance ? ', contrast kept' : ''}`
+    case 'even-exposure':
+      return 'exposure and colour evened out'
+    case 'even-delays':
+      return 'delays evened out'
+    case 'slower':
+      return `at least ${mend.delayMs} ms each`
+    case 'for-ever':
+      return 'set to repeat for ever'
+  }
+}

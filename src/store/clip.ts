@@ -1,0 +1,138 @@
+import { proxy } from 'comlink'
+import { create } from 'zustand'
+import type { Proof } from '@/codecs'
+import { readClaims } from '@/codecs/claims'
+import type { Mend } from '@/core/footage'
+import type { ClipReport } from '@/core/seam'
+import { type Client, clipClient } from '@/workers/clients'
+import type { ClipFacts, ClipProgress, ClipService, MendedClip } from '@/workers/clip.worker'
+
+/** A file that was written, and its proof. */
+export interface WrittenClip {
+  readonly bytes: Uint8Array<ArrayBuffer>
+  readonly proof: Proof
+  /** The mends that are in it. */
+  readonly mends: readonly Mend[]
+}
+
+interface ClipState {
+  readonly facts: ClipFacts | null
+  /** What was found before anything was mended. */
+  readonly original: ClipReport | null
+  readonly mends: readonly Mend[]
+  readonly undone: readonly Mend[]
+  /** With the mends that were taken. */
+  readonly mended: MendedClip | null
+  /** With one more that is only shown. */
+  readonly preview: (MendedClip & { readonly mend: Mend }) | null
+  readonly working: (ClipProgress & { readonly what: string; readonly since: number }) | null
+  readonly problem: string | null
+  readonly written: WrittenClip | null
+}
+
+const NOTHING: ClipState = {
+  facts: null,
+  original: null,
+  mends: [],
+  undone: [],
+  mended: null,
+  preview: null,
+  working: null,
+  problem: null,
+  written: null,
+}
+
+/** The file whose seam is looked at, and how it is mended. The file itself is never changed. */
+export const useClip = create<ClipState>()(() => NOTHING)
+
+let client: Client<ClipService> | null = null
+/** The worker that holds the clip; the same one until the page is left, so that a clip survives going elsewhere. */
+export function clipService() {
+  client ??= clipClient()
+  return client.service
+}
+
+const progressOf = (what: string) => {
+  const since = performance.now()
+  useClip.setState({ working: { what, since, done: 0, of: 1 } })
+  return proxy((progress: ClipProgress) => {
+    if (useClip.getState().working) useClip.setState({ working: { ...progress, what, since } })
+  })
+}
+
+/** Larger files are not read to see what they hold: the worker says what it makes of them. */
+const LARGEST_LOOKED_AT = 64 * 1024 * 1024
+
+/** Whether a file holds moving pictures, by its contents; one that is damaged counts by its name. */
+export async function isClipFile(file: File): Promise<boolean> {
+  if (!/\.(gif|png|apng|webp)$/i.test(file.name) && !/^image\/(gif|png|apng|webp)$/.test(file.type)) return false
+  if (file.size > LARGEST_LOOKED_AT) return true
+  try {
+    const claims = readClaims(new Uint8Array(await file.arrayBuffer()))
+    return claims.format === 'gif' || claims.delaysMs.length > 1
+  } catch {
+    return /\.(gif|apng)$/i.test(file.name)
+  }
+}
+
+/** Opens a file; one that cannot be read is said, and what was open stays. Returns whether it could. */
+export async function openClip(file: File): Promise<boolean> {
+  try {
+    const { facts, plan, report } = await clipService().open(file, progressOf(`Reading ${file.name}`))
+    useClip.setState({ ...NOTHING, facts, original: report, mended: { plan, report } })
+    return true
+  } catch (error) {
+    useClip.setState({ working: null, problem: (error as Error).message })
+    return false
+  }
+}
+
+/** What is asked for last is what is shown, whichever answer comes first; a mend that is taken ends all previews. */
+let asked = 0
+let taken = 0
+
+/** Shows what a mend would do, without taking it; null shows the clip as it is. */
+export async function previewMend(mend: Mend | null): Promise<void> {
+  const own = ++asked
+  const { mends } = useClip.getState()
+  const result = mend && (await clipService().mended([...mends, mend]))
+  if (own === asked) useClip.setState({ preview: mend && result ? { ...result, mend } : null })
+}
+
+async function show(mends: readonly Mend[], undone: readonly Mend[]): Promise<void> {
+  const own = ++taken
+  const mended = await clipService().mended(mends)
+  if (own !== taken) return
+  asked++
+  useClip.setState({ mends, undone, mended, preview: null })
+}
+
+export const takeMend = (mend: Mend): Promise<void> => show([...useClip.getState().mends, mend], [])
+
+export async function undoMend(): Promise<void> {
+  const { mends, undone } = useClip.getState()
+  const last = mends.at(-1)
+  if (last) await show(mends.slice(0, -1), [last, ...undone])
+}
+
+export async function redoMend(): Promise<void> {
+  const { mends, undone } = useClip.getState()
+  const [next, ...rest] = undone
+  if (next) await show([...mends, next], rest)
+}
+
+/** Writes the mended clip as a GIF and proves it. */
+export async function writeClip(): Promise<void> {
+  const { mends } = useClip.getState()
+  try {
+    const { bytes, proof } = await clipService().gif(mends, progressOf('Writing the GIF'))
+    useClip.setState({ working: null, written: { bytes, proof, mends } })
+  } catch (error) {
+    useClip.setState({ working: null, problem: (error as Error).message })
+  }
+}
+
+/** Stops reading or writing; nothing half done is left. */
+export async function cancelClip(): Promise<void> {
+  await clipService().cancel()
+}

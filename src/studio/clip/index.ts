@@ -1,0 +1,1 @@
+export { FileView } from './file-view'
