@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { expect, openDemo, openLibrary, setField, test, verdict } from './app'
@@ -11,6 +12,13 @@ const scan = async (page: Page) => {
   expect(
     violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`),
   ).toEqual([])
+}
+
+/** A GIF that does not ask to be repeated: one whose application extension has another name. */
+function playsOnce(): Buffer {
+  const file = readFileSync(new URL('fixtures/lamp.gif', import.meta.url))
+  file.write('NOTHING', file.indexOf('NETSCAPE2.0'), 'latin1')
+  return file
 }
 
 for (const theme of ['night', 'day'] as const)
@@ -58,6 +66,17 @@ for (const theme of ['night', 'day'] as const)
       await setField(page.getByLabel('size', { exact: true }), '0.25')
       await page.getByRole('button', { name: 'Write the GIF and prove it' }).click()
       await expect(page.getByTestId('proof')).toBeVisible({ timeout: 60_000 })
+      await scan(page)
+    })
+    test('in the seam of a file, with findings and a mend', async ({ page }) => {
+      await page.goto('/file')
+      await scan(page)
+      await page.getByTestId('file-view').locator('header').getByRole('button', { name: 'Open a file' }).focus()
+      const chooser = page.waitForEvent('filechooser')
+      await page.keyboard.press('Enter')
+      await (await chooser).setFiles({ name: 'lamp.gif', mimeType: 'image/gif', buffer: playsOnce() })
+      await page.getByRole('button', { name: 'Repeat for ever' }).click()
+      await expect(page.getByText('set to repeat for ever')).toBeVisible()
       await scan(page)
     })
     test('in the command list and the shortcut sheet', async ({ page }) => {

@@ -1,4 +1,6 @@
+import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
+import sharp from 'sharp'
 import { encodeCase } from '../bench/corpus/encode'
 import { type Case, casesOf } from '../bench/corpus/faults'
 import { SCENES } from '../bench/corpus/scenes'
@@ -137,4 +139,68 @@ test('a broken file is said; the open clip, the open loop and the library stay a
   }
   await page.goBack()
   await expect(page.getByTestId('stage')).toBeVisible()
+})
+
+const FIXTURES = [
+  ['lamp.gif', 'image/gif', 'GIF'],
+  ['lamp.png', 'image/png', 'APNG'],
+  ['clear.webp', 'image/webp', 'WebP'],
+  ['lamp.avif', 'image/avif', 'AVIF'],
+  ['lamp.mp4', 'video/mp4', 'MP4, avc'],
+  ['turned.mp4', 'video/mp4', 'MP4, avc'],
+  ['lamp.mov', 'video/quicktime', 'MOV, avc'],
+  ['lamp.webm', 'video/webm', 'WebM, vp9'],
+  ['clear.webm', 'video/webm', 'WebM, vp9'],
+] as const
+const fixture = (name: string) => new Uint8Array(readFileSync(new URL(`fixtures/${name}`, import.meta.url)))
+
+test('files of a general-purpose encoder come in with all their frames and times, and close', async ({ page }) => {
+  await page.goto('/file')
+  for (const [name, type, format] of FIXTURES) {
+    await drop(page, name, fixture(name), type)
+    await expect(page.getByRole('heading', { name })).toBeVisible()
+    const file = found(page).getByRole('region', { name: 'The file' })
+    await expect(file.getByRole('row', { name: /^format/ }), name).toContainText(format)
+    await expect(file.getByRole('row', { name: /^frames/ }), name).toContainText('24')
+    await expect(file.getByRole('row', { name: /^time/ }), name).toContainText('0.96 s')
+    await expect(file.getByRole('row', { name: /^alpha/ }), name).toContainText(
+      name.startsWith('clear') ? 'yes' : 'none',
+    )
+    await expect(found(page), name).toContainText('closes')
+    await expect(findings(page), name).toHaveCount(0)
+  }
+  await expect(page.getByText('how often it is played')).toBeVisible()
+})
+
+test('a broken video and pictures of two sizes are said; numbered pictures come in as a sequence', async ({ page }) => {
+  await page.goto('/file')
+  const alert = page.getByTestId('file-view').getByRole('alert')
+  await drop(page, 'half.mp4', fixture('lamp.mp4').slice(0, 4000), 'video/mp4')
+  await expect(alert).toContainText('half.mp4')
+  await page.getByRole('button', { name: 'Close' }).click()
+  const { pictures } = caseOf('turning', 'none')
+  const stills = await Promise.all(
+    pictures.map(({ data, width, height }) =>
+      sharp(data, { raw: { width, height, channels: 4 } })
+        .png()
+        .toBuffer(),
+    ),
+  )
+  const choose = async (files: { name: string; buffer: Buffer }[]) => {
+    const chooser = page.waitForEvent('filechooser')
+    await page.getByRole('button', { name: 'Open a file' }).click()
+    await (await chooser).setFiles(files.map((file) => ({ ...file, mimeType: 'image/png' })))
+  }
+  const numbered = stills.map((buffer, n) => ({ name: `lamp_${n < 12 ? n + 1 : n + 3}.png`, buffer }))
+  await choose([...numbered].reverse())
+  await expect(found(page)).toContainText('24 pictures')
+  await expect(found(page)).toContainText('numbers are missing: 13 to 14')
+  await expect(found(page)).toContainText('closes')
+  const small = await sharp(stills[0] as Buffer)
+    .resize(40)
+    .png()
+    .toBuffer()
+  await choose([...numbered, { name: 'lamp_99.png', buffer: small }])
+  await expect(alert).toContainText('lamp_99.png has 40 × 40 px, the first picture 96 × 96')
+  await expect(found(page)).toContainText('24 pictures')
 })

@@ -65,6 +65,7 @@ const LARGEST_LOOKED_AT = 64 * 1024 * 1024
 
 /** Whether a file holds moving pictures, by its contents; one that is damaged counts by its name. */
 export async function isClipFile(file: File): Promise<boolean> {
+  if (/\.(mp4|m4v|mov|webm|mkv|avif)$/i.test(file.name) || file.type.startsWith('video/')) return true
   if (!/\.(gif|png|apng|webp)$/i.test(file.name) && !/^image\/(gif|png|apng|webp)$/.test(file.type)) return false
   if (file.size > LARGEST_LOOKED_AT) return true
   try {
@@ -75,10 +76,12 @@ export async function isClipFile(file: File): Promise<boolean> {
   }
 }
 
-/** Opens a file; one that cannot be read is said, and what was open stays. Returns whether it could. */
-export async function openClip(file: File): Promise<boolean> {
+/** Opens a file, or several pictures as a sequence; one that cannot be read is said, and what was open stays. */
+export async function openClip(files: readonly File[]): Promise<boolean> {
+  const [file] = files
+  if (!file) return false
   try {
-    const { facts, plan, report } = await clipService().open(file, progressOf(`Reading ${file.name}`))
+    const { facts, plan, report } = await clipService().open(files, progressOf(`Reading ${file.name}`))
     useClip.setState({ ...NOTHING, facts, original: report, mended: { plan, report } })
     return true
   } catch (error) {

@@ -1,9 +1,10 @@
 import { expose, transfer } from 'comlink'
 import { GifWriter, type Proof, paletteOf, palettePixels, proveGif } from '@/codecs'
-import { ClipError, type FileClaims, readClaims } from '@/codecs/claims'
+import { ClipError, type FileClaims } from '@/codecs/claims'
 import { type ClipShape, type Mend, meanLight, mendedPlan, mixFrame, type Plan } from '@/core/footage'
 import { difference, type Picture, reducePicture } from '@/core/image'
 import { type ClipReport, type Descriptor, descriptorOf, judgeClip, judgedSide } from '@/core/seam'
+import { openFrames } from './clip-frames'
 import { breathe } from './timing'
 
 /** Frames of a file that are kept, bytes: as large as lets all of them be under it. */
@@ -16,7 +17,8 @@ const BATCH_MS = 12
 export interface ClipFacts {
   readonly name: string
   readonly bytes: number
-  readonly claims: FileClaims
+  /** What the file says of itself; format in words. */
+  readonly claims: Omit<FileClaims, 'format'> & { readonly format: string }
   /** px of the frames that are kept; less than the claims where all frames at full size would not fit. */
   readonly width: number
   readonly height: number
@@ -49,13 +51,6 @@ async function pause(job: number): Promise<void> {
   if (job !== working) throw new ClipError('It was cancelled.')
 }
 
-const pixelsOf = (image: CanvasImageSource, width: number, height: number): Picture => {
-  const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })
-  if (!context) throw new ClipError('This browser gives no canvas to read pictures with.')
-  context.drawImage(image, 0, 0, width, height)
-  return context.getImageData(0, 0, width, height)
-}
-
 function reportOf(plan: Plan, { described, pictures }: Pick<Held, 'described' | 'pictures'>): ClipReport {
   const side = judgedSide(plan.frames.length)
   const frames = plan.frames.map((frame) => {
@@ -79,54 +74,53 @@ const clip = (): Held => {
 }
 
 const service = {
-  /** Reads a file and judges it. What was open stays so until the new one has been read. @throws ClipError */
-  async open(file: File, onProgress: (progress: ClipProgress) => void): Promise<{ facts: ClipFacts } & MendedClip> {
+  /**
+   * Reads a file, or several pictures as a sequence, and judges it. What was open stays so until the new one has been
+   * read. @throws ClipError
+   */
+  async open(
+    files: readonly File[],
+    onProgress: (progress: ClipProgress) => void,
+  ): Promise<{ facts: ClipFacts } & MendedClip> {
     const job = ++working
-    if (file.size > LARGEST_FILE)
+    const bytes = files.reduce((sum, { size }) => sum + size, 0)
+    const [{ name }] = files as [File]
+    if (bytes > LARGEST_FILE)
       throw new ClipError(
-        `${file.name} has ${Math.round(file.size / 1e6)} MB; up to ${Math.round(LARGEST_FILE / 1e6)} can be read.`,
+        `${name} has ${Math.round(bytes / 1e6)} MB; up to ${Math.round(LARGEST_FILE / 1e6)} can be read. Cut or compress it first.`,
       )
-    const bytes = new Uint8Array(await file.arrayBuffer())
-    const claims = readClaims(bytes)
-    const N = claims.delaysMs.length
-    const scale = Math.min(1, Math.sqrt(CEILING / (N * claims.width * claims.height * 4)))
-    const [width, height] = [claims.width, claims.height].map((side) => Math.max(1, Math.floor(side * scale))) as [
-      number,
-      number,
-    ]
-    if (typeof ImageDecoder === 'undefined')
-      throw new ClipError('This browser cannot decode moving pictures by itself.')
-    const type = { gif: 'image/gif', apng: 'image/png', png: 'image/png', webp: 'image/webp' }[claims.format]
-    const decoder = new ImageDecoder({ data: bytes, type, preferAnimation: true })
+    const opened = await openFrames(files)
+    const { count } = opened
+    const scale = Math.min(1, Math.sqrt(CEILING / (count * opened.width * opened.height * 4)))
+    const width = Math.max(1, Math.floor(opened.width * scale))
+    const height = Math.max(1, Math.floor(opened.height * scale))
     const pictures: Picture[] = []
     const described: Descriptor[] = []
-    const side = judgedSide(N)
-    try {
-      await decoder.tracks.ready
-      let batch = performance.now()
-      for (let n = 0; n < N; n++) {
-        const { image } = await decoder.decode({ frameIndex: n, completeFramesOnly: true })
-        const picture = pixelsOf(image, width, height)
-        image.close()
-        pictures.push(picture)
-        described.push(descriptorOf(reducePicture(picture, side)))
-        if (performance.now() - batch > BATCH_MS) {
-          onProgress({ done: n + 1, of: N })
-          await pause(job)
-          batch = performance.now()
-        }
+    const delaysMs: number[] = []
+    const side = judgedSide(count)
+    let batch = performance.now()
+    for await (const { picture, delayMs } of opened.frames(width, height)) {
+      pictures.push(picture)
+      delaysMs.push(delayMs)
+      described.push(descriptorOf(reducePicture(picture, side)))
+      if (performance.now() - batch > BATCH_MS) {
+        onProgress({ done: pictures.length, of: count })
+        await pause(job)
+        batch = performance.now()
       }
-    } catch (error) {
-      if (error instanceof ClipError) throw error
-      throw new ClipError(
-        `Frame ${pictures.length} of ${file.name} cannot be decoded: ${(error as Error).message} Fetch or export it again.`,
-      )
-    } finally {
-      decoder.close()
     }
-    const transparent = pictures.some(({ data }) => data.some((value, i) => i % 4 === 3 && value < 255))
-    const facts: ClipFacts = { name: file.name, bytes: file.size, claims, width, height, transparent }
-    const shape = { delaysMs: claims.delaysMs, playsForever: claims.plays === 0, means: pictures.map(meanLight) }
+    if (pictures.length === 0) throw new ClipError(`${name} holds no picture that can be decoded.`)
+    const { format, plays } = opened
+    const notes =
+      pictures.length === count
+        ? opened.notes
+        : [...opened.notes, `the file claims ${count} frames, and ${pictures.length} can be decoded`]
+    const facts: ClipFacts = {
+      ...{ name: files.length > 1 ? `${name} and ${files.length - 1} more` : name, bytes },
+      claims: { format, width: opened.width, height: opened.height, delaysMs, plays, notes },
+      ...{ width, height, transparent: pictures.some(hasAlpha) },
+    }
+    const shape = { delaysMs, playsForever: plays === 0, means: pictures.map(meanLight) }
     const plan = mendedPlan(shape, [])
     const report = reportOf(plan, { described, pictures })
     held = { facts, shape, pictures, described }
@@ -188,6 +182,11 @@ const service = {
   cancel(): void {
     working++
   },
+}
+
+const hasAlpha = ({ data }: Picture): boolean => {
+  for (let i = 3; i < data.length; i += 4) if ((data[i] as number) < 255) return true
+  return false
 }
 
 function mendedFrame(mends: readonly Mend[], n: number): Picture {

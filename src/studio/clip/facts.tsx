@@ -2,8 +2,6 @@ import type { Plan } from '@/core/footage'
 import { SHORTEST_DELAY_MS } from '@/core/seam'
 import type { ClipFacts } from '@/workers/clip.worker'
 
-const FORMAT_NAMES = { gif: 'GIF', apng: 'APNG', png: 'PNG', webp: 'WebP' }
-
 /** What the file claims, and what it is now. */
 export function Facts({ facts, plan }: { facts: ClipFacts; plan: Plan }) {
   const { claims, bytes, width, height, transparent } = facts
@@ -14,7 +12,7 @@ export function Facts({ facts, plan }: { facts: ClipFacts; plan: Plan }) {
   }
   const plays = claims.plays === 0 ? 'for ever' : claims.plays === 1 ? 'once' : `${claims.plays} times`
   const rows: readonly (readonly [string, string, string])[] = [
-    ['format', FORMAT_NAMES[claims.format], ''],
+    ['format', claims.format, ''],
     ['file', `${(bytes / 1000).toFixed(1)} kB`, ''],
     ['size', `${claims.width} × ${claims.height}`, width === claims.width ? '' : `${width} × ${height} kept`],
     ['frames', String(claims.delaysMs.length), String(plan.frames.length)],
@@ -29,7 +27,7 @@ export function Facts({ facts, plan }: { facts: ClipFacts; plan: Plan }) {
       <table className="figures w-full text-xs">
         <thead>
           <tr className="dim text-start">
-            <th scope="col" className="text-start font-normal" />
+            <td />
             <th scope="col" className="text-start font-normal">
               in the file
             </th>

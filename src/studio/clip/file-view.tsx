@@ -15,6 +15,8 @@ import { Player } from './player'
 import { Strip } from './strip'
 import { WrittenFile } from './written-file'
 
+const TYPES = ['image/*', 'video/*'] as const
+const ENDINGS = ['.gif', '.png', '.apng', '.webp', '.avif', '.jpg', '.jpeg', '.mp4', '.mov', '.webm'] as const
 const CLOCK = { rate: { num: 25, den: 1 }, length: 1 }
 
 /** The frames of the clip with the mends that are shown. */
@@ -45,22 +47,28 @@ export function FileView() {
   useEffect(() => {
     if (facts) setFrame(null)
   }, [facts])
+  useEffect(() => {
+    const paste = (event: ClipboardEvent) => {
+      const files = [...(event.clipboardData?.files ?? [])]
+      if (files.length > 0) void openClip(files)
+    }
+    document.addEventListener('paste', paste)
+    return () => document.removeEventListener('paste', paste)
+  }, [])
   const choose = async () => {
-    const file = await fileOpen({
-      mimeTypes: ['image/gif', 'image/png', 'image/apng', 'image/webp'],
-      extensions: ['.gif', '.png', '.apng', '.webp'],
-    }).catch((error: unknown) => {
-      if (error instanceof DOMException && error.name === 'AbortError') return null
-      throw error
-    })
-    if (file) await openClip(file)
+    const files = await fileOpen({ multiple: true, mimeTypes: [...TYPES], extensions: [...ENDINGS] }).catch(
+      (error: unknown) => {
+        if (error instanceof DOMException && error.name === 'AbortError') return []
+        throw error
+      },
+    )
+    await openClip(files)
   }
   const drop = {
     onDragOver: (event: React.DragEvent) => event.preventDefault(),
     onDrop: (event: React.DragEvent) => {
       event.preventDefault()
-      const [file] = event.dataTransfer.files
-      if (file) void openClip(file)
+      void openClip([...event.dataTransfer.files])
     },
   }
   const label = (n: number) => `frame ${n}${n === N - 1 ? ', the last' : n === 0 ? ', the first' : ''}`
@@ -96,8 +104,10 @@ export function FileView() {
       {!facts || !shown || !source ? (
         <main className="flex flex-1 items-center justify-center">
           <div className="hairline rounded-box border border-dashed p-10 text-center">
-            <p className="font-semibold">Drop a GIF, APNG or WebP here.</p>
-            <p className="dim">Its seam is looked at in this browser; the file goes nowhere and is never changed.</p>
+            <p className="font-semibold">Drop a GIF, APNG, WebP, AVIF, MP4, MOV or WebM here, or numbered pictures.</p>
+            <p className="dim">
+              You can paste one, too. Its seam is looked at in this browser; the file goes nowhere and is never changed.
+            </p>
           </div>
         </main>
       ) : (

@@ -55,7 +55,7 @@ export function useFileDrop(go: (view: View) => void, onTaken?: (loops: Loop[]) 
       const clip = dropped[moving.indexOf(true)]
       if (clip) {
         router.push('/file')
-        await openClip(clip)
+        await openClip([clip])
       }
       const files = dropped.filter((_, i) => !moving[i])
       // Where a loop is open, pictures become layers of it.
@@ -75,7 +75,7 @@ export function useFileDrop(go: (view: View) => void, onTaken?: (loops: Loop[]) 
   const overlay = over ? (
     <div className="pointer-events-none fixed inset-3 z-50 flex items-center justify-center rounded-box border-2 border-dashed border-accent bg-base-200/85 text-base font-semibold">
       {onTaken
-        ? 'Drop loop files to put them into the library, or a GIF, APNG or WebP to look at its seam'
+        ? 'Drop loop files to put them into the library, or any moving picture to look at its seam'
         : 'Drop pictures or SVG files to bring them in, loop files to put them into the library'}
     </div>
   ) : null
