@@ -4,6 +4,7 @@ import { chromium, type Page } from '@playwright/test'
 import { build } from 'esbuild'
 import { fitAt, fitFront, SAME_ERROR } from '../src/core/fit'
 import { busyLoop, CHANGE_PAUSE_MS, CHANGES } from './drawing'
+import { measureJudging } from './judging'
 
 /** `npm run bench`: measures in real Chromium and prints a table of ratios; docs/performance.md holds the last one. */
 const PORT = 3220
@@ -225,6 +226,7 @@ try {
   const change = await measureChange(page)
   const drag = await measureBeadDrag(page)
   const fit = measureFit()
+  const judging = await measureJudging()
 
   const ms = (value: number) => `${value.toFixed(value < 1 ? 3 : 1)} ms`
   const lines = [
@@ -240,6 +242,9 @@ try {
     `| drag a key round the dial, 48 layers: frames shown on the stage | frames of the display in that time | ${drag.shown} against ${drag.display} | ${(drag.shown / drag.display).toFixed(2)} | ≥ 0.9 |`,
     `| Fit: the front of 12 motions up to 10,000 f, ${fit.points} lengths | every length worked out, all compared | ${ms(fit.front)} against ${ms(fit.brute)} | ${(fit.front / fit.brute).toFixed(4)} | ≤ 0.1 |`,
     `| the same | time of a frame, 16.7 ms | ${ms(fit.front)} | ${(fit.front / (1000 / 60)).toFixed(2)} | < 1 |`,
+    `| judge 300 frames of a GIF, in Node | decode them | ${ms(judging.judge)} against ${ms(judging.decode)} | ${(judging.judge / judging.decode).toFixed(2)} | ≤ 0.5 |`,
+    `| their step series at all scales | one plain pass over all pixels | ${ms(judging.series)} against ${ms(judging.allPixels)} | ${(judging.series / judging.allPixels).toFixed(3)} | |`,
+    `| what judging holds of them | its ceiling, 128 MB | ${(judging.held / 2 ** 20).toFixed(1)} MB | ${(judging.held / 2 ** 27).toFixed(2)} | ≤ 1 |`,
   ]
   process.stdout.write(`${lines.join('\n')}\n`)
   writeFileSync('bench/last.md', `${lines.join('\n')}\n`)

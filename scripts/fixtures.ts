@@ -3,6 +3,8 @@ import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import sharp from 'sharp'
+import { encodeCase } from '../bench/corpus/encode'
+import { casesOf } from '../bench/corpus/faults'
 import { picturesOf, SCENES, type Scene } from '../bench/corpus/scenes'
 
 /**
@@ -65,3 +67,12 @@ execFileSync('ffmpeg', [
   ...['-metadata:s:v', 'rotate=90', '-c', 'copy', join(out, 'turned.mp4')],
 ])
 rmSync(folder, { recursive: true })
+
+// Two loops with a fault, for the pictures in docs.
+mkdirSync(join(out, 'faults'), { recursive: true })
+for (const [of, fault, encoder, file] of [
+  ['turning', 'an empty frame after the last', 'gif, one palette', 'blank-at-the-end.gif'],
+  ['footage with grain', 'its end is missing', 'webp, lossy', 'end-missing.webp'],
+] as const)
+  for (const each of casesOf(scene(of), { size: 240, frames: FRAMES, delayMs: 40 }))
+    if (each.fault === fault) writeFileSync(join(out, 'faults', file), await encodeCase(each, encoder))

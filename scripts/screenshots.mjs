@@ -18,6 +18,8 @@ const browser = await chromium.launch({
 })
 try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  // Without it the standard file input is used, which a script can fill.
+  await page.addInitScript(() => Reflect.deleteProperty(window, 'showOpenFilePicker'))
   const shoot = async (name) => {
     await page.waitForTimeout(1500)
     await page.screenshot({ path: `${FOLDER}/${name}.png` })
@@ -91,6 +93,23 @@ try {
   await page.getByRole('button', { name: 'Write the GIF and prove it' }).click()
   await page.getByTestId('proof').waitFor({ timeout: 60_000 })
   await shoot('export-proof')
+  await page.goto(`http://localhost:${PORT}/file`)
+  const openFile = async (file) => {
+    const chooser = page.waitForEvent('filechooser')
+    await page.getByRole('button', { name: 'Open a file' }).click()
+    await (await chooser).setFiles(file)
+    await page.getByTestId('finding').first().waitFor()
+  }
+  await openFile(`${FOLDER}/../../e2e/fixtures/faults/blank-at-the-end.gif`)
+  await shoot('file-seam')
+  await page.getByRole('button', { name: 'Day theme' }).click()
+  await openFile(`${FOLDER}/../../e2e/fixtures/faults/end-missing.webp`)
+  await page.getByRole('button', { name: 'Overlap the ends by 5 frames' }).click()
+  await page.getByRole('button', { name: 'wipe' }).click()
+  await page.getByRole('button', { name: 'Write a GIF and prove it' }).click()
+  await page.getByTestId('proof').waitFor({ timeout: 60_000 })
+  await page.getByTestId('proof').scrollIntoViewIfNeeded()
+  await shoot('file-mended')
 } finally {
   await browser.close()
   process.kill(-server.pid)

@@ -98,7 +98,7 @@ export function Compare({ source, mode, frames, gain, flips }: CompareProps) {
           {mode === 'wipe' && (
             <input
               type="range"
-              className="range range-xs mt-1"
+              className="mt-1 accent-primary"
               aria-label="Where one frame ends and the other begins"
               min={0}
               max={1}
