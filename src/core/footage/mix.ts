@@ -1,19 +1,15 @@
-import type { Picture } from '../image'
+import { encodeLight, LINEAR_LIGHT, type Picture } from '../image'
 import type { Plan } from './mend'
 
-const LINEAR = Float32Array.from({ length: 256 }, (_, i) => {
-  const c = i / 255
-  return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4
-})
 const STEPS = 4096
-const ENCODED = Uint8ClampedArray.from({ length: STEPS + 1 }, (_, i) => {
-  const c = i / STEPS
-  return 255 * (c <= 0.0031308 ? 12.92 * c : 1.055 * c ** (1 / 2.4) - 0.055)
-})
-/** Rounded in linear light, so that dark bytes are not all one. */
-const encode = (light: number): number =>
-  light <= 0 ? 0 : light >= 1 ? 255 : light < 0.02 ? 255 * srgb(light) : (ENCODED[Math.round(light * STEPS)] as number)
-const srgb = (c: number) => (c <= 0.0031308 ? 12.92 * c : 1.055 * c ** (1 / 2.4) - 0.055)
+const ENCODED = Uint8ClampedArray.from({ length: STEPS + 1 }, (_, i) => 255 * encodeLight(i / STEPS))
+/** Below this the table is too coarse: dark bytes lie close together in linear light. */
+const DARK = 0.02
+
+function byteOf(light: number): number {
+  if (light < DARK) return light <= 0 ? 0 : 255 * encodeLight(light)
+  return light >= 1 ? 255 : (ENCODED[Math.round(light * STEPS)] as number)
+}
 
 /** Mean linear red, green and blue of a picture, clear pixels left out by their alpha. */
 export function meanLight({ data }: Picture): [number, number, number] {
@@ -22,7 +18,7 @@ export function meanLight({ data }: Picture): [number, number, number] {
   for (let i = 0; i < data.length; i += 4) {
     const alpha = data[i + 3] as number
     weight += alpha
-    for (let c = 0; c < 3; c++) sums[c] = (sums[c] as number) + alpha * (LINEAR[data[i + c] as number] as number)
+    for (let c = 0; c < 3; c++) sums[c] = (sums[c] as number) + alpha * (LINEAR_LIGHT[data[i + c] as number] as number)
   }
   return weight > 0 ? (sums.map((sum) => sum / weight) as [number, number, number]) : sums
 }
@@ -52,15 +48,15 @@ export function mixFrame(frame: Plan['frames'][number], source: (n: number) => P
     for (const { picture, weight, gain } of pictures) {
       const share = (weight * (picture.data[i + 3] as number)) / 255
       a += share
-      r += share * (LINEAR[picture.data[i] as number] as number) * gain[0]
-      g += share * (LINEAR[picture.data[i + 1] as number] as number) * gain[1]
-      b += share * (LINEAR[picture.data[i + 2] as number] as number) * gain[2]
+      r += share * (LINEAR_LIGHT[picture.data[i] as number] as number) * gain[0]
+      g += share * (LINEAR_LIGHT[picture.data[i + 1] as number] as number) * gain[1]
+      b += share * (LINEAR_LIGHT[picture.data[i + 2] as number] as number) * gain[2]
     }
     if (a <= 0) continue
     const light = [r / a, g / a, b / a]
     for (let c = 0; c < 3; c++) {
       const value = light[c] as number
-      data[i + c] = encode(spread === 1 ? value : (mean[c] as number) + (value - (mean[c] as number)) / spread)
+      data[i + c] = byteOf(spread === 1 ? value : (mean[c] as number) + (value - (mean[c] as number)) / spread)
     }
     data[i + 3] = 255 * a
   }

@@ -1,3 +1,4 @@
 export * from './dither'
+export * from './light'
 export * from './picture'
 export * from './reduce'

@@ -1,4 +1,4 @@
-import type { Picture } from '../image'
+import { LINEAR_LIGHT, type Picture } from '../image'
 
 /** One scale of a frame: OKLab and alpha, four floats a pixel. */
 export interface Plane {
@@ -9,17 +9,13 @@ export interface Plane {
 /** A frame at several scales, finest first, each half the size of the one before. */
 export type Descriptor = readonly Plane[]
 
-const LINEAR = Float32Array.from({ length: 256 }, (_, i) => {
-  const c = i / 255
-  return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4
-})
 const MID_GREY = 127.5
 
 /** Light of a byte that may lie between two whole ones. */
 function linear(byte: number): number {
   const low = byte | 0
-  const a = LINEAR[low] as number
-  return low >= 255 ? a : a + ((LINEAR[low + 1] as number) - a) * (byte - low)
+  const a = LINEAR_LIGHT[low] as number
+  return low >= 255 ? a : a + ((LINEAR_LIGHT[low + 1] as number) - a) * (byte - low)
 }
 
 /** sRGB picture → OKLab (Ottosson 2020), alpha composited on mid-grey and kept as a fourth channel. */

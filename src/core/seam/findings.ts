@@ -90,7 +90,8 @@ export function judgeClip(frames: readonly Descriptor[], timing: ClipTiming): Cl
       'Make the speed even where the loop is made, or even out the delays.',
     )
   if (faults.seam.verdict !== 'still') {
-    const drifts = driftOf(series)
+    // A blank frame bends every line through the frames: drift is looked for once it has been dropped.
+    const drifts = faults.blank.length > 0 ? null : driftOf(series)
     if (drifts !== null)
       say(
         'drift',
@@ -211,10 +212,23 @@ function driftOf({ N, frame, frames }: Series): string | null {
       const whole = slope * (N - 1)
       const back = (values[0] as number) - (values[N - 1] as number)
       const steady = Math.abs(whole) > Math.max(VISIBLE, DRIFT_DEVIATIONS * left)
-      if (steady && Math.abs(back + whole) < 0.5 * Math.abs(whole))
+      const returns = Math.abs(back + whole) < 0.5 * Math.abs(whole)
+      if (steady && returns && shareThatFollows(frame(0)[scale] as Plane, frame(N - 1)[scale] as Plane, channel, whole))
         return channel === 0 ? (whole < 0 ? 'darker' : 'lighter') : 'another tint'
     }
   return null
+}
+
+/** At least so many of all pixels go the way of the middle one; of a texture that slides by, some do and some do not. */
+const FOLLOWERS = 0.7
+
+function shareThatFollows(first: Plane, last: Plane, channel: number, whole: number): boolean {
+  let follow = 0
+  for (let i = channel; i < first.values.length; i += 4) {
+    const change = (last.values[i] as number) - (first.values[i] as number)
+    if (change * whole > 0 && Math.abs(change) > 0.2 * Math.abs(whole)) follow++
+  }
+  return follow >= FOLLOWERS * (first.values.length / 4)
 }
 
 function middlePixel({ values }: Plane, channel: number): number {

@@ -6,15 +6,16 @@ export const heldSteps = (series: Series): boolean[] => series.same.map((same, n
 /**
  * A motion that turns back half-way between two frames shows them alike without holding either. It slows down towards
  * them on both sides, the frames on both sides are alike too, and its steps grow as those of x = |t|ᵖ at half frames do:
- * 1 : 2 : 3 where p = 2, against 1 : 3 : 5 where the frame of the turn is shown twice.
+ * 1 : 2 : 3 where p = 2, against 1 : 3 : 5 where the frame of the turn is shown twice (each to the power e).
  */
-function isTurningPoint({ N, steps, d }: Series, n: number): boolean {
+function isTurningPoint({ N, steps, d, exponent: e }: Series, n: number): boolean {
   const s = (k: number) => ((steps[(n + k + 3 * N) % N] as number) + (steps[(n - k + 3 * N) % N] as number)) / 2
   if (N < 8 || Math.min(steps[(n + 1) % N] as number, steps[(n + N - 1) % N] as number) < STILL) return false
   if (d(n - 1, n + 2) > 0.5 * s(1) || s(1) > 0.8 * s(2)) return false
   const [second, third] = [s(2) / s(1), s(3) / s(2)]
-  // For any p, halves give a third ratio of about 1.5·(second/2)^0.62, a turn shown twice one that is a seventh less.
-  return second < Math.sqrt(6) || third > 0.93 * 1.5 * (second / 2) ** 0.62
+  // For any p, halves give a third ratio of about 1.5·(second/2)^0.62, a turn shown twice one that is a seventh less; and
+  // differences go with the way to the power e.
+  return second < Math.sqrt(6) ** e || third > (0.93 * 1.5) ** e * (second / 2 ** e) ** 0.62
 }
 
 interface Hold {

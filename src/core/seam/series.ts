@@ -10,6 +10,8 @@ export interface Series {
   readonly frames: readonly Descriptor[]
   /** The scale at which the interior best tells near from far. */
   readonly scale: number
+  /** e: at that scale a step of twice the way changes 2ᵉ times as much; ½ … 1. */
+  readonly exponent: number
   /** sᵢ = d(i, i+1 mod N) at that scale; the last one is the seam step. */
   readonly steps: readonly number[]
   /** Which steps hardly change anything: s = 0, or the lower side of a wide gap between the sorted steps. */
@@ -33,10 +35,21 @@ export function seriesOf(frames: readonly Descriptor[]): Series {
     kept.set(scale, known)
     return known
   }
-  const same = sameSteps(stepsAt(0))
+  const same = sameSteps(stepsAt(0), (i, j) => distanceAt(0, i, j))
   const shown = same.flatMap((each, n) => (each ? [] : [n]))
-  const scale = judgingScale(shown, frames[0]?.length ?? 1, distanceAt)
-  return { N, frames, scale, steps: stepsAt(scale), same, frame, d: (i, j, at = scale) => distanceAt(at, i, j) }
+  const { scale, tells } = judgingScale(shown, frames[0]?.length ?? 1, distanceAt)
+  // Twice the way changes 2ᵉ times as much: e is 1 where the difference is small beside what moves, ½ for hard edges.
+  const exponent = Math.min(1, Math.max(0.5, Math.log2(Math.max(1, tells))))
+  return {
+    N,
+    frames,
+    scale,
+    exponent,
+    steps: stepsAt(scale),
+    same,
+    frame,
+    d: (i, j, at = scale) => distanceAt(at, i, j),
+  }
 }
 
 /** Steps that repeat a frame lie this many times under the least of those that move: the widest gap of the sorted steps. */
@@ -44,16 +57,29 @@ const GAP = 4
 /** They are at most this share of what usually moves. */
 const HELD = 0.25
 
-/** So the noise of a lossy encoder over a repeated frame is told from slow motion. */
-function sameSteps(fine: readonly number[]): boolean[] {
+/** Noise over a held frame does not grow from frame to frame; motion does. */
+const GROWS = 1.2
+
+/**
+ * So the noise of a lossy encoder over a repeated frame is told from slow motion. The lower side of the gap is not held
+ * where differences add up along it: it is then what moves, and the upper side jumps.
+ */
+function sameSteps(fine: readonly number[], d: (i: number, j: number) => number): boolean[] {
+  const N = fine.length
   const sorted = fine.map((step) => Math.max(step, STILL / 4)).sort((a, b) => a - b)
   let [widest, threshold] = [GAP, STILL]
-  for (let i = 0; i + 1 < sorted.length; i++) {
+  for (let i = 0; i + 1 < N; i++) {
     const [low, high] = [sorted[i] as number, sorted[i + 1] as number]
     if (high / low > widest && low < HELD * median(sorted.slice(i + 1)))
       [widest, threshold] = [high / low, Math.sqrt(low * high)]
   }
-  return fine.map((step) => step < Math.max(threshold, STILL))
+  const under = (limit: number) => fine.map((step) => step < limit)
+  const held = under(Math.max(threshold, STILL))
+  const growth = held.flatMap((each, n) => {
+    const [step, next] = [fine[n] as number, fine[(n + 1) % N] as number]
+    return each && held[(n + 1) % N] && Math.max(step, next) >= STILL ? [d(n, n + 2) / Math.max(step, next)] : []
+  })
+  return growth.length > 0 && median(growth) > GROWS ? under(STILL) : held
 }
 
 /**
@@ -64,9 +90,9 @@ function judgingScale(
   shown: readonly number[],
   scales: number,
   d: (scale: number, i: number, j: number) => number,
-): number {
+): { scale: number; tells: number } {
   const M = shown.length
-  if (M < 5) return 0
+  if (M < 5) return { scale: 0, tells: 1 }
   const at = (k: number) => shown[k] as number
   const tells = Array.from({ length: scales }, (_, scale) => {
     const near = median(Array.from({ length: M - 1 }, (_, k) => d(scale, at(k), at(k + 1))))
@@ -74,7 +100,8 @@ function judgingScale(
     return near > STILL ? far / near : 0
   })
   const best = Math.max(...tells)
-  return tells.findIndex((each) => each >= 0.97 * best)
+  const scale = tells.findIndex((each) => each >= 0.97 * best)
+  return { scale, tells: tells[scale] as number }
 }
 
 /** Median absolute deviation, scaled to the standard deviation of a normal distribution. */

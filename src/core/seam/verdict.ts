@@ -76,7 +76,7 @@ export function judgeSeries(series: Series): SeriesFaults {
   const blinks = blank.includes(0) || blank.includes(N - 1)
   const jumps = !blinks && jumpsAtSeam(series, heldSteps(series))
   const interior = steps.slice(0, N - 1).filter((step) => step > STILL)
-  const hesitates = !jumps && slowsAtSeam(steps, median(interior))
+  const hesitates = !jumps && slowsAtSeam(series, median(interior))
   const seam =
     blank.length > 0
       ? report('blank-frame', blank[0])
@@ -117,16 +117,19 @@ function jumpsAtSeam({ N, steps }: Series, held: readonly boolean[]): boolean {
   return outOfFamily || (sudden && M > 4)
 }
 
-/** Steps that shrink smoothly towards the seam from both sides, to a slowness that the loop has nowhere else. */
-function slowsAtSeam(steps: readonly number[], middle: number): boolean {
-  const N = steps.length
+/**
+ * Steps that shrink smoothly towards the seam from both sides, to a slowness that the loop has nowhere else, in a motion
+ * that goes on: one that turns back there shows the same on both sides.
+ */
+function slowsAtSeam({ N, steps, d, exponent }: Series, middle: number): boolean {
   if (N < 12) return false
   const s = (n: number) => steps[(n + N) % N] as number
   const reach = Math.max(3, Math.round(N / 12))
   const slowest = Math.max(s(-1), Math.min(s(-2), s(0)))
-  if (slowest > SLOW * middle) return false
+  if (slowest > SLOW ** exponent * middle) return false
+  if (d(-1 - reach, reach) < Math.max(d(-1 - reach, 0), d(-1, reach))) return false
   for (let k = 0; k < reach; k++) {
-    if (s(k + 1) < s(k) * 0.95 || s(-k - 3) < s(-k - 2) * 0.95) return false
+    if (s(k + 1) < s(k) * 0.9 - STILL || s(-k - 3) < s(-k - 2) * 0.9 - STILL) return false
   }
   for (let n = reach + 1; n < N - reach - 2; n++) if (s(n) < 1.5 * slowest) return false
   return true
