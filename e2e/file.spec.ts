@@ -5,7 +5,7 @@ import { encodeCase } from '../bench/corpus/encode'
 import { type Case, casesOf } from '../bench/corpus/faults'
 import { SCENES } from '../bench/corpus/scenes'
 import { decodeGif } from '../src/codecs/gif-decode'
-import { expect, openDemo, openLibrary, test } from './app'
+import { expect, openDemo, openLibrary, setField, test } from './app'
 
 const SHAPE = { size: 96, frames: 24, delayMs: 40 }
 function caseOf(scene: string, fault: string): Case {
@@ -107,6 +107,28 @@ test('a jump is mended by overlapping the ends', async ({ page }) => {
   expect(decodeGif(await written(page)).delaysCs).toHaveLength(15)
 })
 
+test('mends are chosen by hand: a range, how far the ends overlap, there and back', async ({ page }) => {
+  await page.goto('/file')
+  await drop(page, 'lamp.gif', fixture('lamp.gif'), 'image/gif')
+  await page.getByText('Mend by hand').click()
+  const frames = found(page).getByRole('row', { name: /^frames/ })
+  await setField(page.getByLabel('from frame'), '6')
+  await setField(page.getByLabel('to frame'), '17')
+  await page.getByRole('button', { name: 'Crop to 12 frames' }).click()
+  await expect(frames).toContainText('2412')
+  await expect(page.locator('[data-kind=jumps]')).toHaveCount(1)
+  await page.getByRole('button', { name: 'Run it there and back: 22 frames' }).click()
+  await expect(frames).toContainText('2422')
+  await expect(page.locator('[data-kind=there-and-back]')).toHaveCount(1)
+  await expect(found(page)).toContainText('closes')
+  await page.getByRole('button', { name: 'Undo the last mend' }).click()
+  await setField(page.getByLabel('overlap by'), '4')
+  await page.getByText('keep the contrast of texture').click()
+  await page.getByRole('button', { name: 'Overlap the ends: 8 frames' }).click()
+  await expect(frames).toContainText('248')
+  await expect(page.getByRole('list').getByText('ends overlapped by 4, contrast kept')).toBeVisible()
+})
+
 test('a loop that plays once is set to repeat for ever', async ({ page }) => {
   await openLibrary(page)
   await drop(page, 'buoy.gif', await encodeCase(caseOf('turning', 'plays once'), 'gif, one palette'), 'image/gif')
@@ -146,11 +168,11 @@ const FIXTURES = [
   ['lamp.png', 'image/png', 'APNG'],
   ['clear.webp', 'image/webp', 'WebP'],
   ['lamp.avif', 'image/avif', 'AVIF'],
-  ['lamp.mp4', 'video/mp4', 'MP4, avc'],
-  ['turned.mp4', 'video/mp4', 'MP4, avc'],
-  ['lamp.mov', 'video/quicktime', 'MOV, avc'],
-  ['lamp.webm', 'video/webm', 'WebM, vp9'],
-  ['clear.webm', 'video/webm', 'WebM, vp9'],
+  ['lamp.mp4', 'video/mp4', 'MP4, H.264'],
+  ['turned.mp4', 'video/mp4', 'MP4, H.264'],
+  ['lamp.mov', 'video/quicktime', 'MOV, H.264'],
+  ['lamp.webm', 'video/webm', 'WebM, VP9'],
+  ['clear.webm', 'video/webm', 'WebM, VP9'],
 ] as const
 const fixture = (name: string) => new Uint8Array(readFileSync(new URL(`fixtures/${name}`, import.meta.url)))
 

@@ -128,6 +128,9 @@ function check(width: number, height: number, count: number, format: string): vo
     throw new ClipError(`The ${format} file holds ${count} frames; up to ${MOST_FRAMES} can be read. Cut it first.`)
 }
 
+/** Codecs by the names that people know. */
+const CODECS: Readonly<Record<string, string>> = { avc: 'H.264', hevc: 'H.265', vp8: 'VP8', vp9: 'VP9', av1: 'AV1' }
+
 /** The pictures of a video track, turned and cropped as the container says; frames have the times that they are shown for. */
 async function video(file: File, format: string): Promise<OpenedClip> {
   const input = new Input({ source: new BlobSource(file), formats: ALL_FORMATS })
@@ -138,7 +141,7 @@ async function video(file: File, format: string): Promise<OpenedClip> {
   try {
     const track = await input.getPrimaryVideoTrack()
     if (!track) throw new ClipError(`${file.name} holds no pictures.`)
-    const codec = track.codec ?? 'an unknown codec'
+    const codec = CODECS[track.codec ?? ''] ?? track.codec ?? 'an unknown codec'
     if (!(await track.canDecode()))
       throw new ClipError(`This browser cannot decode ${codec}. Convert ${file.name} to H.264, VP9 or AV1 first.`)
     const { packetCount, averagePacketRate } = await track.computePacketStats()

@@ -9,6 +9,7 @@ import { Compare, type FrameSource } from '../seam/compare'
 import { Choices, CompareTools, FIRST_WAY, type HowToCompare } from '../seam/compare-tools'
 import { StepChart } from '../seam/step-chart'
 import { Brand, ThemeButton } from '../shell/brand'
+import { MendsByHand } from './by-hand'
 import { Facts } from './facts'
 import { Findings, MendHistory } from './findings'
 import { Player } from './player'
@@ -163,6 +164,7 @@ export function FileView() {
               </p>
             </div>
             {mended && <Findings findings={mended.report.findings} count={mended.plan.frames.length} />}
+            {mended && <MendsByHand count={mended.plan.frames.length} />}
             <MendHistory />
             <Facts facts={facts} plan={shown.plan} />
             <button

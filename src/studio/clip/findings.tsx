@@ -3,8 +3,9 @@
 import { Redo2, Undo2 } from 'lucide-react'
 import { mendsFor, mendWords, type OfferedMend } from '@/core/footage'
 import type { Finding } from '@/core/seam'
-import { previewMend, redoMend, takeMend, undoMend, useClip } from '@/store/clip'
+import { redoMend, undoMend, useClip } from '@/store/clip'
 import { IconButton } from '../parts'
+import { Take } from './by-hand'
 
 /** What is found in the clip, each with its reason and with the mends that answer it. */
 export function Findings({ findings, count }: { findings: readonly Finding[]; count: number }) {
@@ -31,18 +32,9 @@ function Mends({ offered, remedy }: { offered: readonly OfferedMend[]; remedy: s
   return (
     <div className="mt-1 flex flex-wrap gap-1">
       {offered.map(({ label, mend }) => (
-        <button
-          key={label}
-          type="button"
-          className="btn btn-accent btn-outline btn-xs font-normal"
-          onPointerEnter={() => void previewMend(mend)}
-          onPointerLeave={() => void previewMend(null)}
-          onFocus={() => void previewMend(mend)}
-          onBlur={() => void previewMend(null)}
-          onClick={() => void takeMend(mend)}
-        >
+        <Take key={label} mend={mend}>
           {label}
-        </button>
+        </Take>
       ))}
     </div>
   )

@@ -1,0 +1,78 @@
+'use client'
+
+import { useState } from 'react'
+import type { Mend } from '@/core/footage'
+import { previewMend, takeMend } from '@/store/clip'
+import { NumberField } from '../parts'
+
+const CLOCK = { rate: { num: 25, den: 1 }, length: 1 }
+
+/** Mends that are chosen by hand: a range of frames, how far the ends overlap, there and back. */
+export function MendsByHand({ count }: { count: number }) {
+  const [range, setRange] = useState<readonly [number, number] | null>(null)
+  const [overlap, setOverlap] = useState(8)
+  const [contrast, setContrast] = useState(false)
+  const [from, to] = [Math.min(range?.[0] ?? 0, count - 1), Math.min(range?.[1] ?? count - 1, count - 1)]
+  const frames = Math.max(1, Math.min(overlap, Math.floor(count / 2)))
+  const number = (label: string, value: number, max: number, onChange: (value: number) => void) => (
+    <NumberField
+      label={label}
+      value={value}
+      unit=""
+      step={1}
+      min={0}
+      max={max}
+      context={CLOCK}
+      onChange={(next) => onChange(Math.round(next))}
+    />
+  )
+  return (
+    <details>
+      <summary className="cursor-pointer text-xs font-semibold">Mend by hand</summary>
+      <div className="mt-1 space-y-1">
+        {number('from frame', from, count - 1, (next) => setRange([next, Math.max(next, to)]))}
+        {number('to frame', to, count - 1, (next) => setRange([Math.min(from, next), next]))}
+        <Take mend={{ kind: 'crop', from, to }} disabled={to <= from || to - from + 1 === count}>
+          Crop to {to - from + 1} frames
+        </Take>
+        {number('overlap by', frames, Math.floor(count / 2), setOverlap)}
+        <label className="flex items-center gap-2 text-xs">
+          <input
+            type="checkbox"
+            className="toggle toggle-xs"
+            checked={contrast}
+            onChange={(event) => setContrast(event.target.checked)}
+          />
+          keep the contrast of texture
+        </label>
+        <Take mend={{ kind: 'overlap', frames, keepVariance: contrast }} disabled={count < 4}>
+          Overlap the ends: {count - frames} frames
+        </Take>
+        <Take mend={{ kind: 'there-and-back' }} disabled={count < 3}>
+          Run it there and back: {2 * count - 2} frames
+        </Take>
+        <Take mend={{ kind: 'even-exposure' }} disabled={count < 3}>
+          Take out a drift of exposure
+        </Take>
+      </div>
+    </details>
+  )
+}
+
+/** A mend that shows what it does while it is pointed at, and is taken with a press. */
+export function Take({ mend, disabled, children }: { mend: Mend; disabled?: boolean; children: React.ReactNode }) {
+  return (
+    <button
+      type="button"
+      className="btn btn-accent btn-outline btn-xs font-normal"
+      disabled={disabled}
+      onPointerEnter={() => void previewMend(mend)}
+      onPointerLeave={() => void previewMend(null)}
+      onFocus={() => void previewMend(mend)}
+      onBlur={() => void previewMend(null)}
+      onClick={() => void takeMend(mend)}
+    >
+      {children}
+    </button>
+  )
+}
