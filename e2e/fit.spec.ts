@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { expect, openDemo, openLibrary, setField, storedLoop, test, verdict } from './app'
+import { dropFile, expect, openDemo, openLibrary, setField, storedLoop, test, verdict } from './app'
 
 type Stored = {
   length: number
@@ -96,6 +96,32 @@ test('another rate or length has three meanings, each shown before it is taken',
   await expect(verdict(page)).toContainText('closes')
   await panel.getByLabel('length').fill('teapot')
   await expect(panel.getByText('is not a number or a sum')).toBeVisible()
+})
+
+test('like layers that change places make a shorter loop, which closes by exchange', async ({ page }) => {
+  await openDemo(page, 'Boarding buoys')
+  type Drawn = { kind: string; values: object; motions: object }
+  const file = (await storedLoop(page)) as unknown as { layers: Drawn[] }
+  const buoy = file.layers.find(({ kind }) => kind === 'ellipse') as Drawn
+  const layers = [0, 120, 240].map((from) => ({
+    ...buoy,
+    ...{ id: `buoy-${from}`, name: `Buoy at ${from}` },
+    values: { ...buoy.values, x: 240, y: 160, width: 30, height: 30, pivotX: 0, pivotY: 60, fill: '#f2b54a' },
+    motions: {
+      rotation: {
+        keys: [0, 1].map((at) => ({ at, value: from + 360 * at, ease: 'linear' })),
+        ...{ after: 'accumulate', period: { cycles: 1 }, phase: 0 },
+      },
+    },
+  }))
+  await dropFile(page, 'ring.cyclon.json', JSON.stringify({ ...file, id: 'ring-of-buoys', name: 'Ring of buoys', length: 48, layers }))
+  await expect(page.getByText('Ring of buoys (3 layers) is in the library')).toBeVisible()
+  await page.goto('/loop/ring-of-buoys/fit')
+  await expect(page.getByText('Like layers stand in for one another at its end.').first()).toBeVisible()
+  await page.getByRole('button', { name: /^16 f show the same/ }).click()
+  await expect(verdict(page)).toContainText('closes')
+  await expect(page.getByText('with like layers in each other’s places')).toBeVisible()
+  expect(await storedLoop(page)).toMatchObject({ length: 16 })
 })
 
 test('a variant follows its source until it is parted', async ({ page }) => {

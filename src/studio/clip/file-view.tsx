@@ -3,7 +3,8 @@
 import { fileOpen } from 'browser-fs-access'
 import { FolderOpen } from 'lucide-react'
 import { useEffect, useMemo, useState } from 'react'
-import { cancelClip, clipService, openClip, useClip, writeClip } from '@/store/clip'
+import { useHotkeys } from 'react-hotkeys-hook'
+import { cancelClip, clipService, openClip, redoMend, undoMend, useClip, writeClip } from '@/store/clip'
 import { VerdictMark } from '../parts'
 import { Compare, type FrameSource } from '../seam/compare'
 import { Choices, CompareTools, FIRST_WAY, type HowToCompare } from '../seam/compare-tools'
@@ -56,6 +57,16 @@ export function FileView() {
     document.addEventListener('paste', paste)
     return () => document.removeEventListener('paste', paste)
   }, [])
+  useHotkeys('left, right', (_, { keys }) => setFrame((at + (keys?.includes('left') ? -1 : 1) + N) % N), {
+    enabled: N > 0,
+    preventDefault: true,
+  })
+  useHotkeys('space', () => setPlaying(playing ? null : { around: false, pace: 1 }), {
+    enabled: N > 0,
+    preventDefault: true,
+  })
+  useHotkeys('mod+z', () => void undoMend(), { preventDefault: true })
+  useHotkeys('mod+shift+z, mod+y', () => void redoMend(), { preventDefault: true })
   const choose = async () => {
     const files = await fileOpen({ multiple: true, mimeTypes: [...TYPES], extensions: [...ENDINGS] }).catch(
       (error: unknown) => {

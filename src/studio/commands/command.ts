@@ -2,7 +2,7 @@ import { toast } from 'sonner'
 import { findPlace, type Layer, type Loop } from '@/core/loop'
 import { useSession } from '@/store/session'
 
-export type View = 'library' | 'compose' | 'seam' | 'fit' | 'export'
+export type View = 'library' | 'compose' | 'seam' | 'fit' | 'export' | 'file'
 
 /** Something that can be done: in the command list, and where it is frequent by a key. */
 export interface Command {

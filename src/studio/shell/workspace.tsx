@@ -73,7 +73,7 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
   const router = useRouter()
   const path = usePathname()
   const go = useCallback(
-    (view: View) => router.push(view === 'library' ? '/' : `/loop/${loop.id}/${view}`),
+    (view: View) => router.push(view === 'library' ? '/' : view === 'file' ? '/file' : `/loop/${loop.id}/${view}`),
     [router, loop.id],
   )
   useEffect(() => startAutosave(), [])
