@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
-import { expect, openDemo, openLibrary, setField, test, verdict } from './app'
+import { expect, openDemo, openFileView, openLibrary, setField, test, verdict } from './app'
 
 /** All rules in the night theme; in the day theme those of colour, since nothing else differs. */
 const scan = async (page: Page) => {
@@ -69,7 +69,7 @@ for (const theme of ['night', 'day'] as const)
       await scan(page)
     })
     test('in the seam of a file, with findings and a mend', async ({ page }) => {
-      await page.goto('/file')
+      await openFileView(page)
       await scan(page)
       await page.getByTestId('file-view').locator('header').getByRole('button', { name: 'Open a file' }).focus()
       const chooser = page.waitForEvent('filechooser')

@@ -104,3 +104,9 @@ export async function storedLoop(page: Page): Promise<Record<string, unknown>> {
     id,
   )
 }
+
+/** Opens the view of any file's seam, with nothing in it. */
+export async function openFileView(page: Page): Promise<void> {
+  await page.goto('/file')
+  await expect(page.getByTestId('file-view')).toHaveAttribute('data-ready', 'true')
+}

@@ -5,7 +5,7 @@ import { encodeCase } from '../bench/corpus/encode'
 import { type Case, casesOf } from '../bench/corpus/faults'
 import { SCENES } from '../bench/corpus/scenes'
 import { decodeGif } from '../src/codecs/gif-decode'
-import { expect, openDemo, openLibrary, setField, test } from './app'
+import { expect, openDemo, openFileView, openLibrary, setField, test } from './app'
 
 const SHAPE = { size: 96, frames: 24, delayMs: 40 }
 function caseOf(scene: string, fault: string): Case {
@@ -115,7 +115,7 @@ test('a jump is mended by overlapping the ends', async ({ page }) => {
 })
 
 test('mends are chosen by hand: a range, how far the ends overlap, there and back', async ({ page }) => {
-  await page.goto('/file')
+  await openFileView(page)
   await drop(page, 'lamp.gif', fixture('lamp.gif'), 'image/gif')
   await page.getByText('Mend by hand').click()
   const frames = found(page).getByRole('row', { name: /^frames/ })
@@ -185,7 +185,7 @@ const FIXTURES = [
 const fixture = (name: string) => new Uint8Array(readFileSync(new URL(`fixtures/${name}`, import.meta.url)))
 
 test('files of a general-purpose encoder come in with all their frames and times, and close', async ({ page }) => {
-  await page.goto('/file')
+  await openFileView(page)
   for (const [name, type, format] of FIXTURES) {
     await drop(page, name, fixture(name), type)
     await expect(page.getByRole('heading', { name })).toBeVisible()
@@ -203,7 +203,7 @@ test('files of a general-purpose encoder come in with all their frames and times
 })
 
 test('a broken video and pictures of two sizes are said; numbered pictures come in as a sequence', async ({ page }) => {
-  await page.goto('/file')
+  await openFileView(page)
   const alert = page.getByTestId('file-view').getByRole('alert')
   await drop(page, 'half.mp4', fixture('lamp.mp4').slice(0, 4000), 'video/mp4')
   await expect(alert).toContainText('half.mp4')

@@ -114,7 +114,11 @@ test('like layers that change places make a shorter loop, which closes by exchan
       },
     },
   }))
-  await dropFile(page, 'ring.cyclon.json', JSON.stringify({ ...file, id: 'ring-of-buoys', name: 'Ring of buoys', length: 48, layers }))
+  await dropFile(
+    page,
+    'ring.cyclon.json',
+    JSON.stringify({ ...file, id: 'ring-of-buoys', name: 'Ring of buoys', length: 48, layers }),
+  )
   await expect(page.getByText('Ring of buoys (3 layers) is in the library')).toBeVisible()
   await page.goto('/loop/ring-of-buoys/fit')
   await expect(page.getByText('Like layers stand in for one another at its end.').first()).toBeVisible()

@@ -35,8 +35,9 @@ export function readPng(file: Uint8Array): PngFile {
   let [plays, claimed, at] = [1, 0, 8]
   for (;;) {
     // Viewers do without the mark of the end, as long as everything before it is there.
-    if (at === bytes.length && (still.length > 0 || frames.length > 0) && frames.length >= claimed) {
+    if (bytes.length - at < 12 && (still.length > 0 || frames.length > 0) && frames.length >= claimed) {
       notes.push('the mark of its end is missing')
+      at = bytes.length
       break
     }
     const size = bytes.u32be(at)

@@ -49,7 +49,9 @@ export function FileView() {
   useEffect(() => {
     if (facts) setFrame(null)
   }, [facts])
+  const [ready, setReady] = useState(false)
   useEffect(() => {
+    setReady(true)
     const paste = (event: ClipboardEvent) => {
       const files = [...(event.clipboardData?.files ?? [])]
       if (files.length > 0) void openClip(files)
@@ -57,7 +59,8 @@ export function FileView() {
     document.addEventListener('paste', paste)
     return () => document.removeEventListener('paste', paste)
   }, [])
-  useHotkeys('left, right', (_, { keys }) => setFrame((at + (keys?.includes('left') ? -1 : 1) + N) % N), {
+  const scrub = (by: number) => setFrame((from) => (Math.min(from ?? N - 1, N - 1) + by + N) % N)
+  useHotkeys('left, right', (_, { keys }) => scrub(keys?.includes('left') ? -1 : 1), {
     enabled: N > 0,
     preventDefault: true,
   })
@@ -85,7 +88,7 @@ export function FileView() {
   }
   const label = (n: number) => `frame ${n}${n === N - 1 ? ', the last' : n === 0 ? ', the first' : ''}`
   return (
-    <div className="flex h-dvh flex-col overflow-hidden" data-testid="file-view" {...drop}>
+    <div className="flex h-dvh flex-col overflow-hidden" data-testid="file-view" data-ready={ready} {...drop}>
       <header className="hairline flex h-10 shrink-0 items-center gap-3 border-b bg-base-100 px-4">
         <Brand />
         <h1 className="truncate font-semibold">{facts?.name ?? 'Any file’s seam'}</h1>
