@@ -125,6 +125,7 @@ test('mends are chosen by hand: a range, how far the ends overlap, there and bac
   await expect(frames).toContainText('2412')
   await expect(page.locator('[data-kind=jumps]')).toHaveCount(1)
   await page.getByRole('button', { name: 'Run it there and back: 22 frames' }).click()
+  await expect(page.getByRole('list').getByText('there and back', { exact: true })).toBeVisible()
   await expect(frames).toContainText('2422')
   await expect(page.locator('[data-kind=there-and-back]')).toHaveCount(1)
   await expect(found(page)).toContainText('closes')

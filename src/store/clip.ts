@@ -92,7 +92,8 @@ export async function openClip(files: readonly File[]): Promise<boolean> {
 
 /** What is asked for last is what is shown, whichever answer comes first; a mend that is taken ends all previews. */
 let asked = 0
-let taken = 0
+/** Mends are taken and taken back one after the other, however quickly they are asked for. */
+let turn: Promise<void> = Promise.resolve()
 
 /** Shows what a mend would do, without taking it; null shows the clip as it is. */
 export async function previewMend(mend: Mend | null): Promise<void> {
@@ -102,27 +103,27 @@ export async function previewMend(mend: Mend | null): Promise<void> {
   if (own === asked) useClip.setState({ preview: mend && result ? { ...result, mend } : null })
 }
 
-async function show(mends: readonly Mend[], undone: readonly Mend[]): Promise<void> {
-  const own = ++taken
-  const mended = await clipService().mended(mends)
-  if (own !== taken) return
-  asked++
-  useClip.setState({ mends, undone, mended, preview: null })
+type Mends = Pick<ClipState, 'mends' | 'undone'>
+
+function changeMends(change: (now: Mends) => Mends): Promise<void> {
+  const work = async () => {
+    const { mends, undone } = change(useClip.getState())
+    const mended = await clipService().mended(mends)
+    asked++
+    useClip.setState({ mends, undone, mended, preview: null })
+  }
+  turn = turn.then(work)
+  return turn
 }
 
-export const takeMend = (mend: Mend): Promise<void> => show([...useClip.getState().mends, mend], [])
+export const takeMend = (mend: Mend): Promise<void> =>
+  changeMends(({ mends }) => ({ mends: [...mends, mend], undone: [] }))
 
-export async function undoMend(): Promise<void> {
-  const { mends, undone } = useClip.getState()
-  const last = mends.at(-1)
-  if (last) await show(mends.slice(0, -1), [last, ...undone])
-}
+export const undoMend = (): Promise<void> =>
+  changeMends(({ mends, undone }) => ({ mends: mends.slice(0, -1), undone: [...mends.slice(-1), ...undone] }))
 
-export async function redoMend(): Promise<void> {
-  const { mends, undone } = useClip.getState()
-  const [next, ...rest] = undone
-  if (next) await show([...mends, next], rest)
-}
+export const redoMend = (): Promise<void> =>
+  changeMends(({ mends, undone }) => ({ mends: [...mends, ...undone.slice(0, 1)], undone: undone.slice(1) }))
 
 /** Writes the mended clip as a GIF and proves it. */
 export async function writeClip(): Promise<void> {

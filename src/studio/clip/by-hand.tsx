@@ -30,8 +30,8 @@ export function MendsByHand({ count }: { count: number }) {
     <details>
       <summary className="cursor-pointer text-xs font-semibold">Mend by hand</summary>
       <div className="mt-1 space-y-1">
-        {number('from frame', from, count - 1, (next) => setRange([next, Math.max(next, to)]))}
-        {number('to frame', to, count - 1, (next) => setRange([Math.min(from, next), next]))}
+        {number('from frame', from, count - 1, (next) => setRange((now) => [next, Math.max(next, now?.[1] ?? to)]))}
+        {number('to frame', to, count - 1, (next) => setRange((now) => [Math.min(now?.[0] ?? from, next), next]))}
         <Take mend={{ kind: 'crop', from, to }} disabled={to <= from || to - from + 1 === count}>
           Crop to {to - from + 1} frames
         </Take>
@@ -59,6 +59,9 @@ export function MendsByHand({ count }: { count: number }) {
   )
 }
 
+/** Where a mend was taken last: what comes to lie under the pointer there, without its moving, is not pointed at. */
+let pressed = { x: Number.NaN, y: Number.NaN }
+
 /** A mend that shows what it does while it is pointed at, and is taken with a press. */
 export function Take({ mend, disabled, children }: { mend: Mend; disabled?: boolean; children: React.ReactNode }) {
   return (
@@ -66,11 +69,16 @@ export function Take({ mend, disabled, children }: { mend: Mend; disabled?: bool
       type="button"
       className="btn btn-accent btn-outline btn-xs font-normal"
       disabled={disabled}
-      onPointerEnter={() => void previewMend(mend)}
+      onPointerEnter={({ clientX, clientY }) => {
+        if (clientX !== pressed.x || clientY !== pressed.y) void previewMend(mend)
+      }}
       onPointerLeave={() => void previewMend(null)}
       onFocus={() => void previewMend(mend)}
       onBlur={() => void previewMend(null)}
-      onClick={() => void takeMend(mend)}
+      onClick={({ clientX, clientY }) => {
+        pressed = { x: clientX, y: clientY }
+        void takeMend(mend)
+      }}
     >
       {children}
     </button>

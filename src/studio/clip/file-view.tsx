@@ -60,10 +60,8 @@ export function FileView() {
     return () => document.removeEventListener('paste', paste)
   }, [])
   const scrub = (by: number) => setFrame((from) => (Math.min(from ?? N - 1, N - 1) + by + N) % N)
-  useHotkeys('left, right', (_, { keys }) => scrub(keys?.includes('left') ? -1 : 1), {
-    enabled: N > 0,
-    preventDefault: true,
-  })
+  useHotkeys('left', () => scrub(-1), { enabled: N > 0, preventDefault: true })
+  useHotkeys('right', () => scrub(1), { enabled: N > 0, preventDefault: true })
   useHotkeys('space', () => setPlaying(playing ? null : { around: false, pace: 1 }), {
     enabled: N > 0,
     preventDefault: true,
