@@ -108,9 +108,13 @@ type Mends = Pick<ClipState, 'mends' | 'undone'>
 function changeMends(change: (now: Mends) => Mends): Promise<void> {
   const work = async () => {
     const { mends, undone } = change(useClip.getState())
-    const mended = await clipService().mended(mends)
-    asked++
-    useClip.setState({ mends, undone, mended, preview: null })
+    try {
+      const mended = await clipService().mended(mends)
+      asked++
+      useClip.setState({ mends, undone, mended, preview: null })
+    } catch (error) {
+      useClip.setState({ problem: (error as Error).message })
+    }
   }
   turn = turn.then(work)
   return turn

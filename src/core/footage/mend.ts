@@ -1,4 +1,4 @@
-import { median } from '../statistics'
+import { lineThrough, median } from '../statistics'
 
 /** An action that repairs the seam of a clip. Frames are counted as they are when it is applied. */
 export type Mend =
@@ -122,13 +122,7 @@ function evenExposure(plan: Plan, { means }: ClipShape): Plan {
       0,
     )
   const lines = [0, 1, 2].map((channel) => {
-    const values = Array.from({ length: N }, (_, n) => meanOf(n, channel))
-    const mean = values.reduce((a, b) => a + b, 0) / N
-    const [both, time] = values.reduce(
-      ([xy, xx], value, n) => [xy + (n - (N - 1) / 2) * (value - mean), xx + (n - (N - 1) / 2) ** 2],
-      [0, 0],
-    )
-    const slope = both / time
+    const { mean, slope } = lineThrough(Array.from({ length: N }, (_, n) => meanOf(n, channel)))
     return (n: number) => {
       const line = mean + slope * (n - (N - 1) / 2)
       return line > 1e-6 && mean > 1e-6 ? mean / line : 1

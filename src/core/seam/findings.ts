@@ -1,6 +1,8 @@
 import { median } from '../statistics'
-import type { Descriptor, Plane } from './descriptor'
-import { type Series, STILL, seriesOf } from './series'
+import type { Descriptor } from './descriptor'
+import { driftOf } from './drift'
+import { hasKink, isThereAndBack, shorterLoop, strobes } from './patterns'
+import { seriesOf } from './series'
 import { judgeSeries, type SeamReport } from './verdict'
 
 export const FINDING_KINDS = [
@@ -189,113 +191,4 @@ function oddDelay(delaysMs: readonly number[]): number | null {
   if (recurring && rest.length > delaysMs.length / 8) return null
   const odd = delaysMs.findIndex((delay) => Math.abs(delay - usual) > 10.5 && delay < PAUSE * usual)
   return odd >= 0 ? odd : null
-}
-
-/** Half of what is just noticed as a difference in OKLab: less is seen by nobody. */
-const VISIBLE = 0.01
-/** The drift stands so many standard deviations above what is left beside it. */
-const DRIFT_DEVIATIONS = 4
-
-/**
- * The way in which the whole picture drifts, in a word; null where it does not. Taken from the median pixel of each
- * frame, which what moves before a ground does not touch: it changes steadily, by more than what is left beside a straight
- * line (least squares), and the seam takes it back.
- */
-function driftOf({ N, frame, frames }: Series): string | null {
-  if (N < 8) return null
-  // Finely, so that what moves does not run into the ground; and coarsely, so that dither does not step.
-  const scales = frames[0]?.length ?? 1
-  for (const scale of new Set([Math.min(1, scales - 1), Math.max(0, scales - 2)]))
-    for (const channel of [0, 1, 2] as const) {
-      const values = Array.from({ length: N }, (_, n) => middlePixel(frame(n)[scale] as Plane, channel))
-      const { slope, left } = lineThrough(values)
-      const whole = slope * (N - 1)
-      const back = (values[0] as number) - (values[N - 1] as number)
-      const steady = Math.abs(whole) > Math.max(VISIBLE, DRIFT_DEVIATIONS * left)
-      const returns = Math.abs(back + whole) < 0.5 * Math.abs(whole)
-      if (steady && returns && shareThatFollows(frame(0)[scale] as Plane, frame(N - 1)[scale] as Plane, channel, whole))
-        return channel === 0 ? (whole < 0 ? 'darker' : 'lighter') : 'another tint'
-    }
-  return null
-}
-
-/** At least so many of all pixels go the way of the middle one; of a texture that slides by, some do and some do not. */
-const FOLLOWERS = 0.7
-
-function shareThatFollows(first: Plane, last: Plane, channel: number, whole: number): boolean {
-  let follow = 0
-  for (let i = channel; i < first.values.length; i += 4) {
-    const change = (last.values[i] as number) - (first.values[i] as number)
-    if (change * whole > 0 && Math.abs(change) > 0.2 * Math.abs(whole)) follow++
-  }
-  return follow >= FOLLOWERS * (first.values.length / 4)
-}
-
-function middlePixel({ values }: Plane, channel: number): number {
-  const own = new Float32Array(values.length / 4)
-  for (let i = 0; i < own.length; i++) own[i] = values[4 * i + channel] as number
-  return own.sort()[own.length >> 1] as number
-}
-
-/** Slope of the straight line through a series (least squares), and the standard deviation of what is left. */
-function lineThrough(values: readonly number[]): { slope: number; left: number } {
-  const n = values.length
-  const mean = values.reduce((a, b) => a + b, 0) / n
-  let [both, time] = [0, 0]
-  values.forEach((value, i) => {
-    const t = i - (n - 1) / 2
-    both += t * (value - mean)
-    time += t * t
-  })
-  const slope = both / time
-  const squares = values.reduce((sum, value, i) => sum + (value - mean - slope * (i - (n - 1) / 2)) ** 2, 0)
-  return { slope, left: Math.sqrt(squares / n) }
-}
-
-/** Pictures so much nearer than one usual step are the same picture. */
-const SAME = 0.25
-
-/** The least P | N after which the series shows the same again; null where there is none. */
-function shorterLoop({ N, d, steps }: Series): number | null {
-  const usual = median(steps.filter((step) => step > STILL))
-  for (let P = 1; P <= N / 2; P++) {
-    if (N % P !== 0) continue
-    let same = true
-    for (let n = 0; n < N && same; n++) same = d(n, n + P) <= Math.max(STILL, SAME * usual)
-    if (same) return P === 1 ? null : P
-  }
-  return null
-}
-
-/** Whether frame N − i equals frame i, all along. */
-function isThereAndBack({ N, d, steps }: Series): boolean {
-  if (N < 6) return false
-  const usual = median(steps.filter((step) => step > STILL))
-  for (let n = 1; n < N / 2; n++) if (d(n, N - n) > Math.max(STILL, SAME * usual)) return false
-  return true
-}
-
-/** How much the change from n − 1 to n is like that from n to n + 1: 1 straight on, −1 straight back. */
-function straightness({ d }: Series, n: number): number {
-  const [a, b, both] = [d(n - 1, n), d(n, n + 1), d(n - 1, n + 1)]
-  return a * b > STILL * STILL ? (both * both - a * a - b * b) / (2 * a * b) : 1
-}
-
-/** The direction bends at the seam far more than anywhere else: by the cosine law on the three distances. */
-function hasKink(series: Series): boolean {
-  const { N } = series
-  if (N < 8) return false
-  const inside = Array.from({ length: N - 2 }, (_, i) => straightness(series, i + 1)).sort((a, b) => a - b)
-  const seam = Math.min(straightness(series, 0), straightness(series, N - 1))
-  const least = inside[Math.floor(inside.length / 50)] as number
-  const middle = median(inside)
-  return seam < 0.2 && seam < least - 0.4 && middle > 0.4
-}
-
-/** Frames two apart are nearer than neighbours, all through the loop. */
-function strobes({ N, d, steps }: Series): boolean {
-  if (N < 6) return false
-  const near = median(steps)
-  const far = median(Array.from({ length: N }, (_, n) => d(n, n + 2)))
-  return near > STILL && far < 0.6 * near
 }

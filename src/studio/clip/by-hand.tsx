@@ -5,7 +5,8 @@ import type { Mend } from '@/core/footage'
 import { previewMend, takeMend } from '@/store/clip'
 import { NumberField } from '../parts'
 
-const CLOCK = { rate: { num: 25, den: 1 }, length: 1 }
+/** Fields of a clip take no times, and so need no clock of its own. */
+export const CLOCK = { rate: { num: 25, den: 1 }, length: 1 }
 
 /** Mends that are chosen by hand: a range of frames, how far the ends overlap, there and back. */
 export function MendsByHand({ count }: { count: number }) {

@@ -10,7 +10,7 @@ import { Compare, type FrameSource } from '../seam/compare'
 import { Choices, CompareTools, FIRST_WAY, type HowToCompare } from '../seam/compare-tools'
 import { StepChart } from '../seam/step-chart'
 import { Brand, ThemeButton } from '../shell/brand'
-import { MendsByHand } from './by-hand'
+import { CLOCK, MendsByHand } from './by-hand'
 import { Facts } from './facts'
 import { Findings, MendHistory } from './findings'
 import { Player } from './player'
@@ -19,7 +19,6 @@ import { WrittenFile } from './written-file'
 
 const TYPES = ['image/*', 'video/*'] as const
 const ENDINGS = ['.gif', '.png', '.apng', '.webp', '.avif', '.jpg', '.jpeg', '.mp4', '.mov', '.webm'] as const
-const CLOCK = { rate: { num: 25, den: 1 }, length: 1 }
 
 /** The frames of the clip with the mends that are shown. */
 function useClipFrames(): FrameSource | null {
@@ -40,7 +39,7 @@ export function FileView() {
   const { facts, mended, preview, original, working, problem, written, mends } = useClip()
   const [how, setHow] = useState<HowToCompare>(FIRST_WAY)
   const [frame, setFrame] = useState<number | null>(null)
-  const [playing, setPlaying] = useState<{ around: boolean; pace: number } | null>(null)
+  const [playing, setPlaying] = useState<'whole' | 'seam' | null>(null)
   const source = useClipFrames()
   const shown = preview ?? mended
   const N = shown?.plan.frames.length ?? 0
@@ -62,7 +61,7 @@ export function FileView() {
   const scrub = (by: number) => setFrame((from) => (Math.min(from ?? N - 1, N - 1) + by + N) % N)
   useHotkeys('left', () => scrub(-1), { enabled: N > 0, preventDefault: true })
   useHotkeys('right', () => scrub(1), { enabled: N > 0, preventDefault: true })
-  useHotkeys('space', () => setPlaying(playing ? null : { around: false, pace: 1 }), {
+  useHotkeys('space', () => setPlaying(playing ? null : 'whole'), {
     enabled: N > 0,
     preventDefault: true,
   })
@@ -136,12 +135,12 @@ export function FileView() {
               <Choices
                 label="Playing"
                 options={['still', 'play', 'around the seam, ¼']}
-                chosen={playing === null ? 0 : playing.around ? 2 : 1}
-                onChoose={(i) => setPlaying(i === 0 ? null : { around: i === 2, pace: i === 2 ? 0.25 : 1 })}
+                chosen={playing === null ? 0 : playing === 'whole' ? 1 : 2}
+                onChoose={(i) => setPlaying(([null, 'whole', 'seam'] as const)[i] ?? null)}
               />
             </div>
             {playing ? (
-              <Player source={source} plan={shown.plan} around={playing.around} pace={playing.pace} />
+              <Player source={source} plan={shown.plan} around={playing === 'seam'} />
             ) : (
               <Compare
                 source={source}

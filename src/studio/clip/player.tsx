@@ -11,15 +11,15 @@ interface PlayerProps {
   readonly plan: Plan
   /** Only the frames about the seam. */
   readonly around: boolean
-  /** 1 is the pace of the file. */
-  readonly pace: number
 }
 
+/** The pace around the seam. */
+const SLOW = 0.25
 /** Pixels of the frames that are held ready; where there are more of them, each is smaller. */
 const CEILING = 64 * 1024 * 1024
 
 /** The clip playing with its own delays; its frames are made ready before it begins. */
-export function Player({ source, plan, around, pace }: PlayerProps) {
+export function Player({ source, plan, around }: PlayerProps) {
   const { box, ...room } = useRoom()
   const canvas = useRef<HTMLCanvasElement>(null)
   const [ready, setReady] = useState(0)
@@ -30,7 +30,7 @@ export function Player({ source, plan, around, pace }: PlayerProps) {
   const width = Math.max(1, Math.round(source.width * held))
   const height = Math.max(1, Math.round(source.height * held))
   const wanted = order.join()
-  const delays = order.map((n) => (plan.delaysMs[n] as number) / pace).join()
+  const delays = order.map((n) => (plan.delaysMs[n] as number) / (around ? SLOW : 1)).join()
   useEffect(() => {
     if (width < 2) return
     let current = true

@@ -1,0 +1,49 @@
+import { lineThrough } from '../statistics'
+import type { Plane } from './descriptor'
+import type { Series } from './series'
+
+/** Half of what is just noticed as a difference in OKLab: less is seen by nobody. */
+const VISIBLE = 0.01
+/** The drift stands so many standard deviations above what is left beside it. */
+const DRIFT_DEVIATIONS = 4
+
+/**
+ * The way in which the whole picture drifts, in a word; null where it does not. Taken from the median pixel of each
+ * frame, which what moves before a ground does not touch: it changes steadily, by more than what is left beside a straight
+ * line (least squares), and the seam takes it back.
+ */
+export function driftOf({ N, frame, frames }: Series): string | null {
+  if (N < 8) return null
+  // Finely, so that what moves does not run into the ground; and coarsely, so that dither does not step.
+  const scales = frames[0]?.length ?? 1
+  for (const scale of new Set([Math.min(1, scales - 1), Math.max(0, scales - 2)]))
+    for (const channel of [0, 1, 2] as const) {
+      const values = Array.from({ length: N }, (_, n) => middlePixel(frame(n)[scale] as Plane, channel))
+      const { slope, left } = lineThrough(values)
+      const whole = slope * (N - 1)
+      const back = (values[0] as number) - (values[N - 1] as number)
+      const steady = Math.abs(whole) > Math.max(VISIBLE, DRIFT_DEVIATIONS * left)
+      const returns = Math.abs(back + whole) < 0.5 * Math.abs(whole)
+      if (steady && returns && shareThatFollows(frame(0)[scale] as Plane, frame(N - 1)[scale] as Plane, channel, whole))
+        return channel === 0 ? (whole < 0 ? 'darker' : 'lighter') : 'another tint'
+    }
+  return null
+}
+
+/** At least so many of all pixels go the way of the middle one; of a texture that slides by, some do and some do not. */
+const FOLLOWERS = 0.7
+
+function shareThatFollows(first: Plane, last: Plane, channel: number, whole: number): boolean {
+  let follow = 0
+  for (let i = channel; i < first.values.length; i += 4) {
+    const change = (last.values[i] as number) - (first.values[i] as number)
+    if (change * whole > 0 && Math.abs(change) > 0.2 * Math.abs(whole)) follow++
+  }
+  return follow >= FOLLOWERS * (first.values.length / 4)
+}
+
+function middlePixel({ values }: Plane, channel: number): number {
+  const own = new Float32Array(values.length / 4)
+  for (let i = 0; i < own.length; i++) own[i] = values[4 * i + channel] as number
+  return own.sort()[own.length >> 1] as number
+}

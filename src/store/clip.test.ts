@@ -1,0 +1,141 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { type ClipShape, type Mend, mendedPlan } from '@/core/footage'
+import type { ClipReport } from '@/core/seam'
+import { cancelClip, isClipFile, openClip, previewMend, redoMend, takeMend, undoMend, useClip, writeClip } from './clip'
+
+/** A worker whose answers come when the test lets them. */
+const worker = vi.hoisted(() => ({
+  open: vi.fn(),
+  mended: vi.fn(),
+  gif: vi.fn(),
+  cancel: vi.fn(),
+}))
+vi.mock('@/workers/clients', () => ({ clipClient: () => ({ service: worker }) }))
+
+const shape: ClipShape = {
+  delaysMs: new Array<number>(8).fill(40),
+  playsForever: false,
+  means: new Array<[number, number, number]>(8).fill([0.2, 0.2, 0.2]),
+}
+const report = { seam: { verdict: 'closes' }, findings: [], sound: true } as unknown as ClipReport
+const answer = (mends: readonly Mend[]) => ({ plan: mendedPlan(shape, mends), report })
+const lamp = new File(['x'], 'lamp.gif')
+const forEver: Mend = { kind: 'for-ever' }
+const crop: Mend = { kind: 'crop', from: 0, to: 3 }
+const back: Mend = { kind: 'there-and-back' }
+const count = () => useClip.getState().mended?.plan.frames.length
+
+/** Lets answers wait, and gives them in the order that the test chooses. */
+function held() {
+  const waiting: (() => void)[] = []
+  worker.mended.mockImplementation(
+    (mends: readonly Mend[]) => new Promise((resolve) => waiting.push(() => resolve(answer(mends)))),
+  )
+  const next = async (i = 0) => {
+    await vi.waitFor(() => expect(waiting.length).toBeGreaterThan(i))
+    waiting.splice(i, 1)[0]?.()
+    await new Promise((resolve) => setTimeout(resolve))
+  }
+  return next
+}
+
+describe('the clip that is mended', () => {
+  beforeEach(async () => {
+    vi.clearAllMocks()
+    worker.open.mockResolvedValue({ facts: { name: 'lamp.gif' }, ...answer([]) })
+    worker.mended.mockImplementation(async (mends: readonly Mend[]) => answer(mends))
+    await openClip([lamp])
+  })
+
+  it('opens with nothing mended, and with what was found at first', () => {
+    expect(useClip.getState()).toMatchObject({ mends: [], undone: [], working: null, problem: null, original: report })
+    expect(count()).toBe(8)
+  })
+  it('stays as it was where another file cannot be read', async () => {
+    await takeMend(crop)
+    worker.open.mockRejectedValue(new Error('half.gif breaks off.'))
+    expect(await openClip([new File(['y'], 'half.gif')])).toBe(false)
+    expect(useClip.getState()).toMatchObject({ problem: 'half.gif breaks off.', mends: [crop], working: null })
+    expect(count()).toBe(4)
+    expect(await openClip([])).toBe(false)
+  })
+  it('takes mends, takes them back, and takes them again', async () => {
+    await takeMend(crop)
+    await takeMend(back)
+    expect(count()).toBe(6)
+    await undoMend()
+    expect(useClip.getState()).toMatchObject({ mends: [crop], undone: [back] })
+    expect(count()).toBe(4)
+    await undoMend()
+    await undoMend()
+    expect(useClip.getState()).toMatchObject({ mends: [], undone: [crop, back] })
+    await redoMend()
+    await redoMend()
+    await redoMend()
+    expect(useClip.getState()).toMatchObject({ mends: [crop, back], undone: [] })
+    await undoMend()
+    await takeMend(forEver)
+    expect(useClip.getState()).toMatchObject({ mends: [crop, forEver], undone: [] })
+  })
+  it('takes a mend and takes it back in that order, however quickly', async () => {
+    const next = held()
+    const all = [takeMend(crop), takeMend(back), undoMend()]
+    for (let i = 0; i < 3; i++) await next()
+    await Promise.all(all)
+    expect(useClip.getState()).toMatchObject({ mends: [crop], undone: [back] })
+    expect(count()).toBe(4)
+  })
+  it('says of a mend that could not be worked out why, and goes on', async () => {
+    worker.mended.mockRejectedValueOnce(new Error('The worker broke down.'))
+    await takeMend(crop)
+    expect(useClip.getState()).toMatchObject({ mends: [], problem: 'The worker broke down.' })
+    await takeMend(forEver)
+    expect(useClip.getState().mends).toEqual([forEver])
+  })
+  it('shows what is pointed at last, whichever answer comes first', async () => {
+    const next = held()
+    const [first, second] = [previewMend(crop), previewMend(back)]
+    await next(1)
+    await next()
+    await Promise.all([first, second])
+    expect(useClip.getState().preview?.mend).toEqual(back)
+    await previewMend(null)
+    expect(useClip.getState().preview).toBeNull()
+  })
+  it('shows no preview any more once a mend has been taken', async () => {
+    const next = held()
+    const preview = previewMend(back)
+    const taken = takeMend(crop)
+    await next(1)
+    await taken
+    await next()
+    await preview
+    expect(useClip.getState().preview).toBeNull()
+    expect(count()).toBe(4)
+  })
+  it('keeps a written file with the mends that are in it, and says why none was written', async () => {
+    worker.gif.mockResolvedValueOnce({ bytes: new Uint8Array(3), proof: { holds: true } })
+    await takeMend(crop)
+    await writeClip()
+    expect(useClip.getState()).toMatchObject({ working: null, written: { mends: [crop] } })
+    worker.gif.mockRejectedValueOnce(new Error('It was cancelled.'))
+    await writeClip()
+    expect(useClip.getState()).toMatchObject({
+      working: null,
+      problem: 'It was cancelled.',
+      written: { mends: [crop] },
+    })
+    await cancelClip()
+    expect(worker.cancel).toHaveBeenCalledOnce()
+  })
+})
+
+describe('whether a file holds moving pictures', () => {
+  it.each([
+    ['a video, by its name or type', new File([''], 'tide.webm'), true],
+    ['a video without an ending', new File([''], 'tide', { type: 'video/mp4' }), true],
+    ['a damaged GIF, by its name', new File(['half'], 'lamp.gif'), true],
+    ['a damaged PNG, which is no reason to open it as a clip', new File(['half'], 'lamp.png'), false],
+    ['a loop', new File(['{}'], 'lamp.cyclon.json', { type: 'application/json' }), false],
+  ])('%s', async (_what, file, moving) => expect(await isClipFile(file)).toBe(moving))
+})
