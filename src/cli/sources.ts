@@ -2,6 +2,7 @@ import { readdir, readFile, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import { unzipSync } from 'fflate'
 import { ClipError, type FileClaims, readClaims } from '@/codecs/claims'
+import { inOrder, missingNumbers } from '@/core/footage'
 import type { Picture } from '@/core/image'
 import { decodeFrames } from './decode'
 
@@ -87,29 +88,22 @@ async function sequence(
   read: (name: string) => Promise<Uint8Array>,
   rate: number,
 ): Promise<Source> {
-  const numbered = names
-    .map((name) => ({ name, number: Number(/(\d+)\D*$/.exec(name)?.[1] ?? Number.NaN) }))
-    .sort((a, b) => a.number - b.number || a.name.localeCompare(b.name, 'en', { numeric: true }))
-  const missing = numbered.flatMap(({ number }, i) => {
-    const before = numbered[i - 1]?.number
-    return before !== undefined && number > before + 1
-      ? [`${before + 1}${number > before + 2 ? `–${number - 1}` : ''}`]
-      : []
-  })
-  const [first] = numbered
-  const { width, height } = readClaims(new Uint8Array(await read(first?.name ?? '')))
+  const ordered = inOrder(names)
+  const missing = missingNumbers(ordered)
+  const [first] = ordered
+  const { width, height } = readClaims(new Uint8Array(await read(first ?? '')))
   return {
     file,
     format: 'png-sequence',
     claims: {
       width,
       height,
-      delaysMs: numbered.map(() => 1000 / rate),
+      delaysMs: ordered.map(() => 1000 / rate),
       plays: 0,
       notes: missing.length > 0 ? [`numbers ${missing.join(', ')} are missing`] : [],
     },
     async *frames() {
-      for (const { name } of numbered) {
+      for (const name of ordered) {
         const bytes = new Uint8Array(await read(name))
         const claims = readClaims(bytes)
         if (claims.width !== width || claims.height !== height)

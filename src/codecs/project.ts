@@ -1,24 +1,38 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import { fromBase64, toBase64 } from '@/core/base64'
-import { formatLoop, LARGEST_PICTURE, type Loop, LoopFileError, parseLoop } from '@/core/loop'
+import {
+  formatLoop,
+  LARGEST_PICTURE,
+  type Loop,
+  LoopFileError,
+  MOST_CLIP_FRAMES,
+  mediaOf,
+  parseLoop,
+  withMedia,
+  withoutMedia,
+} from '@/core/loop'
 
 /** The names of what a project archive holds. */
 const DOCUMENT = 'loop.cyclon.json'
 const MEDIA = 'media/'
 /** So much may an archive hold when it is unpacked, bytes, and so many files. */
 const LARGEST = 512 * 1024 * 1024
-const MOST_FILES = 500
+const MOST_FILES = 4 * MOST_CLIP_FRAMES
 
 const ENDINGS = { 'image/png': 'png', 'image/jpeg': 'jpg', 'image/webp': 'webp' } as const
 
-/** A document that holds pictures, as a `.cyclon.zip`: its JSON, and the pictures as they came. */
+/** What the file of a picture, or of frame n of a clip, is called in the archive. */
+const pathOf = (id: string, type: keyof typeof ENDINGS, n: number, count: number): string =>
+  `${MEDIA}${id}${count > 1 ? `/${String(n).padStart(4, '0')}` : ''}.${ENDINGS[type]}`
+
+/** A document that holds media, as a `.cyclon.zip`: its JSON, and the pictures and the frames of clips as files. */
 export function zipProject(loop: Loop): Uint8Array<ArrayBuffer> {
-  const media = loop.pictures.map((picture) => {
-    const bytes = fromBase64(picture.data)
-    return [`${MEDIA}${picture.id}.${ENDINGS[picture.type]}`, [bytes, { level: 0 }]] as const
-  })
-  const light = { ...loop, pictures: loop.pictures.map((picture) => ({ ...picture, data: '' })) }
-  const files = { [DOCUMENT]: strToU8(formatLoop(light)), ...Object.fromEntries(media) }
+  const media = [...mediaOf(loop)].flatMap(([id, files]) =>
+    files.map(
+      ({ type, data }, n) => [pathOf(id, type, n, files.length), [fromBase64(data), { level: 0 as const }]] as const,
+    ),
+  )
+  const files = { [DOCUMENT]: strToU8(formatLoop(withoutMedia(loop))), ...Object.fromEntries(media) }
   return zipSync(files as Parameters<typeof zipSync>[0]) as Uint8Array<ArrayBuffer>
 }
 
@@ -27,7 +41,7 @@ export const isZip = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[
 
 /**
  * The document in a `.cyclon.zip`.
- * @throws LoopFileError when the archive is broken or too large, or lacks the document or one of its pictures.
+ * @throws LoopFileError when the archive is broken or too large, or lacks the document or one of its media.
  */
 export function unzipProject(bytes: Uint8Array): Loop {
   let files: Record<string, Uint8Array>
@@ -60,14 +74,22 @@ export function unzipProject(bytes: Uint8Array): Loop {
       `A project archive has a file “${DOCUMENT}” at its top.`,
     )
   const loop = parseLoop(strFromU8(text))
-  const pictures = loop.pictures.map((picture) => {
-    const found = files[`${MEDIA}${picture.id}.${ENDINGS[picture.type]}`]
-    if (!found)
-      throw new LoopFileError(
-        `The picture “${picture.name}” is missing from the archive.`,
-        'Save the project again where it is whole.',
-      )
-    return { ...picture, data: toBase64(found) }
-  })
-  return { ...loop, pictures }
+  const names = new Map([...loop.pictures, ...loop.clips].map(({ id, name }) => [id, name]))
+  const found = new Map(
+    [...mediaOf(loop)].map(([id, media]) => [
+      id,
+      media.map(({ type }, n) => {
+        const file = files[pathOf(id, type, n, media.length)]
+        if (!file)
+          throw new LoopFileError(
+            media.length > 1
+              ? `Frame ${n} of the clip “${names.get(id)}” is missing from the archive.`
+              : `The picture “${names.get(id)}” is missing from the archive.`,
+            'Save the project again where it is whole.',
+          )
+        return toBase64(file)
+      }),
+    ]),
+  )
+  return withMedia(loop, (id) => found.get(id))
 }

@@ -1,5 +1,5 @@
 import type { Picture } from '@/core/image'
-import { type DisplayList, evaluate, exposures, type Loop } from '@/core/loop'
+import { evaluate, exposures, type Look, type Loop } from '@/core/loop'
 import { Average } from './average'
 import { type Context, type MakeSurface, Painter, type Pictures } from './draw'
 
@@ -17,9 +17,6 @@ interface RendererOptions {
   /** A canvas of this size to draw on, in place of one of its own. */
   readonly context?: Context
 }
-
-/** What a loop shows at a frame: on its ring, or unreduced. */
-type Look = (loop: Loop, frame: number) => DisplayList
 
 /** Draws frames of loops at one size in a browser or worker, with the blur that the loop asks for. */
 export class BrowserRenderer {

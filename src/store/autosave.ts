@@ -1,5 +1,5 @@
 import { create } from 'zustand'
-import { LONGEST_NAME, type Loop, newId } from '@/core/loop'
+import { LONGEST_NAME, type Loop, newId, withoutMedia } from '@/core/loop'
 import { currentHistory, documentStore, type History, openLoop } from './document'
 import { ConflictError, loadLoop, revisionOf, StorageError, type StoredLoop, saveLoop, storedAs } from './library'
 import { openInWorkspace } from './session'
@@ -88,8 +88,9 @@ export async function openStored(id: string): Promise<boolean> {
 /** The loop under an id that no other state of it has, in the library or in memory. @throws StorageError */
 export async function besideOthers(loop: Loop): Promise<Loop> {
   const open = documentStore.getState().loop
-  const differs = (other: unknown) => other !== null && JSON.stringify(other) !== JSON.stringify(loop)
-  const taken = (open?.id === loop.id && differs(open)) || differs(await storedAs(loop.id))
+  const own = JSON.stringify(withoutMedia(loop))
+  const differs = (other: unknown) => other !== null && JSON.stringify(other) !== own
+  const taken = (open?.id === loop.id && differs(withoutMedia(open))) || differs(await storedAs(loop.id))
   return taken ? { ...loop, id: newId() } : loop
 }
 

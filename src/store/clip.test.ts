@@ -48,7 +48,13 @@ describe('the clip that is mended', () => {
   })
 
   it('opens with nothing mended, and with what was found at first', () => {
-    expect(useClip.getState()).toMatchObject({ mends: [], undone: [], working: null, problem: null, original: report })
+    expect(useClip.getState()).toMatchObject({
+      mends: [],
+      undone: [],
+      working: null,
+      problem: null,
+      original: { report },
+    })
     expect(count()).toBe(8)
   })
   it('stays as it was where another file cannot be read', async () => {

@@ -2,8 +2,9 @@ import { proxy } from 'comlink'
 import { create } from 'zustand'
 import type { Proof } from '@/codecs'
 import { readClaims } from '@/codecs/claims'
-import type { Mend } from '@/core/footage'
-import type { ClipReport } from '@/core/seam'
+import { type Mend, picturesAmong } from '@/core/footage'
+import type { Grid } from '@/core/image'
+import { type Clip, type Layer, type Loop, placeClip } from '@/core/loop'
 import { type Client, clipClient } from '@/workers/clients'
 import type { ClipFacts, ClipProgress, ClipService, MendedClip } from '@/workers/clip.worker'
 
@@ -17,8 +18,8 @@ export interface WrittenClip {
 
 interface ClipState {
   readonly facts: ClipFacts | null
-  /** What was found before anything was mended. */
-  readonly original: ClipReport | null
+  /** As it came. */
+  readonly original: MendedClip | null
   readonly mends: readonly Mend[]
   readonly undone: readonly Mend[]
   /** With the mends that were taken. */
@@ -76,19 +77,34 @@ export async function isClipFile(file: File): Promise<boolean> {
   }
 }
 
-/** Opens a file, or several pictures as a sequence; one that cannot be read is said, and what was open stays. */
-export async function openClip(files: readonly File[]): Promise<boolean> {
-  const [file] = files
-  if (!file) return false
+let opened: readonly File[] = []
+
+/** A file, and where it lay in the folder that it came in. */
+const pathOf = (file: File & { readonly path?: string }): string => file.webkitRelativePath || file.path || file.name
+
+/** Opens a file, or of several the numbered pictures; what cannot be read is said, and what was open stays. */
+export async function openClip(files: readonly File[], grid?: Grid): Promise<boolean> {
+  const byPath = new Map(files.map((file) => [pathOf(file), file]))
+  const found = files.length > 1 ? picturesAmong([...byPath.keys()]) : [...byPath.keys()]
+  const fit = found.flatMap((path) => byPath.get(path) ?? [])
+  const [file] = fit
+  if (!file) {
+    if (files.length > 0) useClip.setState({ problem: 'There are no pictures among these files that can be read.' })
+    return false
+  }
   try {
-    const { facts, plan, report } = await clipService().open(files, progressOf(`Reading ${file.name}`))
-    useClip.setState({ ...NOTHING, facts, original: report, mended: { plan, report } })
+    const { facts, plan, report } = await clipService().open(fit, grid, progressOf(`Reading ${file.name}`))
+    opened = fit
+    useClip.setState({ ...NOTHING, facts, original: { plan, report }, mended: { plan, report } })
     return true
   } catch (error) {
     useClip.setState({ working: null, problem: (error as Error).message })
     return false
   }
 }
+
+/** Reads the picture that is open once more, cut into other frames. */
+export const cutAnew = (grid: Grid): Promise<boolean> => openClip(opened, grid)
 
 /** What is asked for last is what is shown, whichever answer comes first; a mend that is taken ends all previews. */
 let asked = 0
@@ -137,6 +153,19 @@ export async function writeClip(): Promise<void> {
     useClip.setState({ working: null, written: { bytes, proof, mends } })
   } catch (error) {
     useClip.setState({ working: null, problem: (error as Error).message })
+  }
+}
+
+/** The mended clip as a layer in the middle of a loop; null, with what went wrong said, where it cannot be. */
+export async function placedIn(loop: (clip: Clip) => Loop): Promise<{ loop: Loop; layer: Layer; how: string } | null> {
+  const { mends } = useClip.getState()
+  try {
+    const { clip, how } = await clipService().stored(mends, progressOf('Bringing the frames into the loop'))
+    useClip.setState({ working: null })
+    return { ...placeClip(loop(clip), clip), how }
+  } catch (error) {
+    useClip.setState({ working: null, problem: (error as Error).message })
+    return null
   }
 }
 

@@ -31,10 +31,12 @@ export class FrameStore {
   private wanted: Wanted | null = null
   private playback: Playback | null = null
   private busy = false
-  private readonly known = new Set<string>()
   private ended = false
 
-  constructor(client: Client<RenderService>, ceiling: number) {
+  constructor(
+    private readonly client: Client<RenderService>,
+    ceiling: number,
+  ) {
     const canvas = this.canvas.transferControlToOffscreen()
     const tell = (status: FramesStatus) => {
       const { cached } = this.latest
@@ -80,14 +82,6 @@ export class FrameStore {
     this.screen?.[releaseProxy]()
   }
 
-  /** The loop without the data of pictures that the worker has had already. */
-  private light(loop: Loop): Loop {
-    if (loop.pictures.length === 0) return loop
-    const pictures = loop.pictures.map((picture) => (this.known.has(picture.id) ? { ...picture, data: '' } : picture))
-    for (const { id } of pictures) this.known.add(id)
-    return { ...loop, pictures }
-  }
-
   /** Nothing is waited for before the message has been sent: the page draws itself anew in the meantime. */
   private async showWanted() {
     const { screen } = this
@@ -100,7 +94,7 @@ export class FrameStore {
       const same = sent?.loop === wanted.loop && sent.width === wanted.width
       const at = await (same
         ? screen.present(wanted.frame)
-        : screen.setLoop(this.light(wanted.loop), wanted.width, wanted.frame))
+        : screen.setLoop(this.client.light(wanted.loop), wanted.width, wanted.frame))
       this.canvas.dispatchEvent(new CustomEvent('shown', { detail: at }))
     }
     this.busy = false

@@ -1,6 +1,7 @@
 import localforage from 'localforage'
-import { followSource, type Loop, LoopFileError, newId, readLoop, readStates } from '@/core/loop'
+import { followSource, type Loop, LoopFileError, newId, readLoop, readStates, withoutMedia } from '@/core/loop'
 import type { History } from './document'
+import { filesIn, filesOf, filled, filledHistory, keepFiles, keepOnly } from './media'
 
 const loops = localforage.createInstance({ name: 'cyclon', storeName: 'loops' })
 const histories = localforage.createInstance({ name: 'cyclon', storeName: 'histories' })
@@ -28,8 +29,11 @@ async function stored<T>(work: () => Promise<T>): Promise<T> {
 }
 
 interface LoopRecord {
+  /** Without its media. */
   readonly loop: Loop
   readonly savedAt: number
+  /** Ids of the media that it and its history show. */
+  readonly media?: readonly string[]
   /** Names this state of the loop; its history is kept under it. */
   readonly revision: string
 }
@@ -73,15 +77,20 @@ export const listLoops = (): Promise<LibraryEntry[]> =>
   alone(async () => {
     const entries: LibraryEntry[] = []
     const used = new Set<string>()
+    const media = new Set<string>()
     await stored(() =>
       loops.iterate<Partial<LoopRecord> | null, void>((record, id) => {
         entries.push(entryOf(id, record))
         used.add(historyKey(id, record?.revision ?? ''))
+        for (const shown of record?.media ?? []) media.add(shown)
       }),
     )
+    await stored(() => keepOnly(media))
     // A page that was closed while it saved may have left a history that no loop owns.
     for (const key of await stored(() => histories.keys()))
       if (!used.has(key)) await stored(() => histories.removeItem(key))
+    for (const [i, entry] of entries.entries())
+      if (entry.loop) entries[i] = { ...entry, loop: await stored(() => filled(entry.loop)) }
     const byId = new Map(entries.map((entry) => [entry.id, entry.loop]))
     return entries
       .sort((a, b) => b.savedAt - a.savedAt)
@@ -104,9 +113,14 @@ export const saveLoop = (loop: Loop, history?: History, base?: string | null): P
         `“${before.loop?.name ?? 'The loop'}” was changed in another tab since it was opened here.`,
       )
     const revision = newId()
+    const { past, future } = history ?? { past: [], future: [] }
+    const files = filesIn([loop, ...past, ...future])
     try {
-      if (history) await stored(() => histories.setItem(historyKey(loop.id, revision), history))
-      await stored(() => loops.setItem(loop.id, { loop, savedAt: Date.now(), revision } satisfies LoopRecord))
+      await stored(() => keepFiles(files))
+      const light = history && { past: past.map(withoutMedia), future: future.map(withoutMedia) }
+      if (light) await stored(() => histories.setItem(historyKey(loop.id, revision), light))
+      const record = { loop: withoutMedia(loop), savedAt: Date.now(), media: [...files.keys()], revision }
+      await stored(() => loops.setItem(loop.id, record satisfies LoopRecord))
     } catch (error) {
       await histories.removeItem(historyKey(loop.id, revision)).catch(() => {})
       throw error
@@ -125,8 +139,10 @@ export interface StoredLoop {
 /** The loops that a variant follows, one after the other. */
 async function sourcesOf(loop: Loop): Promise<ReadonlyMap<string, Loop | null>> {
   const found = new Map<string, Loop | null>()
-  for (let id = loop.variantOf?.id; id !== undefined && !found.has(id); id = found.get(id)?.variantOf?.id)
-    found.set(id, entryOf(id, await recordOf(id)).loop)
+  for (let id = loop.variantOf?.id; id !== undefined && !found.has(id); id = found.get(id)?.variantOf?.id) {
+    const source = entryOf(id, await recordOf(id)).loop
+    found.set(id, source && (await stored(() => filled(source))))
+  }
   return found
 }
 
@@ -134,10 +150,12 @@ async function sourcesOf(loop: Loop): Promise<ReadonlyMap<string, Loop | null>> 
 export async function loadLoop(id: string): Promise<StoredLoop | null> {
   const record = await recordOf(id)
   if (!record) return null
-  const own = readLoop(record.loop)
+  const read = readLoop(record.loop)
+  const own = await stored(() => filled(read))
   const loop = own.variantOf ? following(own, await sourcesOf(own)) : own
   const kept = await stored(() => histories.getItem<History>(historyKey(id, record.revision)))
-  return { loop, history: kept ? readHistory(kept) : { past: [], future: [] }, revision: record.revision }
+  const history = readHistory(kept ?? { past: [], future: [] })
+  return { loop, history: await stored(() => filledHistory(history)), revision: record.revision }
 }
 
 /** The revision of a loop, as it stands in the library; null when it has no such loop. @throws StorageError */
@@ -146,7 +164,7 @@ export async function revisionOf(id: string): Promise<string | null> {
   return record && (record.revision ?? '')
 }
 
-/** What the library holds under an id, unread; null for nothing. @throws StorageError */
+/** What the library holds under an id, unread and without its media; null for nothing. @throws StorageError */
 export const storedAs = async (id: string): Promise<unknown> => (await recordOf(id))?.loop ?? null
 
 /** The steps of a stored history; none where any of them cannot be read. */
@@ -166,9 +184,11 @@ export async function deleteLoop(id: string): Promise<() => Promise<void>> {
   const record = await recordOf(id)
   const key = historyKey(id, record?.revision ?? '')
   const history = await stored(() => histories.getItem(key))
+  const files = await stored(() => filesOf(record?.media ?? []))
   await stored(() => Promise.all([loops.removeItem(id), histories.removeItem(key)]))
   return () =>
     stored(async () => {
+      await keepFiles(files)
       if (history) await histories.setItem(key, history)
       await loops.setItem(id, record)
     })

@@ -49,7 +49,7 @@ export function startSeamWatch(): () => void {
       const { loop, fresh } = useSeam.getState()
       if (!loop || fresh) break
       since = performance.now()
-      const pictures = await client.service.judge(loop)
+      const pictures = await client.service.judge(client.light(loop))
       const current = useSeam.getState()
       if (!pictures) continue
       const isCurrent = current.loop === loop

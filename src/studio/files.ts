@@ -1,6 +1,6 @@
 import { fileOpen, fileSave } from 'browser-fs-access'
 import { isZip, unzipProject, zipProject } from '@/codecs'
-import { formatLoop, type Loop, LoopFileError, MAX_FILE, parseLoop } from '@/core/loop'
+import { formatLoop, holdsMedia, type Loop, LoopFileError, MAX_FILE, parseLoop } from '@/core/loop'
 
 /** A file name of a loop: its name in letters that every system takes. */
 export const fileName = (loop: Pick<Loop, 'name'>, ending: string): string =>
@@ -26,9 +26,9 @@ export async function saveFile(blob: Blob, name: string): Promise<boolean> {
   }
 }
 
-/** Saves a loop as readable JSON, or, where it holds pictures, as an archive of that and the pictures. */
+/** Saves a loop as readable JSON, or, where it holds pictures or clips, as an archive of that and their files. */
 export const saveLoopFile = (loop: Loop): Promise<boolean> =>
-  loop.pictures.length > 0
+  holdsMedia(loop)
     ? saveFile(new Blob([zipProject(loop)], { type: 'application/zip' }), fileName(loop, '.cyclon.zip'))
     : saveFile(new Blob([formatLoop(loop)], { type: 'application/json' }), fileName(loop, '.cyclon.json'))
 

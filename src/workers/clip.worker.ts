@@ -1,14 +1,18 @@
 import { expose, transfer } from 'comlink'
-import { GifWriter, type Proof, paletteOf, palettePixels, proveGif } from '@/codecs'
+import { type Proof, proveGif, writeGif } from '@/codecs'
 import { ClipError, type FileClaims } from '@/codecs/claims'
 import { type ClipShape, type Mend, meanLight, mendedPlan, mixFrame, type Plan } from '@/core/footage'
-import { difference, type Picture, reducePicture } from '@/core/image'
+import { type DifferenceKind, difference, type Grid, type Picture, reducePicture } from '@/core/image'
+import { type Clip, LONGEST_NAME, MOST_CLIP_FRAMES, newId, unroundedDelays } from '@/core/loop'
 import { type ClipReport, type Descriptor, descriptorOf, judgeClip, judgedSide } from '@/core/seam'
-import { openFrames } from './clip-frames'
+import { FullFrames, type OpenedClip, openFrames } from './clip-frames'
+import { storedFrames } from './clip-frames/stored'
 import { breathe } from './timing'
 
-/** Frames of a file that are kept, bytes: as large as lets all of them be under it. */
-const CEILING = 256 * 1024 * 1024
+/** Frames of a file that are kept, bytes: as large as lets all of them be under it. Those at full size have a ceiling of their own. */
+const CEILING = 192 * 1024 * 1024
+/** Frames of which the pixels are kept for a proof, bytes; the others are read again. */
+const PROOF_CEILING = 64 * 1024 * 1024
 /** The largest file that is read, bytes. */
 const LARGEST_FILE = 512 * 1024 * 1024
 const BATCH_MS = 12
@@ -23,6 +27,8 @@ export interface ClipFacts {
   readonly width: number
   readonly height: number
   readonly transparent: boolean
+  /** How a single picture is cut into frames; null for what has frames of its own. */
+  readonly grid: Grid | null
 }
 /** A clip with its mends: what is in it now, and what is found. */
 export interface MendedClip {
@@ -37,12 +43,14 @@ export interface ClipProgress {
 interface Held {
   readonly facts: ClipFacts
   readonly shape: ClipShape
+  readonly opened: OpenedClip
   readonly pictures: readonly Picture[]
   /** Of frames that are as they came. */
   readonly described: readonly Descriptor[]
 }
 
 let held: Held | null = null
+let full: { readonly plan: Plan; readonly frames: FullFrames } | null = null
 let working = 0
 
 /** Lets the page be told, and takes a cancel. @throws ClipError when it was cancelled. */
@@ -76,10 +84,11 @@ const clip = (): Held => {
 const service = {
   /**
    * Reads a file, or several pictures as a sequence, and judges it. What was open stays so until the new one has been
-   * read. @throws ClipError
+   * read. @param grid how a sprite sheet is cut; found where it is left out. @throws ClipError
    */
   async open(
     files: readonly File[],
+    grid: Grid | undefined,
     onProgress: (progress: ClipProgress) => void,
   ): Promise<{ facts: ClipFacts } & MendedClip> {
     const job = ++working
@@ -89,7 +98,7 @@ const service = {
       throw new ClipError(
         `${name} has ${Math.round(bytes / 1e6)} MB; up to ${Math.round(LARGEST_FILE / 1e6)} can be read. Cut or compress it first.`,
       )
-    const opened = await openFrames(files)
+    const opened = await openFrames(files, grid)
     const { count } = opened
     const scale = Math.min(1, Math.sqrt(CEILING / (count * opened.width * opened.height * 4)))
     const width = Math.max(1, Math.floor(opened.width * scale))
@@ -118,12 +127,13 @@ const service = {
     const facts: ClipFacts = {
       ...{ name: files.length > 1 ? `${name} and ${files.length - 1} more` : name, bytes },
       claims: { format, width: opened.width, height: opened.height, delaysMs, plays, notes },
-      ...{ width, height, transparent: pictures.some(hasAlpha) },
+      ...{ width, height, transparent: pictures.some(hasAlpha), grid: opened.grid ?? null },
     }
     const shape = { delaysMs, playsForever: plays === 0, means: pictures.map(meanLight) }
     const plan = mendedPlan(shape, [])
     const report = reportOf(plan, { described, pictures })
-    held = { facts, shape, pictures, described }
+    held = { facts, shape, opened, pictures, described }
+    full = null
     return { facts, plan, report }
   },
 
@@ -133,49 +143,69 @@ const service = {
     return { plan, report: reportOf(plan, clip()) }
   },
 
-  /** A frame of the mended clip. */
-  async bitmap(mends: readonly Mend[], n: number): Promise<ImageBitmap> {
-    const { data, width, height } = mendedFrame(mends, n)
-    const bitmap = await createImageBitmap(new ImageData(new Uint8ClampedArray(data), width, height))
-    return transfer(bitmap, [bitmap])
+  /** A frame of the mended clip: at the size at which it is kept, or as it is in the file. */
+  async bitmap(mends: readonly Mend[], n: number, inFull: boolean): Promise<ImageBitmap> {
+    return bitmapOf(await frameOf(mends, n, inFull))
   },
 
   /** What differs between two frames of the mended clip, so many times. */
-  async difference(mends: readonly Mend[], i: number, j: number, gain: number): Promise<ImageBitmap> {
-    const { data, width, height } = difference(mendedFrame(mends, i), mendedFrame(mends, j), gain)
-    const bitmap = await createImageBitmap(new ImageData(new Uint8ClampedArray(data), width, height))
-    return transfer(bitmap, [bitmap])
+  async difference(
+    mends: readonly Mend[],
+    i: number,
+    j: number,
+    how: { readonly gain: number; readonly kind: DifferenceKind },
+    inFull: boolean,
+  ): Promise<ImageBitmap> {
+    const [a, b] = [await frameOf(mends, i, inFull), await frameOf(mends, j, inFull)]
+    return bitmapOf(difference(a, b, how.gain, how.kind))
   },
 
-  /** The mended clip as a GIF, read back and proven. */
+  /** The mended clip as a GIF at its full size, read back and proven. */
   async gif(
     mends: readonly Mend[],
     onProgress: (progress: ClipProgress) => void,
   ): Promise<{ bytes: Uint8Array<ArrayBuffer>; proof: Proof }> {
     const job = ++working
-    const { shape, facts, pictures } = clip()
+    const { shape, facts } = clip()
     const plan = mendedPlan(shape, mends)
-    const { width, height, transparent } = facts
-    const colours = { colours: 256, dithering: 'none', transparent } as const
-    const frameAt = (n: number) => mixFrame(plan.frames[n] as Plan['frames'][number], (of) => pictures[of] as Picture)
+    const { width, height } = facts.claims
+    const { transparent } = facts
+    const draw = fullFrames(plan)
     const N = plan.frames.length
-    const every = Math.ceil(N / 12)
-    const samples = Array.from({ length: Math.ceil(N / every) }, (_, i) =>
-      palettePixels(frameAt(i * every), 400_000 / 12, transparent),
-    )
-    const writer = new GifWriter(width, height, paletteOf(samples, 256), colours)
-    const delaysCs = centiseconds(plan.delaysMs)
-    for (let n = 0; n < N; n++) {
-      writer.add(frameAt(n), delaysCs[n] as number)
-      onProgress({ done: n + 1, of: 2 * N })
-      await pause(job)
+    const tell = (done: number) => {
+      onProgress({ done, of: 2 * N })
+      return pause(job)
     }
-    const bytes = writer.finish()
-    const proof = await proveGif(bytes, { width, height, delaysCs, transparent, frame: frameAt }, async (n) => {
-      onProgress({ done: N + n, of: 2 * N })
-      await pause(job)
+    const delaysCs = centiseconds(plan.delaysMs)
+    const { bytes, kept } = await writeGif({
+      ...{ width, height, delaysCs, draw },
+      colours: { colours: 256, dithering: 'none', transparent },
+      mostKept: Math.floor(PROOF_CEILING / (width * height * 4)),
+      progress: tell,
     })
+    const frame = (n: number) => kept.get(n) ?? draw(n)
+    const proof = await proveGif(bytes, { width, height, delaysCs, transparent, frame }, (n) => tell(N + n))
     return transfer({ bytes, proof }, [bytes.buffer])
+  },
+
+  /** The mended clip as a loop keeps it, at its full size, and how truly its frames are kept. */
+  async stored(
+    mends: readonly Mend[],
+    onProgress: (progress: ClipProgress) => void,
+  ): Promise<{ clip: Clip; how: string }> {
+    const job = ++working
+    const { shape, facts } = clip()
+    const plan = mendedPlan(shape, mends)
+    const N = plan.frames.length
+    if (N > MOST_CLIP_FRAMES)
+      throw new ClipError(`A loop keeps clips of up to ${MOST_CLIP_FRAMES} frames. Crop it first.`)
+    const { type, frames, how } = await storedFrames(N, fullFrames(plan), (done) => {
+      onProgress({ done, of: N })
+      return pause(job)
+    })
+    const { width, height } = facts.claims
+    const name = facts.name.replace(/\.[^.]+$/, '').slice(0, LONGEST_NAME)
+    return { clip: { id: newId(), name, type, width, height, delaysMs: unroundedDelays(plan.delaysMs), frames }, how }
   },
 
   /** Stops what is being done. */
@@ -189,11 +219,40 @@ const hasAlpha = ({ data }: Picture): boolean => {
   return false
 }
 
-function mendedFrame(mends: readonly Mend[], n: number): Picture {
-  const { shape, pictures } = clip()
-  const { frames } = mendedPlan(shape, mends)
-  const frame = frames[((n % frames.length) + frames.length) % frames.length] as Plan['frames'][number]
-  return mixFrame(frame, (of) => pictures[of] as Picture)
+async function bitmapOf({ data, width, height }: Picture): Promise<ImageBitmap> {
+  const bitmap = await createImageBitmap(new ImageData(new Uint8ClampedArray(data), width, height))
+  return transfer(bitmap, [bitmap])
+}
+
+/** The frames of a plan at full size: those that are kept, where they are kept so, else read anew. */
+function fullFrames(plan: Plan): (n: number) => Promise<Picture> {
+  const { facts, pictures, opened } = clip()
+  if (facts.width === facts.claims.width && facts.height === facts.claims.height)
+    return async (n) => mixFrame(plan.frames[n] as Plan['frames'][number], (of) => pictures[of] as Picture)
+  const frames = new FullFrames(opened, plan)
+  return (n) => frames.at(n)
+}
+
+const plans = new WeakMap<ClipShape, { readonly key: string; readonly plan: Plan }>()
+/** The plan of some mends; the same object as long as they are the same. */
+function planOf(mends: readonly Mend[]): Plan {
+  const { shape } = clip()
+  const key = JSON.stringify(mends)
+  const known = plans.get(shape)
+  if (known?.key === key) return known.plan
+  const plan = mendedPlan(shape, mends)
+  plans.set(shape, { key, plan })
+  return plan
+}
+
+async function frameOf(mends: readonly Mend[], n: number, inFull: boolean): Promise<Picture> {
+  const { pictures, opened } = clip()
+  const plan = planOf(mends)
+  const N = plan.frames.length
+  const at = ((n % N) + N) % N
+  if (!inFull) return mixFrame(plan.frames[at] as Plan['frames'][number], (of) => pictures[of] as Picture)
+  if (full?.plan !== plan) full = { plan, frames: new FullFrames(opened, plan) }
+  return full.frames.at(at)
 }
 
 /** Delays in whole hundredths whose sum stays true, none under two. */

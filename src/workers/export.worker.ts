@@ -3,7 +3,7 @@ import { type GifColours, type Proof, proveGif, writeGif } from '@/codecs'
 import { gifTiming } from '@/core/clock'
 import type { Loop } from '@/core/loop'
 import { BrowserRenderer, scaledSize } from '@/render/browser'
-import { picturesOf } from '@/render/pictures'
+import { picturesAt } from '@/render/pictures'
 import { renderClient } from './render-client'
 import { breathe } from './timing'
 
@@ -33,7 +33,7 @@ const service = {
     const shown = { ...loop, background: options.transparent ? null : (loop.background ?? 'white') }
     const drawing = renderClient()
     const { frames, delaysCs } = gifTiming(loop.length, loop.rate)
-    const draw = (n: number) => drawing.service.picture(shown, frames[n] as number, width, height)
+    const draw = (n: number) => drawing.service.picture(drawing.light(shown), frames[n] as number, width, height)
     const tell = (stage: ExportProgress['stage'], share: number) => {
       onProgress({ stage, share })
       return breathe()
@@ -61,7 +61,7 @@ const service = {
   async png(loop: Loop, frame: number, scale: number): Promise<Blob> {
     const { width, height } = scaledSize(loop, scale)
     const canvas = new OffscreenCanvas(width, height)
-    const bitmap = new BrowserRenderer(width, height).bitmap(loop, frame, await picturesOf(loop))
+    const bitmap = new BrowserRenderer(width, height).bitmap(loop, frame, await picturesAt(loop, frame))
     canvas.getContext('2d')?.drawImage(bitmap, 0, 0)
     return canvas.convertToBlob({ type: 'image/png' })
   },

@@ -1,11 +1,11 @@
 import { expose, type ProxyMarked, proxy, transfer } from 'comlink'
 import { frameMs, framesDue, PaceMeter, type Playback } from '@/core/clock'
-import { difference, type Picture } from '@/core/image'
+import { type DifferenceKind, difference, type Picture } from '@/core/image'
 import { evaluateUnreduced, type Loop } from '@/core/loop'
 import { BrowserRenderer } from '@/render/browser'
 import type { Pictures } from '@/render/draw'
 import { cachedSize, FrameCache } from '@/render/frame-cache'
-import { picturesOf } from '@/render/pictures'
+import { picturesAt } from '@/render/pictures'
 import { breathe, sharedNow } from './timing'
 
 /** What the page is told of its frames. */
@@ -59,10 +59,11 @@ class Screen {
    * a while. Returns when it was drawn, by the shared clock.
    */
   async setLoop(loop: Loop, shownWidth: number, frame: number): Promise<number> {
-    if (loop.pictures.length > 0) this.pictures = await picturesOf(loop)
+    const pictures = await picturesAt(loop, frame)
     const { canvas } = this.context
     const { width, height, capacity } = cachedSize(loop, shownWidth, this.ceiling)
     this.loop = loop
+    this.pictures = pictures
     this.version++
     clearTimeout(this.quiet)
     this.quiet = setTimeout(() => {
@@ -76,24 +77,26 @@ class Screen {
       this.shown = new BrowserRenderer(width, height, { context: this.context })
       this.kept = new BrowserRenderer(width, height)
     }
-    const at = this.present(frame)
+    const at = await this.present(frame)
     this.tell()
     return at
   }
 
   /** Shows a frame of the ring: the one that is kept, or a fresh drawing. Returns when it was drawn. */
-  present(frame: number): number {
-    this.show(frame)
+  async present(frame: number): Promise<number> {
+    await this.show(frame)
     return sharedNow()
   }
 
-  private show(frame: number): void {
+  private async show(frame: number): Promise<void> {
     this.playhead = frame
-    if (!this.loop) return
+    const { loop, version } = this
+    if (!loop) return
     if (!this.quiet) void this.fill()
     const bitmap = this.cache.get(frame)
     if (!bitmap) {
-      this.shown?.draw(this.loop, frame, this.pictures)
+      if (loop.clips.length > 0) this.pictures = await picturesAt(loop, frame)
+      if (version === this.version && frame === this.playhead) this.shown?.draw(loop, frame, this.pictures)
       return
     }
     this.context.resetTransform()
@@ -116,7 +119,7 @@ class Screen {
       if (due !== last) {
         if (last >= 0) missed += due - last - 1
         last = due
-        this.show(playback.order[(playback.first + due) % playback.order.length] ?? 0)
+        void this.show(playback.order[(playback.first + due) % playback.order.length] ?? 0)
         meter.shown(now)
       }
       if (now - measuredAt < MEASURE_MS) return
@@ -154,10 +157,11 @@ class Screen {
       const others = this.cache.closeSome(CLOSE_AT_ONCE)
       const frame = this.cache.nextMissing(this.playhead)
       if (frame === null && !others) break
-      if (frame !== null && this.loop && this.kept) {
-        this.cache.put(frame, this.kept.bitmap(this.loop, frame, this.pictures), this.playhead)
-        this.tell()
-      }
+      if (frame === null || !this.loop || !this.kept) continue
+      const pictures = await picturesAt(this.loop, frame)
+      if (version !== this.version) break
+      this.cache.put(frame, this.kept.bitmap(this.loop, frame, pictures), this.playhead)
+      this.tell()
     }
     this.filling = false
   }
@@ -186,7 +190,7 @@ const service = {
 
   /** The pixels of a frame of the ring, whole or fractional, at a size in px; they are transferred. */
   async picture(loop: Loop, frame: number, width: number, height: number): Promise<Picture> {
-    const pictures = await picturesOf(loop)
+    const pictures = await picturesAt(loop, frame)
     if (reader?.width !== width || reader.height !== height)
       reader = new BrowserRenderer(width, height, { forReading: true })
     const picture = reader.picture(loop, frame, pictures)
@@ -195,7 +199,7 @@ const service = {
 
   /** The picture at an unreduced frame, `length` being the closing frame, at a size in px; the bitmap is transferred. */
   async bitmap(loop: Loop, frame: number, width: number, height: number): Promise<ImageBitmap> {
-    const pictures = await picturesOf(loop)
+    const pictures = await picturesAt(loop, frame, evaluateUnreduced)
     const bitmap = new BrowserRenderer(width, height).bitmap(loop, frame, pictures, evaluateUnreduced)
     return transfer(bitmap, [bitmap])
   },
@@ -205,15 +209,14 @@ const service = {
     loop: Loop,
     a: number,
     b: number,
-    gain: number,
+    how: { readonly gain: number; readonly kind: DifferenceKind },
     width: number,
     height: number,
   ): Promise<ImageBitmap> {
     const renderer = new BrowserRenderer(width, height, { forReading: true })
-    const pictures = await picturesOf(loop)
-    const first = renderer.picture(loop, a, pictures, evaluateUnreduced)
-    const second = renderer.picture(loop, b, pictures, evaluateUnreduced)
-    const { data } = difference(first, second, gain)
+    const look = async (n: number) =>
+      renderer.picture(loop, n, await picturesAt(loop, n, evaluateUnreduced), evaluateUnreduced)
+    const { data } = difference(await look(a), await look(b), how.gain, how.kind)
     const bitmap = await createImageBitmap(new ImageData(data as Uint8ClampedArray<ArrayBuffer>, width, height))
     return transfer(bitmap, [bitmap])
   },

@@ -2,7 +2,7 @@ import { expose } from 'comlink'
 import type { Loop } from '@/core/loop'
 import { type Descriptor, descriptorOf, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
 import { BrowserRenderer, scaledSize } from '@/render/browser'
-import { picturesOf } from '@/render/pictures'
+import { picturesAt } from '@/render/pictures'
 import { breathe } from './timing'
 
 /** The worker listens between batches this long, ms. */
@@ -21,11 +21,10 @@ const service = {
     const before = cancelled
     const { width, height } = judgedSize(loop)
     const renderer = new BrowserRenderer(width, height, { forReading: true })
-    const pictures = await picturesOf(loop)
     const frames: Descriptor[] = []
     let batch = performance.now()
     for (let n = 0; n < loop.length; n++) {
-      frames.push(descriptorOf(renderer.picture(loop, n, pictures)))
+      frames.push(descriptorOf(renderer.picture(loop, n, await picturesAt(loop, n))))
       if (performance.now() - batch > BATCH_MS) {
         await breathe()
         if (cancelled !== before) return null

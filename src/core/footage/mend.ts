@@ -9,6 +9,7 @@ export type Mend =
   | { readonly kind: 'even-exposure' }
   | { readonly kind: 'even-delays' }
   | { readonly kind: 'slower'; readonly delayMs: number }
+  | { readonly kind: 'last'; readonly seconds: number }
   | { readonly kind: 'for-ever' }
 
 /** A source frame that a mended one is made of. */
@@ -56,6 +57,7 @@ export const smooth = (t: number): number => t * t * (3 - 2 * t)
  * - overlap: the last K frames fade into the frames before the first: out(n) = mix(f(n), f(n − N), w(n)) for the K frames at
  *   the end, with f(n − N) taken from the K frames that are cut off the start; the loop becomes K frames shorter.
  * - there and back: 2N − 2 frames, the turning frames shown once.
+ * - last: the delays are rescaled so that the clip lasts so long.
  * - even exposure: each frame is brought back along the straight line that its mean follows, to the mean of all.
  */
 export function applyMend(plan: Plan, mend: Mend, clip: ClipShape): Plan {
@@ -85,6 +87,8 @@ export function applyMend(plan: Plan, mend: Mend, clip: ClipShape): Plan {
       return { ...plan, delaysMs: evenDelays(plan.delaysMs) }
     case 'slower':
       return { ...plan, delaysMs: plan.delaysMs.map((delay) => Math.max(delay, mend.delayMs)) }
+    case 'last':
+      return { ...plan, delaysMs: lasting(plan.delaysMs, 1000 * mend.seconds) }
     case 'for-ever':
       return { ...plan, playsForever: true }
   }
@@ -138,6 +142,12 @@ function evenExposure(plan: Plan, { means }: ClipShape): Plan {
       })),
     })),
   }
+}
+
+/** Delays with the same ratios that add up to a total; alike where they were all nothing. */
+function lasting(delaysMs: readonly number[], totalMs: number): number[] {
+  const now = delaysMs.reduce((sum, delay) => sum + delay, 0)
+  return delaysMs.map((delay) => (now > 0 ? (delay * totalMs) / now : totalMs / delaysMs.length))
 }
 
 /** Every frame as long as the median, a single pause of three times that and more left as it is. */

@@ -65,6 +65,8 @@ export function mendWords(mend: Mend): string {
       return 'delays evened out'
     case 'slower':
       return `at least ${mend.delayMs} ms each`
+    case 'last':
+      return `made to last ${Number(mend.seconds.toFixed(3))} s`
     case 'for-ever':
       return 'set to repeat for ever'
   }

@@ -9,20 +9,32 @@ export interface Picture {
 }
 
 /**
- * What differs between two pictures of one size: |a − b| in each channel, alpha included, times the gain; opaque.
+ * How a difference is painted: what differs in each channel; how much, from black over red and yellow to white; or which of
+ * the two is lighter, about mid-grey.
+ */
+export const DIFFERENCES = ['channels', 'heat', 'signed'] as const
+export type DifferenceKind = (typeof DIFFERENCES)[number]
+
+/**
+ * What differs between two pictures of one size, times the gain; opaque. Channels: |a − b| in each, alpha included. Heat:
+ * the largest of them. Signed: b − a on mid-grey, alpha on all three.
  * @throws RangeError when the sizes differ.
  */
-export function difference(a: Picture, b: Picture, gain: number): Picture {
+export function difference(a: Picture, b: Picture, gain: number, kind: DifferenceKind = 'channels'): Picture {
   if (a.width !== b.width || a.height !== b.height)
     throw new RangeError(`pictures of ${a.width}×${a.height} and ${b.width}×${b.height} px cannot be compared`)
   const data = new Uint8ClampedArray(a.data.length)
   for (let i = 0; i < data.length; i += 4) {
     const [alphaA, alphaB] = [a.data[i + 3] as number, b.data[i + 3] as number]
-    const alpha = Math.abs(alphaA - alphaB)
+    const alpha = alphaB - alphaA
+    let most = 0
     for (let c = 0; c < 3; c++) {
-      const seen = Math.abs((a.data[i + c] as number) * alphaA - (b.data[i + c] as number) * alphaB) / 255
-      data[i + c] = Math.max(seen, alpha) * gain
+      const seen = ((b.data[i + c] as number) * alphaB - (a.data[i + c] as number) * alphaA) / 255
+      const signed = Math.abs(seen) > Math.abs(alpha) ? seen : alpha
+      most = Math.max(most, Math.abs(signed))
+      data[i + c] = kind === 'signed' ? 127.5 + signed * gain : Math.abs(signed) * gain
     }
+    if (kind === 'heat') for (let c = 0; c < 3; c++) data[i + c] = 3 * most * gain - 255 * c
     data[i + 3] = 255
   }
   return { width: a.width, height: a.height, data }

@@ -14,6 +14,8 @@ export interface Inside {
   readonly layers: (shift?: number, changes?: readonly Change[], share?: number) => readonly DisplayNode[]
   /** A loop of the document at so many of its cycles; null where there is none of that id. */
   readonly loop: (id: string, cycles: number) => LoopPicture | null
+  /** The id of the picture that a clip of the document shows at so many of its cycles; null where there is none. */
+  readonly clip: (id: string, cycles: number) => string | null
 }
 export interface LoopPicture {
   readonly width: number
@@ -109,6 +111,19 @@ export function dragBox(from: Point, to: Point) {
 /** A positive length in px, as shapes measure themselves. */
 export const sizeProperty = (label: string, size: number) =>
   ({ type: 'number', label, section: 'shape', unit: 'px', default: size, min: 0, step: 1, moves: true }) as const
+
+/** The time of something placed that has cycles of its own. */
+export const timeProperty = {
+  type: 'number',
+  label: 'time',
+  section: 'shape',
+  unit: 'cycles',
+  default: 0,
+  step: 0.05,
+  moves: true,
+  equivalence: 1,
+  newTravel: 1,
+} as const
 
 export const centredBox = (width: number, height: number): Box => ({
   x: -width / 2,

@@ -98,10 +98,10 @@ export interface PathProperty extends Described {
   readonly type: 'path'
   readonly default: string
 }
-/** The id of a loop or picture that the document holds; empty for none. */
+/** The id of a loop, picture or clip that the document holds; empty for none. */
 export interface ReferenceProperty extends Described {
   readonly type: 'reference'
-  readonly to: 'loop' | 'picture'
+  readonly to: 'loop' | 'picture' | 'clip'
   readonly default: string
 }
 /** What changes from the first of several copies to the last. */

@@ -1,4 +1,5 @@
 import { belt } from './belt'
+import { clip } from './clip'
 import { copies } from './copies'
 import { ellipse } from './ellipse'
 import { group } from './group'
@@ -24,6 +25,7 @@ export const LAYER_KINDS: readonly LayerKind[] = [
   copies,
   placedLoop,
   picture,
+  clip,
 ]
 
 const byName = new Map(LAYER_KINDS.map((kind) => [kind.kind, kind]))

@@ -63,6 +63,21 @@ export const PICTURE_TYPES = ['image/png', 'image/jpeg', 'image/webp'] as const
 /** The largest picture that a document holds, bytes of its file. */
 export const LARGEST_PICTURE = 8 * 1024 * 1024
 
+/** Moving pictures that a document holds: the frames, each a picture file of one size, and how long each is shown. */
+export interface Clip {
+  readonly id: string
+  readonly name: string
+  readonly type: (typeof PICTURE_TYPES)[number]
+  readonly width: number
+  readonly height: number
+  readonly delaysMs: readonly number[]
+  /** The files, in base64. */
+  readonly frames: readonly string[]
+}
+/** The most that a document holds of one clip: frames, and bytes of their files. */
+export const MOST_CLIP_FRAMES = 3000
+export const LARGEST_CLIP = 64 * 1024 * 1024
+
 /** Sub-frame samples of every frame. */
 export interface FrameBlur {
   /** How long the shutter is open, as an angle: 360° is a whole frame, 0 is none. */
@@ -109,6 +124,7 @@ export interface Loop {
   /** Loops that layers of kind `loop` place; none of them is placed in itself. */
   readonly loops: readonly InnerLoop[]
   readonly pictures: readonly StillPicture[]
+  readonly clips: readonly Clip[]
   /** Present in a variant that still follows its source. */
   readonly variantOf?: VariantOf
 }

@@ -56,6 +56,7 @@ export const newLoop = (brief: Brief, id = newId()): Loop => ({
   palette: [],
   loops: [],
   pictures: [],
+  clips: [],
 })
 
 /** A layer of a kind with its default values, but for those given. @throws RangeError for an unknown kind. */

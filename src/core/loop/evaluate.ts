@@ -14,9 +14,10 @@ import {
   type Values,
 } from '../layers'
 import { isOn, motionValue, trembleValue } from '../motion'
+import { frameOfClip, framePicture } from './clip'
 import { withColours } from './colours'
 import type { BlendMode, DisplayList, DisplayNode } from './display-list'
-import type { InnerLoop, Layer, Loop } from './document'
+import type { Clip, InnerLoop, Layer, Loop } from './document'
 
 /**
  * The value of one property of a layer at an unreduced frame, before it is kept in its range: its motion, and what
@@ -60,6 +61,7 @@ interface Moment {
   readonly length: number
   readonly shift: number
   readonly loops: ReadonlyMap<string, InnerLoop>
+  readonly clips: readonly Clip[]
 }
 
 /** Values with a share of some changes: numbers differ by so much, colours lie so far on the way. */
@@ -90,6 +92,10 @@ function evaluateLayer(layer: Layer, moment: Moment, changes?: readonly Change[]
         part,
       ),
     loop: (id, cycles) => loopPicture(id, cycles, moment),
+    clip: (id, cycles) => {
+      const clip = moment.clips.find((each) => each.id === id)
+      return clip ? framePicture(id, frameOfClip(clip.delaysMs, cycles)) : null
+    },
   }
   // A mask that is hidden masks nothing; what lies behind it does not take its place.
   const unmasked = values.mask !== undefined && layer.layers?.at(-1)?.hidden
@@ -113,12 +119,12 @@ const evaluateLayers = (
 ): DisplayNode[] => layers.filter((layer) => !layer.hidden).map((layer) => evaluateLayer(layer, moment, changes, share))
 
 /** An inner loop at so many of its cycles: a function on its own ring. */
-function loopPicture(id: string, cycles: number, { loops }: Moment): LoopPicture | null {
+function loopPicture(id: string, cycles: number, { loops, clips }: Moment): LoopPicture | null {
   const inner = loops.get(id)
   if (!inner) return null
   const { width, height, background, layers, length } = inner
   const frame = wrapFrame(cycles * length, length)
-  return { width, height, background, nodes: evaluateLayers(layers, { frame, length, shift: 0, loops }) }
+  return { width, height, background, nodes: evaluateLayers(layers, { frame, length, shift: 0, loops, clips }) }
 }
 
 const innerLoops = new WeakMap<readonly InnerLoop[], ReadonlyMap<string, InnerLoop>>()
@@ -135,14 +141,17 @@ function loopsById(loops: readonly InnerLoop[]): ReadonlyMap<string, InnerLoop> 
  * home and goes on as it began, it equals the picture one loop earlier.
  */
 export function evaluateUnreduced(loop: Loop, frame: number): DisplayList {
-  const { width, height, background, layers, length, loops } = withColours(loop)
-  const moment: Moment = { frame, length, shift: 0, loops: loopsById(loops) }
+  const { width, height, background, layers, length, loops, clips } = withColours(loop)
+  const moment: Moment = { frame, length, shift: 0, loops: loopsById(loops), clips }
   return { width, height, background, nodes: evaluateLayers(layers, moment) }
 }
 
 /** The picture at any frame, whole or fractional: a function of the loop and of n modulo N alone. */
 export const evaluate = (loop: Loop, frame: number): DisplayList =>
   evaluateUnreduced(loop, wrapFrame(frame, loop.length))
+
+/** What a loop shows at a frame: on its ring, or unreduced. */
+export type Look = (loop: Loop, frame: number) => DisplayList
 
 /**
  * The moments that make up a frame with blur in it: n + (j/S)·θ/360 for j = 0 … S − 1, θ being the shutter angle; the

@@ -1,7 +1,8 @@
 import { MAX_LENGTH, toNumber } from '../clock'
 import { colourName } from '../colour'
+import { clipSeconds } from './clip'
 import { mapColours } from './colours'
-import { type InnerLoop, type Layer, type Loop, NO_BLUR, placedIn, reaches } from './document'
+import { type Clip, type InnerLoop, type Layer, type Loop, NO_BLUR, placedIn, reaches } from './document'
 import { freeName, newId, newLayer } from './edit'
 import { insertLayers } from './tree'
 
@@ -52,7 +53,6 @@ export function placeLoop(outer: Loop, inner: Loop, inside: string | null = null
   if (inner.id === host || reaches(inner.id, host, byId(loops)))
     throw new RangeError(`“${inner.name}” cannot be placed here: it would be placed in itself.`)
   const definition = byId(loops).get(inner.id) ?? innerOf(inner)
-  const pictures = new Set(outer.pictures.map(({ id }) => id))
   const scale = Math.min(1, outer.width / definition.width, outer.height / definition.height)
   const layer: Layer = {
     ...newLayer(
@@ -67,18 +67,24 @@ export function placeLoop(outer: Loop, inner: Loop, inside: string | null = null
       },
       newId(),
     ),
-    motions: { time: running(nearestCycles(outer, definition)) },
+    motions: { time: running(nearestCycles(outer, secondsOf(definition))) },
   }
   const withParts = {
     ...outer,
     palette,
     loops,
-    pictures: [...outer.pictures, ...inner.pictures.filter(({ id }) => !pictures.has(id))],
+    pictures: withNew(outer.pictures, inner.pictures),
+    clips: withNew(outer.clips, inner.clips),
   }
   return { loop: insertLayers(withParts, [layer]), layer }
 }
 
-/** The motion of time of a placed loop that runs evenly so many times. */
+function withNew<T extends { readonly id: string }>(held: readonly T[], brought: readonly T[]): readonly T[] {
+  const known = new Set(held.map(({ id }) => id))
+  return [...held, ...brought.filter(({ id }) => !known.has(id))]
+}
+
+/** The motion of time of a placed loop or clip that runs evenly so many times. */
 export const running = (cycles: number): Layer['motions'][string] => ({
   keys: [
     { at: 0, value: 0, ease: 'linear' },
@@ -89,10 +95,27 @@ export const running = (cycles: number): Layer['motions'][string] => ({
   phase: 0,
 })
 
-/** So many whole cycles of an inner loop fit an outer one best at the inner one's own pace. */
-export function nearestCycles(outer: Pick<Loop, 'length' | 'rate'>, inner: Pick<InnerLoop, 'length' | 'rate'>): number {
-  const times = outer.length / toNumber(outer.rate) / (inner.length / toNumber(inner.rate))
-  return Math.min(MAX_LENGTH, Math.max(1, Math.round(times)))
+/** So many whole cycles of something that lasts so many seconds fit a loop best at its own pace. */
+export const nearestCycles = (outer: Pick<Loop, 'length' | 'rate'>, seconds: number): number =>
+  Math.min(MAX_LENGTH, Math.max(1, Math.round(outer.length / toNumber(outer.rate) / seconds)))
+
+/** How long one cycle of a placed loop lasts at its own pace, s. */
+export const secondsOf = ({ length, rate }: Pick<InnerLoop, 'length' | 'rate'>): number => length / toNumber(rate)
+
+/** The loop with a clip in its middle as a layer, running as many whole cycles as come nearest to its own pace. */
+export function placeClip(loop: Loop, clip: Clip): { loop: Loop; layer: Layer } {
+  const scale = Math.min(1, loop.width / clip.width, loop.height / clip.height)
+  const layer: Layer = {
+    ...newLayer('clip', freeName(loop, clip.name), {
+      clip: clip.id,
+      x: loop.width / 2,
+      y: loop.height / 2,
+      width: clip.width * scale,
+      height: clip.height * scale,
+    }),
+    motions: { time: running(nearestCycles(loop, Math.max(1e-3, clipSeconds(clip)))) },
+  }
+  return { loop: insertLayers({ ...loop, clips: [...loop.clips, clip] }, [layer]), layer }
 }
 
 /** A loop of the document, to be worked on as a document of its own; it shares colours, pictures and placed loops. */
@@ -108,24 +131,27 @@ export const withInner = (loop: Loop, view: Loop): Loop => ({
   ...loop,
   palette: view.palette,
   pictures: view.pictures,
+  clips: view.clips,
   loops: view.loops.map((each) => (each.id === view.id ? innerOf(view) : each)),
 })
 
-/** The document without the loops and pictures that nothing shows any more. */
+/** The document without the loops, pictures and clips that nothing shows any more. */
 export function withoutUnused(loop: Loop): Loop {
   const loops = byId(loop.loops)
   const used = new Set(placedIn(loop.layers))
   for (const id of used) for (const further of placedIn(loops.get(id)?.layers ?? [])) used.add(further)
   const kept = loop.loops.filter(({ id }) => used.has(id))
-  const shown = new Set([loop, ...kept].flatMap(({ layers }) => picturesIn(layers)))
-  const pictures = loop.pictures.filter(({ id }) => shown.has(id))
-  return kept.length === loop.loops.length && pictures.length === loop.pictures.length
-    ? loop
-    : { ...loop, loops: kept, pictures }
+  const shown = new Set([loop, ...kept].flatMap(({ layers }) => mediaIn(layers)))
+  const isShown = ({ id }: { id: string }) => shown.has(id)
+  const [pictures, clips] = [loop.pictures.filter(isShown), loop.clips.filter(isShown)]
+  const less =
+    kept.length < loop.loops.length || pictures.length < loop.pictures.length || clips.length < loop.clips.length
+  return less ? { ...loop, loops: kept, pictures, clips } : loop
 }
 
-const picturesIn = (layers: readonly Layer[]): string[] =>
+/** Ids of the pictures and clips that layers show. */
+const mediaIn = (layers: readonly Layer[]): string[] =>
   layers.flatMap(({ kind, values, layers: held }) => [
-    ...(kind === 'picture' ? [String(values.picture)] : []),
-    ...picturesIn(held ?? []),
+    ...(kind === 'picture' || kind === 'clip' ? [String(values[kind])] : []),
+    ...mediaIn(held ?? []),
   ])

@@ -15,6 +15,7 @@ import {
   MAX_DEPTH,
   MAX_LAYERS,
   MAX_SIZE,
+  MOST_CLIP_FRAMES,
   NO_BLUR,
   PICTURE_TYPES,
   reaches,
@@ -155,20 +156,34 @@ const rate = z
   .refine(({ num, den }) => fraction(num, den).den === den, 'is not in lowest terms')
 const length = z.int().min(1).max(MAX_LENGTH)
 
+const pictureSize = z
+  .int()
+  .min(1)
+  .max(4 * MAX_SIZE)
+
 const pictureSchema = z.strictObject({
   id,
   name,
   type: z.enum(PICTURE_TYPES),
-  width: z
-    .int()
-    .min(1)
-    .max(4 * MAX_SIZE),
-  height: z
-    .int()
-    .min(1)
-    .max(4 * MAX_SIZE),
+  width: pictureSize,
+  height: pictureSize,
   data: z.base64().max(Math.ceil((LARGEST_PICTURE * 4) / 3) + 4),
 })
+
+const clipSchema = z
+  .strictObject({
+    id,
+    name,
+    type: z.enum(PICTURE_TYPES),
+    width: pictureSize,
+    height: pictureSize,
+    delaysMs: z.array(z.number().min(0).max(3_600_000)).min(1).max(MOST_CLIP_FRAMES),
+    frames: z.array(z.base64().max(Math.ceil((LARGEST_PICTURE * 4) / 3) + 4)).min(1),
+  })
+  .superRefine(({ delaysMs, frames }, context) => {
+    if (delaysMs.length !== frames.length)
+      context.addIssue({ code: 'custom', path: ['frames'], message: 'are not as many as the delays' })
+  })
 
 const variantSchema = z.strictObject({
   id,
@@ -190,10 +205,10 @@ function checkDocument(loop: Loop, refuse: Refuse) {
   const pictures = new Set(loop.pictures.map((each) => each.id))
   checkTree(loop.layers, ['layers'], refuse)
   for (const [i, { layers }] of loop.loops.entries()) checkTree(layers, ['loops', i, 'layers'], refuse)
-  const known = { loop: inner, picture: pictures }
+  const known = { loop: inner, picture: pictures, clip: new Set(loop.clips.map((each) => each.id)) }
   const within = (layers: readonly Layer[], path: (string | number)[]) => {
     for (const [i, layer] of layers.entries()) {
-      for (const to of ['loop', 'picture'] as const) {
+      for (const to of ['loop', 'picture', 'clip'] as const) {
         const reference = layer.kind === to ? String(layer.values[to]) : ''
         if (reference && !known[to].has(reference))
           refuse([...path, i, 'values', to], `names a ${to} that the document does not hold`)
@@ -256,6 +271,7 @@ const documentSchema = (layer: z.ZodType) =>
         .max(200)
         .default([]),
       pictures: z.array(pictureSchema).max(200).default([]),
+      clips: z.array(clipSchema).max(50).default([]),
       variantOf: variantSchema.optional(),
     })
     .superRefine((loop, context) =>

@@ -3,6 +3,7 @@ import { median } from '../statistics'
 import { blankFrames } from './blank'
 import { type Descriptor, descriptorOf } from './descriptor'
 import { heldSteps, repeatedFrames } from './holds'
+import { regionSteps } from './regions'
 import { deviation, type Series, STILL, seriesOf } from './series'
 
 /** What the seam of a series of pictures is, by the words of the vocabulary; `still` where nothing moves. */
@@ -13,6 +14,8 @@ export interface SeamReport {
   readonly verdict: Verdict
   /** sᵢ = d(i, i+1 mod N); the last one is the seam step. */
   readonly steps: readonly number[]
+  /** The same steps by region of the picture, nine each. */
+  readonly regions: readonly (readonly number[])[]
   readonly seamStep: number
   /** What the steps beside the seam let expect. */
   readonly expected: number
@@ -60,9 +63,9 @@ export function judgeSeries(series: Series): SeriesFaults {
   const seamStep = s(-1)
   const beside = N > 4 ? [s(-3), s(-2), s(0), s(1)] : N > 1 ? steps.slice(0, N - 1) : [0]
   const expected = median(beside)
+  const regions = regionSteps(series)
   const report = (verdict: Verdict, frame: number | null = null): SeamReport => ({
-    verdict,
-    steps,
+    ...{ verdict, steps, regions },
     seamStep,
     expected,
     ratio: expected > 0 ? seamStep / expected : seamStep > 0 ? Infinity : 1,

@@ -8,7 +8,7 @@ import {
   type Property,
   type PropertyValue,
 } from '../layers'
-import { FORMAT, type Layer, type Loop, NO_BLUR, VERSION } from '../loop'
+import { type Clip, FORMAT, type Layer, type Loop, NO_BLUR, VERSION } from '../loop'
 import { AFTER_EACH_CYCLE, type Motion, type MotionEvent, type MovingValue, type Tremble } from '../motion'
 
 /** Random documents for property tests. */
@@ -186,12 +186,22 @@ const withIds = (layer: Omit<Layer, 'id'>): Layer => ({
   ...(layer.layers ? { layers: layer.layers.map(withIds) } : {}),
 })
 
-/** Layers that place loops given one of those that there are; the loops themselves place none. */
+/** Layers that place loops given one of those that there are; the loops themselves place none. Clips are all the same one. */
 const placing = (layer: Layer, ids: readonly string[]): Layer => ({
   ...layer,
-  values: layer.kind === 'loop' ? { ...layer.values, loop: ids[0] ?? '' } : layer.values,
+  values: {
+    ...layer.values,
+    ...(layer.kind === 'loop' ? { loop: ids[0] ?? '' } : layer.kind === 'clip' ? { clip: 'wake' } : {}),
+  },
   ...(layer.layers ? { layers: layer.layers.map((child) => placing(child, ids)) } : {}),
 })
+
+/** A clip with a pause in it; its frames need not be pictures, since what is drawn names them only. */
+const WAKE: Clip = {
+  ...{ id: 'wake', name: 'Ferry wake', type: 'image/png', width: 60, height: 40 },
+  delaysMs: [40, 40, 120, 40],
+  frames: ['AAAA', 'AAAB', 'AAAC', 'AAAD'],
+}
 
 /** A document with up to four layers, groups two deep. */
 export const anyLoop: fc.Arbitrary<Loop> = fc
@@ -228,6 +238,7 @@ export const anyLoop: fc.Arbitrary<Loop> = fc
       layers: layers.map(withIds),
     })),
     pictures: [],
+    clips: [WAKE],
     ...loop,
     layers: loop.layers.map(withIds).map((layer) => placing(layer, inner.length > 0 ? ['inner-0'] : [])),
   }))

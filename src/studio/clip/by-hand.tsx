@@ -1,15 +1,19 @@
 'use client'
 
 import { useState } from 'react'
-import type { Mend } from '@/core/footage'
+import type { Mend, Plan } from '@/core/footage'
 import { previewMend, takeMend } from '@/store/clip'
 import { NumberField } from '../parts'
 
 /** Fields of a clip take no times, and so need no clock of its own. */
 export const CLOCK = { rate: { num: 25, den: 1 }, length: 1 }
 
-/** Mends that are chosen by hand: a range of frames, how far the ends overlap, there and back. */
-export function MendsByHand({ count }: { count: number }) {
+/** Mends that are chosen by hand: a range of frames, how far the ends overlap, there and back, how long it lasts. */
+export function MendsByHand({ plan }: { plan: Plan }) {
+  const count = plan.frames.length
+  const seconds = plan.delaysMs.reduce((sum, delay) => sum + delay, 0) / 1000
+  const [wanted, setWanted] = useState<number | null>(null)
+  const lasts = wanted ?? seconds
   const [range, setRange] = useState<readonly [number, number] | null>(null)
   const [overlap, setOverlap] = useState(8)
   const [contrast, setContrast] = useState(false)
@@ -54,6 +58,22 @@ export function MendsByHand({ count }: { count: number }) {
         </Take>
         <Take mend={{ kind: 'even-exposure' }} disabled={count < 3}>
           Take out a drift of exposure
+        </Take>
+        <NumberField
+          label="lasts, in s"
+          value={lasts}
+          unit=""
+          step={0.1}
+          min={0.02 * count}
+          max={3600}
+          context={CLOCK}
+          onChange={setWanted}
+        />
+        <Take mend={{ kind: 'last', seconds: lasts }} disabled={Math.abs(lasts - seconds) < 1e-6}>
+          Let it last {Number(lasts.toFixed(3))} s: {Number((count / lasts).toFixed(2))} frames a second
+        </Take>
+        <Take mend={{ kind: 'even-delays' }} disabled={new Set(plan.delaysMs).size < 2}>
+          Even out the delays
         </Take>
       </div>
     </details>

@@ -17,10 +17,12 @@ const step = (by: number) => () => {
   setSession({ playing: false })
   showFrame(frameNow() + by)
 }
+/** Other views that can be looked at closely have a zoom of their own. */
+const atStage = () => !/\/seam$/.test(globalThis.location?.pathname ?? '')
 /** Draws the frame larger or smaller about the middle of the stage. */
 const zoomBy = (by: number) => () => {
   const loop = currentLoop()
-  if (!loop) return
+  if (!loop || !atStage()) return
   setSession(({ zoom }) => {
     const { factor, x, y } = zoom ?? { factor: 1, x: loop.width / 2, y: loop.height / 2 }
     return { zoom: { factor: Math.min(LARGEST_ZOOM, Math.max(1 / 8, factor * by)), x, y } }

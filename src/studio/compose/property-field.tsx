@@ -188,10 +188,10 @@ interface ReferenceFieldProps {
   readonly onChange: (value: string) => void
 }
 
-/** One of the loops or pictures that the document holds. */
+/** One of the loops, pictures or clips that the document holds. */
 function ReferenceField({ property, value, onChange }: ReferenceFieldProps) {
   const loop = useOpenLoop()
-  const held = (property.to === 'loop' ? loop?.loops : loop?.pictures) ?? []
+  const held = loop?.[({ loop: 'loops', picture: 'pictures', clip: 'clips' } as const)[property.to]] ?? []
   const names = Object.fromEntries([['', 'none'], ...held.map((each) => [each.id, each.name])])
   return (
     <ChoiceField

@@ -12,8 +12,8 @@ import { setSession, useSession, useStillFrame } from '@/store/session'
 import { runCommand, shortcutOf } from '../commands'
 import { classNames, IconButton, PanelHeading } from '../parts'
 import { LoopPanel } from './loop-panel'
-import { PlacedLoopNotes } from './placed-loop-notes'
 import { PropertyField } from './property-field'
+import { RunningNotes } from './running-notes'
 
 const SECTIONS: readonly [Property['section'], string][] = [
   ['copies', 'Copies'],
@@ -53,7 +53,7 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
         />
       </PanelHeading>
       <div className="min-h-0 flex-1 overflow-y-auto px-3 pb-3">
-        {layer.kind === 'loop' && <PlacedLoopNotes key={layer.id} loop={loop} layer={layer} />}
+        {(layer.kind === 'loop' || layer.kind === 'clip') && <RunningNotes key={layer.id} loop={loop} layer={layer} />}
         {SECTIONS.map(([section, title]) => {
           const entries = Object.entries(kind.properties).filter(
             ([, property]) => property.section === section && (property.when?.(layer.values) ?? true),

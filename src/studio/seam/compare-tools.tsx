@@ -2,18 +2,9 @@
 
 import type { ReactNode } from 'react'
 import type { Clock } from '@/core/clock'
-import { classNames, NumberField } from '../parts'
-import { MODES, type Mode } from './compare'
-
-/** A way to compare frames, with what it needs. */
-export interface HowToCompare {
-  readonly mode: Mode
-  /** Times that a difference is shown. */
-  readonly gain: number
-  /** Flips per second. */
-  readonly flips: number
-}
-export const FIRST_WAY: HowToCompare = { mode: 'side by side', gain: 8, flips: 2 }
+import { DIFFERENCES } from '@/core/image'
+import { ChoiceField, classNames, NumberField } from '../parts'
+import { type HowToCompare, MODES, type Mode } from './compare'
 
 interface ChoicesProps {
   readonly label: string
@@ -48,22 +39,34 @@ interface CompareToolsProps {
   readonly how: HowToCompare
   readonly onChange: (how: HowToCompare) => void
   readonly clock: Clock
+  /** Whether the frames play instead of being compared. */
+  readonly playing?: boolean
   readonly children?: ReactNode
 }
 
 /** The ways to compare, and the numbers that they take. */
-export function CompareTools({ how, onChange, clock, children }: CompareToolsProps) {
-  const { mode, gain, flips } = how
+export function CompareTools({ how, onChange, clock, playing = false, children }: CompareToolsProps) {
+  const { mode, gain, flips, kind } = how
   return (
     <>
       <Choices
         label="Way to compare"
         options={MODES}
-        chosen={MODES.indexOf(mode)}
+        chosen={playing ? -1 : MODES.indexOf(mode)}
         onChoose={(i) => onChange({ ...how, mode: MODES[i] as Mode })}
       />
       {children}
-      {mode === 'difference' && (
+      {!playing && mode === 'difference' && (
+        <ChoiceField
+          label="Painted as"
+          hideLabel
+          value={kind}
+          options={DIFFERENCES}
+          className="w-24"
+          onChange={(next) => onChange({ ...how, kind: next })}
+        />
+      )}
+      {!playing && mode === 'difference' && (
         <NumberField
           label="gain"
           value={gain}
@@ -76,7 +79,7 @@ export function CompareTools({ how, onChange, clock, children }: CompareToolsPro
           onChange={(value) => onChange({ ...how, gain: value })}
         />
       )}
-      {mode === 'flip' && (
+      {!playing && mode === 'flip' && (
         <NumberField
           label="per second"
           value={flips}

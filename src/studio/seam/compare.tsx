@@ -1,10 +1,27 @@
 'use client'
 
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useState } from 'react'
+import type { DifferenceKind } from '@/core/image'
 import { useRoom } from '../parts'
+import { Guides } from './guides'
+import { type Aids, LookTools, NO_AIDS } from './look-tools'
+import { Loupe } from './loupe'
+import { PictureCanvas } from './picture-canvas'
+import { useViewport } from './viewport'
 
 export const MODES = ['side by side', 'flip', 'difference', 'onion skin', 'wipe'] as const
 export type Mode = (typeof MODES)[number]
+
+/** A way to compare frames, with what it needs. */
+export interface HowToCompare {
+  readonly mode: Mode
+  /** Times that a difference is shown, and how it is painted. */
+  readonly gain: number
+  readonly kind: DifferenceKind
+  /** Flips per second. */
+  readonly flips: number
+}
+export const FIRST_WAY: HowToCompare = { mode: 'side by side', gain: 8, kind: 'channels', flips: 2 }
 
 /** Where the compared frames come from: a loop, or a file. */
 export interface FrameSource {
@@ -14,7 +31,13 @@ export interface FrameSource {
   readonly transparent: boolean
   readonly bitmap: (n: number, width: number, height: number) => Promise<ImageBitmap>
   /** What differs between two frames, so many times. */
-  readonly difference: (a: number, b: number, gain: number, width: number, height: number) => Promise<ImageBitmap>
+  readonly difference: (
+    a: number,
+    b: number,
+    how: Pick<HowToCompare, 'gain' | 'kind'>,
+    width: number,
+    height: number,
+  ) => Promise<ImageBitmap>
 }
 
 export interface ComparedFrame {
@@ -27,29 +50,53 @@ export interface ComparedFrame {
 
 interface CompareProps {
   readonly source: FrameSource
-  readonly mode: Mode
+  readonly how: HowToCompare
   /** All of them side by side; the first two in every other mode. */
   readonly frames: readonly ComparedFrame[]
-  readonly gain: number
-  readonly flips: number
 }
 
 const reducedMotion = () => matchMedia('(prefers-reduced-motion: reduce)').matches
 
-/** Frames against each other, as those on both sides of the seam. */
-export function Compare({ source, mode, frames, gain, flips }: CompareProps) {
+const DIFFERS: Readonly<Record<DifferenceKind, (a?: string, b?: string, gain?: number) => string>> = {
+  channels: (a, b, gain) => `what differs between ${a} and ${b}, ${gain} times; black is alike`,
+  heat: (a, b, gain) => `how much ${a} and ${b} differ, ${gain} times; black is alike, white is most`,
+  signed: (a, b, gain) => `where ${b} is lighter or darker than ${a}, ${gain} times; mid-grey is alike`,
+}
+
+/** Frames against each other, as those on both sides of the seam: zoomed and panned in lockstep, down to their pixels. */
+export function Compare({ source, how, frames }: CompareProps) {
+  const { mode, gain, kind, flips } = how
   const { box, ...room } = useRoom()
+  const [aids, setAids] = useState<Aids>(NO_AIDS)
+  const [at, setAt] = useState<{ x: number; y: number } | null>(null)
+  const [second, setSecond] = useState(false)
+  const [edge, setEdge] = useState(0.5)
   const shown = mode === 'side by side' ? frames : frames.slice(0, 2)
   const beside = mode === 'side by side' ? shown.length : 1
-  const scale = Math.max(
+  const fit = Math.max(
     0.02,
     Math.min((room.width - 32 - 16 * (beside - 1)) / beside / source.width, (room.height - 64) / source.height),
   )
-  const width = Math.max(1, Math.round(source.width * scale))
-  const height = Math.max(1, Math.round(source.height * scale))
-  const bitmaps = useBitmaps(source, shown.map(({ n }) => n).join(), mode === 'difference' ? gain : null, width, height)
-  const [second, setSecond] = useState(false)
-  const [edge, setEdge] = useState(0.5)
+  const width = Math.max(1, Math.round(source.width * fit))
+  const height = Math.max(1, Math.round(source.height * fit))
+  const viewport = useViewport(box, { width: source.width, height: source.height, fit })
+  // Frames are fetched as large as they are looked at.
+  const detail = viewport.isWhole ? { width, height } : { width: source.width, height: source.height }
+  const wanted = shown.map(({ n }) => n).join()
+  const difference = mode === 'difference' ? `${gain} ${kind}` : null
+  const bitmaps = useBitmaps(source, wanted, difference, detail.width, detail.height)
+  const pixels = useBitmaps(
+    source,
+    aids.loupe
+      ? frames
+          .slice(0, 2)
+          .map(({ n }) => n)
+          .join()
+      : '',
+    null,
+    source.width,
+    source.height,
+  )
   useEffect(() => {
     if (mode !== 'flip' || reducedMotion()) return
     const timer = setInterval(() => setSecond((each) => !each), 1000 / flips / 2)
@@ -69,73 +116,83 @@ export function Compare({ source, mode, frames, gain, flips }: CompareProps) {
       : mode === 'flip'
         ? [shown[second ? 1 : 0]?.label]
         : mode === 'difference'
-          ? [`what differs between ${a} and ${b}, ${gain} times; black is alike`]
+          ? [DIFFERS[kind](a, b, gain)]
           : mode === 'wipe'
             ? [`${a} on the left, ${b} on the right`]
             : [`${a} and ${b}, half and half`]
   return (
-    <div
-      ref={box}
-      className="flex min-h-0 min-w-0 items-center justify-center gap-4 overflow-hidden bg-base-200"
-      data-testid="compare"
-      data-mode={mode}
-    >
-      {canvases.map((layers, i) => (
-        <figure key={i} className="text-center">
-          <div
-            className={source.transparent && mode !== 'difference' ? 'weave' : ''}
-            style={{ width, height, outline: '1px solid var(--color-base-300)' }}
-          >
-            <BitmapCanvas
-              bitmaps={layers}
-              width={width}
-              height={height}
+    <div className="grid min-h-0 min-w-0 grid-rows-[minmax(0,1fr)_auto] bg-base-200">
+      <div
+        ref={box}
+        className="relative flex min-h-0 min-w-0 items-center justify-center gap-4 overflow-hidden"
+        data-testid="compare"
+        data-mode={mode}
+      >
+        {aids.loupe && (
+          <Loupe bitmaps={pixels} names={frames.slice(0, 2).map(({ name }) => name)} size={source} at={at} />
+        )}
+        {canvases.map((layers, i) => (
+          <figure key={i} className="text-center">
+            <PictureCanvas
+              {...{ bitmaps: layers, width, height, size: source, view: viewport.view }}
               edge={mode === 'wipe' ? edge : null}
               label={captions[i] ?? ''}
-            />
-          </div>
-          <figcaption className="dim mt-1.5 text-xs">{captions[i]}</figcaption>
-          {mode === 'wipe' && (
-            <input
-              type="range"
-              className="mt-1 accent-primary"
-              aria-label="Where one frame ends and the other begins"
-              min={0}
-              max={1}
-              step={0.005}
-              value={edge}
-              style={{ width }}
-              onChange={(event) => setEdge(Number(event.target.value))}
-            />
-          )}
-          {mode === 'flip' && (
-            <button type="button" className="btn btn-xs mt-1" onClick={() => setSecond(!second)}>
-              Flip
-            </button>
-          )}
-        </figure>
-      ))}
+              weave={source.transparent && mode !== 'difference'}
+              onPan={viewport.pan}
+              onPoint={setAt}
+            >
+              <Guides
+                {...{ view: viewport.view, width, height, size: source, grid: aids.grid, guides: aids.guides }}
+                onChange={(guides) => setAids({ ...aids, guides })}
+              />
+            </PictureCanvas>
+            <figcaption className="dim mt-1.5 text-xs">{captions[i]}</figcaption>
+            {mode === 'wipe' && (
+              <input
+                type="range"
+                className="mt-1 accent-primary"
+                aria-label="Where one frame ends and the other begins"
+                min={0}
+                max={1}
+                step={0.005}
+                value={edge}
+                style={{ width }}
+                onChange={(event) => setEdge(Number(event.target.value))}
+              />
+            )}
+            {mode === 'flip' && (
+              <button type="button" className="btn btn-xs mt-1" onClick={() => setSecond(!second)}>
+                Flip
+              </button>
+            )}
+          </figure>
+        ))}
+      </div>
+      <div className="flex justify-center">
+        <LookTools viewport={viewport} size={source} aids={aids} onAids={setAids} />
+      </div>
     </div>
   )
 }
 
-/** The pictures of some frames, or what differs between the first two of them. */
+/** The pictures of some frames, or what differs between the first two of them, so many times in such a kind. */
 function useBitmaps(
   source: FrameSource,
   wanted: string,
-  gain: number | null,
+  difference: string | null,
   width: number,
   height: number,
 ): readonly (ImageBitmap | null)[] {
   const [bitmaps, setBitmaps] = useState<readonly (ImageBitmap | null)[]>([])
   useEffect(() => {
-    if (width < 2 || height < 2) return
+    if (wanted === '' || width < 2 || height < 2) return
     let current = true
     const list = wanted.split(',').map(Number)
     const draw = async () => {
       const [a = 0, b = 0] = list
-      if (gain !== null) return [await source.difference(a, b, gain, width, height)]
-      return Promise.all(list.map((n) => source.bitmap(n, width, height)))
+      if (difference === null) return Promise.all(list.map((n) => source.bitmap(n, width, height)))
+      const [gain, kind] = difference.split(' ') as [string, DifferenceKind]
+      return [await source.difference(a, b, { gain: Number(gain), kind }, width, height)]
     }
     void draw().then(
       (drawn) => {
@@ -149,42 +206,6 @@ function useBitmaps(
     return () => {
       current = false
     }
-  }, [source, wanted, gain, width, height])
+  }, [source, wanted, difference, width, height])
   return bitmaps
-}
-
-/** Bitmaps on a canvas: one, or two half and half or, with an edge, one beside the other. */
-function BitmapCanvas({
-  bitmaps,
-  width,
-  height,
-  edge,
-  label,
-}: {
-  bitmaps: readonly (ImageBitmap | null)[]
-  width: number
-  height: number
-  /** Share of the width at which the second begins. */
-  edge: number | null
-  label: string
-}) {
-  const canvas = useRef<HTMLCanvasElement>(null)
-  useEffect(() => {
-    const context = canvas.current?.getContext('2d')
-    if (!context) return
-    context.clearRect(0, 0, width, height)
-    for (const [i, bitmap] of bitmaps.entries()) {
-      if (!bitmap || bitmap.width === 0) continue
-      const from = edge === null || i === 0 ? 0 : edge
-      const until = edge === null || i > 0 ? 1 : edge
-      context.globalAlpha = i === 0 || edge !== null ? 1 : 0.5
-      context.drawImage(
-        bitmap,
-        ...([from * bitmap.width, 0, (until - from) * bitmap.width, bitmap.height] as const),
-        ...([from * width, 0, (until - from) * width, height] as const),
-      )
-    }
-    context.globalAlpha = 1
-  }, [bitmaps, width, height, edge])
-  return <canvas ref={canvas} width={width} height={height} role="img" aria-label={label} />
 }

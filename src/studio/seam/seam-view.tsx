@@ -2,17 +2,19 @@
 
 import { useRouter } from 'next/navigation'
 import { useEffect, useMemo, useState } from 'react'
+import { useHotkeys } from 'react-hotkeys-hook'
 import type { Loop } from '@/core/loop'
-import { showFrame } from '@/store/playback'
+import { frameNow, showFrame } from '@/store/playback'
 import { setSession, useShownLoop } from '@/store/session'
 import { useSeam } from '@/store/verdict'
 import { type Client, renderClient } from '@/workers/clients'
 import type { RenderService } from '@/workers/render.worker'
 import { VerdictMark } from '../parts'
-import { Compare, type ComparedFrame, type FrameSource } from './compare'
-import { Choices, CompareTools, FIRST_WAY, type HowToCompare } from './compare-tools'
+import { Charts } from './charts'
+import { Compare, type ComparedFrame, FIRST_WAY, type FrameSource, type HowToCompare } from './compare'
+import { Choices, CompareTools } from './compare-tools'
 import { homeWord, isWellHome } from './motions-at-seam'
-import { StepChart } from './step-chart'
+import { FramesAtSeam } from './strip'
 
 type Moment = 'last' | 'closing' | 'first'
 
@@ -38,8 +40,9 @@ function useLoopFrames(loop: Loop | null): FrameSource | null {
       client && loop
         ? {
             ...{ width: loop.width, height: loop.height, transparent: loop.background === null },
-            bitmap: (n, width, height) => client.service.bitmap(loop, n, width, height),
-            difference: (a, b, gain, width, height) => client.service.difference(loop, a, b, gain, width, height),
+            bitmap: (n, width, height) => client.service.bitmap(client.light(loop), n, width, height),
+            difference: (a, b, how, width, height) =>
+              client.service.difference(client.light(loop), a, b, how, width, height),
           }
         : null,
     [client, loop],
@@ -59,33 +62,64 @@ export function SeamView() {
   const { pictures, motions, verdict } = useSeam()
   const [how, setHow] = useState<HowToCompare>(FIRST_WAY)
   const [pair, setPair] = useState(0)
+  const [frame, setFrame] = useState<number | null>(null)
+  const [pointed, setPointed] = useState<number | null>(null)
   const source = useLoopFrames(loop)
+  const at = pointed ?? frame
+  const length = loop?.length ?? 1
+  const go = (n: number) => {
+    setFrame(n)
+    showFrame(n)
+  }
+  // The frame that the keys have gone to is looked at, once they have been dealt with.
+  useHotkeys('left, right, shift+left, shift+right, home, end', () => void setTimeout(() => setFrame(frameNow())))
   if (!loop) return null
   const moments: readonly Moment[] =
     how.mode === 'side by side' ? ['last', 'closing', 'first'] : (PAIRS[pair] as readonly Moment[])
+  const compared =
+    at === null
+      ? moments.map((moment) => momentOf(moment, loop))
+      : [at % length, (at + 1) % length].map((n) => ({ n, name: `frame ${n}`, label: `frame ${n}` }))
   return (
     <div className="grid h-full min-h-0 grid-cols-[minmax(0,1fr)_20rem]">
-      <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_11rem]">
+      <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_5rem_10rem]">
         <div className="hairline flex h-10 items-center gap-3 border-b bg-base-100 px-3">
           <CompareTools how={how} onChange={setHow} clock={loop}>
-            {how.mode !== 'side by side' && (
-              <Choices
-                label="Frames compared"
-                options={PAIRS.map(([a, b]) => `${a} | ${b}`)}
-                chosen={pair}
-                onChoose={setPair}
-              />
+            {at !== null ? (
+              <>
+                <span className="figures dim">
+                  {at % length} → {(at + 1) % length}
+                </span>
+                <button type="button" className="btn btn-ghost btn-xs font-normal" onClick={() => setFrame(null)}>
+                  Back to the seam
+                </button>
+              </>
+            ) : (
+              how.mode !== 'side by side' && (
+                <Choices
+                  label="Frames compared"
+                  options={PAIRS.map(([a, b]) => `${a} | ${b}`)}
+                  chosen={pair}
+                  onChoose={setPair}
+                />
+              )
             )}
           </CompareTools>
         </div>
-        {source ? (
-          <Compare source={source} frames={moments.map((moment) => momentOf(moment, loop))} {...how} />
-        ) : (
-          <div className="bg-base-200" />
-        )}
+        {source ? <Compare source={source} frames={compared} how={how} /> : <div className="bg-base-200" />}
+        <div className="hairline min-h-0 border-t bg-base-100">
+          {source && (
+            <FramesAtSeam
+              source={source}
+              length={length}
+              frames={at === null ? [length - 1, 0] : [at % length, (at + 1) % length]}
+              onFrame={go}
+            />
+          )}
+        </div>
         <section className="hairline min-h-0 border-t bg-base-100" aria-label="Steps round the loop">
           {pictures ? (
-            <StepChart pictures={pictures} onFrame={showFrame} />
+            <Charts pictures={pictures} onFrame={go} onPoint={setPointed} />
           ) : (
             <p className="dim p-3">Looking at the pictures …</p>
           )}

@@ -1,5 +1,5 @@
 import { EFFECTS } from '../effects'
-import { centredBox, type LayerKind, sizeProperty } from '../kind'
+import { centredBox, type LayerKind, sizeProperty, timeProperty } from '../kind'
 import { PLACEMENT } from '../placement'
 
 /** Another loop of the document, placed as a layer. Its time is a property: it runs by moving it. */
@@ -9,17 +9,7 @@ export const placedLoop: LayerKind = {
   shortcut: null,
   properties: {
     loop: { type: 'reference', to: 'loop', label: 'loop', section: 'shape', default: '' },
-    time: {
-      type: 'number',
-      label: 'time',
-      section: 'shape',
-      unit: 'cycles',
-      default: 0,
-      step: 0.05,
-      moves: true,
-      equivalence: 1,
-      newTravel: 1,
-    },
+    time: timeProperty,
     width: sizeProperty('width', 240),
     height: sizeProperty('height', 240),
     ...PLACEMENT,

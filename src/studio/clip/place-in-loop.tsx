@@ -1,0 +1,66 @@
+'use client'
+
+import { useRouter } from 'next/navigation'
+import { toast } from 'sonner'
+import { fraction } from '@/core/clock'
+import { type Clip, clipSeconds, clockOfClip, type Loop, newLoop } from '@/core/loop'
+import { openUnsaved } from '@/store/autosave'
+import { placedIn, useClip } from '@/store/clip'
+import { changeLoop, currentLoop, documentStore, useOpenLoop } from '@/store/document'
+import { setSession } from '@/store/session'
+
+/** The rate of a loop for a clip whose own delays are on no clock. */
+const FIRST_RATE = 25
+
+/** An empty loop in which a clip runs once: each of its frames lasts a whole number of the loop's. */
+function loopFor(clip: Clip, transparent: boolean): Loop {
+  const clock = clockOfClip(clip.delaysMs) ?? {
+    rate: fraction(FIRST_RATE),
+    length: Math.max(1, Math.round(FIRST_RATE * clipSeconds(clip))),
+  }
+  const { name, width, height } = clip
+  return newLoop({ name, kind: 'cinemagraph', width, height, background: transparent ? null : '#0b2230', ...clock })
+}
+
+/** The mended clip becomes a layer: of a loop of its own, or of the one that is open. */
+export function PlaceInLoop() {
+  const { facts, working } = useClip()
+  const open = useOpenLoop()
+  const router = useRouter()
+  if (!facts) return null
+  const place = async (anew: boolean) => {
+    const placed = await placedIn((clip) => {
+      const host = anew ? null : currentLoop()
+      return host ?? loopFor(clip, facts.transparent)
+    })
+    if (!placed) return
+    const { loop, layer, how } = placed
+    if (anew) await openUnsaved(loop)
+    else changeLoop(() => loop)
+    setSession({ selection: [layer.id], property: 'time', tool: null })
+    toast.success(`${layer.name} is a layer now.`, { description: `Its frames are kept ${how}.` })
+    router.push(`/loop/${documentStore.getState().loop?.id}/compose`)
+  }
+  return (
+    <div className="flex flex-col gap-1" role="group" aria-label="Place it">
+      <button
+        type="button"
+        className="btn btn-neutral btn-sm font-normal"
+        disabled={working !== null}
+        onClick={() => void place(true)}
+      >
+        Make a loop of it
+      </button>
+      {open && (
+        <button
+          type="button"
+          className="btn btn-neutral btn-sm font-normal"
+          disabled={working !== null}
+          onClick={() => void place(false)}
+        >
+          <span className="truncate">Place it in “{open.name}”</span>
+        </button>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,149 @@
+'use client'
+
+import { useMemo } from 'react'
+import { formatRate, toNumber } from '@/core/clock'
+import {
+  changeLayer,
+  clipSeconds,
+  type Layer,
+  type Loop,
+  mapProperty,
+  nearestCycles,
+  running,
+  secondsOf,
+  setMotion,
+  valuesAt,
+} from '@/core/loop'
+import { isTied, type Motion, reversed, travel } from '@/core/motion'
+import { changeLoop } from '@/store/document'
+import { openInside, setSession, useStillFrame } from '@/store/session'
+import { NumberField } from '../parts'
+
+/** What is placed, and how it is by itself. */
+interface Placed {
+  readonly width: number
+  readonly height: number
+  /** Of one cycle at its own pace. */
+  readonly seconds: number
+  readonly words: string
+  /** The loop that can be worked on; null for what has no layers of its own. */
+  readonly loop: { readonly id: string; readonly name: string } | null
+}
+
+function placedBy({ kind, values }: Layer, { loops, clips }: Loop): Placed | null {
+  const inner = kind === 'loop' && loops.find(({ id }) => id === values.loop)
+  if (inner) {
+    const words = `${inner.length} f at ${formatRate(inner.rate)}/s`
+    return { ...inner, loop: inner, seconds: secondsOf(inner), words }
+  }
+  const clip = kind === 'clip' && clips.find(({ id }) => id === values.clip)
+  if (!clip) return null
+  const seconds = clipSeconds(clip)
+  return { ...clip, loop: null, seconds, words: `${clip.frames.length} f, ${Number(seconds.toFixed(2))} s` }
+}
+
+/** How a placed loop or clip runs: whole cycles, its pace, where it starts, which way; and the way into it. */
+export function RunningNotes({ loop, layer }: { loop: Loop; layer: Layer }) {
+  const placed = placedBy(layer, loop)
+  const clock = useMemo(() => ({ rate: loop.rate, length: loop.length }), [loop.rate, loop.length])
+  const frame = useStillFrame()
+  if (!placed) return <p className="dim pt-2 text-xs">Choose one of the {layer.kind}s that this document holds.</p>
+  const { time } = layer.motions
+  const cycles = time && isTied(time.period) ? time.period.cycles : null
+  const set = (motion: Motion | null, value: number = 0) =>
+    changeLoop((current) => changeLayer(current, layer.id, (each) => setMotion(each, 'time', motion, value)))
+  const pace = cycles === null ? null : (cycles * placed.seconds) / (loop.length / toNumber(loop.rate))
+  const back = time ? travel(time as Motion<number>) < 0 : false
+  const now = Number(valuesAt(layer, frame, loop.length).time)
+  return (
+    <fieldset className="pt-2">
+      <legend className="dim float-left mb-1 w-full text-2xs">How it runs</legend>
+      <div className="clear-both space-y-1">
+        {time && cycles !== null ? (
+          <>
+            <NumberField
+              label="whole cycles"
+              value={cycles}
+              unit="cycles"
+              step={1}
+              min={1}
+              max={loop.length}
+              context={clock}
+              onChange={(next) => set({ ...time, period: { cycles: Math.max(1, Math.round(next)) } })}
+            />
+            <NumberField
+              label="starts at"
+              value={time.phase}
+              unit="share"
+              step={0.05}
+              min={0}
+              max={1}
+              context={clock}
+              onChange={(phase) => set({ ...time, phase })}
+            />
+            <p className="dim figures text-2xs">
+              {placed.words}, {Number((100 * (pace ?? 1)).toFixed(1))} % of its own pace
+              {back ? ', backwards' : ''}
+            </p>
+          </>
+        ) : (
+          <p className="dim text-xs">
+            {time ? 'Its time moves in its own way; see the motion of time.' : 'It is frozen at the time below.'}
+          </p>
+        )}
+        <div className="flex flex-wrap gap-1">
+          {placed.loop && (
+            <button
+              type="button"
+              className="btn btn-neutral btn-xs"
+              onClick={() => placed.loop && openInside(placed.loop.id)}
+            >
+              Edit {placed.loop.name}
+            </button>
+          )}
+          {time ? (
+            <>
+              <button
+                type="button"
+                className="btn btn-ghost btn-xs"
+                aria-pressed={back}
+                onClick={() => set(reversed(time))}
+              >
+                Backwards
+              </button>
+              <button type="button" className="btn btn-ghost btn-xs" onClick={() => set(null, now - Math.floor(now))}>
+                Freeze
+              </button>
+            </>
+          ) : (
+            <button
+              type="button"
+              className="btn btn-ghost btn-xs"
+              onClick={() => set(running(nearestCycles(loop, placed.seconds)))}
+            >
+              Run
+            </button>
+          )}
+          <button
+            type="button"
+            className="btn btn-ghost btn-xs"
+            onClick={() => {
+              changeLoop((current) =>
+                changeLayer(current, layer.id, (each) =>
+                  mapProperty(
+                    mapProperty(each, 'width', () => placed.width),
+                    'height',
+                    () => placed.height,
+                  ),
+                ),
+              )
+              setSession({ property: null })
+            }}
+          >
+            Own size
+          </button>
+        </div>
+      </div>
+    </fieldset>
+  )
+}

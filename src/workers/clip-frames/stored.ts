@@ -1,0 +1,56 @@
+import { ClipError } from '@/codecs/claims'
+import { toBase64 } from '@/core/base64'
+import type { Picture } from '@/core/image'
+import { type Clip, LARGEST_CLIP, LARGEST_PICTURE } from '@/core/loop'
+
+/** How the frames of a clip can be kept in a document, the truest first. */
+const WAYS = [
+  { type: 'image/png', quality: 1, words: 'without loss' },
+  { type: 'image/webp', quality: 0.92, words: 'as WebP of quality 92' },
+  { type: 'image/webp', quality: 0.75, words: 'as WebP of quality 75' },
+] as const
+type Way = (typeof WAYS)[number]
+
+/** Frames, spread over the clip, whose files are measured to choose a way. */
+const MEASURED = 4
+/** A clip may turn out larger than what was measured lets expect. */
+const SAFETY = 0.8
+
+async function fileOf({ width, height, data }: Picture, { type, quality }: Way): Promise<Uint8Array<ArrayBuffer>> {
+  const canvas = new OffscreenCanvas(width, height)
+  canvas.getContext('2d')?.putImageData(new ImageData(new Uint8ClampedArray(data), width, height), 0, 0)
+  return new Uint8Array(await (await canvas.convertToBlob({ type, quality })).arrayBuffer())
+}
+
+/**
+ * The frames of a clip as a document keeps them: in the truest way in which all of them are small enough.
+ * @param progress is told how many frames are done; may throw to stop
+ * @throws ClipError where they are too large in every way
+ */
+export async function storedFrames(
+  count: number,
+  frame: (n: number) => Promise<Picture>,
+  progress: (frames: number) => Promise<void>,
+): Promise<Pick<Clip, 'type' | 'frames'> & { readonly how: string }> {
+  const spread = Math.ceil(count / MEASURED)
+  const samples: Picture[] = []
+  for (let n = 0; n < count; n += spread) samples.push(await frame(n))
+  for (const way of WAYS) {
+    const sizes = await Promise.all(samples.map(async (picture) => (await fileOf(picture, way)).length))
+    const mean = sizes.reduce((sum, size) => sum + size, 0) / sizes.length
+    if (mean * count > SAFETY * LARGEST_CLIP || Math.max(...sizes) > SAFETY * LARGEST_PICTURE) continue
+    const frames: string[] = []
+    let total = 0
+    for (let n = 0; n < count; n++) {
+      const file = await fileOf(await frame(n), way)
+      total += file.length
+      if (total > LARGEST_CLIP || file.length > LARGEST_PICTURE) break
+      frames.push(toBase64(file))
+      await progress(n + 1)
+    }
+    if (frames.length === count) return { type: way.type, frames, how: way.words }
+  }
+  throw new ClipError(
+    `${count} frames of this size are more than a loop keeps (${LARGEST_CLIP / 1024 / 1024} MB). Crop the clip to the part that is to be repeated, or make it smaller.`,
+  )
+}

@@ -1,0 +1,68 @@
+import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input, type VideoSample, VideoSampleSink } from 'mediabunny'
+import { ClipError } from '@/codecs/claims'
+import { check, type OpenedClip, reader } from './reader'
+
+/** Codecs by the names that people know. */
+const CODECS: Readonly<Record<string, string>> = { avc: 'H.264', hevc: 'H.265', vp8: 'VP8', vp9: 'VP9', av1: 'AV1' }
+
+/** The pictures of a video track, turned and cropped as the container says; frames have the times that they are shown for. */
+export async function video(file: File, format: string): Promise<OpenedClip> {
+  const input = new Input({ source: new BlobSource(file), formats: ALL_FORMATS })
+  const damaged = (error: unknown) =>
+    error instanceof ClipError
+      ? error
+      : new ClipError(`${file.name} cannot be read: ${(error as Error).message} It may be damaged or break off.`)
+  try {
+    const track = await input.getPrimaryVideoTrack()
+    if (!track) throw new ClipError(`${file.name} holds no pictures.`)
+    const codec = CODECS[track.codec ?? ''] ?? track.codec ?? 'an unknown codec'
+    if (!(await track.canDecode()))
+      throw new ClipError(`This browser cannot decode ${codec}. Convert ${file.name} to H.264, VP9 or AV1 first.`)
+    const { packetCount, averagePacketRate } = await track.computePacketStats()
+    const [width, height] = [track.displayWidth, track.displayHeight]
+    check(width, height, packetCount, format)
+    const turned = track.rotation === 0 ? [] : [`the file turns its pictures by ${track.rotation}°`]
+    let starts: number[] | null = null
+    /** When each frame begins, s, in the order in which they are shown. */
+    const startsOf = async (): Promise<number[]> => {
+      const found: number[] = []
+      for await (const { timestamp } of new EncodedPacketSink(track).packets(undefined, undefined, {
+        metadataOnly: true,
+      }))
+        found.push(timestamp)
+      return found.sort((a, b) => a - b)
+    }
+    return {
+      ...{ format: `${format}, ${codec}`, width, height, count: packetCount, plays: 0 },
+      notes: [...turned, 'a video does not say how often it is played: that is up to its player'],
+      async *frames(w, h, wanted) {
+        const read = reader(w, h)
+        const sink = new VideoSampleSink(track)
+        const frame = (n: number, sample: VideoSample) => {
+          const picture = read((context) => sample.draw(context, 0, 0, w, h))
+          const delayMs = 1000 * (sample.duration || 1 / averagePacketRate)
+          sample.close()
+          return { n, picture, delayMs }
+        }
+        try {
+          if (!wanted) {
+            let n = 0
+            for await (const sample of sink.samples()) yield frame(n++, sample)
+            return
+          }
+          starts ??= await startsOf()
+          const times = wanted.map((n) => starts?.[n] ?? 0)
+          let i = 0
+          for await (const sample of sink.samplesAtTimestamps(times)) {
+            const n = wanted[i++] as number
+            if (sample) yield frame(n, sample)
+          }
+        } catch (error) {
+          throw damaged(error)
+        }
+      },
+    }
+  } catch (error) {
+    throw damaged(error)
+  }
+}
