@@ -4,7 +4,7 @@ import { ClipError, type FileClaims } from '@/codecs/claims'
 import { type ClipShape, type Mend, meanLight, mendedPlan, mixFrame, type Plan } from '@/core/footage'
 import { type DifferenceKind, difference, type Grid, type Picture, reducePicture } from '@/core/image'
 import { type Clip, LONGEST_NAME, MOST_CLIP_FRAMES, newId, unroundedDelays } from '@/core/loop'
-import { type ClipReport, type Descriptor, descriptorOf, judgeClip, judgedSide } from '@/core/seam'
+import { type ClipReport, type Descriptor, descriptorOf, judgeClip, judgedSide, SHORTEST_DELAY_MS } from '@/core/seam'
 import { FullFrames, type OpenedClip, openFrames } from './clip-frames'
 import { storedFrames } from './clip-frames/stored'
 import { breathe } from './timing'
@@ -16,6 +16,8 @@ const PROOF_CEILING = 64 * 1024 * 1024
 /** The largest file that is read, bytes. */
 const LARGEST_FILE = 512 * 1024 * 1024
 const BATCH_MS = 12
+/** What viewers show in place of a delay that is too short, ms. */
+const REPLACED_MS = 100
 
 /** What is known of a file that was opened. */
 export interface ClipFacts {
@@ -205,7 +207,9 @@ const service = {
     })
     const { width, height } = facts.claims
     const name = facts.name.replace(/\.[^.]+$/, '').slice(0, LONGEST_NAME)
-    return { clip: { id: newId(), name, type, width, height, delaysMs: unroundedDelays(plan.delaysMs), frames }, how }
+    const { verdict } = reportOf(plan, clip()).seam
+    const delaysMs = unroundedDelays(plan.delaysMs.map((delay) => (delay <= SHORTEST_DELAY_MS ? REPLACED_MS : delay)))
+    return { clip: { id: newId(), name, type, width, height, verdict, delaysMs, frames }, how }
   },
 
   /** Stops what is being done. */

@@ -1,4 +1,3 @@
-import { median } from '../statistics'
 import type { Picture } from './picture'
 
 /** How a sprite sheet is cut: equal cells, read row by row, the first `count` of them. */
@@ -8,61 +7,17 @@ export interface Grid {
   readonly count: number
 }
 
-/** Cells across or down that are looked for at most. */
+/** Cells across or down that are looked for at most, and their least side, px. */
 const MOST = 64
-/** Pixels along and across that are compared at most. */
-const SAMPLES = 160
-/** A grid is believed where a cell differs from the next by less than this share of what unrelated places differ by. */
-const ALIKE = 0.6
-/** Of two distances at which the picture is about as like itself, the shorter one is the cell. */
-const AS_LIKE = 1.3
-/** Unrelated distances, as shares of the side: no simple fractions of it. */
-const UNRELATED = [0.0781, 0.1379, 0.2113, 0.2903, 0.3571, 0.4231]
-
-type Axis = 'x' | 'y'
-
-/** Mean difference of a picture from itself moved by so many px along an axis, over what lies in both. */
-function selfDifference({ width, height, data }: Picture, axis: Axis, by: number): number {
-  const [along, across] = axis === 'x' ? [width, height] : [height, width]
-  const [stepAlong, stepAcross] = [Math.max(1, (along - by) / SAMPLES), Math.max(1, across / SAMPLES)]
-  let [sum, count] = [0, 0]
-  for (let a = 0; a < along - by; a += stepAlong)
-    for (let b = 0; b < across; b += stepAcross) {
-      const [i, j] = [Math.floor(a), Math.floor(b)]
-      const from = 4 * (axis === 'x' ? j * width + i : i * width + j)
-      const to = 4 * (axis === 'x' ? j * width + i + by : (i + by) * width + j)
-      for (let c = 0; c < 4; c++) sum += Math.abs((data[from + c] as number) - (data[to + c] as number))
-      count++
-    }
-  return sum / count
-}
-
-/** So many cells along an axis, and how like they are; 1 where none are found. */
-function cellsAlong(picture: Picture, axis: Axis): { cells: number; likeness: number } {
-  const side = axis === 'x' ? picture.width : picture.height
-  const unrelated = median(UNRELATED.map((share) => selfDifference(picture, axis, Math.round(share * side))))
-  if (unrelated === 0) return { cells: 1, likeness: 1 }
-  const candidates = Array.from({ length: MOST - 1 }, (_, i) => i + 2)
-    .filter((cells) => side % cells === 0 && side / cells >= 4)
-    .map((cells) => ({ cells, likeness: selfDifference(picture, axis, side / cells) / unrelated }))
-  const best = Math.min(1, ...candidates.map(({ likeness }) => likeness))
-  const found = candidates.filter(({ likeness }) => likeness <= AS_LIKE * best && likeness < ALIKE)
-  return found.at(-1) ?? { cells: 1, likeness: 1 }
-}
-
-/**
- * The grid of a sprite sheet, from the picture alone: neighbouring frames of an animation resemble each other, so the
- * sheet resembles itself moved by one cell. With D(p) = mean |I(x) − I(x + p)| and U the median of D at distances that no
- * grid has, the cell is the shortest divisor p of the side with D(p) ≤ 1.3 · min D and D(p) < 0.6 · U. Cells at the end
- * that hold one colour alone are not counted. null where the picture is no sheet.
- */
-export function findGrid(picture: Picture): Grid | null {
-  const [columns, rows] = [cellsAlong(picture, 'x').cells, cellsAlong(picture, 'y').cells]
-  if (columns * rows < 2) return null
-  let count = columns * rows
-  while (count > 1 && isPlain(picture, cellAt(picture, { columns, rows, count }, count - 1))) count--
-  return count > 1 ? { columns, rows, count } : null
-}
+const LEAST_CELL = 8
+/** Cells so many times as wide as high, or as high as wide, are a pattern and no frames. */
+const FLATTEST = 6
+/** Pixels across and down a cell that are compared at most. */
+const SAMPLES = 48
+/** A grid is believed where a frame differs from the next by less than this share of what it differs by from beside it. */
+const ALIKE = 0.5
+/** Of grids that fit about as well, that of the most cells is it. */
+const AS_ALIKE = 1.4
 
 /** Where cell n of a sheet lies, px. */
 export function cellAt({ width, height }: Pick<Picture, 'width' | 'height'>, { columns, rows }: Grid, n: number) {
@@ -70,7 +25,71 @@ export function cellAt({ width, height }: Pick<Picture, 'width' | 'height'>, { c
   return { x: (n % columns) * w, y: Math.floor(n / columns) * h, width: w, height: h }
 }
 
-function isPlain({ width, data }: Picture, cell: ReturnType<typeof cellAt>): boolean {
+type Cell = ReturnType<typeof cellAt>
+
+/** Mean difference of one cell from another that is moved by so many px. */
+function differs({ width, height, data }: Picture, a: Cell, b: Cell, dx: number, dy: number): number {
+  const [across, down] = [Math.max(1, a.width / SAMPLES), Math.max(1, a.height / SAMPLES)]
+  let [sum, count] = [0, 0]
+  for (let y = 0; y < a.height; y += down)
+    for (let x = 0; x < a.width; x += across) {
+      const [px, py] = [Math.floor(x), Math.floor(y)]
+      const from = 4 * ((a.y + py) * width + a.x + px)
+      const to = 4 * (((b.y + py + dy) % height) * width + ((b.x + px + dx) % width))
+      for (let c = 0; c < 4; c++) sum += Math.abs((data[from + c] as number) - (data[to + c] as number))
+      count++
+    }
+  return sum / count
+}
+
+const divisors = (side: number): number[] =>
+  Array.from({ length: MOST - 1 }, (_, i) => i + 2).filter((n) => side % n === 0 && side / n >= LEAST_CELL)
+
+/** The most parts of those into which a side can be cut so that each leads to the next; 1 where there are none. */
+function partsOf(side: number, likeness: (parts: number) => number): number {
+  const fits = divisors(side).map((parts) => ({ parts, likeness: likeness(parts) }))
+  const best = Math.min(...fits.map((each) => each.likeness))
+  return fits.filter((each) => each.likeness < ALIKE && each.likeness <= AS_ALIKE * best).at(-1)?.parts ?? 1
+}
+
+/**
+ * The grid of a sprite sheet, from the picture alone: a frame of an animation resembles the next one where that lies, and
+ * not half a cell beside it. Columns: each column of the picture against the next one; rows: the last cell of each row against
+ * the first of the next, which is the frame that follows it. With D(0) the mean difference of those pairs and D(½) that with
+ * the second moved by half a cell, a side is cut into the most parts among those with r = ΣD(0) ÷ ΣD(½) < 0.5 and
+ * r ≤ 1.4 · min r. Cells at the end that hold one colour alone are not counted. null where the picture is no sheet.
+ */
+export function findGrid(picture: Picture): Grid | null {
+  const { width, height } = picture
+  const ratio = (pairs: readonly (readonly [Cell, Cell])[], dx: number, dy: number) => {
+    const sum = (x: number, y: number) => pairs.reduce((total, [a, b]) => total + differs(picture, a, b, x, y), 0)
+    const beside = sum(dx, dy)
+    return beside > 0 ? sum(0, 0) / beside : 1
+  }
+  const columns = partsOf(width, (parts) => {
+    const grid = { columns: parts, rows: 1, count: parts }
+    const cells = Array.from({ length: parts }, (_, n) => cellAt(picture, grid, n))
+    return ratio(pairsOf(cells), Math.floor(width / parts / 2), 0)
+  })
+  const rows = partsOf(height, (parts) => {
+    const grid = { columns, rows: parts, count: columns * parts }
+    const turns = Array.from(
+      { length: parts - 1 },
+      (_, row) => [cellAt(picture, grid, (row + 1) * columns - 1), cellAt(picture, grid, (row + 1) * columns)] as const,
+    )
+    return ratio(turns, 0, Math.floor(height / parts / 2))
+  })
+  const aspect = width / columns / (height / rows)
+  if (columns * rows < 2 || Math.max(aspect, 1 / aspect) > FLATTEST) return null
+  let count = columns * rows
+  while (count > 1 && isPlain(picture, cellAt(picture, { columns, rows, count }, count - 1))) count--
+  return count > 1 ? { columns, rows, count } : null
+}
+
+const pairsOf = (cells: readonly Cell[]): (readonly [Cell, Cell])[] =>
+  cells.slice(1).map((cell, n) => [cells[n] as Cell, cell] as const)
+
+function isPlain({ width, data }: Picture, cell: Cell): boolean {
   const start = 4 * (cell.y * width + cell.x)
   for (let y = cell.y; y < cell.y + cell.height; y++)
     for (let x = cell.x; x < cell.x + cell.width; x++) {

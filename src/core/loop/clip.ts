@@ -35,6 +35,13 @@ export function frameOfClip(delaysMs: readonly number[], cycles: number): number
   return N - 1
 }
 
+/** When a frame of a clip begins, as a share of its cycle. */
+export function startOfFrame(delaysMs: readonly number[], n: number): number {
+  const total = delaysMs.reduce((sum, delay) => sum + delay, 0)
+  if (total <= 0) return n / delaysMs.length
+  return delaysMs.slice(0, n).reduce((sum, delay) => sum + delay, 0) / total
+}
+
 /** What the picture of one frame of a clip is called. */
 export const framePicture = (clipId: string, frame: number): string => `${clipId}/${frame}`
 

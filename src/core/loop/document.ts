@@ -63,6 +63,10 @@ export const PICTURE_TYPES = ['image/png', 'image/jpeg', 'image/webp'] as const
 /** The largest picture that a document holds, bytes of its file. */
 export const LARGEST_PICTURE = 8 * 1024 * 1024
 
+/** What the seam of a series of pictures is, by the words of the vocabulary; `still` where nothing moves. */
+export const VERDICTS = ['closes', 'repeats-a-frame', 'blank-frame', 'jumps', 'hesitates', 'still'] as const
+export type Verdict = (typeof VERDICTS)[number]
+
 /** Moving pictures that a document holds: the frames, each a picture file of one size, and how long each is shown. */
 export interface Clip {
   readonly id: string
@@ -70,6 +74,8 @@ export interface Clip {
   readonly type: (typeof PICTURE_TYPES)[number]
   readonly width: number
   readonly height: number
+  /** Of its own seam, when it was brought in. */
+  readonly verdict: Verdict
   readonly delaysMs: readonly number[]
   /** The files, in base64. */
   readonly frames: readonly string[]

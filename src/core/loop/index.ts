@@ -1,5 +1,5 @@
 export * from './arrange'
-export { clipFrameOf, clipSeconds, clockOfClip, framePicture, unroundedDelays } from './clip'
+export { clipFrameOf, clipSeconds, clockOfClip, frameOfClip, framePicture, startOfFrame, unroundedDelays } from './clip'
 export * from './closing'
 export * from './colours'
 export * from './display-list'

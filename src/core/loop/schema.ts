@@ -19,6 +19,7 @@ import {
   NO_BLUR,
   PICTURE_TYPES,
   reaches,
+  VERDICTS,
   VERSION,
 } from './document'
 
@@ -177,6 +178,7 @@ const clipSchema = z
     type: z.enum(PICTURE_TYPES),
     width: pictureSize,
     height: pictureSize,
+    verdict: z.enum(VERDICTS),
     delaysMs: z.array(z.number().min(0).max(3_600_000)).min(1).max(MOST_CLIP_FRAMES),
     frames: z.array(z.base64().max(Math.ceil((LARGEST_PICTURE * 4) / 3) + 4)).min(1),
   })

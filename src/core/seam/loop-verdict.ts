@@ -1,5 +1,6 @@
 import { UNIT_TEXT } from '../layers'
-import { isStill, type Loop, type MotionReport } from '../loop'
+import { type Clip, isStill, type Loop, type MotionReport } from '../loop'
+import { type Motion, travel } from '../motion'
 import type { SeamReport, Verdict } from './verdict'
 
 /** The verdict on an open loop: what its motions prove and what its pictures show, in one word and a sentence. */
@@ -59,6 +60,13 @@ export function motionFault(report: MotionReport, loopLength: number): string | 
   return null
 }
 
+/** The clip whose own seam, which does not close, a motion of its time goes across; null where there is none. */
+function clipCrossed({ layer, name, motion }: MotionReport, { clips }: Loop): Clip | null {
+  const clip = layer.kind === 'clip' && name === 'time' && clips.find(({ id }) => id === layer.values.clip)
+  if (!clip || clip.verdict === 'closes' || clip.verdict === 'still') return null
+  return motion.after === 'accumulate' && Math.abs(travel(motion as Motion<number>)) >= 1 ? clip : null
+}
+
 /**
  * The verdict on a loop. A motion that does not come home is a jump even where the pictures hide it, and where all
  * come home the loop is proven to close: a sudden change at the seam is then one that was keyed. `pictures` may be
@@ -84,6 +92,13 @@ export function judgeLoop(loop: Loop, motions: readonly MotionReport[], pictures
     )
   if (worst && !worst.repeatsFrame) return faulty(worst, 'jumps')
   if (repeats) return faulty(repeats, 'repeats-a-frame')
+  const clip = visible.map((motion) => ({ motion, clip: clipCrossed(motion, loop) })).find(({ clip }) => clip)
+  if (clip?.clip)
+    return say(
+      clip.clip.verdict,
+      clip.motion,
+      `The clip “${clip.clip.name}” ${VERDICT_WORDS[clip.clip.verdict]} at its own seam, which the loop shows. Mend it in the view of its file and place it again, or let it run there and back.`,
+    )
   const slow = visible.find((motion) => motion.hesitates)
   if (slow) return faulty(slow, 'hesitates')
   if ((visible.length === 0 && isStill(loop.layers)) || pictures?.verdict === 'still')

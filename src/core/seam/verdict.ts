@@ -1,4 +1,5 @@
 import type { Picture } from '../image'
+import type { Verdict } from '../loop'
 import { median } from '../statistics'
 import { blankFrames } from './blank'
 import { type Descriptor, descriptorOf } from './descriptor'
@@ -6,8 +7,7 @@ import { heldSteps, repeatedFrames } from './holds'
 import { regionSteps } from './regions'
 import { deviation, type Series, STILL, seriesOf } from './series'
 
-/** What the seam of a series of pictures is, by the words of the vocabulary; `still` where nothing moves. */
-export type Verdict = 'closes' | 'repeats-a-frame' | 'blank-frame' | 'jumps' | 'hesitates' | 'still'
+export type { Verdict }
 
 /** The seam of a loop as its pictures show it. */
 export interface SeamReport {

@@ -198,7 +198,7 @@ const placing = (layer: Layer, ids: readonly string[]): Layer => ({
 
 /** A clip with a pause in it; its frames need not be pictures, since what is drawn names them only. */
 const WAKE: Clip = {
-  ...{ id: 'wake', name: 'Ferry wake', type: 'image/png', width: 60, height: 40 },
+  ...{ id: 'wake', name: 'Ferry wake', type: 'image/png', width: 60, height: 40, verdict: 'closes' },
   delaysMs: [40, 40, 120, 40],
   frames: ['AAAA', 'AAAB', 'AAAC', 'AAAD'],
 }

@@ -1,10 +1,11 @@
 'use client'
 
 import { useMemo } from 'react'
-import { formatRate, toNumber } from '@/core/clock'
+import { type Clock, formatRate, toNumber } from '@/core/clock'
 import {
   changeLayer,
   clipSeconds,
+  frameOfClip,
   type Layer,
   type Loop,
   mapProperty,
@@ -12,9 +13,10 @@ import {
   running,
   secondsOf,
   setMotion,
+  startOfFrame,
   valuesAt,
 } from '@/core/loop'
-import { isTied, type Motion, reversed, travel } from '@/core/motion'
+import { isTied, type Motion, mixNumbers, motionValue, reversed, travel } from '@/core/motion'
 import { changeLoop } from '@/store/document'
 import { openInside, setSession, useStillFrame } from '@/store/session'
 import { NumberField } from '../parts'
@@ -26,6 +28,8 @@ interface Placed {
   /** Of one cycle at its own pace. */
   readonly seconds: number
   readonly words: string
+  /** Of a clip: how long each frame is shown, ms. */
+  readonly delaysMs: readonly number[] | null
   /** The loop that can be worked on; null for what has no layers of its own. */
   readonly loop: { readonly id: string; readonly name: string } | null
 }
@@ -34,12 +38,41 @@ function placedBy({ kind, values }: Layer, { loops, clips }: Loop): Placed | nul
   const inner = kind === 'loop' && loops.find(({ id }) => id === values.loop)
   if (inner) {
     const words = `${inner.length} f at ${formatRate(inner.rate)}/s`
-    return { ...inner, loop: inner, seconds: secondsOf(inner), words }
+    return { ...inner, loop: inner, seconds: secondsOf(inner), words, delaysMs: null }
   }
   const clip = kind === 'clip' && clips.find(({ id }) => id === values.clip)
   if (!clip) return null
   const seconds = clipSeconds(clip)
   return { ...clip, loop: null, seconds, words: `${clip.frames.length} f, ${Number(seconds.toFixed(2))} s` }
+}
+
+interface StartFrameProps {
+  readonly delaysMs: readonly number[]
+  readonly time: Motion
+  readonly clock: Clock
+  readonly onChange: (time: Motion) => void
+}
+
+/** The frame of a clip with which the loop begins. */
+function StartFrame({ delaysMs, time, clock, onChange }: StartFrameProps) {
+  const first = Number(motionValue(time as Motion<number>, 0, clock.length, mixNumbers))
+  const from = Number(motionValue({ ...time, phase: 0 } as Motion<number>, 0, clock.length, mixNumbers))
+  const way = travel(time as Motion<number>)
+  return (
+    <NumberField
+      label="first frame"
+      value={frameOfClip(delaysMs, first)}
+      unit=""
+      step={1}
+      min={0}
+      max={delaysMs.length - 1}
+      context={clock}
+      onChange={(n) => {
+        const phase = (startOfFrame(delaysMs, Math.round(n)) - from) / (way || 1)
+        onChange({ ...time, phase: phase - Math.floor(phase) })
+      }}
+    />
+  )
 }
 
 /** How a placed loop or clip runs: whole cycles, its pace, where it starts, which way; and the way into it. */
@@ -71,6 +104,7 @@ export function RunningNotes({ loop, layer }: { loop: Loop; layer: Layer }) {
               context={clock}
               onChange={(next) => set({ ...time, period: { cycles: Math.max(1, Math.round(next)) } })}
             />
+            {placed.delaysMs && <StartFrame delaysMs={placed.delaysMs} time={time} clock={clock} onChange={set} />}
             <NumberField
               label="starts at"
               value={time.phase}
@@ -81,9 +115,19 @@ export function RunningNotes({ loop, layer }: { loop: Loop; layer: Layer }) {
               context={clock}
               onChange={(phase) => set({ ...time, phase })}
             />
+            <NumberField
+              label="pace"
+              value={pace ?? 1}
+              unit="share"
+              step={0.05}
+              min={0.01}
+              max={100}
+              context={clock}
+              onChange={(next) => set({ ...time, period: { cycles: nearestCycles(loop, placed.seconds / next) } })}
+            />
             <p className="dim figures text-2xs">
-              {placed.words}, {Number((100 * (pace ?? 1)).toFixed(1))} % of its own pace
-              {back ? ', backwards' : ''}
+              {placed.words}
+              {back ? ', backwards' : ''}; the pace goes by whole cycles
             </p>
           </>
         ) : (

@@ -68,7 +68,7 @@ export function Compare({ source, how, frames }: CompareProps) {
   const { mode, gain, kind, flips } = how
   const { box, ...room } = useRoom()
   const [aids, setAids] = useState<Aids>(NO_AIDS)
-  const [at, setAt] = useState<{ x: number; y: number } | null>(null)
+  const [at, setAt] = useState<{ x: number; y: number; picture: number } | null>(null)
   const [second, setSecond] = useState(false)
   const [edge, setEdge] = useState(0.5)
   const shown = mode === 'side by side' ? frames : frames.slice(0, 2)
@@ -129,7 +129,13 @@ export function Compare({ source, how, frames }: CompareProps) {
         data-mode={mode}
       >
         {aids.loupe && (
-          <Loupe bitmaps={pixels} names={frames.slice(0, 2).map(({ name }) => name)} size={source} at={at} />
+          <Loupe
+            bitmaps={pixels}
+            names={frames.slice(0, 2).map(({ name }) => name)}
+            size={source}
+            at={at}
+            left={at !== null && (at.picture + at.x / source.width) / canvases.length > 0.5}
+          />
         )}
         {canvases.map((layers, i) => (
           <figure key={i} className="text-center">
@@ -139,7 +145,7 @@ export function Compare({ source, how, frames }: CompareProps) {
               label={captions[i] ?? ''}
               weave={source.transparent && mode !== 'difference'}
               onPan={viewport.pan}
-              onPoint={setAt}
+              onPoint={(point) => setAt(point && { ...point, picture: i })}
             >
               <Guides
                 {...{ view: viewport.view, width, height, size: source, grid: aids.grid, guides: aids.guides }}

@@ -71,7 +71,7 @@ export function LookTools({ viewport, size, aids, onAids }: LookToolsProps) {
           min={1}
           max={Math.max(size.width, size.height)}
           context={CLOCK}
-          className="w-28"
+          className="w-44"
           onChange={(grid) => onAids({ ...aids, grid: Math.max(1, Math.round(grid)) })}
         />
       )}

@@ -11,6 +11,8 @@ interface LoupeProps {
   /** px of the picture */
   readonly size: { readonly width: number; readonly height: number }
   readonly at: { readonly x: number; readonly y: number } | null
+  /** Which side is clear of the pointer. */
+  readonly left: boolean
 }
 
 /** Pixels across the loupe, and how large each is shown. */
@@ -30,13 +32,13 @@ function valueAt(bitmap: ImageBitmap | null | undefined, x: number, y: number): 
 }
 
 /** The pixels about the pointer in both frames, their values, and how far these lie apart. */
-export function Loupe({ bitmaps, names, size, at }: LoupeProps) {
+export function Loupe({ bitmaps, names, size, at, left }: LoupeProps) {
   const inside = at && at.x >= 0 && at.y >= 0 && at.x < size.width && at.y < size.height ? at : null
   const values = inside ? bitmaps.map((bitmap) => valueAt(bitmap, inside.x, inside.y)) : []
   const [a, b] = values
   return (
     <aside
-      className="hairline pointer-events-none absolute top-2 right-2 z-10 rounded-box border bg-base-100 p-2 text-2xs shadow-lg"
+      className={`hairline pointer-events-none absolute top-2 ${left ? 'left-2' : 'right-2'} z-10 rounded-box border bg-base-100 p-2 text-2xs shadow-lg`}
       aria-label="Loupe"
       data-testid="loupe"
     >

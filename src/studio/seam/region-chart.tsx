@@ -1,6 +1,7 @@
 'use client'
 
 import { useCallback } from 'react'
+import { toHex } from '@/core/colour'
 import { REGIONS, type SeamReport } from '@/core/seam'
 import { type PointedFrames, type Ring, stepWords, useRingChart } from './use-ring-chart'
 
@@ -33,7 +34,7 @@ export function RegionChart({ pictures, ...pointed }: { pictures: SeamReport } &
         show: false,
         min: 0,
         max: Math.max(1e-6, ...regions.flat()),
-        inRange: { color: [colour('base-200'), colour('primary')] },
+        inRange: { color: [toHex(colour('base-200')), toHex(colour('primary'))] },
       },
       series: [
         {
@@ -44,7 +45,7 @@ export function RegionChart({ pictures, ...pointed }: { pictures: SeamReport } &
     }),
     [regions],
   )
-  const box = useRingChart(regions.length, option, pointed)
+  const box = useRingChart(regions.length, option, pointed, 6)
   const seam = regions.at(-1) ?? []
   const most = REGIONS[seam.indexOf(Math.max(...seam))]
   return (

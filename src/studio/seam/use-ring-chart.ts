@@ -27,8 +27,13 @@ export interface PointedFrames {
   readonly onPoint: (frame: number | null) => void
 }
 
-/** A chart round the ring; pointing at a step shows its frames, pressing it stays there. `option` must not change with every drawing. */
-export function useRingChart(N: number, option: (ring: Ring) => object, { onFrame, onPoint }: PointedFrames) {
+/** A chart round the ring; pointing at a step shows its frames, pressing it stays there. `option` must not change with every drawing; about so many steps are labelled. */
+export function useRingChart(
+  N: number,
+  option: (ring: Ring) => object,
+  { onFrame, onPoint }: PointedFrames,
+  labels = 12,
+) {
   const box = useRef<HTMLDivElement>(null)
   const theme = useShownTheme()
   const told = useRef({ onFrame, onPoint })
@@ -41,7 +46,9 @@ export function useRingChart(N: number, option: (ring: Ring) => object, { onFram
     const order = Array.from({ length: N }, (_, i) => (half + i) % N)
     const colour = (name: string) => themeColour(element, name)
     const ink = colour('base-content')
-    const isLabelled = (n: number) => n > N / 24 && n % Math.max(1, Math.round(N / 12)) === 0
+    const every = Math.max(1, Math.round(N / labels))
+    // The word at the seam needs room.
+    const isLabelled = (n: number) => n % every === 0 && n > every / 2 && n < N - 1 - every / 2
     chart.setOption({
       animation: false,
       textStyle: { fontFamily: 'JetBrains Mono Variable, monospace', color: ink },
@@ -90,7 +97,7 @@ export function useRingChart(N: number, option: (ring: Ring) => object, { onFram
       chart.dispose()
       if (pointed !== null) told.current.onPoint(null)
     }
-  }, [N, option, theme])
+  }, [N, option, theme, labels])
   return box
 }
 
