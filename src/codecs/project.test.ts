@@ -29,6 +29,29 @@ describe('a project archive', () => {
     expect(Object.keys(files).sort()).toEqual(['loop.cyclon.json', 'media/pier.png'])
     expect(strFromU8(files['loop.cyclon.json'] ?? new Uint8Array())).not.toContain(PIXELS)
   })
+  it('comes back with its clips, each frame a file of its own', () => {
+    const frames = Array.from({ length: 12 }, (_, n) => btoa(`frame ${n}`))
+    const clip = {
+      ...{
+        id: 'wake',
+        name: 'Ferry wake',
+        type: 'image/webp' as const,
+        width: 64,
+        height: 40,
+        verdict: 'closes' as const,
+      },
+      ...{ delaysMs: frames.map(() => 40), frames },
+    } as const
+    const still = { ...clip, id: 'glass', name: 'Lamp-room glass', delaysMs: [40], frames: [btoa('one')] }
+    const moving: Loop = { ...loop, clips: [clip, still] }
+    const bytes = zipProject(moving)
+    expect(unzipProject(bytes)).toEqual(moving)
+    const files = unzipSync(bytes)
+    expect(strFromU8(files['media/wake/0011.webp'] ?? new Uint8Array())).toBe('frame 11')
+    expect(Object.keys(files)).toContain('media/glass.webp')
+    const { 'media/wake/0003.webp': _gone, ...rest } = files
+    expect(refusal(zipSync(rest)).message).toBe('Frame 3 of the clip “Ferry wake” is missing from the archive.')
+  })
   it('that is cut off, empty or something else is refused in words', () => {
     expect(refusal(zipProject(loop).slice(0, 300)).message).toContain('damaged')
     expect(refusal(new Uint8Array()).message).toContain('damaged')

@@ -1,13 +1,27 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { type ClipShape, type Mend, mendedPlan } from '@/core/footage'
 import type { ClipReport } from '@/core/seam'
-import { cancelClip, isClipFile, openClip, previewMend, redoMend, takeMend, undoMend, useClip, writeClip } from './clip'
+import { quay } from '@/core/testing/quay'
+import {
+  cancelClip,
+  cutAnew,
+  isClipFile,
+  openClip,
+  placedIn,
+  previewMend,
+  redoMend,
+  takeMend,
+  undoMend,
+  useClip,
+  writeClip,
+} from './clip'
 
 /** A worker whose answers come when the test lets them. */
 const worker = vi.hoisted(() => ({
   open: vi.fn(),
   mended: vi.fn(),
   gif: vi.fn(),
+  stored: vi.fn(),
   cancel: vi.fn(),
 }))
 vi.mock('@/workers/clients', () => ({ clipClient: () => ({ service: worker }) }))
@@ -133,6 +147,40 @@ describe('the clip that is mended', () => {
     })
     await cancelClip()
     expect(worker.cancel).toHaveBeenCalledOnce()
+  })
+
+  it('reads of many files the numbered pictures, in their order', async () => {
+    const named = ['wake10.png', 'notes.txt', 'wake9.png', 'wake11.png'].map((name) => new File(['x'], name))
+    await openClip(named)
+    const [files] = worker.open.mock.lastCall as [File[]]
+    expect(files.map(({ name }) => name)).toEqual(['wake9.png', 'wake10.png', 'wake11.png'])
+    expect(await openClip([new File(['x'], 'a.txt'), new File(['x'], 'b.txt')])).toBe(false)
+    expect(useClip.getState().problem).toContain('no pictures')
+  })
+  it('cuts the same picture anew', async () => {
+    const grid = { columns: 4, rows: 2, count: 7 }
+    await cutAnew(grid)
+    const [files, cut] = worker.open.mock.lastCall as [File[], typeof grid]
+    expect([files, cut]).toEqual([[lamp], grid])
+  })
+  it('becomes a layer with its mends; where it cannot, that is said and the clip stays', async () => {
+    const clip = {
+      ...{ id: 'lamp', name: 'lamp', type: 'image/png', width: 8, height: 6, verdict: 'closes' },
+      ...{ delaysMs: [40, 40, 40, 40], frames: ['', '', '', ''] },
+    }
+    worker.stored.mockResolvedValue({ clip, how: 'without loss' })
+    await takeMend(crop)
+    const placed = await placedIn(() => quay)
+    expect(worker.stored.mock.lastCall?.[0]).toEqual([crop])
+    expect(placed?.loop.clips).toEqual([clip])
+    expect(placed?.loop.layers).toEqual([placed?.layer])
+    worker.stored.mockRejectedValue(new Error('More than a loop keeps. Crop it.'))
+    expect(await placedIn(() => quay)).toBeNull()
+    expect(useClip.getState()).toMatchObject({
+      problem: 'More than a loop keeps. Crop it.',
+      mends: [crop],
+      working: null,
+    })
   })
 })
 

@@ -94,6 +94,23 @@ describe('mends', () => {
     expect(mendedPlan(odd, [{ kind: 'slower', delayMs: 20 }]).delaysMs).toEqual([40, 80, 20, 40, 400])
     expect(mendedPlan(odd, [{ kind: 'for-ever' }]).playsForever).toBe(true)
   })
+  it('let a clip last so long, its delays in the same ratios', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.nat(500), { minLength: 2, maxLength: 30 }),
+        fc.double({ min: 0.05, max: 60, noNaN: true }),
+        (delaysMs, seconds) => {
+          const of: ClipShape = { ...clip, delaysMs, means: delaysMs.map(() => [0.2, 0.2, 0.2]) }
+          const after = mendedPlan(of, [{ kind: 'last', seconds }]).delaysMs
+          expect(after.reduce((sum, delay) => sum + delay, 0) / 1000).toBeCloseTo(seconds, 9)
+          const total = delaysMs.reduce((sum, delay) => sum + delay, 0)
+          if (total > 0)
+            for (const [n, delay] of delaysMs.entries())
+              expect(after[n]).toBeCloseTo((delay / total) * 1000 * seconds, 6)
+        },
+      ),
+    )
+  })
   it('never leave fewer than two frames, lose a delay, or weigh more than the whole, whatever is done', () => {
     const mend: fc.Arbitrary<Mend> = fc.oneof(
       fc.record({ kind: fc.constant('drop' as const), frames: fc.array(fc.nat(40), { maxLength: 30 }) }),

@@ -34,6 +34,24 @@ describe('what differs between two pictures', () => {
     expect([...difference(plain, lighter, 5).data]).toEqual([20, 0, 50, 255])
     expect([...difference(plain, clear, 1).data]).toEqual([255, 255, 255, 255])
   })
+  it('is painted as heat by how much differs, and signed by which is lighter', () => {
+    const plain = picture(1, 1, () => [100, 100, 100, 255])
+    const other = picture(1, 1, () => [104, 90, 100, 255])
+    const painted = (kind: 'heat' | 'signed', gain: number, a = plain, b = other) => [
+      ...difference(a, b, gain, kind).data,
+    ]
+    expect(painted('heat', 1)).toEqual([30, 0, 0, 255])
+    expect(painted('heat', 10)).toEqual([255, 45, 0, 255])
+    expect(painted('heat', 100)).toEqual([255, 255, 255, 255])
+    expect(painted('signed', 2)).toEqual([136, 108, 128, 255])
+    expect(painted('signed', 2, other, plain)).toEqual([120, 148, 128, 255])
+    fc.assert(
+      fc.property(anyPicture, (a) => {
+        for (let i = 0; i < a.data.length; i += 4)
+          expect([...difference(a, a, 9, 'signed').data.subarray(i, i + 4)]).toEqual([128, 128, 128, 255])
+      }),
+    )
+  })
   it('is refused for pictures of two sizes', () => {
     const [small, large] = [picture(2, 2, () => [0, 0, 0, 255]), picture(3, 2, () => [0, 0, 0, 255])]
     expect(() => difference(small, large, 1)).toThrow('2×2 and 3×2 px')

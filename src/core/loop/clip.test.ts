@@ -106,7 +106,8 @@ describe('a clip as a layer', () => {
         const clip = wake(delaysMs)
         const { loop, layer } = placeClip(empty(length), clip)
         expect(checkMotions(loop).every(({ home }) => home)).toBe(true)
-        const { cycles = 0 } = layer.motions.time?.period as { cycles?: number }
+        const period = layer.motions.time?.period
+        const cycles = period && 'cycles' in period ? period.cycles : 0
         const fits = length / 25 / Math.max(1e-3, clipSeconds(clip))
         expect(Math.abs(cycles - Math.max(1, fits))).toBeLessThanOrEqual(0.5001)
       }),
