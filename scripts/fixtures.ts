@@ -9,7 +9,7 @@ import { picturesOf, SCENES, type Scene } from '../bench/corpus/scenes'
 
 /**
  * Writes `e2e/fixtures/`: one turning lamp of 24 frames, as a general-purpose media encoder writes it
- * (`apt-get install ffmpeg`, then `npx tsx scripts/fixtures.ts`). The files are kept, so that tests need no encoder.
+ * (`apt-get install ffmpeg imagemagick`, then `npx tsx scripts/fixtures.ts`). The files are kept, so that tests need no encoder.
  */
 const [SIZE, FRAMES] = [96, 24]
 const folder = mkdtempSync(join(tmpdir(), 'cyclon-fixtures-'))
@@ -61,6 +61,20 @@ encode('lamp.gif', 'lamp', '-filter_complex', 'split[a][b];[a]palettegen[p];[b][
 encode('lamp.png', 'lamp', '-f', 'apng', '-plays', '0')
 encode('clear.webp', 'clear', '-c:v', 'libwebp_anim', '-lossless', '1', '-loop', '0')
 encode('lamp.avif', 'lamp', '-c:v', 'libaom-av1', '-crf', '10', '-cpu-used', '6')
+// A palette for each frame; lines in four passes; frames of two durations; two ways to code colour, both said in the file.
+encode('local.gif', 'lamp', '-filter_complex', 'split[a][b];[a]palettegen=stats_mode=single[p];[b][p]paletteuse=new=1')
+execFileSync('convert', [join(out, 'lamp.gif'), '-coalesce', '-interlace', 'GIF', join(out, 'interlaced.gif')])
+const slower = "setpts='(N+max(0,N-12))/25/TB'"
+encode('uneven.mp4', 'lamp', '-vf', slower, '-fps_mode', 'vfr', '-c:v', 'libx264', '-crf', '12', '-pix_fmt', 'yuv420p')
+for (const [file, matrix] of [
+  ['hd.mp4', 'bt709'],
+  ['sd.mp4', 'smpte170m'],
+] as const)
+  encode(
+    ...([file, 'lamp', '-vf', `scale=out_color_matrix=${matrix}:out_range=tv`] as const),
+    ...['-colorspace', matrix, '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'],
+    ...['-c:v', 'libx264', '-crf', '4', '-pix_fmt', 'yuv420p'],
+  )
 // The same with its pictures turned by its container.
 execFileSync('ffmpeg', [
   ...['-y', '-loglevel', 'error', '-i', join(out, 'lamp.mp4')],

@@ -76,7 +76,7 @@ describe('cyclon check', () => {
     for (const [n, png] of pictures.entries()) await writeFile(at(`frames/lamp_${n + (n > 7 ? 3 : 1)}.png`), png)
     const [checked] = await checkPath(at('frames'), 50)
     expect(checked?.entry).toMatchObject({ format: 'png-sequence', frames: 16, durationMs: 320 })
-    expect(checked?.notes).toEqual(['numbers 9–10 are missing'])
+    expect(checked?.notes).toEqual(['numbers 9 to 10 are missing'])
     expect((checked as { entry: Entry }).entry.seam.verdict).toBe('closes')
   })
   it('takes a ZIP of pictures and of files', async () => {

@@ -1,4 +1,5 @@
 import sharp, { type Sharp } from 'sharp'
+import { type DecodedGif, decodeGif } from '@/codecs'
 import { ClipError, composeApng, type FileClaims, pngOfPart, readPng } from '@/codecs/claims'
 import { MAX_PIXELS, type Picture } from '@/core/image'
 
@@ -16,6 +17,11 @@ export async function* decodeFrames(file: Uint8Array, claims: FileClaims): Async
       yield* composeApng(png, async (frame) => pixelsOf(sharp(pngOfPart(png, frame), OPTIONS)))
       return
     }
+    const gif = claims.format === 'gif' ? wholeGif(file) : null
+    if (gif) {
+      yield* gif.frames()
+      return
+    }
     const { width, height, delaysMs } = claims
     const pages = delaysMs.length
     const atOnce = Math.max(1, Math.floor(CEILING / (width * height * 4)))
@@ -29,6 +35,16 @@ export async function* decodeFrames(file: Uint8Array, claims: FileClaims): Async
   } catch (error) {
     if (error instanceof ClipError) throw error
     throw new ClipError(`The picture data of the file are damaged: ${firstLine(error)}. Fetch or export it again.`)
+  }
+}
+
+/** A GIF that is whole: shown as viewers show it, where the image library restores some frames to black instead of clear. */
+function wholeGif(file: Uint8Array): DecodedGif | null {
+  try {
+    return decodeGif(file)
+  } catch {
+    // What breaks off or is damaged is read by the image library, as far as it goes.
+    return null
   }
 }
 
