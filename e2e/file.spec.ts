@@ -1,34 +1,9 @@
-import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
 import sharp from 'sharp'
 import { encodeCase } from '../bench/corpus/encode'
-import { type Case, casesOf } from '../bench/corpus/faults'
-import { SCENES } from '../bench/corpus/scenes'
 import { decodeGif } from '../src/codecs/gif-decode'
 import { expect, openDemo, openFileView, openLibrary, setField, test } from './app'
-
-const SHAPE = { size: 96, frames: 24, delayMs: 40 }
-function caseOf(scene: string, fault: string): Case {
-  for (const each of casesOf(SCENES.find(({ name }) => name === scene) as (typeof SCENES)[number], SHAPE))
-    if (each.fault === fault) return each
-  throw new Error(`${scene} has no case: ${fault}`)
-}
-
-/** Drops a file of bytes on the page. */
-async function drop(page: Page, name: string, bytes: Uint8Array, type: string): Promise<void> {
-  const transfer = await page.evaluateHandle(
-    ([fileName, base64, fileType]) => {
-      const data = new DataTransfer()
-      const raw = Uint8Array.from(atob(base64 as string), (letter) => letter.charCodeAt(0))
-      data.items.add(new File([raw], fileName as string, { type: fileType as string }))
-      return data
-    },
-    [name, Buffer.from(bytes).toString('base64'), type],
-  )
-  await page.dispatchEvent('main', 'drop', { dataTransfer: transfer })
-}
-const found = (page: Page) => page.getByRole('complementary', { name: 'What is found' })
-const findings = (page: Page) => page.getByTestId('finding')
+import { caseOf, drop, findings, fixture, found } from './clips'
 
 /** Writes the mended clip, and returns what was downloaded. */
 async function written(page: Page): Promise<Uint8Array> {
@@ -174,6 +149,9 @@ test('a broken file is said; the open clip, the open loop and the library stay a
 
 const FIXTURES = [
   ['lamp.gif', 'image/gif', 'GIF'],
+  ['local.gif', 'image/gif', 'GIF'],
+  ['interlaced.gif', 'image/gif', 'GIF'],
+  ['hd.mp4', 'video/mp4', 'MP4, H.264'],
   ['lamp.png', 'image/png', 'APNG'],
   ['clear.webp', 'image/webp', 'WebP'],
   ['lamp.avif', 'image/avif', 'AVIF'],
@@ -183,7 +161,6 @@ const FIXTURES = [
   ['lamp.webm', 'video/webm', 'WebM, VP9'],
   ['clear.webm', 'video/webm', 'WebM, VP9'],
 ] as const
-const fixture = (name: string) => new Uint8Array(readFileSync(new URL(`fixtures/${name}`, import.meta.url)))
 
 test('files of a general-purpose encoder come in with all their frames and times, and close', async ({ page }) => {
   await openFileView(page)

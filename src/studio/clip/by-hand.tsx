@@ -91,7 +91,9 @@ export function Take({ mend, disabled, children }: { mend: Mend; disabled?: bool
       className="btn btn-accent btn-outline btn-xs font-normal"
       disabled={disabled}
       onPointerEnter={({ clientX, clientY }) => {
-        if (clientX !== pressed.x || clientY !== pressed.y) void previewMend(mend)
+        // A press is told in whole px, an entry in parts of them.
+        const moved = Math.hypot(clientX - pressed.x, clientY - pressed.y) >= 1.5
+        if (moved || Number.isNaN(pressed.x)) void previewMend(mend)
       }}
       onPointerLeave={() => void previewMend(null)}
       onFocus={() => void previewMend(mend)}
