@@ -8,7 +8,7 @@ import { type Descriptor, descriptorOf, judgeClip, judgedSide, seriesOf } from '
 const [WIDTH, HEIGHT, FRAMES] = [1280, 720, 300]
 
 /** A loop of 300 frames as a GIF: a lamp that goes round before bands, in a few colours. */
-function busyGif(): Uint8Array {
+export function busyGif(): Uint8Array {
   const palette = [
     [11, 34, 48],
     [18, 58, 76],
@@ -45,8 +45,7 @@ export interface JudgingFigures {
 }
 
 /** What judging costs beside decoding, and the step series beside a pass over all pixels. */
-export async function measureJudging(): Promise<JudgingFigures> {
-  const file = busyGif()
+export async function measureJudging(file: Uint8Array): Promise<JudgingFigures> {
   const claims = readClaims(file)
   const side = judgedSide(FRAMES)
   const described: Descriptor[] = []

@@ -4,7 +4,8 @@ import { chromium, type Page } from '@playwright/test'
 import { build } from 'esbuild'
 import { fitAt, fitFront, SAME_ERROR } from '../src/core/fit'
 import { busyLoop, CHANGE_PAUSE_MS, CHANGES } from './drawing'
-import { measureJudging } from './judging'
+import { busyGif, measureJudging } from './judging'
+import { peakOfReading } from './reading'
 
 /** `npm run bench`: measures in real Chromium and prints a table of ratios; docs/performance.md holds the last one. */
 const PORT = 3220
@@ -226,7 +227,9 @@ try {
   const change = await measureChange(page)
   const drag = await measureBeadDrag(page)
   const fit = measureFit()
-  const judging = await measureJudging()
+  const file = busyGif()
+  const judging = await measureJudging(file)
+  const reading = await peakOfReading(browser, page, `http://localhost:${PORT}/file`, file)
 
   const ms = (value: number) => `${value.toFixed(value < 1 ? 3 : 1)} ms`
   const lines = [
@@ -245,6 +248,7 @@ try {
     `| judge 300 frames of a GIF, in Node | decode them | ${ms(judging.judge)} against ${ms(judging.decode)} | ${(judging.judge / judging.decode).toFixed(2)} | ≤ 0.5 |`,
     `| their step series at all scales | one plain pass over all pixels | ${ms(judging.series)} against ${ms(judging.allPixels)} | ${(judging.series / judging.allPixels).toFixed(3)} | |`,
     `| what judging holds of them | its ceiling, 128 MB | ${(judging.held / 2 ** 20).toFixed(1)} MB | ${(judging.held / 2 ** 27).toFixed(2)} | ≤ 1 |`,
+    `| the tab at its highest while it reads and judges them | its ceilings: 192 MB of frames, 128 MB of descriptors, 64 MB at full size | ${(reading / 2 ** 20).toFixed(0)} MB | ${(reading / (384 * 2 ** 20)).toFixed(2)} | ≤ 1 |`,
   ]
   process.stdout.write(`${lines.join('\n')}\n`)
   writeFileSync('bench/last.md', `${lines.join('\n')}\n`)

@@ -33,6 +33,8 @@ ${sections.map((section) => `## ${section}\n\n| command | keys |\n|---|---|\n${r
 | beads of the dial and the curve | \`←\` \`→\` one frame; on the curve \`↑\` \`↓\` one step of the value |
 | tools | Enter puts a layer in the middle of the frame |
 | the seam of a file | \`←\` \`→\` the frame before and after, Space plays, \`Ctrl Z\` \`Ctrl Shift Z\` undo and redo a mend |
+| compared frames | \`+\` \`−\` zoom, \`0\` all of it, \`Z\` a pixel for a pixel, \`D\` the loupe, \`G\` the grid; arrows move a guide, Delete takes it away |
+| the range on the strip | \`←\` \`→\` one frame, Page Up and Page Down ten |
 | names of layers | F2 renames; on the grip, Space then arrows reorders |
 | drags on the frame | Shift even, straight or in steps of 15°; Alt without snapping; Esc takes it back |
 `,

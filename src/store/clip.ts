@@ -1,12 +1,12 @@
 import { proxy } from 'comlink'
 import { create } from 'zustand'
 import type { Proof } from '@/codecs'
-import { readClaims } from '@/codecs/claims'
 import { type Mend, picturesAmong } from '@/core/footage'
 import type { Grid } from '@/core/image'
 import { type Clip, type Layer, type Loop, placeClip } from '@/core/loop'
 import { type Client, clipClient } from '@/workers/clients'
 import type { ClipFacts, ClipProgress, ClipService, MendedClip } from '@/workers/clip.worker'
+import { pathOf } from './clip-files'
 
 /** A file that was written, and its proof. */
 export interface WrittenClip {
@@ -61,26 +61,7 @@ const progressOf = (what: string) => {
   })
 }
 
-/** Larger files are not read to see what they hold: the worker says what it makes of them. */
-const LARGEST_LOOKED_AT = 64 * 1024 * 1024
-
-/** Whether a file holds moving pictures, by its contents; one that is damaged counts by its name. */
-export async function isClipFile(file: File): Promise<boolean> {
-  if (/\.(mp4|m4v|mov|webm|mkv|avif)$/i.test(file.name) || file.type.startsWith('video/')) return true
-  if (!/\.(gif|png|apng|webp)$/i.test(file.name) && !/^image\/(gif|png|apng|webp)$/.test(file.type)) return false
-  if (file.size > LARGEST_LOOKED_AT) return true
-  try {
-    const claims = readClaims(new Uint8Array(await file.arrayBuffer()))
-    return claims.format === 'gif' || claims.delaysMs.length > 1
-  } catch {
-    return /\.(gif|apng)$/i.test(file.name)
-  }
-}
-
 let opened: readonly File[] = []
-
-/** A file, and where it lay in the folder that it came in. */
-const pathOf = (file: File & { readonly path?: string }): string => file.webkitRelativePath || file.path || file.name
 
 /** Opens a file, or of several the numbered pictures; what cannot be read is said, and what was open stays. */
 export async function openClip(files: readonly File[], grid?: Grid): Promise<boolean> {

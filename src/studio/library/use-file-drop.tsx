@@ -1,11 +1,13 @@
 'use client'
 
+import { fromEvent } from 'file-selector'
 import { useRouter } from 'next/navigation'
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { toast } from 'sonner'
 import { allLayers, type Loop } from '@/core/loop'
 import { besideOthers } from '@/store/autosave'
-import { isClipFile, openClip } from '@/store/clip'
+import { openClip } from '@/store/clip'
+import { clipAmong } from '@/store/clip-files'
 import { saveLoop, storedAs } from '@/store/library'
 import type { View } from '../commands'
 import { problemText, readLoopFile } from '../files'
@@ -32,11 +34,31 @@ export async function takeInFiles(files: readonly File[]): Promise<Loop[]> {
   return taken
 }
 
-/** Lets loop files be dropped on a view. */
+/** Lets files be dropped on a view, or pasted: loop files, moving pictures, and, where a loop is open, pictures. */
 export function useFileDrop(go: (view: View) => void, onTaken?: (loops: Loop[]) => void) {
   const router = useRouter()
   const [over, setOver] = useState(false)
   const hasFiles = (event: React.DragEvent) => event.dataTransfer.types.includes('Files')
+  const take = async (dropped: readonly File[]) => {
+    const clip = await clipAmong(dropped, !onTaken)
+    if (clip.length > 0) {
+      router.push('/file')
+      await openClip(clip)
+    }
+    const files = dropped.filter((file) => !clip.includes(file))
+    // Where a loop is open, pictures become layers of it.
+    const pictures = onTaken ? [] : files.filter(isPictureFile)
+    if (pictures.length > 0) await bringIn(pictures)
+    const loops = await takeInFiles(files.filter((file) => !pictures.includes(file)))
+    if (loops.length === 0) return
+    toast.success(
+      loops.length === 1
+        ? `${loops[0]?.name} (${allLayers(loops[0] as Loop).length} layers) is in the library.`
+        : `${loops.length} loops are in the library.`,
+      { action: onTaken ? undefined : { label: 'To the library', onClick: () => go('library') } },
+    )
+    onTaken?.(loops)
+  }
   const handlers = {
     onDragOver: (event: React.DragEvent) => {
       if (!hasFiles(event)) return
@@ -50,28 +72,20 @@ export function useFileDrop(go: (view: View) => void, onTaken?: (loops: Loop[]) 
       if (!hasFiles(event)) return
       event.preventDefault()
       setOver(false)
-      const dropped = [...event.dataTransfer.files]
-      const moving = await Promise.all(dropped.map(isClipFile))
-      const clip = dropped[moving.indexOf(true)]
-      if (clip) {
-        router.push('/file')
-        await openClip([clip])
-      }
-      const files = dropped.filter((_, i) => !moving[i])
-      // Where a loop is open, pictures become layers of it.
-      const pictures = onTaken ? [] : files.filter(isPictureFile)
-      if (pictures.length > 0) await bringIn(pictures)
-      const loops = await takeInFiles(files.filter((file) => !pictures.includes(file)))
-      if (loops.length === 0) return
-      toast.success(
-        loops.length === 1
-          ? `${loops[0]?.name} (${allLayers(loops[0] as Loop).length} layers) is in the library.`
-          : `${loops.length} loops are in the library.`,
-        { action: onTaken ? undefined : { label: 'To the library', onClick: () => go('library') } },
-      )
-      onTaken?.(loops)
+      const found = await fromEvent(event.nativeEvent)
+      await take(found.filter((each): each is (typeof found)[number] & File => each instanceof File))
     },
   }
+  const latest = useRef(take)
+  latest.current = take
+  useEffect(() => {
+    const paste = (event: ClipboardEvent) => {
+      const files = [...(event.clipboardData?.files ?? [])]
+      if (files.length > 0) void latest.current(files)
+    }
+    document.addEventListener('paste', paste)
+    return () => document.removeEventListener('paste', paste)
+  }, [])
   const overlay = over ? (
     <div className="pointer-events-none fixed inset-3 z-50 flex items-center justify-center rounded-box border-2 border-dashed border-accent bg-base-200/85 text-base font-semibold">
       {onTaken
