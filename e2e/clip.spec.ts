@@ -3,6 +3,7 @@ import sharp from 'sharp'
 import { encodeCase } from '../bench/corpus/encode'
 import { oddGif } from '../bench/corpus/odd-gif'
 import { decodeGif } from '../src/codecs/gif-decode'
+import { GIFEncoder } from '../src/codecs/gifenc'
 import { bytesOf, expect, openFileView, setField, test, verdict } from './app'
 import { caseOf, drop, findings, fixture, found } from './clips'
 
@@ -236,4 +237,29 @@ test('uneven times, codings of colour, and whatever else a GIF may do come in as
   const total = odd.delaysCs.reduce((sum, delay) => sum + delay, 0) / 100
   await expect(row(/^time/)).toContainText(`${total.toFixed(2)} s`)
   await expect(row(/^alpha/)).toContainText('yes')
+
+  // Two thousand frames, and a single pixel in a single frame.
+  const many = GIFEncoder()
+  for (let n = 0; n < 2000; n++)
+    many.writeFrame(
+      Uint8Array.from({ length: 64 }, (_, i) => Number(i === n % 50)),
+      8,
+      8,
+      {
+        palette: [
+          [11, 34, 48],
+          [242, 181, 74],
+        ],
+        delay: 40,
+        repeat: 0,
+      },
+    )
+  many.finish()
+  await drop(page, 'many.gif', many.bytes(), 'image/gif')
+  await expect(row(/^frames/)).toContainText('2000')
+  await expect(page.locator('[data-kind=shorter-loop]')).toContainText('the loop is 50 frames long')
+  const one = oddGif(3, { width: 1, height: 1, count: 1 })
+  await drop(page, 'one.gif', one.bytes, 'image/gif')
+  await expect(page.getByRole('heading', { name: 'one.gif' })).toBeVisible()
+  await expect(found(page)).toContainText('still')
 })

@@ -4,7 +4,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Loop } from '@/core/loop'
 import { quay as loop } from '@/core/testing/quay'
 import type { History } from './document'
-import { ConflictError, deleteLoop, listLoops, loadLoop, StorageError, saveLoop } from './library'
+import { ConflictError, deleteLoop, listLoops, loadLoop, StorageError, saveLoop, withStoredMedia } from './library'
 
 const named = (name: string) => ({ ...loop, name })
 const history = (...names: string[]): History => ({ past: names.map(named), future: [] })
@@ -95,7 +95,9 @@ describe('the library', () => {
     const found = await loadLoop('quay')
     expect(found?.loop.clips).toEqual([clip])
     expect(found?.history.past.map((each) => each.clips)).toEqual([[], [clip]])
-    expect((await listLoops())[0]?.loop?.clips).toEqual([clip])
+    const listed = (await listLoops())[0]?.loop
+    expect(listed?.clips).toEqual([{ ...clip, frames: ['', ''] }])
+    expect((await withStoredMedia(listed as Loop)).clips).toEqual([clip])
   })
   it('keeps media as long as an undo can bring them back, and no longer', async () => {
     await saveLoop(named('b'), { past: [withClip('a')], future: [] })

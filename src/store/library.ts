@@ -72,7 +72,10 @@ function following(loop: Loop, byId: ReadonlyMap<string, Loop | null>, seen: rea
   return source && !seen.includes(source.id) ? followSource(loop, following(source, byId, [...seen, loop.id])) : loop
 }
 
-/** All loops of the library, the last saved first; variants as their sources are now. @throws StorageError */
+/**
+ * All loops of the library, the last saved first; variants as their sources are now. They come without their media, which are
+ * read when they are needed: withStoredMedia. @throws StorageError
+ */
 export const listLoops = (): Promise<LibraryEntry[]> =>
   alone(async () => {
     const entries: LibraryEntry[] = []
@@ -89,13 +92,14 @@ export const listLoops = (): Promise<LibraryEntry[]> =>
     // A page that was closed while it saved may have left a history that no loop owns.
     for (const key of await stored(() => histories.keys()))
       if (!used.has(key)) await stored(() => histories.removeItem(key))
-    for (const [i, entry] of entries.entries())
-      if (entry.loop) entries[i] = { ...entry, loop: await stored(() => filled(entry.loop)) }
     const byId = new Map(entries.map((entry) => [entry.id, entry.loop]))
     return entries
       .sort((a, b) => b.savedAt - a.savedAt)
       .map((entry) => (entry.loop ? { ...entry, loop: following(entry.loop, byId) } : entry))
   })
+
+/** A loop of the list with its media. @throws StorageError */
+export const withStoredMedia = (loop: Loop): Promise<Loop> => stored(() => filled(loop))
 
 const recordOf = (id: string) => stored(() => loops.getItem<LoopRecord>(id))
 

@@ -9,6 +9,7 @@ import {
   type Loop,
   newLayer,
   parseLoop,
+  placeClip,
   placeLoop,
   withColours,
   withInner,
@@ -43,6 +44,23 @@ describe('a placed loop', () => {
     expect(inner(3)).toBe(inner(13))
     expect(inner(3)).not.toBe(inner(4))
     expect(parseLoop(formatLoop(loop))).toEqual(loop)
+  })
+  it('brings the clips that it shows along, once, and they go with its last place', () => {
+    const clip = {
+      ...{ id: 'wake', name: 'Ferry wake', type: 'image/png' as const, width: 40, height: 30 },
+      ...{ verdict: 'closes' as const, delaysMs: [40, 40], frames: ['AAAA', 'AAAB'] },
+    }
+    const inner = placeClip(wheel('lens'), clip).loop
+    const once = placeLoop(pier, inner).loop
+    const twice = placeLoop(once, { ...inner, id: 'other' }).loop
+    expect(twice.clips).toEqual([clip])
+    expect(withoutUnused(twice)).toBe(twice)
+    expect(withoutUnused({ ...twice, layers: [] })).toMatchObject({ clips: [], loops: [] })
+    const view = innerView(twice, 'lens')
+    if (!view) throw new Error('the lens is placed')
+    expect(view.clips).toEqual([clip])
+    expect(withInner(twice, { ...view, clips: [] }).clips).toEqual([])
+    expect(parseLoop(formatLoop(twice))).toEqual(twice)
   })
   it('shows in all its places what is changed in the one that is placed', () => {
     const once = placeLoop(pier, wheel('lens')).loop

@@ -5,7 +5,7 @@ import { toast } from 'sonner'
 import { formatRate, formatSeconds, loopSeconds } from '@/core/clock'
 import { type Loop, placeLoop } from '@/core/loop'
 import { changeLoop, currentLoop, useDocument, useInside } from '@/store/document'
-import { type LibraryEntry, listLoops } from '@/store/library'
+import { type LibraryEntry, listLoops, withStoredMedia } from '@/store/library'
 import { setSession, useSession } from '@/store/session'
 import { Dialog } from '../parts'
 
@@ -35,10 +35,11 @@ function Choice({ onDone }: { onDone: () => void }) {
   const held = document.loops.map((inner): Loop => ({ ...document, ...inner }))
   const stored = (entries ?? []).flatMap(({ loop }) => (loop && loop.id !== document.id ? [loop] : []))
   const loops = [...held, ...stored.filter(({ id }) => !held.some((each) => each.id === id))]
-  const place = (inner: Loop) => {
-    const outer = currentLoop()
-    if (!outer) return
+  const place = async (chosen: Loop) => {
     try {
+      const inner = await withStoredMedia(chosen)
+      const outer = currentLoop()
+      if (!outer) return
       const { loop, layer } = placeLoop(outer, inner, inside)
       changeLoop(() => loop)
       setSession({ selection: [layer.id], property: 'time', placing: false })
@@ -67,7 +68,7 @@ function Choice({ onDone }: { onDone: () => void }) {
               <button
                 type="button"
                 className="btn btn-ghost btn-sm w-full justify-between font-normal"
-                onClick={() => place(loop)}
+                onClick={() => void place(loop)}
               >
                 <span className="truncate">{loop.name}</span>
                 <span className="dim figures text-xs">

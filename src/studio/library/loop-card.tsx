@@ -7,7 +7,7 @@ import { formatRate, formatSeconds, loopSeconds, playedFrames } from '@/core/clo
 import { changeWords, checkMotions, type Loop } from '@/core/loop'
 import { judgeLoop } from '@/core/seam'
 import { thumbnailFrames } from '@/store/frames'
-import type { LibraryEntry } from '@/store/library'
+import { type LibraryEntry, withStoredMedia } from '@/store/library'
 import { sharedNow } from '@/workers/timing'
 import { IconButton, VerdictMark } from '../parts'
 
@@ -27,7 +27,10 @@ function Thumbnail({ loop }: { loop: Loop }) {
     frames.canvas.className = 'max-h-full max-w-full'
     frames.canvas.ariaHidden = 'true'
     element.append(frames.canvas)
-    frames.show(loop, width, 0)
+    // Where its media cannot be read, it is shown without them; opening it says why.
+    void withStoredMedia(loop)
+      .catch(() => loop)
+      .then((whole) => frames.show(whole, width, 0))
     const still = loop.length < 2 || matchMedia('(prefers-reduced-motion: reduce)').matches
     const observer = new IntersectionObserver(([entry]) => {
       const plays = !still && entry?.isIntersecting

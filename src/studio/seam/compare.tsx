@@ -55,6 +55,9 @@ interface CompareProps {
   readonly frames: readonly ComparedFrame[]
 }
 
+/** Frames are fetched no larger than this, px of their longest side. */
+const LARGEST_DETAIL = 4096
+
 const reducedMotion = () => matchMedia('(prefers-reduced-motion: reduce)').matches
 
 const DIFFERS: Readonly<Record<DifferenceKind, (a?: string, b?: string, gain?: number) => string>> = {
@@ -81,7 +84,9 @@ export function Compare({ source, how, frames }: CompareProps) {
   const height = Math.max(1, Math.round(source.height * fit))
   const viewport = useViewport(box, { width: source.width, height: source.height, fit })
   // Frames are fetched as large as they are looked at.
-  const detail = viewport.isWhole ? { width, height } : { width: source.width, height: source.height }
+  const most = Math.min(1, LARGEST_DETAIL / Math.max(source.width, source.height))
+  const whole = { width: Math.round(source.width * most), height: Math.round(source.height * most) }
+  const detail = viewport.isWhole ? { width, height } : whole
   const wanted = shown.map(({ n }) => n).join()
   const difference = mode === 'difference' ? `${gain} ${kind}` : null
   const bitmaps = useBitmaps(source, wanted, difference, detail.width, detail.height)
@@ -94,8 +99,8 @@ export function Compare({ source, how, frames }: CompareProps) {
           .join()
       : '',
     null,
-    source.width,
-    source.height,
+    whole.width,
+    whole.height,
   )
   useEffect(() => {
     if (mode !== 'flip' || reducedMotion()) return

@@ -21,12 +21,17 @@ const LARGE = 9
 
 let reading: OffscreenCanvasRenderingContext2D | null = null
 /** The colour of one pixel, with its alpha. */
-function valueAt(bitmap: ImageBitmap | null | undefined, x: number, y: number): string | null {
+function valueAt(
+  bitmap: ImageBitmap | null | undefined,
+  { x, y }: { x: number; y: number },
+  size: LoupeProps['size'],
+): string | null {
   if (!bitmap || bitmap.width === 0) return null
   reading ??= new OffscreenCanvas(1, 1).getContext('2d', { willReadFrequently: true })
   if (!reading) return null
   reading.clearRect(0, 0, 1, 1)
-  reading.drawImage(bitmap, x, y, 1, 1, 0, 0, 1, 1)
+  const scale = bitmap.width / size.width
+  reading.drawImage(bitmap, Math.floor(x * scale), Math.floor(y * scale), 1, 1, 0, 0, 1, 1)
   const [r = 0, g = 0, b = 0, a = 0] = reading.getImageData(0, 0, 1, 1).data
   return formatHex8({ mode: 'rgb', r: r / 255, g: g / 255, b: b / 255, alpha: a / 255 })
 }
@@ -34,7 +39,7 @@ function valueAt(bitmap: ImageBitmap | null | undefined, x: number, y: number): 
 /** The pixels about the pointer in both frames, their values, and how far these lie apart. */
 export function Loupe({ bitmaps, names, size, at, left }: LoupeProps) {
   const inside = at && at.x >= 0 && at.y >= 0 && at.x < size.width && at.y < size.height ? at : null
-  const values = inside ? bitmaps.map((bitmap) => valueAt(bitmap, inside.x, inside.y)) : []
+  const values = inside ? bitmaps.map((bitmap) => valueAt(bitmap, inside, size)) : []
   const [a, b] = values
   return (
     <aside
@@ -52,7 +57,7 @@ export function Loupe({ bitmaps, names, size, at, left }: LoupeProps) {
           <div className="flex gap-2">
             {bitmaps.slice(0, 2).map((bitmap, i) => (
               <figure key={names[i]}>
-                <Patch bitmap={bitmap} at={inside} />
+                <Patch bitmap={bitmap} at={inside} width={size.width} />
                 <figcaption className="figures mt-0.5">
                   {values[i] ?? '…'}
                   <br />
@@ -74,7 +79,7 @@ export function Loupe({ bitmaps, names, size, at, left }: LoupeProps) {
   )
 }
 
-function Patch({ bitmap, at }: { bitmap: ImageBitmap | null; at: { x: number; y: number } }) {
+function Patch({ bitmap, at, width }: { bitmap: ImageBitmap | null; at: { x: number; y: number }; width: number }) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const side = ACROSS * LARGE
   useEffect(() => {
@@ -84,11 +89,13 @@ function Patch({ bitmap, at }: { bitmap: ImageBitmap | null; at: { x: number; y:
     if (!bitmap || bitmap.width === 0) return
     context.imageSmoothingEnabled = false
     const half = (ACROSS - 1) / 2
-    context.drawImage(bitmap, at.x - half, at.y - half, ACROSS, ACROSS, 0, 0, side, side)
+    const scale = bitmap.width / width
+    const from = { x: Math.floor(at.x * scale) - half, y: Math.floor(at.y * scale) - half }
+    context.drawImage(bitmap, from.x, from.y, ACROSS, ACROSS, 0, 0, side, side)
     context.strokeStyle = 'white'
     context.strokeRect(half * LARGE + 0.5, half * LARGE + 0.5, LARGE - 1, LARGE - 1)
     context.strokeStyle = 'black'
     context.strokeRect(half * LARGE - 0.5, half * LARGE - 0.5, LARGE + 1, LARGE + 1)
-  }, [bitmap, at, side])
+  }, [bitmap, at, side, width])
   return <canvas ref={canvas} width={side} height={side} className="weave" aria-hidden="true" />
 }
