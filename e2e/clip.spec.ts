@@ -193,6 +193,7 @@ test('frames are looked at closely: zoomed in lockstep, with a loupe, a grid and
 test('the seam of an open loop has the same strip, and keys scrub it', async ({ page }) => {
   await page.goto('/')
   await page.getByRole('link', { name: 'Lens sweep' }).click()
+  await expect(verdict(page)).toContainText('closes')
   await page.getByRole('link', { name: 'Seam' }).click()
   await expect(page.getByRole('group', { name: 'Frames at the seam' })).toBeVisible()
   await page.getByRole('button', { name: 'Frame 2', exact: true }).click()

@@ -6,7 +6,7 @@ import * as echarts from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
 import { useEffect, useRef } from 'react'
 import type { FitPoint } from '@/core/fit'
-import { themeColour, useShownTheme } from '../parts'
+import { endChart, themeColour, useShownTheme } from '../parts'
 
 echarts.use([LineChart, GridComponent, MarkLineComponent, CanvasRenderer])
 
@@ -114,7 +114,7 @@ export function FrontChart({ front, current, pointed, onPoint, onTake }: FrontCh
     return () => {
       observer.disconnect()
       chart.current = null
-      made.dispose()
+      endChart(made)
     }
   }, [front, current, theme])
 

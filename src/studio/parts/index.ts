@@ -1,6 +1,7 @@
 export * from './class-names'
 export * from './colour-field'
 export * from './controls'
+export { endChart } from './end-chart'
 export * from './field-problem'
 export * from './number-field'
 export * from './number-text'

@@ -39,8 +39,6 @@ export function RegionChart({ pictures, ...pointed }: { pictures: SeamReport } &
       series: [
         {
           type: 'heatmap',
-          // Painted bit by bit, it would still be painting when the view is left.
-          progressive: 0,
           data: order.flatMap((n, i) => (regions[n] ?? []).map((step, region) => [i, region, step])),
         },
       ],

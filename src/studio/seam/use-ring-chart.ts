@@ -5,7 +5,7 @@ import { GridComponent, TooltipComponent, VisualMapComponent } from 'echarts/com
 import * as echarts from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
 import { useEffect, useRef } from 'react'
-import { themeColour, useShownTheme } from '../parts'
+import { endChart, themeColour, useShownTheme } from '../parts'
 
 echarts.use([BarChart, HeatmapChart, GridComponent, TooltipComponent, VisualMapComponent, CanvasRenderer])
 
@@ -94,7 +94,7 @@ export function useRingChart(
     observer.observe(element)
     return () => {
       observer.disconnect()
-      chart.dispose()
+      endChart(chart)
       if (pointed !== null) told.current.onPoint(null)
     }
   }, [N, option, theme, labels])
