@@ -7,7 +7,7 @@ import { type PointedFrames, type Ring, stepWords, useRingChart } from './use-ri
 
 /** Where in the picture each step is: nine regions, the seam step in the middle. */
 export function RegionChart({ pictures, ...pointed }: { pictures: SeamReport } & PointedFrames) {
-  const { regions } = pictures
+  const { regions, steps } = pictures
   const option = useCallback(
     ({ N, order, ink, colour, xAxis, tooltip }: Ring) => ({
       xAxis,
@@ -33,7 +33,7 @@ export function RegionChart({ pictures, ...pointed }: { pictures: SeamReport } &
       visualMap: {
         show: false,
         min: 0,
-        max: Math.max(1e-6, ...regions.flat()),
+        max: regions.reduce((most, each) => Math.max(most, ...each), 1e-6),
         inRange: { color: [toHex(colour('base-200')), toHex(colour('primary'))] },
       },
       series: [
@@ -45,7 +45,7 @@ export function RegionChart({ pictures, ...pointed }: { pictures: SeamReport } &
     }),
     [regions],
   )
-  const box = useRingChart(regions.length, option, pointed, 6)
+  const box = useRingChart(steps, option, pointed, 6)
   const seam = regions.at(-1) ?? []
   const most = REGIONS[seam.indexOf(Math.max(...seam))]
   return (

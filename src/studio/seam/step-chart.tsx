@@ -57,7 +57,7 @@ export function StepChart({ pictures, ...pointed }: { pictures: SeamReport } & P
     },
     [steps, verdict],
   )
-  const box = useRingChart(steps.length, option, pointed)
+  const box = useRingChart(steps, option, pointed)
   return (
     <div
       ref={box}

@@ -6,12 +6,14 @@ import * as echarts from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
 import { useEffect, useRef } from 'react'
 import { endChart, themeColour, useShownTheme } from '../parts'
+import { greatestOf, ringColumns } from './ring-columns'
 
 echarts.use([BarChart, HeatmapChart, GridComponent, TooltipComponent, VisualMapComponent, CanvasRenderer])
 
 /** What a chart is drawn with: steps from half-way round, over the seam in the middle, to half-way round again. */
 export interface Ring {
   readonly N: number
+  /** Of each column, the step that it shows. */
   readonly order: readonly number[]
   readonly ink: string
   readonly colour: (name: string) => string
@@ -29,12 +31,13 @@ export interface PointedFrames {
 
 /** A chart round the ring; pointing at a step shows its frames, pressing it stays there. `option` must not change with every drawing; about so many steps are labelled. */
 export function useRingChart(
-  N: number,
+  steps: readonly number[],
   option: (ring: Ring) => object,
   { onFrame, onPoint }: PointedFrames,
   labels = 12,
 ) {
   const box = useRef<HTMLDivElement>(null)
+  const N = steps.length
   const theme = useShownTheme()
   const told = useRef({ onFrame, onPoint })
   told.current = { onFrame, onPoint }
@@ -42,13 +45,13 @@ export function useRingChart(
     const element = box.current
     if (!element || !theme) return
     const chart = echarts.init(element)
-    const half = Math.floor(N / 2)
-    const order = Array.from({ length: N }, (_, i) => (half + i) % N)
+    const order = ringColumns(N).map((column) => greatestOf(column, steps))
     const colour = (name: string) => themeColour(element, name)
     const ink = colour('base-content')
     const every = Math.max(1, Math.round(N / labels))
     // The word at the seam needs room.
-    const isLabelled = (n: number) => n % every === 0 && n > every / 2 && n < N - 1 - every / 2
+    const together = Math.max(1, Math.round(N / order.length))
+    const isLabelled = (n: number) => n % every < together && n > every / 2 && n < N - 1 - every / 2
     chart.setOption({
       animation: false,
       textStyle: { fontFamily: 'JetBrains Mono Variable, monospace', color: ink },
@@ -97,7 +100,7 @@ export function useRingChart(
       endChart(chart)
       if (pointed !== null) told.current.onPoint(null)
     }
-  }, [N, option, theme, labels])
+  }, [N, steps, option, theme, labels])
   return box
 }
 
