@@ -8,20 +8,17 @@ import { LONGEST_PATH, parsePath } from '../path'
 import {
   FORMAT,
   LARGEST_PICTURE,
-  type Layer,
   LONGEST_NAME,
   LOOP_KINDS,
   type Loop,
-  MAX_DEPTH,
-  MAX_LAYERS,
   MAX_SIZE,
   MOST_CLIP_FRAMES,
   NO_BLUR,
   PICTURE_TYPES,
-  reaches,
   VERDICTS,
   VERSION,
 } from './document'
+import { checkDocument } from './document-rules'
 
 const coordinate = z.number().min(-LARGEST_NUMBER).max(LARGEST_NUMBER)
 const plainColour = z.string().refine(isColour, 'is not a CSS colour such as #f2b54a or rgb(242 181 74 / 0.5)')
@@ -195,48 +192,6 @@ const variantSchema = z.strictObject({
   reversed: z.boolean(),
   phase: z.number().min(0).max(1),
 })
-
-type Refuse = (path: (string | number)[], message: string) => void
-
-/** The rules that hold between the parts of a document. */
-function checkDocument(loop: Loop, refuse: Refuse) {
-  const named = new Set(loop.palette.map(({ name }) => name))
-  if (named.size < loop.palette.length) refuse(['palette'], 'two colours have one name')
-  const inner = new Map(loop.loops.map((each) => [each.id, each]))
-  if (inner.size < loop.loops.length) refuse(['loops'], 'two loops have one id')
-  const pictures = new Set(loop.pictures.map((each) => each.id))
-  checkTree(loop.layers, ['layers'], refuse)
-  for (const [i, { layers }] of loop.loops.entries()) checkTree(layers, ['loops', i, 'layers'], refuse)
-  const known = { loop: inner, picture: pictures, clip: new Set(loop.clips.map((each) => each.id)) }
-  const within = (layers: readonly Layer[], path: (string | number)[]) => {
-    for (const [i, layer] of layers.entries()) {
-      for (const to of ['loop', 'picture', 'clip'] as const) {
-        const reference = layer.kind === to ? String(layer.values[to]) : ''
-        if (reference && !known[to].has(reference))
-          refuse([...path, i, 'values', to], `names a ${to} that the document does not hold`)
-      }
-      within(layer.layers ?? [], [...path, i, 'layers'])
-    }
-  }
-  within(loop.layers, ['layers'])
-  for (const [i, { layers }] of loop.loops.entries()) within(layers, ['loops', i, 'layers'])
-  const around = loop.loops.find(({ id }) => reaches(id, id, inner))
-  if (around) refuse(['loops'], `“${around.name}” is placed in itself`)
-}
-
-function checkTree(layers: readonly Layer[], at: (string | number)[], refuse: Refuse) {
-  const seen = new Set<string>()
-  const visit = (siblings: readonly Layer[], path: (string | number)[], depth: number) => {
-    if (siblings.length > 0 && depth > MAX_DEPTH) refuse(path, `lies in more than ${MAX_DEPTH} groups`)
-    for (const [i, layer] of siblings.entries()) {
-      if (seen.has(layer.id)) refuse([...path, i, 'id'], 'another layer has this id')
-      seen.add(layer.id)
-      visit(layer.layers ?? [], [...path, i, 'layers'], depth + 1)
-    }
-  }
-  visit(layers, at, 0)
-  if (seen.size > MAX_LAYERS) refuse(at, `holds more than ${MAX_LAYERS} layers`)
-}
 
 const documentSchema = (layer: z.ZodType) =>
   z
