@@ -4,6 +4,8 @@ const config: NextConfig = {
   reactStrictMode: true,
   devIndicators: false,
   poweredByHeader: false,
+  // They load libraries beside them, which a bundle would part them from.
+  serverExternalPackages: ['sharp', 'node-webpmux'],
 }
 
 export default config

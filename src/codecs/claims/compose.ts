@@ -1,4 +1,5 @@
 import type { Picture } from '@/core/image'
+import { pngChunk, pngFile } from '../png-chunk'
 import type { PngFile, PngFrame } from './png'
 
 /**
@@ -48,37 +49,10 @@ export function pngOfPart({ header, shared }: PngFile, { width, height, data }: 
   const view = new DataView(ihdr.buffer)
   view.setUint32(0, width)
   view.setUint32(4, height)
-  const chunks = [
-    chunk('IHDR', ihdr),
-    ...shared.map((each) => chunk(each.type, each.data)),
-    ...data.map((part) => chunk('IDAT', part)),
-    chunk('IEND', new Uint8Array(0)),
-  ]
-  const size = chunks.reduce((sum, { length }) => sum + length, 8)
-  const file = new Uint8Array(size)
-  file.set([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a])
-  let at = 8
-  for (const each of chunks) {
-    file.set(each, at)
-    at += each.length
-  }
-  return file
-}
-
-const CRC = Uint32Array.from({ length: 256 }, (_, n) => {
-  let c = n
-  for (let k = 0; k < 8; k++) c = c & 1 ? 0xedb88320 ^ (c >>> 1) : c >>> 1
-  return c >>> 0
-})
-
-function chunk(type: string, data: Uint8Array): Uint8Array {
-  const bytes = new Uint8Array(12 + data.length)
-  const view = new DataView(bytes.buffer)
-  view.setUint32(0, data.length)
-  for (let i = 0; i < 4; i++) bytes[4 + i] = type.charCodeAt(i)
-  bytes.set(data, 8)
-  let crc = 0xffffffff
-  for (let i = 4; i < 8 + data.length; i++) crc = (CRC[(crc ^ (bytes[i] as number)) & 255] as number) ^ (crc >>> 8)
-  view.setUint32(8 + data.length, (crc ^ 0xffffffff) >>> 0)
-  return bytes
+  return pngFile([
+    pngChunk('IHDR', ihdr),
+    ...shared.map((each) => pngChunk(each.type, each.data)),
+    ...data.map((part) => pngChunk('IDAT', part)),
+    pngChunk('IEND', new Uint8Array(0)),
+  ])
 }

@@ -1,5 +1,7 @@
+export * from './changed'
 export * from './dither'
 export * from './light'
 export * from './picture'
 export * from './reduce'
 export * from './sheet'
+export * from './sheet-layout'

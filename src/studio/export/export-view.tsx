@@ -4,22 +4,25 @@ import { proxy } from 'comlink'
 import { Download, ImageDown } from 'lucide-react'
 import { useEffect, useRef, useState } from 'react'
 import { toast } from 'sonner'
-import { evenness, type Fraction, formatRate, gifTiming } from '@/core/clock'
-import { DITHERINGS, type Dithering, MAX_PIXELS } from '@/core/image'
+import { FILE_FORMATS, type FileFormat } from '@/core/clock'
+import { MAX_PIXELS } from '@/core/image'
 import type { Loop } from '@/core/loop'
 import { scaledSize } from '@/render/browser'
 import { useDocument } from '@/store/document'
 import { useStillFrame } from '@/store/session'
 import { exportClient } from '@/workers/clients'
-import type { ExportedGif, ExportProgress, GifOptions } from '@/workers/export.worker'
+import { VIDEO_CODECS } from '@/workers/encoders/job'
+import type { ExportedFile, ExportOptions, ExportProgress } from '@/workers/export.worker'
 import { fileName, problemText, saveFile } from '../files'
-import { ChoiceField, NumberField } from '../parts'
+import { classNames, NumberField } from '../parts'
+import { FormatOptions } from './format-options'
 import { ProofCard } from './proof-card'
+import { FORMAT_NAMES, TimingTruth } from './timing-truth'
 
 type Work =
   | { readonly state: 'idle' }
   | { readonly state: 'busy'; readonly progress: ExportProgress; readonly since: number }
-  | { readonly state: 'done'; readonly result: ExportedGif; readonly loop: Loop; readonly url: string }
+  | { readonly state: 'done'; readonly result: ExportedFile; readonly loop: Loop; readonly url: string }
   | { readonly state: 'failed'; readonly title: string }
 
 /** The longest side that canvases of all browsers take, px. */
@@ -29,11 +32,10 @@ const MAX_SIDE = 16_384
 export function ExportView() {
   const loop = useDocument()
   const frame = useStillFrame()
-  const [options, setOptions] = useState<GifOptions>({
-    scale: 1,
-    colours: 256,
-    dithering: 'none',
-    transparent: loop?.background === null,
+  const [format, setFormat] = useState<FileFormat>('gif')
+  const [options, setOptions] = useState<ExportOptions>({
+    ...{ scale: 1, colours: 256, dithering: 'none', transparent: loop?.background === null },
+    ...{ lossless: true, quality: 90, codec: 'avc', firstNumber: 0, sides: 'as it comes' },
   })
   const [work, setWork] = useState<Work>({ state: 'idle' })
   const running = useRef<ReturnType<typeof exportClient> | null>(null)
@@ -57,12 +59,16 @@ export function ExportView() {
       const tell = proxy((progress: ExportProgress) => {
         if (running.current === client) setWork({ state: 'busy', progress, since })
       })
-      const result = await Promise.race([client.service.gif(loop, options, tell), client.broken])
+      const name = fileName(loop, '')
+      const isVideo = format === 'mp4' || format === 'webm'
+      const clear = options.transparent && (!isVideo || options.codec === 'vp9')
+      const wanted = { ...options, transparent: clear }
+      const result = await Promise.race([client.service.file(loop, format, name, wanted, tell), client.broken])
       setWork({
         state: 'done',
         result,
         loop,
-        url: URL.createObjectURL(new Blob([result.bytes], { type: 'image/gif' })),
+        url: URL.createObjectURL(new Blob([result.bytes], { type: result.type })),
       })
     } catch (error) {
       setWork({ state: 'failed', title: problemText(error).title })
@@ -83,7 +89,11 @@ export function ExportView() {
       client.end()
     }
   }
-  const set = (part: Partial<GifOptions>) => setOptions((known) => ({ ...known, ...part }))
+  const choose = (next: FileFormat) => {
+    setFormat(next)
+    if (next === 'mp4' || next === 'webm') set({ codec: VIDEO_CODECS[next][0] })
+  }
+  const set = (part: Partial<ExportOptions>) => setOptions((known) => ({ ...known, ...part }))
   const { width, height } = scaledSize(loop, options.scale)
   const tooLarge = width * height > MAX_PIXELS || Math.max(width, height) > MAX_SIDE
 
@@ -93,8 +103,23 @@ export function ExportView() {
         className="hairline min-h-0 space-y-4 overflow-y-auto border-e bg-base-100 p-4"
         aria-label="What is written"
       >
-        <h2 className="text-base font-semibold">GIF</h2>
-        <TimingTruth length={loop.length} rate={loop.rate} />
+        <div className="flex flex-wrap gap-1" role="group" aria-label="Format">
+          {FILE_FORMATS.map((each) => (
+            <button
+              key={each}
+              type="button"
+              aria-pressed={format === each}
+              className={classNames(
+                'btn btn-xs font-normal',
+                format === each ? 'bg-neutral text-primary' : 'btn-ghost',
+              )}
+              onClick={() => choose(each)}
+            >
+              {FORMAT_NAMES[each]}
+            </button>
+          ))}
+        </div>
+        <TimingTruth format={format} length={loop.length} rate={loop.rate} />
         <div className="space-y-1.5">
           <NumberField
             label="size"
@@ -115,47 +140,14 @@ export function ExportView() {
               Choose a smaller size.
             </p>
           )}
-          <NumberField
-            label="colours"
-            value={options.colours}
-            unit=""
-            step={16}
-            min={2}
-            max={256}
-            context={loop}
-            onChange={(colours) => set({ colours: Math.round(colours) })}
-          />
-          <ChoiceField
-            label="dithering"
-            value={options.dithering}
-            options={DITHERINGS}
-            names={
-              {
-                ordered: 'ordered — a still region stays still',
-                diffusion: 'diffusion — finer, but crawls',
-              } satisfies Partial<Record<Dithering, string>>
-            }
-            onChange={(dithering) => set({ dithering })}
-          />
-          <label className="flex cursor-pointer items-center gap-2 pt-1">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-xs"
-              checked={options.transparent}
-              onChange={(event) => set({ transparent: event.target.checked })}
-            />
-            transparent {loop.background === null ? '' : <span className="dim">— leaves the background out</span>}
-          </label>
-          {loop.background === null && !options.transparent && (
-            <p className="dim text-xs">Not transparent: it is put on white.</p>
-          )}
+          <FormatOptions format={format} options={options} loop={loop} onChange={set} />
         </div>
         <div className="space-y-2">
           {work.state === 'busy' ? (
             <Busy progress={work.progress} since={work.since} onCancel={cancel} />
           ) : (
             <button type="button" className="btn btn-primary btn-sm w-full" disabled={tooLarge} onClick={write}>
-              Write the GIF and prove it
+              Write the {FORMAT_NAMES[format]} and prove it
             </button>
           )}
           <button type="button" className="btn btn-neutral btn-sm w-full" disabled={tooLarge} onClick={savePng}>
@@ -181,65 +173,29 @@ export function ExportView() {
         )}
         {work.state === 'done' && (
           <div className="mx-auto max-w-3xl">
-            <ProofCard proof={work.result.proof} url={work.url} loop={work.loop} stale={work.loop !== loop} />
+            <ProofCard
+              proof={work.result.proof}
+              file={{ url: work.url, type: work.result.type }}
+              loop={work.loop}
+              stale={work.loop !== loop}
+            />
             <button
               type="button"
               className="btn btn-primary btn-sm mt-4"
               onClick={async () => {
                 const saved = await saveFile(
-                  new Blob([work.result.bytes], { type: 'image/gif' }),
-                  fileName(work.loop, '.gif'),
+                  new Blob([work.result.bytes], { type: work.result.type }),
+                  fileName(work.loop, work.result.ending),
                 )
-                if (saved) toast.success('The GIF was saved.')
+                if (saved) toast.success('The file was saved.')
               }}
             >
-              <Download size={15} aria-hidden="true" /> Save the GIF
+              <Download size={15} aria-hidden="true" />{' '}
+              {work.result.ending === '.gif' ? 'Save the GIF' : 'Save the file'}
             </button>
           </div>
         )}
       </section>
-    </div>
-  )
-}
-
-/** What the rate becomes in a GIF, said beforehand. */
-function TimingTruth({ length, rate }: { length: number; rate: Fraction }) {
-  const { delaysCs, thinned, rate: written } = gifTiming(length, rate)
-  const even = evenness(delaysCs)
-  const total = delaysCs.reduce((sum, delay) => sum + delay, 0) / 100
-  const most = Math.max(...delaysCs)
-  const shown = delaysCs.slice(0, 60)
-  return (
-    <div>
-      <p className="figures">
-        {delaysCs.length} frames, {total.toFixed(2)} s in all
-      </p>
-      <svg
-        className="my-1.5 w-full"
-        height={26}
-        viewBox={`0 0 ${shown.length * 5} 26`}
-        preserveAspectRatio="none"
-        role="img"
-        aria-label={`Delays from ${Math.min(...delaysCs)} to ${most} hundredths of a second`}
-      >
-        {shown.map((delay, i) => (
-          <rect
-            key={i}
-            x={i * 5 + 0.7}
-            y={26 - (24 * delay) / most}
-            width={3.6}
-            height={(24 * delay) / most}
-            className={even === 1 ? 'fill-accent/70' : 'fill-primary/70'}
-          />
-        ))}
-      </svg>
-      <p className="dim text-xs">
-        {thinned
-          ? `A GIF cannot show ${formatRate(rate)} frames per second: viewers replace delays under two hundredths. ${delaysCs.length} evenly spaced frames are written instead, ${Number(written.toFixed(3))} per second, in the same time.`
-          : even === 1
-            ? `${formatRate(rate)} frames per second are exact in hundredths of a second.`
-            : `${formatRate(rate)} frames per second are not exact in hundredths: delays of ${[...new Set(delaysCs)].sort().join(' and ')} take turns. The time of the whole loop stays true.`}
-      </p>
     </div>
   )
 }

@@ -7,15 +7,15 @@ import { SeamStrip, VerdictMark } from '../parts'
 
 interface ProofCardProps {
   readonly proof: Proof
-  /** The file itself, to be shown playing. */
-  readonly url: string
+  /** The file itself, to be shown playing where the browser can. */
+  readonly file: { readonly url: string; readonly type: string }
   readonly loop: Loop
   /** True when the loop has been changed since. */
   readonly stale: boolean
 }
 
 /** What the file says when it is read back, line by line, with its own seam. */
-export function ProofCard({ proof, url, loop, stale }: ProofCardProps) {
+export function ProofCard({ proof, file, loop, stale }: ProofCardProps) {
   return (
     <article
       className="hairline overflow-hidden rounded-box border bg-base-100"
@@ -36,8 +36,7 @@ export function ProofCard({ proof, url, loop, stale }: ProofCardProps) {
       {stale && <p className="px-4 pt-2 text-primary">The loop has been changed since this file was written.</p>}
       <div className="grid grid-cols-[15rem_minmax(0,1fr)] gap-5 p-4">
         <div className={`flex items-center justify-center self-start ${loop.background === null ? 'weave' : ''}`}>
-          {/* biome-ignore lint/performance/noImgElement: the written file itself, not a page asset */}
-          <img src={url} alt={`${loop.name}, the written file, playing`} className="max-h-60 max-w-full" />
+          <Playing {...file} name={loop.name} />
         </div>
         <div>
           <table className="table table-xs [&_th]:text-base-content">
@@ -80,4 +79,14 @@ export function ProofCard({ proof, url, loop, stale }: ProofCardProps) {
       </div>
     </article>
   )
+}
+
+/** The written file, playing; an archive only says what it is. */
+function Playing({ url, type, name }: { url: string; type: string; name: string }) {
+  const label = `${name}, the written file, playing`
+  if (type.startsWith('video/'))
+    return <video src={url} aria-label={label} className="max-h-60 max-w-full" autoPlay loop muted playsInline />
+  if (!type.startsWith('image/')) return <p className="dim py-10 text-center text-xs">An archive of pictures.</p>
+  // biome-ignore lint/performance/noImgElement: the written file itself, not a page asset
+  return <img src={url} alt={label} className="max-h-60 max-w-full" />
 }

@@ -5,6 +5,9 @@ declare module 'node-webpmux' {
   }
   interface FrameSource {
     readonly buffer: Buffer
+    /** px, even */
+    readonly x?: number
+    readonly y?: number
     readonly delay?: number | undefined
     /** False replaces what is there. */
     readonly blend?: boolean

@@ -1,0 +1,197 @@
+import { type Picture, reducePicture } from '@/core/image'
+import { descriptorOf, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
+
+/** What was meant to be written. */
+export interface FilePromise {
+  readonly width: number
+  readonly height: number
+  /** How long each frame is to be shown, ms; null where the file cannot say it. */
+  readonly delaysMs: readonly number[] | null
+  /** So far may a time be off, ms: what the container cannot express. */
+  readonly toleranceMs: number
+  readonly frames: number
+  /** The frame that was drawn, by its number in the file. */
+  readonly frame: (n: number) => Picture | Promise<Picture>
+  readonly transparent: boolean
+  /** Whether every pixel is to be as it was drawn, or may only lie near it; a palette promises neither. */
+  readonly pixels: 'exact' | 'near' | 'palette'
+}
+
+/** A file as a decoder reads it, which is not its encoder. */
+export interface ReadBack {
+  readonly width: number
+  readonly height: number
+  readonly delaysMs: readonly number[] | null
+  /** null where files of this kind do not say it. */
+  readonly playsForever: boolean | null
+  readonly frames: Iterable<Picture> | AsyncIterable<Picture>
+}
+
+/** One thing that was checked: what the file should say and what it says. */
+export interface ProofLine {
+  readonly what: string
+  readonly expected: string
+  readonly found: string
+  readonly holds: boolean
+}
+
+/** The check of a file, made by reading it back. */
+export interface Proof {
+  readonly lines: readonly ProofLine[]
+  readonly holds: boolean
+  readonly bytes: number
+  readonly seam: SeamReport
+  /** Mean and greatest difference of the file's pixels from the drawn ones, 0 … 255. */
+  readonly meanError: number
+  readonly worstError: number
+}
+
+/** A mean error of this many of 255 is no longer near; compression of good quality stays far below it. */
+const NEAR = 6
+/** Frames at the seam may be so many times as far off as the others, and so much besides. */
+const SEAM_TIMES = 2
+const SEAM_BESIDES = 1
+
+/**
+ * Holds a file that is read back against what was meant to be written.
+ * @param progress is told how many frames have been compared, and may throw to stop
+ */
+export async function proveFile(
+  bytes: number,
+  file: ReadBack,
+  promise: FilePromise,
+  progress: (frames: number) => void | Promise<void> = () => {},
+): Promise<Proof> {
+  const side = judgedSide(promise.frames)
+  const described = []
+  const errors: { mean: number; worst: number }[] = []
+  const sameSize = file.width === promise.width && file.height === promise.height
+  let n = 0
+  for await (const frame of file.frames) {
+    described.push(descriptorOf(reducePicture(frame, side)))
+    if (sameSize && n < promise.frames)
+      errors.push(pixelError(frame, await promise.frame(n), promise.transparent, promise.pixels === 'exact'))
+    n++
+    await progress(n)
+  }
+  const seam = judgeDescribed(described)
+  const mean = (of: readonly { mean: number }[]) =>
+    of.reduce((sum, each) => sum + each.mean, 0) / Math.max(1, of.length)
+  const worst = Math.max(0, ...errors.map((each) => each.worst))
+  const line = (what: string, expected: string | number, found: string | number): ProofLine => ({
+    what,
+    expected: String(expected),
+    found: String(found),
+    holds: expected === found,
+  })
+  const size = (w: number, h: number) => `${w} × ${h} px`
+  const lines = [
+    line('frames', promise.frames, n),
+    line('size', size(promise.width, promise.height), size(file.width, file.height)),
+    ...timeLines(promise, file, n),
+    ...(file.playsForever === null
+      ? []
+      : [line('repeats', 'for ever', file.playsForever ? 'for ever' : 'not for ever')]),
+    ...pixelLines(promise, mean(errors), worst),
+    ...(promise.pixels === 'near' && errors.length > 2 ? [seamLine(errors)] : []),
+    {
+      what: 'seam',
+      expected: 'closes, or still',
+      found: seam.verdict.replaceAll('-', ' '),
+      holds: seam.verdict === 'closes' || seam.verdict === 'still',
+    },
+  ]
+  return {
+    lines,
+    holds: lines.every(({ holds }) => holds),
+    ...{ bytes, seam, meanError: mean(errors), worstError: worst },
+  }
+}
+
+function timeLines({ delaysMs, toleranceMs }: FilePromise, file: ReadBack, frames: number): ProofLine[] {
+  if (!delaysMs || !file.delaysMs) return []
+  const total = (delays: readonly number[]) => delays.reduce((a, b) => a + b, 0)
+  const found = file.delaysMs
+  const seconds = (ms: number) => `${Number((ms / 1000).toFixed(4)).toFixed(2)} s`
+  const off = Math.abs(total(delaysMs) - total(found))
+  return [
+    {
+      what: 'time of one loop',
+      expected: seconds(total(delaysMs)),
+      found: seconds(total(found)),
+      holds: off <= toleranceMs + 1e-6,
+    },
+    {
+      what: 'delays',
+      expected: summarise(delaysMs),
+      found: summarise(found),
+      holds:
+        frames === delaysMs.length &&
+        found.length === delaysMs.length &&
+        delaysMs.every((delay, n) => Math.abs(delay - (found[n] as number)) <= toleranceMs + 1e-6),
+    },
+  ]
+}
+
+function pixelLines({ pixels }: FilePromise, mean: number, worst: number): ProofLine[] {
+  if (pixels === 'palette') return []
+  const exact = pixels === 'exact'
+  return [
+    {
+      what: 'pixels',
+      expected: exact ? 'as they were drawn' : `within ${NEAR} of 255 on average`,
+      found: exact
+        ? worst === 0
+          ? 'as they were drawn'
+          : `up to ${worst} of 255 off`
+        : `${mean.toFixed(2)} on average`,
+      holds: exact ? worst === 0 : mean <= NEAR,
+    },
+  ]
+}
+
+/** Encoders that spend least on the first frame or the last smear the seam. */
+function seamLine(errors: readonly { mean: number }[]): ProofLine {
+  const mean = (of: readonly { mean: number }[]) => of.reduce((sum, each) => sum + each.mean, 0) / of.length
+  const seam = mean([errors[0], errors.at(-1)] as { mean: number }[])
+  const others = mean(errors.slice(1, -1))
+  return {
+    what: 'quality at the seam',
+    expected: `as elsewhere, ${others.toFixed(2)}`,
+    found: seam.toFixed(2),
+    holds: seam <= SEAM_TIMES * others + SEAM_BESIDES,
+  }
+}
+
+/** Delays in words: `60 × 0.03 s`, or `20 × 0.03 s, 40 × 0.04 s` where they take turns. */
+function summarise(delaysMs: readonly number[]): string {
+  const counts = new Map<number, number>()
+  for (const delay of delaysMs) {
+    const rounded = Number(delay.toFixed(2))
+    counts.set(rounded, (counts.get(rounded) ?? 0) + 1)
+  }
+  const words = (delay: number) => (delay % 10 === 0 ? `${(delay / 1000).toFixed(2)} s` : `${delay} ms`)
+  return [...counts]
+    .sort(([a], [b]) => a - b)
+    .map(([delay, times]) => `${times} × ${words(delay)}`)
+    .join(', ')
+}
+
+/** Differences of the colours where a picture shows any; a wrong transparency counts as the greatest one. */
+function pixelError(found: Picture, drawn: Picture, transparent: boolean, withAlpha: boolean) {
+  let [sum, count, worst] = [0, 0, 0]
+  const add = (error: number) => {
+    sum += error
+    count++
+    if (error > worst) worst = error
+  }
+  for (let i = 0; i < drawn.data.length; i += 4) {
+    const [alpha, foundAlpha] = [drawn.data[i + 3] as number, found.data[i + 3] as number]
+    const clear = transparent && alpha < 128
+    if (clear !== foundAlpha < 128) add(255)
+    else if (!clear)
+      for (let c = 0; c < 3; c++) add(Math.abs((found.data[i + c] as number) - (drawn.data[i + c] as number)))
+    if (withAlpha && transparent) add(Math.abs(alpha - foundAlpha))
+  }
+  return { mean: count > 0 ? sum / count : 0, worst }
+}

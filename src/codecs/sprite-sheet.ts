@@ -1,0 +1,36 @@
+import { z } from 'zod'
+import type { Fraction } from '@/core/clock'
+import { cellAt, type Grid } from '@/core/image'
+
+/** What the JSON beside a sprite sheet says: where each frame lies, and how fast they follow each other. */
+const sheetSchema = z.strictObject({
+  format: z.literal('cyclon-sprite-sheet'),
+  image: z.string(),
+  width: z.int().min(1),
+  height: z.int().min(1),
+  rate: z.strictObject({ num: z.int().min(1), den: z.int().min(1) }),
+  repeats: z.literal('for ever'),
+  frames: z.array(
+    z.strictObject({ x: z.int().min(0), y: z.int().min(0), width: z.int().min(1), height: z.int().min(1) }),
+  ),
+})
+export type SheetDescription = z.infer<typeof sheetSchema>
+
+/** @param size of one frame, px */
+export function describeSheet(
+  image: string,
+  sheet: { readonly width: number; readonly height: number },
+  grid: Grid,
+  size: { readonly width: number; readonly height: number },
+  rate: Fraction,
+): SheetDescription {
+  const area = { width: grid.columns * size.width, height: grid.rows * size.height }
+  return {
+    format: 'cyclon-sprite-sheet',
+    ...{ image, width: sheet.width, height: sheet.height, rate, repeats: 'for ever' },
+    frames: Array.from({ length: grid.count }, (_, n) => cellAt(area, grid, n)),
+  }
+}
+
+/** @throws ZodError where the text is no description of a sprite sheet. */
+export const readSheet = (text: string): SheetDescription => sheetSchema.parse(JSON.parse(text))
