@@ -5,7 +5,7 @@ declare module 'node-webpmux' {
   }
   interface FrameSource {
     readonly buffer: Buffer
-    /** px, even */
+    /** In pairs of px. */
     readonly x?: number
     readonly y?: number
     readonly delay?: number | undefined

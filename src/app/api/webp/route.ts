@@ -22,7 +22,11 @@ async function animated({ manifest, pictures }: WebpRequest): Promise<Uint8Array
   for (const [n, picture] of pictures.entries()) {
     const { x, y, delayMs } = manifest.frames[n] as (typeof manifest.frames)[number]
     const still = await sharp(picture).webp({ lossless, quality, exact: lossless, effort: 4 }).toBuffer()
-    frames.push(await WebP.Image.generateFrame({ buffer: still, x, y, delay: delayMs, blend: false, dispose: false }))
+    // Places are written as the container counts them, in pairs of px (RFC 9649, § 2.7.1.1).
+    const place = { x: x / 2, y: y / 2 }
+    frames.push(
+      await WebP.Image.generateFrame({ buffer: still, ...place, delay: delayMs, blend: false, dispose: false }),
+    )
   }
   return (await WebP.Image.save(null, { frames, width, height, loops: 0, bgColor: [0, 0, 0, 0] })) as Uint8Array
 }
