@@ -94,6 +94,10 @@ try {
   await page.getByRole('button', { name: 'Write the GIF and prove it' }).click()
   await page.getByTestId('proof').waitFor({ timeout: 60_000 })
   await shoot('export-proof')
+  await page.getByRole('button', { name: 'MP4', exact: true }).click()
+  await page.getByRole('button', { name: 'Write the MP4 and prove it' }).click()
+  await page.getByText('quality at the seam').waitFor({ timeout: 60_000 })
+  await shoot('export-video')
   await page.goto(`http://localhost:${PORT}/file`)
   const openFile = async (file) => {
     const chooser = page.waitForEvent('filechooser')

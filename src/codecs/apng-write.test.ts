@@ -16,16 +16,14 @@ const png = async ({ data, width, height }: Picture, part = { x: 0, y: 0, width,
       .toBuffer(),
   )
 
-const clip = fc
-  .tuple(fc.integer({ min: 2, max: 12 }), fc.integer({ min: 2, max: 12 }))
-  .chain(([width, height]) =>
-    fc
-      .array(fc.uint8Array({ minLength: width * height * 4, maxLength: width * height * 4 }), {
-        minLength: 1,
-        maxLength: 6,
-      })
-      .map((frames) => frames.map((data): Picture => ({ width, height, data: new Uint8ClampedArray(data) }))),
-  )
+const clip = fc.tuple(fc.integer({ min: 2, max: 12 }), fc.integer({ min: 2, max: 12 })).chain(([width, height]) =>
+  fc
+    .array(fc.uint8Array({ minLength: width * height * 4, maxLength: width * height * 4 }), {
+      minLength: 1,
+      maxLength: 6,
+    })
+    .map((frames) => frames.map((data): Picture => ({ width, height, data: new Uint8ClampedArray(data) }))),
+)
 /** Frames of which some differ in a few pixels alone, and some not at all. */
 const related = clip.map((pictures) =>
   pictures.map((picture, n) => {

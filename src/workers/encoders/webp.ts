@@ -21,7 +21,8 @@ export async function webp({ width, height, timing, options, draw, progress }: E
   }
   const { lossless, quality } = options
   const body = packWebpRequest({ manifest: { width, height, lossless, quality, frames }, pictures })
-  const answer = await fetch('/api/webp', { method: 'POST', body })
+  const answer = await fetch('/api/webp', { method: 'POST', body }).catch(() => null)
+  if (!answer) throw new Error('The server that writes WebP cannot be reached. Try again, or choose another format.')
   if (!answer.ok) {
     const { message } = (await answer.json().catch(() => ({}))) as { message?: string }
     throw new Error(message ?? `The server could not write the WebP (${answer.status}).`)
