@@ -67,9 +67,6 @@ try {
   }
   await page.getByRole('list', { name: 'Lengths of the front' }).getByRole('button').nth(4).hover()
   await shoot('fit')
-  await page.getByRole('button', { name: 'Day theme' }).click()
-  await shoot('fit-day')
-  await page.getByRole('button', { name: 'Night theme' }).click()
   await openLoop('Boarding buoys')
   await layer('Buoy 3').click()
   await page.getByRole('slider', { name: /^y, key 2 of the curve/ }).click()
