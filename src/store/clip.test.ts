@@ -158,6 +158,16 @@ describe('the clip that is mended', () => {
     expect(await openClip([new File(['x'], 'a.txt'), new File(['x'], 'b.txt')])).toBe(false)
     expect(useClip.getState().problem).toContain('no pictures')
   })
+  it('is written and placed with the mends that were asked for just before, though they are still being worked out', async () => {
+    const next = held()
+    worker.gif.mockResolvedValue({ bytes: new Uint8Array(1), proof: {} })
+    void takeMend(crop)
+    const writing = writeClip()
+    await next()
+    await writing
+    expect(worker.gif.mock.lastCall?.[0]).toEqual([crop])
+    expect(useClip.getState().written?.mends).toEqual([crop])
+  })
   it('cuts the same picture anew', async () => {
     const grid = { columns: 4, rows: 2, count: 7 }
     await cutAnew(grid)

@@ -128,6 +128,7 @@ export const redoMend = (): Promise<void> =>
 
 /** Writes the mended clip as a GIF and proves it. */
 export async function writeClip(): Promise<void> {
+  await turn
   const { mends } = useClip.getState()
   try {
     const { bytes, proof } = await clipService().gif(mends, progressOf('Writing the GIF'))
@@ -139,6 +140,7 @@ export async function writeClip(): Promise<void> {
 
 /** The mended clip as a layer in the middle of a loop; null, with what went wrong said, where it cannot be. */
 export async function placedIn(loop: (clip: Clip) => Loop): Promise<{ loop: Loop; layer: Layer; how: string } | null> {
+  await turn
   const { mends } = useClip.getState()
   try {
     const { clip, how } = await clipService().stored(mends, progressOf('Bringing the frames into the loop'))

@@ -46,6 +46,9 @@ export function StepChart({ pictures, ...pointed }: { pictures: SeamReport } & P
                 show: named.has(n),
                 position: 'top',
                 distance: 2,
+                // The word at the seam stands in the middle; its neighbours make room for it.
+                align: n === N - 2 ? 'right' : n === 0 ? 'left' : 'center',
+                offset: n === N - 2 ? [-4, 0] : n === 0 ? [4, 0] : [0, 0],
                 color: ink,
                 fontSize: 10,
                 formatter: n === N - 1 ? 'seam' : `${n} → ${(n + 1) % N}`,
