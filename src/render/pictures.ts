@@ -73,7 +73,7 @@ const NONE: Pictures = new Map()
  */
 export async function picturesAt(loop: Loop, frame: number, look: Look = evaluate): Promise<Pictures> {
   if (loop.pictures.length === 0 && loop.clips.length === 0) return NONE
-  for (const clip of loop.clips) if (clip.frames.length > 0) clips.set(clip.id, clip)
+  for (const clip of loop.clips) if (clip.frames[0]) clips.set(clip.id, clip)
   const shown = loop.clips.length > 0 ? exposures(loop, frame).flatMap((n) => clipFramesIn(look(loop, n).nodes)) : []
   const bitmaps = await Promise.all([
     ...loop.pictures.map(async (each) => [each.id, await stillOf(each)] as const),

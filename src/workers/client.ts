@@ -27,7 +27,9 @@ export function clientOf<T>(worker: Worker): Client<T> {
       if (loop.pictures.length === 0 && loop.clips.length === 0) return loop
       const pictures = loop.pictures.map((each) => (sent.has(each.id) ? { ...each, data: '' } : each))
       const clips = loop.clips.map((each) => (sent.has(each.id) ? { ...each, frames: [] } : each))
-      for (const { id } of [...pictures, ...clips]) sent.add(id)
+      // What came without its data has not been sent.
+      for (const { id, data } of loop.pictures) if (data) sent.add(id)
+      for (const { id, frames } of loop.clips) if (frames[0]) sent.add(id)
       return { ...loop, pictures, clips }
     },
     end: () => {
