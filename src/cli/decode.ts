@@ -18,7 +18,7 @@ export async function* decodeFrames(file: Uint8Array, claims: FileClaims): Async
       return
     }
     const gif = claims.format === 'gif' ? wholeGif(file) : null
-    if (gif) {
+    if (gif?.clears) {
       yield* gif.frames()
       return
     }
@@ -38,7 +38,7 @@ export async function* decodeFrames(file: Uint8Array, claims: FileClaims): Async
   }
 }
 
-/** A GIF that is whole: shown as viewers show it, where the image library restores some frames to black instead of clear. */
+/** A GIF that is whole. One that clears frames is shown as viewers show it, where the image library restores some to black. */
 function wholeGif(file: Uint8Array): DecodedGif | null {
   try {
     return decodeGif(file)

@@ -12,6 +12,8 @@ export interface DecodedGif {
   readonly height: number
   readonly delaysCs: readonly number[]
   readonly playsForever: boolean
+  /** Whether the place of some frame is cleared before the next one. */
+  readonly clears: boolean
   /** The frames as a viewer shows them, disposal applied. Each is a copy of its own. */
   readonly frames: () => Generator<Picture>
 }
@@ -40,6 +42,7 @@ export function decodeGif(bytes: Uint8Array): DecodedGif {
     height,
     delaysCs: images.map(({ gce }) => (gce as ImageBlock['gce'] | undefined)?.delay ?? 0),
     playsForever: loopCount(parsed) === 0,
+    clears: images.some(({ gce }) => ((gce as ImageBlock['gce'] | undefined)?.extras.disposal ?? 0) === 2),
     frames: () => composeFrames(parsed, images),
   }
 }
