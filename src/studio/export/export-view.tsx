@@ -11,7 +11,7 @@ import { scaledSize } from '@/render/browser'
 import { useDocument } from '@/store/document'
 import { useStillFrame } from '@/store/session'
 import { exportClient } from '@/workers/clients'
-import { VIDEO_CODECS } from '@/workers/encoders/job'
+import { MAX_SIDE, VIDEO_CODECS } from '@/workers/encoders/job'
 import type { ExportedFile, ExportOptions, ExportProgress } from '@/workers/export.worker'
 import { fileName, problemText, saveFile } from '../files'
 import { classNames, NumberField } from '../parts'
@@ -24,9 +24,6 @@ type Work =
   | { readonly state: 'busy'; readonly progress: ExportProgress; readonly since: number }
   | { readonly state: 'done'; readonly result: ExportedFile; readonly loop: Loop; readonly url: string }
   | { readonly state: 'failed'; readonly title: string }
-
-/** The longest side that canvases of all browsers take, px. */
-const MAX_SIDE = 16_384
 
 /** Writes the loop to a file, and proves the file. */
 export function ExportView() {

@@ -1,5 +1,4 @@
 import { ClipError, MOST_FRAMES } from '@/codecs/claims'
-import type { Fraction } from '@/core/clock'
 import { type Grid, MAX_PIXELS, type Picture } from '@/core/image'
 
 /** What is known of a clip before it is decoded. */
@@ -15,8 +14,6 @@ export interface OpenedClip {
   readonly notes: readonly string[]
   /** How a sprite sheet is cut. */
   readonly grid?: Grid | null
-  /** Frames per second, where pictures do not say how long they are shown. */
-  readonly assumedRate?: Fraction
   /**
    * The frames as a viewer shows them, at a size, each with its number and the time for which it is shown.
    * @param wanted numbers of the frames that are asked for, ascending; all of them where it is left out

@@ -1,12 +1,11 @@
 import { ClipError } from '@/codecs/claims'
-import { fraction, toNumber } from '@/core/clock'
 import { missingNumbers } from '@/core/footage'
 import { cellAt, findGrid, type Grid } from '@/core/image'
 import { check, numbersOf, type OpenedClip, reader } from './reader'
 
 /** Frames per second of pictures, which say nothing of it themselves. */
-const ASSUMED_RATE = fraction(25)
-const DELAY_MS = 1000 / toNumber(ASSUMED_RATE)
+const ASSUMED_RATE = 25
+const DELAY_MS = 1000 / ASSUMED_RATE
 /** A sheet is looked over for its grid at no more than its own size. */
 const LARGEST_SHEET = 4096 * 4096
 
@@ -16,7 +15,7 @@ async function decode(file: File): Promise<ImageBitmap> {
   return bitmap
 }
 
-const RATE_NOTE = `shown at ${toNumber(ASSUMED_RATE)} a second, since pictures do not say it; another rate can be set by hand`
+const RATE_NOTE = `shown at ${ASSUMED_RATE} a second, since pictures do not say it; another rate can be set by hand`
 
 /** Numbered pictures of one size, in their order. */
 export async function sequence(ordered: readonly File[]): Promise<OpenedClip> {
@@ -27,7 +26,6 @@ export async function sequence(ordered: readonly File[]): Promise<OpenedClip> {
   const missing = missingNumbers(ordered.map(({ name }) => name))
   return {
     ...{ format: `${ordered.length} pictures`, width, height, count: ordered.length, plays: 0 },
-    assumedRate: ASSUMED_RATE,
     notes: [RATE_NOTE, ...(missing.length > 0 ? [`numbers are missing: ${missing.join(', ')}`] : [])],
     async *frames(w, h, wanted) {
       const read = reader(w, h)
@@ -61,7 +59,7 @@ export async function still(file: File, format: string, given?: Grid): Promise<O
   const uneven = width % cut.columns > 0 || height % cut.rows > 0
   check(cell.width, cell.height, cut.count, format)
   return {
-    ...{ format, ...cell, count: cut.count, plays: 0, grid: cut, assumedRate: ASSUMED_RATE },
+    ...{ format, ...cell, count: cut.count, plays: 0, grid: cut },
     notes: [
       ...(cut.count > 1
         ? [`a sprite sheet of ${cut.columns} × ${cut.rows}${given ? '' : ', as was found'}`, RATE_NOTE]

@@ -5,14 +5,7 @@ import { pngSequence, spriteSheet } from './pictures'
 import { video } from './video'
 import { webp } from './webp'
 
-export {
-  CODEC_NAMES,
-  type Encoded,
-  type EncodeJob,
-  type FileOptions,
-  VIDEO_CODECS,
-  type VideoCodec,
-} from './job'
+export type { EncodeJob, FileOptions } from './job'
 
 /** An encoder for each format; GIF has a writer of its own. */
 export const ENCODERS: Readonly<Record<Exclude<FileFormat, 'gif'>, (job: EncodeJob) => Promise<Encoded>>> = {

@@ -2,6 +2,9 @@ import type { FileTiming, Fraction } from '@/core/clock'
 import type { Picture, SheetSides } from '@/core/image'
 import type { Box } from '@/core/path'
 
+/** The longest side that canvases of all browsers take, px. */
+export const MAX_SIDE = 16_384
+
 /** How a file is written, beside its format. */
 export interface FileOptions {
   readonly scale: number

@@ -1,10 +1,7 @@
 import { strToU8, zipSync } from 'fflate'
 import { describeSheet } from '@/codecs'
 import { sheetLayout } from '@/core/image'
-import { type Encoded, type EncodeJob, pngOf } from './job'
-
-/** The longest side that canvases of all browsers take, px. */
-const MAX_SIDE = 16_384
+import { type Encoded, type EncodeJob, MAX_SIDE, pngOf } from './job'
 
 /** Numbered PNG files in a ZIP, from a chosen number on. */
 export async function pngSequence({ name, timing, options, draw, progress }: EncodeJob): Promise<Encoded> {
