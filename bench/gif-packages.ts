@@ -2,8 +2,8 @@ import { readFileSync } from 'node:fs'
 import { decompressFrames, parseGIF } from 'gifuct-js'
 import * as modern from 'modern-gif'
 import { GifReader, GifWriter as OmgWriter } from 'omggif'
-import { paletteOf, palettePixels, writeGif } from '../src/codecs'
-import { type Picture, paletteMapper } from '../src/core/image'
+import { PLAIN_COLOURS, paletteOf, writeGif } from '../src/codecs'
+import { ColourCount, type Picture, paletteMapper } from '../src/core/image'
 import { evaluate, parseLoop } from '../src/core/loop'
 import { renderInNode } from '../src/render/node'
 
@@ -34,13 +34,13 @@ for (const name of ['beacon-loader', 'boarding-buoys']) {
   const { width, height } = loop
   const transparent = loop.background === null
   const frames = Array.from({ length: loop.length }, (_, n) => renderInNode(evaluate(loop, n)))
-  const colours = { colours: 256, dithering: 'none', transparent } as const
+  const colours = { ...PLAIN_COLOURS, transparent } as const
   const delaysCs = frames.map(() => 4)
-  const palette = () =>
-    paletteOf(
-      frames.filter((_, n) => n % 8 === 0).map((frame) => palettePixels(frame, 30_000, transparent)),
-      colours.colours,
-    )
+  const palette = () => {
+    const counted = new ColourCount()
+    for (const [n, frame] of frames.entries()) if (n % 8 === 0) counted.add(frame, transparent)
+    return paletteOf(counted, colours.colours)
+  }
 
   const encoders: Record<string, () => Promise<Uint8Array> | Uint8Array> = {
     'gifenc 1.0.3': async () => {

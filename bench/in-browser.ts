@@ -1,5 +1,5 @@
 import { wrap } from 'comlink'
-import { writeGif } from '../src/codecs'
+import { PLAIN_COLOURS, writeGif } from '../src/codecs'
 import type { Picture } from '../src/core/image'
 import { type DisplayList, evaluate, type Loop } from '../src/core/loop'
 import { Painter } from '../src/render/draw'
@@ -66,7 +66,7 @@ async function gifAgainstEncoding(renderWorker: string) {
       width,
       height,
       delaysCs: drawn.map(() => 4),
-      colours: { colours: 256, dithering: 'none', transparent: false },
+      colours: { ...PLAIN_COLOURS, transparent: false },
       draw: from,
       mostKept: KEPT,
       progress: breathe,

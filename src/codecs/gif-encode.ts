@@ -1,54 +1,63 @@
-import { type Dithering, type Palette, type Picture, paletteMapper } from '@/core/image'
-import { GIFEncoder, quantize } from './gifenc'
+import { type ColourCount, type Dithering, type Palette, type Picture, paletteMapper } from '@/core/image'
+import { GIFEncoder } from './gifenc'
+
+export const PALETTE_CHOICES = ['measured', 'one', 'per frame'] as const
 
 /** How a loop's colours are reduced. */
 export interface GifColours {
   /** 2 … 256; one of them stands for what is not drawn. */
   readonly colours: number
+  /** One palette for the whole loop, one for each frame, or its own for those frames that are measured to need it. */
+  readonly palettes: (typeof PALETTE_CHOICES)[number]
   readonly dithering: Dithering
   /** Keeps pixels under half opacity transparent; otherwise frames are taken as opaque. */
   readonly transparent: boolean
+  /** So far may a pixel be from the colour it should have before it is written anew, 0 … 255: fewer bytes, more error. */
+  readonly loss: number
+}
+export const PLAIN_COLOURS: GifColours = {
+  ...{ colours: 256, palettes: 'measured', dithering: 'none', transparent: false, loss: 0 },
 }
 
-/** Some pixels of a picture, spread over it, RGBA; those under half opacity are left out where they stay transparent. */
-export function palettePixels({ data }: Picture, most: number, transparent: boolean): Uint8Array {
-  const pixels = data.length / 4
-  const every = Math.max(1, Math.ceil(pixels / most))
-  const sample = new Uint8Array(Math.ceil(pixels / every) * 4)
-  let written = 0
-  for (let p = 0; p < data.length; p += 4 * every) {
-    if (transparent && (data[p + 3] as number) < 128) continue
-    for (let c = 0; c < 3; c++) sample[written + c] = data[p + c] as number
-    sample[written + 3] = 255
-    written += 4
-  }
-  return sample.subarray(0, written)
+/** A palette for counted colours: those themselves where they are few enough. Entry 0 stands for what is not drawn. */
+export function paletteOf(counted: ColourCount, colours: number): Palette {
+  const most = Math.max(1, colours - 1)
+  return [[0, 0, 0], ...(counted.few(most) ?? counted.palette(most))]
 }
+
+/** A frame that is not written yet: how it is to be cleared is known from the next one. */
+interface Pending {
+  /** Palette indices of the whole frame. */
+  readonly indices: Uint8Array
+  /** What is shown with it, RGBA in words; 0 where it is clear. */
+  readonly shown: Uint32Array
+  /** What was there before it was drawn. */
+  readonly before: Uint32Array
+  readonly colours: Uint32Array
+  readonly own: Palette | null
+  readonly delayCs: number
+}
+
+interface Edges {
+  left: number
+  top: number
+  right: number
+  bottom: number
+}
+/** Where the place of a frame stands in its image descriptor, which follows its control extension of 8 bytes. */
+const PLACE_AT = 8 + 1
 
 /**
- * One palette for a whole loop, from pixels of frames spread over it: pairwise nearest neighbour clustering (Equitz
- * 1989), as gifenc does it. Entry 0 stands for what is not drawn.
- */
-export function paletteOf(samples: readonly Uint8Array[], colours: number): Palette {
-  const all = new Uint8Array(samples.reduce((sum, { length }) => sum + length, 0))
-  let at = 0
-  for (const sample of samples) {
-    all.set(sample, at)
-    at += sample.length
-  }
-  const notDrawn = [0, 0, 0]
-  return all.length === 0 ? [notDrawn] : [notDrawn, ...quantize(all, Math.max(1, colours - 1))]
-}
-
-/**
- * Writes the frames of a loop, one after the other, into a GIF that repeats for ever. Palette entry 0 is kept free for
- * what is not drawn: the transparent pixels of a transparent loop, or, in an opaque one, those that stay as in the
- * frame before.
+ * Writes the frames of a loop, one after the other, into a GIF that repeats for ever. Of each frame only the box of what
+ * changes is stored, and in it only pixels that are not shown already: palette entry 0 stands for the others. A pixel whose
+ * source has not changed is never written anew, so that what stands still stays still whatever the dithering.
  */
 export class GifWriter {
   private readonly stream = GIFEncoder()
-  private readonly indices: (picture: Picture) => Uint8Array
-  private previous: Uint8Array | null = null
+  private readonly common: Mapped
+  private source: Uint32Array | null = null
+  private pending: Pending | null = null
+  private firstShown: Uint32Array | null = null
 
   /** @param palette from paletteOf, for the same colours */
   constructor(
@@ -57,37 +66,155 @@ export class GifWriter {
     private readonly palette: Palette,
     private readonly colours: GifColours,
   ) {
-    this.indices = paletteMapper(palette, colours.dithering, colours.transparent)
+    this.common = mapped(palette, colours)
   }
 
   /**
-   * Adds a frame that is shown for so many hundredths of a second.
+   * Adds a frame that is shown for so many hundredths of a second, with a palette of its own or the loop's.
    * @throws RangeError for another size than the file's, or a delay that viewers would replace.
    */
-  add(picture: Picture, delayCs: number): void {
+  add(picture: Picture, delayCs: number, own: Palette | null = null): void {
     if (picture.width !== this.width || picture.height !== this.height)
       throw new RangeError(`a frame of ${picture.width}×${picture.height} px does not fit in the file`)
     if (!Number.isInteger(delayCs) || delayCs < 2 || delayCs > 65_535)
       throw new RangeError(`${delayCs} hundredths is no delay that viewers honour`)
-    const indices = this.indices(picture)
-    const first = this.previous === null
-    const drawn = this.colours.transparent ? indices : changedOnly(indices, this.previous)
-    this.stream.writeFrame(drawn, this.width, this.height, {
-      delay: delayCs * 10,
-      ...(first ? { palette: this.palette, repeat: 0 } : {}),
-      ...(this.colours.transparent || !first ? { transparent: true, transparentIndex: 0 } : {}),
-      dispose: this.colours.transparent ? 2 : 1,
-    })
-    this.previous = indices
+    const { indices: indicesOf, words } = own ? mapped(own, this.colours) : this.common
+    const source = wordsOf(picture)
+    const indices = indicesOf(picture)
+    const shown = new Uint32Array(indices.length)
+    for (let i = 0; i < shown.length; i++) shown[i] = words[indices[i] as number] as number
+    const last = this.pending?.shown
+    if (last) this.keepStill(shown, last, source)
+    this.source = source
+    const before = this.flush(shown) ?? new Uint32Array(shown.length)
+    // What was kept, but has been cleared since, is drawn in this frame's own colours.
+    if (this.colours.transparent)
+      for (let i = 0; i < shown.length; i++)
+        if (shown[i] !== before[i]) shown[i] = words[indices[i] as number] as number
+    const pending: Pending = { indices, shown, before, colours: words, own, delayCs }
+    if (this.colours.loss > 0) this.lengthenRuns(pending, source)
+    this.firstShown ??= shown
+    this.pending = pending
   }
 
   /** The bytes of the whole file. */
   finish(): Uint8Array<ArrayBuffer> {
+    if (this.firstShown) this.flush(this.firstShown)
     this.stream.finish()
     return this.stream.bytes()
   }
+
+  /** Has pixels show what they do already, where their source is the same or near enough. */
+  private keepStill(shown: Uint32Array, last: Uint32Array, source: Uint32Array): void {
+    const { loss } = this.colours
+    const before = this.source as Uint32Array
+    for (let i = 0; i < shown.length; i++) {
+      if (shown[i] === last[i] || shown[i] === 0 || last[i] === 0) continue
+      if (source[i] === before[i] || (loss > 0 && apart(source[i] as number, last[i] as number) <= loss))
+        shown[i] = last[i] as number
+    }
+  }
+
+  /**
+   * Writes the frame that waits, to be cleared where the next one shows nothing.
+   * @returns what is there when the next one is drawn
+   */
+  private flush(next: Uint32Array): Uint32Array | null {
+    const { pending, width, stream } = this
+    if (!pending) return null
+    const { shown, before, colours, delayCs, indices } = pending
+    const first = pending.shown === this.firstShown
+    const drawn = edges(width, (i) => shown[i] !== before[i], shown.length)
+    const cleared = this.colours.transparent ? edges(width, (i) => next[i] === 0 && shown[i] !== 0, shown.length) : null
+    const whole = { left: 0, top: 0, right: width - 1, bottom: this.height - 1 }
+    const box = first ? whole : (union(drawn, cleared) ?? { left: 0, top: 0, right: 0, bottom: 0 })
+    const [w, h] = [box.right - box.left + 1, box.bottom - box.top + 1]
+    const part = new Uint8Array(w * h)
+    let clear = false
+    for (let y = 0; y < h; y++)
+      for (let x = 0; x < w; x++) {
+        const i = (box.top + y) * width + box.left + x
+        if (shown[i] === before[i]) clear = true
+        else part[y * w + x] = indices[i] as number
+      }
+    const palette = first ? this.palette : pending.own
+    const at = stream.bytesView().length
+    stream.writeFrame(part, w, h, {
+      ...{ delay: delayCs * 10, dispose: cleared ? 2 : 1, colorDepth: depthOf(colours.length) },
+      ...(palette ? { palette } : {}),
+      ...(first ? { repeat: 0 } : {}),
+      ...(clear ? { transparent: true, transparentIndex: 0 } : {}),
+    })
+    // gifenc puts every frame at the top left: its place is set afterwards.
+    if (!first) {
+      const view = new DataView(stream.bytesView().buffer, at + PLACE_AT)
+      view.setUint16(0, box.left, true)
+      view.setUint16(2, box.top, true)
+    }
+    if (!cleared) return shown
+    const after = shown.slice()
+    for (let y = box.top; y <= box.bottom; y++) after.fill(0, y * width + box.left, y * width + box.right + 1)
+    return after
+  }
+
+  /** Has a pixel take the colour of the one to its left where that is near enough: longer runs take fewer bytes. */
+  private lengthenRuns({ indices, shown, before, colours }: Pending, source: Uint32Array): void {
+    const { loss } = this.colours
+    for (let i = 1; i < shown.length; i++) {
+      if (i % this.width === 0 || shown[i] === before[i] || shown[i - 1] === before[i - 1]) continue
+      const left = indices[i - 1] as number
+      if (left === 0 || indices[i] === 0 || apart(source[i] as number, colours[left] as number) > loss) continue
+      indices[i] = left
+      shown[i] = colours[left] as number
+    }
+  }
 }
 
-/** The indices with 0 where they are the same as in the frame before. */
-const changedOnly = (indices: Uint8Array, previous: Uint8Array | null): Uint8Array =>
-  previous ? indices.map((index, i) => (index === previous[i] ? 0 : index)) : indices
+interface Mapped {
+  readonly indices: (picture: Picture) => Uint8Array
+  /** The colours of the palette as words; 0, which is not drawn, for the first. */
+  readonly words: Uint32Array
+}
+
+function mapped(palette: Palette, { dithering, transparent }: GifColours): Mapped {
+  const words = Uint32Array.from(palette, ([r = 0, g = 0, b = 0]) => (0xff000000 | (b << 16) | (g << 8) | r) >>> 0)
+  words[0] = 0
+  return { indices: paletteMapper(palette, dithering, transparent), words }
+}
+
+const wordsOf = ({ data }: Picture) => new Uint32Array(data.slice().buffer)
+
+/** The greatest difference of a channel between two colours in words, 0 … 255. */
+const apart = (a: number, b: number): number =>
+  Math.max(
+    Math.abs((a & 255) - (b & 255)),
+    Math.abs(((a >> 8) & 255) - ((b >> 8) & 255)),
+    Math.abs(((a >> 16) & 255) - ((b >> 16) & 255)),
+  )
+
+/** Bits that the indices of a palette take, at least the two that LZW in GIF begins with. */
+const depthOf = (colours: number) => Math.max(2, Math.ceil(Math.log2(colours)))
+
+/** The least box around the pixels for which something holds; null where it holds for none. */
+function edges(width: number, holds: (i: number) => boolean, count: number): Edges | null {
+  let [left, right, top, bottom] = [width, -1, -1, -1]
+  for (let i = 0, y = 0; i < count; y++)
+    for (let x = 0; x < width; x++, i++) {
+      if (!holds(i)) continue
+      if (x < left) left = x
+      if (x > right) right = x
+      if (top < 0) top = y
+      bottom = y
+    }
+  return right < 0 ? null : { left, top, right, bottom }
+}
+
+const union = (a: Edges | null, b: Edges | null): Edges | null =>
+  a && b
+    ? {
+        left: Math.min(a.left, b.left),
+        top: Math.min(a.top, b.top),
+        right: Math.max(a.right, b.right),
+        bottom: Math.max(a.bottom, b.bottom),
+      }
+    : (a ?? b)

@@ -4,12 +4,12 @@ import { gifTiming } from '@/core/clock'
 import type { Picture } from '@/core/image'
 import { evaluate, parseLoop } from '@/core/loop'
 import { renderInNode } from '../render/node'
-import { type GifColours, type GifPromise, proveGif, writeGif } from '.'
+import { type GifColours, type GifPromise, PLAIN_COLOURS, proveGif, writeGif } from '.'
 
 const loop = parseLoop(readFileSync(new URL('../../demo/loops/beacon-loader.cyclon.json', import.meta.url), 'utf8'))
 const SIZE = 96
 const { delaysCs } = gifTiming(loop.length, loop.rate)
-const colours: GifColours = { colours: 64, dithering: 'none', transparent: false }
+const colours: GifColours = { ...PLAIN_COLOURS, colours: 64, transparent: false }
 let frames: Picture[] = []
 beforeAll(() => {
   frames = delaysCs.map((_, n) => renderInNode(evaluate(loop, n), SIZE, SIZE))

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import type { Picture } from '@/core/image'
-import { decodeGif, type GifJob, writeGif } from '.'
+import { DITHERINGS, greatestDifference, type Picture } from '@/core/image'
+import { decodeGif, type GifColours, type GifJob, PALETTE_CHOICES, PLAIN_COLOURS, writeGif } from '.'
 
 /** A frame of one grey of seven, which take turns. */
 const tone = (n: number) => 250 - 36 * (n % 7)
@@ -13,12 +13,27 @@ const job = (count: number, more: Partial<GifJob> = {}): GifJob => ({
   width: 4,
   height: 3,
   delaysCs: Array.from({ length: count }, (_, n) => 4 + (n % 2)),
-  colours: { colours: 64, dithering: 'none', transparent: false },
+  colours: { ...PLAIN_COLOURS, colours: 64, transparent: false },
   draw: async (n) => grey(n),
   mostKept: 0,
   progress: () => {},
   ...more,
 })
+
+/** Left, top, width and height of every image in a GIF without extensions but those of loops and frames. */
+function* boxesOf(bytes: Uint8Array): Generator<number[]> {
+  const table = (packed: number) => (packed & 0x80 ? 3 << ((packed & 7) + 1) : 0)
+  const word = (at: number) => (bytes[at] as number) | ((bytes[at + 1] as number) << 8)
+  let at = 13 + table(bytes[10] as number)
+  while (bytes[at] !== 0x3b) {
+    if (bytes[at] === 0x2c) {
+      yield [1, 3, 5, 7].map((offset) => word(at + offset))
+      at += 11 + table(bytes[at + 9] as number)
+    } else at += 2
+    while (bytes[at] !== 0) at += (bytes[at] as number) + 1
+    at++
+  }
+}
 
 describe('writing a GIF while its frames are drawn', () => {
   it.each([1, 2, 12, 13, 29])(
@@ -59,6 +74,69 @@ describe('writing a GIF while its frames are drawn', () => {
     }
     await writeGif(job(29, { draw, mostKept: 29 }))
     expect(new Set(drawn).size).toBe(drawn.length)
+  })
+  /** A slope of tones that stands still, and a square that moves over a part of it. */
+  const slope = (n: number): Picture => {
+    const data = new Uint8ClampedArray(64 * 24 * 4)
+    for (let y = 0; y < 24; y++)
+      for (let x = 0; x < 64; x++) {
+        const inside = y >= 8 && y < 16 && x >= 2 * n && x < 2 * n + 8
+        data.set(inside ? [246, 184, 75, 255] : [2 * x + y, 3 * x, 90 + x, 255], 4 * (y * 64 + x))
+      }
+    return { width: 64, height: 24, data }
+  }
+  it.each(DITHERINGS.flatMap((dithering) => PALETTE_CHOICES.map((palettes) => [dithering, palettes] as const)))(
+    'has a still region stay still under %s dithering with palettes %s',
+    async (dithering, palettes) => {
+      const colours = { ...PLAIN_COLOURS, colours: 8, dithering, palettes }
+      const size = { width: 64, height: 24, delaysCs: Array.from({ length: 20 }, () => 4) }
+      const { bytes } = await writeGif(job(20, { ...size, colours, draw: async (n) => slope(n) }))
+      const frames = [...decodeGif(bytes).frames()]
+      const still = ({ data }: Picture) => [...data.slice(0, 8 * 64 * 4), ...data.slice(16 * 64 * 4)]
+      for (const frame of frames) expect(still(frame)).toEqual(still(frames[0] as Picture))
+      expect(frames[9]?.data).not.toEqual(frames[0]?.data)
+    },
+  )
+  it('stores only the box of what changes', async () => {
+    const size = { width: 64, height: 24, delaysCs: Array.from({ length: 20 }, () => 4) }
+    const { bytes } = await writeGif(job(20, { ...size, draw: async (n) => slope(n) }))
+    const boxes = [...boxesOf(bytes)]
+    expect(boxes[0]).toEqual([0, 0, 64, 24])
+    for (const [n, box] of boxes.slice(1).entries()) expect(box).toEqual([2 * n, 8, 10, 8])
+  })
+  it('gives a frame that the common palette does not serve one of its own', async () => {
+    const size = { width: 64, height: 24, delaysCs: Array.from({ length: 40 }, () => 4) }
+    const odd = (n: number): Picture => {
+      const picture = slope(0)
+      if (n === 7) for (let i = 0; i < picture.data.length; i += 4) picture.data.set([i % 251, 20, (i >> 4) % 241], i)
+      return picture
+    }
+    const write = (palettes: GifColours['palettes']) =>
+      writeGif(job(40, { ...size, colours: { ...PLAIN_COLOURS, palettes }, draw: async (n) => odd(n) }))
+    const error = (bytes: Uint8Array) => {
+      const data = [...decodeGif(bytes).frames()][7]?.data ?? []
+      return odd(7).data.reduce((sum, value, i) => sum + Math.abs(value - (data[i] ?? 0)), 0)
+    }
+    const [one, measured] = [await write('one'), await write('measured')]
+    expect(measured.ownPalettes).toBe(1)
+    expect(error(measured.bytes)).toBeLessThan(0.5 * error(one.bytes))
+  })
+  it.each([1, 4, 16])('is never off by more than a loss of %d beyond its palette', async (loss) => {
+    const drift = (n: number): Picture => {
+      const picture = slope(n)
+      for (let i = 0; i < picture.data.length; i += 4) picture.data[i] = (picture.data[i] as number) + 2 * n
+      return picture
+    }
+    const size = { width: 64, height: 24, delaysCs: Array.from({ length: 20 }, () => 4) }
+    const worst = async (of: number) => {
+      const colours = { ...PLAIN_COLOURS, palettes: 'per frame' as const, loss: of }
+      const { bytes } = await writeGif(job(20, { ...size, colours, draw: async (n) => drift(n) }))
+      const frames = [...decodeGif(bytes).frames()]
+      return { bytes, off: Math.max(...frames.map((frame, n) => greatestDifference(frame, drift(n)))) }
+    }
+    const [lossy, plain] = [await worst(loss), await worst(0)]
+    expect(lossy.off).toBeLessThanOrEqual(Math.max(loss, plain.off))
+    if (loss > 1) expect(lossy.bytes.length).toBeLessThan(plain.bytes.length)
   })
   it('fails with the drawing that fails, and stops when told to', async () => {
     const broken = async (n: number) => {

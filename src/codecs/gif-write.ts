@@ -1,10 +1,8 @@
-import type { Picture } from '@/core/image'
-import { type GifColours, GifWriter, paletteOf, palettePixels } from './gif-encode'
+import { ColourCount, deservesOwn, type Palette, type Picture, UNSEEN_ERROR } from '@/core/image'
+import { type GifColours, GifWriter, paletteOf } from './gif-encode'
 
-/** Frames that the palette is made from, spread over the loop. */
-const PALETTE_FRAMES = 12
-/** Pixels that are looked at for the palette, over all those frames. */
-const PALETTE_PIXELS = 400_000
+/** Frames that the palette is made from, spread over the loop: at least so many, and more where they can be kept. */
+const PALETTE_FRAMES = { least: 12, most: 48 }
 /** Frames that are being drawn while one is written. */
 const AHEAD = 2
 
@@ -22,8 +20,16 @@ export interface GifJob {
   readonly progress: (frames: number) => void | Promise<void>
 }
 
-/** Writes a GIF while its frames are being drawn. Returns the file, and the first pictures of it. */
-export async function writeGif(job: GifJob): Promise<{ bytes: Uint8Array<ArrayBuffer>; kept: Map<number, Picture> }> {
+export interface WrittenGif {
+  readonly bytes: Uint8Array<ArrayBuffer>
+  /** The first pictures of the file, as they were drawn. */
+  readonly kept: Map<number, Picture>
+  /** Frames that have a palette of their own. */
+  readonly ownPalettes: number
+}
+
+/** Writes a GIF while its frames are being drawn. */
+export async function writeGif(job: GifJob): Promise<WrittenGif> {
   const { width, height, delaysCs, colours, draw, mostKept, progress } = job
   const count = delaysCs.length
   const kept = new Map<number, Picture>()
@@ -44,18 +50,41 @@ export async function writeGif(job: GifJob): Promise<{ bytes: Uint8Array<ArrayBu
     return picture
   }
 
-  const spread = Math.ceil(count / PALETTE_FRAMES)
-  const samples: Uint8Array[] = []
+  const { least, most } = PALETTE_FRAMES
+  const spread = Math.ceil(count / Math.max(least, Math.min(most, mostKept)))
+  const counted = new ColourCount()
   for (let n = 0; n < count; n += spread) {
     if (n + spread < count) void ask(n + spread)
-    samples.push(palettePixels(await take(n), PALETTE_PIXELS / PALETTE_FRAMES, colours.transparent))
+    counted.add(await take(n), colours.transparent)
+    if (colours.palettes === 'per frame') break
   }
   void ask(0)
-  const writer = new GifWriter(width, height, paletteOf(samples, colours.colours), colours)
+  const palette = paletteOf(counted, colours.colours)
+  const writer = new GifWriter(width, height, palette, colours)
+  let ownPalettes = 0
   for (let n = 0; n < count; n++) {
     for (let ahead = n; ahead <= Math.min(n + AHEAD, count - 1); ahead++) void ask(ahead)
-    writer.add(await take(n), delaysCs[n] as number)
+    const picture = await take(n)
+    const own = n === 0 ? null : ownPalette(picture, palette, colours)
+    if (own) ownPalettes++
+    writer.add(picture, delaysCs[n] as number, own)
     await progress(n + 1)
   }
-  return { bytes: writer.finish(), kept }
+  return { bytes: writer.finish(), kept, ownPalettes }
+}
+
+/** A palette for one frame alone, where that is asked for or measured to be worth it. */
+function ownPalette(
+  picture: Picture,
+  palette: Palette,
+  { palettes, colours, transparent }: GifColours,
+): Palette | null {
+  if (palettes === 'one') return null
+  const counted = new ColourCount()
+  counted.add(picture, transparent)
+  if (palettes === 'per frame') return paletteOf(counted, colours)
+  const error = counted.error(palette)
+  if (error <= UNSEEN_ERROR) return null
+  const own = paletteOf(counted, colours)
+  return deservesOwn(error, counted.error(own)) ? own : null
 }

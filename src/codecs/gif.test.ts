@@ -3,7 +3,7 @@ import { GifReader } from 'omggif'
 import { describe, expect, it } from 'vitest'
 import { COMMON_RATES, gifTiming } from '@/core/clock'
 import { DITHERINGS, type Picture } from '@/core/image'
-import { decodeGif, type GifColours, GifError, GifWriter, writeGif } from '.'
+import { decodeGif, type GifColours, GifError, GifWriter, PLAIN_COLOURS, writeGif } from '.'
 
 const encode = async (frames: readonly Picture[], delaysCs: readonly number[], colours: GifColours) => {
   const [{ width, height }] = frames as [Picture]
@@ -54,7 +54,7 @@ describe('GIF', () => {
     await fc.assert(
       fc.asyncProperty(anyFrames, fc.integer({ min: 2, max: 500 }), async (frames, delay) => {
         const delays = frames.map((_, n) => delay + n)
-        const file = decodeGif(await encode(frames, delays, { colours: 16, dithering: 'none', transparent: true }))
+        const file = decodeGif(await encode(frames, delays, { ...PLAIN_COLOURS, colours: 16, transparent: true }))
         expect(file).toMatchObject({ delaysCs: delays, playsForever: true, width: frames[0]?.width })
         expect([...file.frames()].map(visible)).toEqual(frames.map(visible))
       }),
@@ -67,7 +67,7 @@ describe('GIF', () => {
         const bytes = await encode(
           frames,
           frames.map(() => 4),
-          { colours: 16, dithering: 'none', transparent: false },
+          { ...PLAIN_COLOURS, colours: 16, transparent: false },
         )
         expect([...decodeGif(bytes).frames()].map(visible)).toEqual(frames.map(visible))
       }),
@@ -75,7 +75,7 @@ describe('GIF', () => {
   })
   it('reads the same to another decoder', async () => {
     const frames = [0, 1, 2].map((n) => picture(16, 9, [n, 1, 2, 3]))
-    const bytes = await encode(frames, [4, 3, 4], { colours: 8, dithering: 'none', transparent: false })
+    const bytes = await encode(frames, [4, 3, 4], { ...PLAIN_COLOURS, colours: 8, transparent: false })
     const other = new GifReader(bytes)
     expect([0, 1, 2].map((n) => other.frameInfo(n).delay)).toEqual([4, 3, 4])
     expect(other.loopCount()).toBe(0)
@@ -90,13 +90,13 @@ describe('GIF', () => {
       fc.asyncProperty(fc.constantFrom(...COMMON_RATES), fc.integer({ min: 2, max: 60 }), async (rate, length) => {
         const { delaysCs } = gifTiming(length, rate)
         const frames = delaysCs.map((_, n) => picture(2, 2, [n % 5]))
-        const file = decodeGif(await encode(frames, delaysCs, { colours: 8, dithering: 'none', transparent: false }))
+        const file = decodeGif(await encode(frames, delaysCs, { ...PLAIN_COLOURS, colours: 8, transparent: false }))
         expect(file.delaysCs).toEqual(delaysCs)
       }),
     )
   })
   it('never writes a delay that viewers would replace', async () => {
-    const colours: GifColours = { colours: 4, dithering: 'none', transparent: false }
+    const colours: GifColours = { ...PLAIN_COLOURS, colours: 4, transparent: false }
     await expect(encode([picture(2, 2, [1])], [1], colours)).rejects.toThrow('no delay that viewers honour')
     const writer = new GifWriter(
       2,
@@ -127,7 +127,7 @@ describe('GIF', () => {
     async (dithering) => {
       const error = async (chosen: GifColours['dithering']) => {
         const [shown] = decodeGif(
-          await encode([ramp], [4], { colours: 5, dithering: chosen, transparent: false }),
+          await encode([ramp], [4], { ...PLAIN_COLOURS, colours: 5, dithering: chosen, transparent: false }),
         ).frames()
         const wanted = columnMeans(ramp)
         const off = columnMeans(shown as Picture).map((mean, i) => Math.abs(mean - (wanted[i] as number)))

@@ -9,11 +9,14 @@ declare module 'gifenc' {
     /** 0 repeats for ever, −1 plays once. */
     repeat?: number
     dispose?: number
+    /** Bits of an index. */
+    colorDepth?: number
   }
   interface GifStream {
     writeFrame(indices: Uint8Array, width: number, height: number, options?: FrameOptions): void
     finish(): void
     bytes(): Uint8Array<ArrayBuffer>
+    bytesView(): Uint8Array<ArrayBuffer>
   }
   export function GIFEncoder(options?: { initialCapacity?: number }): GifStream
   export function quantize(

@@ -1,5 +1,5 @@
 import { expose, transfer } from 'comlink'
-import { type Proof, proveGif, writeGif } from '@/codecs'
+import { PLAIN_COLOURS, type Proof, proveGif, writeGif } from '@/codecs'
 import { ClipError, type FileClaims } from '@/codecs/claims'
 import { type ClipShape, type Mend, meanLight, mendedPlan, mixFrame, type Plan } from '@/core/footage'
 import { type DifferenceKind, difference, type Grid, type Picture, reducePicture } from '@/core/image'
@@ -181,7 +181,7 @@ const service = {
     const delaysCs = centiseconds(plan.delaysMs)
     const { bytes, kept } = await writeGif({
       ...{ width, height, delaysCs, draw },
-      colours: { colours: 256, dithering: 'none', transparent },
+      colours: { ...PLAIN_COLOURS, transparent },
       mostKept: Math.floor(PROOF_CEILING / (width * height * 4)),
       progress: tell,
     })

@@ -7,27 +7,33 @@ export type Dithering = (typeof DITHERINGS)[number]
 
 export type Palette = readonly (readonly number[])[]
 
-/** A cell of a 5-bit grid of colours that has not been looked up yet. */
-const UNKNOWN = 0xffff
+/** Colours that have been looked up are kept in so many places, by a hash: one that comes later takes the place of another. */
+const PLACES = 1 << 16
 
-/** Finds the nearest palette entry, squared distance in sRGB; 6 bits per channel are looked up once each. */
+/** Finds the nearest palette entry from 1 on, squared distance in sRGB. */
 function nearestFinder(palette: Palette) {
-  const cells = new Uint16Array(1 << 18).fill(UNKNOWN)
+  const known = new Uint32Array(PLACES)
+  const found = new Uint8Array(PLACES)
+  const flat = Float64Array.from(palette.flat())
   return (r: number, g: number, b: number): number => {
-    const cell = ((r >> 2) << 12) | ((g >> 2) << 6) | (b >> 2)
-    const known = cells[cell] as number
-    if (known !== UNKNOWN) return known
-    let best = 1
-    let least = Infinity
-    for (let i = 1; i < palette.length; i++) {
-      const [pr = 0, pg = 0, pb = 0] = palette[i] as readonly number[]
-      const distance = (pr - r) ** 2 + (pg - g) ** 2 + (pb - b) ** 2
+    // Thresholds and errors leave fractions of a colour.
+    const colour = (((r + 0.5) | 0) << 16) | (((g + 0.5) | 0) << 8) | ((b + 0.5) | 0)
+    const place = (Math.imul(colour, 0x9e3779b1) >>> 16) & (PLACES - 1)
+    if (known[place] === colour + 1) return found[place] as number
+    const [red, green, blue] = [colour >> 16, (colour >> 8) & 255, colour & 255]
+    let [best, least] = [1, Infinity]
+    for (let i = 3; i < flat.length; i += 3) {
+      const dr = (flat[i] as number) - red
+      const dg = (flat[i + 1] as number) - green
+      const db = (flat[i + 2] as number) - blue
+      const distance = dr * dr + dg * dg + db * db
       if (distance < least) {
         least = distance
-        best = i
+        best = i / 3
       }
     }
-    cells[cell] = best
+    known[place] = colour + 1
+    found[place] = best
     return best
   }
 }

@@ -4,6 +4,7 @@ import { proxy } from 'comlink'
 import { Download, ImageDown } from 'lucide-react'
 import { useEffect, useRef, useState } from 'react'
 import { toast } from 'sonner'
+import { PLAIN_COLOURS } from '@/codecs'
 import { FILE_FORMATS, type FileFormat } from '@/core/clock'
 import { MAX_PIXELS } from '@/core/image'
 import type { Loop } from '@/core/loop'
@@ -31,7 +32,8 @@ export function ExportView() {
   const frame = useStillFrame()
   const [format, setFormat] = useState<FileFormat>('gif')
   const [options, setOptions] = useState<ExportOptions>({
-    ...{ scale: 1, colours: 256, dithering: 'none', transparent: loop?.background === null },
+    ...PLAIN_COLOURS,
+    ...{ scale: 1, transparent: loop?.background === null },
     ...{ lossless: true, quality: 90, codec: 'avc', firstNumber: 0, sides: 'as it comes' },
   })
   const [work, setWork] = useState<Work>({ state: 'idle' })

@@ -1,0 +1,185 @@
+import type { Palette } from './dither'
+import type { Picture } from './picture'
+
+/** A mean error of palette colours that no eye makes out beside its neighbours, root mean square of 255. */
+export const UNSEEN_ERROR = 1.5
+/** A palette of its own must spare a frame so much of its error to be worth its bytes. */
+const WORTH_IT = 0.7
+/** Rounds of Lloyd's algorithm: what follows them changes errors by less than a hundredth. */
+const ROUNDS = 5
+/** So many different colours are counted apart; of more, alike ones are taken together. */
+const MOST_CELLS = 1 << 15
+/** Stretches of one colour that are looked at in one picture: in a noisy one only some are. */
+const MOST_RUNS = 150_000
+
+/** Counts the colours of pictures. */
+export class ColourCount {
+  /** Where the sums of a colour begin, by its leading bits. */
+  private cells = new Map<number, number>()
+  /** Bits of each channel that are left out of account. */
+  private shift = 0
+  /** Sums of red, green and blue, and how many pixels, one cell after the other. */
+  private sums: number[] = []
+  private pixels = 0
+
+  /** Counts the pixels of a picture; those under half opacity are left out where they stay transparent. */
+  add({ data }: Picture, transparent: boolean): void {
+    const words = new Uint32Array(data.buffer, data.byteOffset, data.length / 4)
+    let runs = 1
+    for (let i = 1; i < words.length; i++) if (words[i] !== words[i - 1]) runs++
+    const every = Math.ceil(runs / MOST_RUNS)
+    for (let start = 0, run = 0; start < words.length; run++) {
+      const word = words[start] as number
+      let end = start + 1
+      while (end < words.length && words[end] === word) end++
+      if (run % every === 0 && (!transparent || word >>> 24 >= 128))
+        this.count(word & 255, (word >> 8) & 255, (word >> 16) & 255, end - start)
+      start = end
+    }
+  }
+
+  private count(r: number, g: number, b: number, times: number): void {
+    this.gather(r * times, g * times, b * times, times)
+    this.pixels += times
+    if (this.cells.size <= MOST_CELLS) return
+    const { sums } = this
+    this.cells = new Map()
+    this.sums = []
+    this.shift++
+    for (let i = 0; i < sums.length; i += 4) this.gather(...(sums.slice(i, i + 4) as [number, number, number, number]))
+  }
+
+  private gather(r: number, g: number, b: number, times: number): void {
+    const { sums, shift } = this
+    const key = (((r / times) >> shift) << 16) | (((g / times) >> shift) << 8) | ((b / times) >> shift)
+    let at = this.cells.get(key)
+    if (at === undefined) {
+      at = sums.length
+      this.cells.set(key, at)
+      sums.push(0, 0, 0, 0)
+    }
+    sums[at] = (sums[at] as number) + r
+    sums[at + 1] = (sums[at + 1] as number) + g
+    sums[at + 2] = (sums[at + 2] as number) + b
+    sums[at + 3] = (sums[at + 3] as number) + times
+  }
+
+  /** The colours themselves where they are so few that each can have its own place; null where they are more. */
+  few(most: number): number[][] | null {
+    if (this.shift > 0 || this.cells.size > most) return null
+    return [...this.cells.keys()].sort((a, b) => a - b).map((rgb) => [rgb >> 16, (rgb >> 8) & 255, rgb & 255])
+  }
+
+  /**
+   * At most so many colours that stand for all: boxes of colours are split where that lowers their squared error most (Wan,
+   * Prusinkiewicz & Wong 1990), then moved to the middle of what is nearest to each (Lloyd 1982).
+   */
+  palette(most: number): number[][] {
+    const all = this.counted()
+    const boxes = [boxOf(all)]
+    while (boxes.length < most) {
+      const widest = boxes.reduce((best, box, i) => (box.error > (boxes[best] as Box).error ? i : best), 0)
+      const parts = split(boxes[widest] as Box)
+      if (!parts) break
+      boxes.splice(widest, 1, ...parts)
+    }
+    return refine(
+      boxes.map(({ mean }) => mean),
+      all,
+    )
+  }
+
+  /** How far the colours lie from the nearest of a palette, root mean square over the channels, of 255. Entry 0 is no colour. */
+  error(palette: Palette): number {
+    const flat = Float64Array.from(palette.slice(1).flat())
+    let sum = 0
+    for (const [r, g, b, times] of this.counted()) sum += times * nearest(flat, r, g, b)[1]
+    return this.pixels > 0 ? Math.sqrt(sum / (3 * this.pixels)) : 0
+  }
+
+  /** The colours that were counted, and how often. */
+  private counted(): Counted[] {
+    return Array.from({ length: this.sums.length / 4 }, (_, i) => {
+      const [r, g, b, times] = this.sums.slice(4 * i, 4 * i + 4) as [number, number, number, number]
+      return [r / times, g / times, b / times, times]
+    })
+  }
+}
+
+/** A colour and how many pixels have it. */
+type Counted = readonly [r: number, g: number, b: number, times: number]
+/** Colours that one colour is to stand for. */
+interface Box {
+  readonly cells: readonly Counted[]
+  readonly mean: readonly number[]
+  /** Squared error of the mean, over all pixels, and the channel that has most of it. */
+  readonly error: number
+  readonly axis: 0 | 1 | 2
+}
+
+function boxOf(cells: readonly Counted[]): Box {
+  const total = cells.reduce((sum, [, , , times]) => sum + times, 0)
+  const mean = ([0, 1, 2] as const).map((c) => cells.reduce((sum, cell) => sum + cell[c] * cell[3], 0) / total)
+  const errors = ([0, 1, 2] as const).map((c) =>
+    cells.reduce((sum, cell) => sum + cell[3] * (cell[c] - (mean[c] as number)) ** 2, 0),
+  )
+  const axis = errors.indexOf(Math.max(...errors)) as 0 | 1 | 2
+  return { cells, mean, error: errors.reduce((a, b) => a + b, 0), axis }
+}
+
+/** A box in two, cut along its longest axis where the squared errors of both sum up to the least; null for a single colour. */
+function split({ cells, axis }: Box): [Box, Box] | null {
+  if (cells.length < 2) return null
+  const sorted = [...cells].sort((a, b) => a[axis] - b[axis])
+  const total = sorted.reduce((sum, cell) => sum + cell[axis] * cell[3], 0)
+  const count = sorted.reduce((sum, [, , , times]) => sum + times, 0)
+  // The error is least where what lies between the means is greatest: s²/n + (S − s)²/(N − n).
+  let [best, most, s, n] = [1, -1, 0, 0]
+  for (let i = 0; i < sorted.length - 1; i++) {
+    const cell = sorted[i] as Counted
+    s += cell[axis] * cell[3]
+    n += cell[3]
+    const between = s ** 2 / n + (total - s) ** 2 / (count - n)
+    if (between > most) [best, most] = [i + 1, between]
+  }
+  return [boxOf(sorted.slice(0, best)), boxOf(sorted.slice(best))]
+}
+
+function refine(colours: Palette, cells: readonly Counted[]): number[][] {
+  const flat = Float64Array.from(colours.flat())
+  for (let round = 0; round < ROUNDS; round++) {
+    const sums = new Float64Array((flat.length / 3) * 4)
+    for (const [r, g, b, times] of cells) {
+      const at = 4 * nearest(flat, r, g, b)[0]
+      sums[at] = (sums[at] as number) + r * times
+      sums[at + 1] = (sums[at + 1] as number) + g * times
+      sums[at + 2] = (sums[at + 2] as number) + b * times
+      sums[at + 3] = (sums[at + 3] as number) + times
+    }
+    for (let i = 0; i < flat.length / 3; i++) {
+      const times = sums[4 * i + 3] as number
+      if (times > 0) for (let c = 0; c < 3; c++) flat[3 * i + c] = (sums[4 * i + c] as number) / times
+    }
+  }
+  return Array.from({ length: flat.length / 3 }, (_, i) => [...flat.subarray(3 * i, 3 * i + 3)].map(Math.round))
+}
+
+/** Index of the nearest colour, squared distance in sRGB, and that distance. */
+function nearest(flat: Float64Array, r: number, g: number, b: number): [number, number] {
+  let [best, least] = [0, Infinity]
+  for (let i = 0; i < flat.length; i += 3) {
+    const dr = (flat[i] as number) - r
+    const dg = (flat[i + 1] as number) - g
+    const db = (flat[i + 2] as number) - b
+    const distance = dr * dr + dg * dg + db * db
+    if (distance < least) {
+      least = distance
+      best = i / 3
+    }
+  }
+  return [best, least]
+}
+
+/** Whether a frame is to have a palette of its own, by the errors that were measured with the loop's and with its own. */
+export const deservesOwn = (errorOfLoop: number, errorOfOwn: number): boolean =>
+  errorOfLoop > UNSEEN_ERROR && errorOfOwn < WORTH_IT * errorOfLoop
