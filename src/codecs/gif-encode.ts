@@ -1,19 +1,11 @@
-import { type ColourCount, type Dithering, type Palette, type Picture, paletteMapper } from '@/core/image'
+import { type ColourCount, type Palette, type Picture, paletteMapper } from '@/core/image'
+import type { FileSettings } from '@/core/output'
 import { GIFEncoder } from './gifenc'
 
-export const PALETTE_CHOICES = ['measured', 'one', 'per frame'] as const
-
-/** How a loop's colours are reduced. */
-export interface GifColours {
-  /** 2 … 256; one of them stands for what is not drawn. */
-  readonly colours: number
-  /** One palette for the whole loop, one for each frame, or its own for those frames that are measured to need it. */
-  readonly palettes: (typeof PALETTE_CHOICES)[number]
-  readonly dithering: Dithering
+/** How a loop's colours are reduced: 2 … 256 of them, of which one stands for what is not drawn. */
+export interface GifColours extends Pick<FileSettings, 'colours' | 'palettes' | 'dithering' | 'loss'> {
   /** Keeps pixels under half opacity transparent; otherwise frames are taken as opaque. */
   readonly transparent: boolean
-  /** So far may a pixel be from the colour it should have before it is written anew, 0 … 255: fewer bytes, more error. */
-  readonly loss: number
 }
 export const PLAIN_COLOURS: GifColours = {
   ...{ colours: 256, palettes: 'measured', dithering: 'none', transparent: false, loss: 0 },

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { DITHERINGS, greatestDifference, type Picture } from '@/core/image'
-import { decodeGif, type GifColours, type GifJob, PALETTE_CHOICES, PLAIN_COLOURS, writeGif } from '.'
+import { PALETTE_CHOICES } from '@/core/output'
+import { decodeGif, type GifColours, type GifJob, PLAIN_COLOURS, writeGif } from '.'
 
 /** A frame of one grey of seven, which take turns. */
 const tone = (n: number) => 250 - 36 * (n % 7)

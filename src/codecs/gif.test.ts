@@ -43,11 +43,7 @@ const visible = ({ data }: Picture) =>
     (data[4 * i + 3] as number) < 128 ? 'clear' : [...data.slice(4 * i, 4 * i + 3)].map((c) => c >> 3).join(),
   )
 
-const good = await encode([picture(8, 8, [1, 2]), picture(8, 8, [2, 3])], [4, 4], {
-  colours: 8,
-  dithering: 'none',
-  transparent: false,
-})
+const good = await encode([picture(8, 8, [1, 2]), picture(8, 8, [2, 3])], [4, 4], { ...PLAIN_COLOURS, colours: 8 })
 
 describe('GIF', () => {
   it('gives back the frames and delays that went in', async () => {

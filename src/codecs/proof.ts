@@ -44,6 +44,8 @@ export interface Proof {
   /** Mean and greatest difference of the file's pixels from the drawn ones, 0 … 255. */
   readonly meanError: number
   readonly worstError: number
+  /** The same of alpha. */
+  readonly alphaError: number
 }
 
 /** A mean error of this many of 255 is no longer near; compression of good quality stays far below it. */
@@ -64,13 +66,12 @@ export async function proveFile(
 ): Promise<Proof> {
   const side = judgedSide(promise.frames)
   const described = []
-  const errors: { mean: number; worst: number }[] = []
+  const errors: PixelError[] = []
   const sameSize = file.width === promise.width && file.height === promise.height
   let n = 0
   for await (const frame of file.frames) {
     described.push(descriptorOf(reducePicture(frame, side)))
-    if (sameSize && n < promise.frames)
-      errors.push(pixelError(frame, await promise.frame(n), promise.transparent, promise.pixels === 'exact'))
+    if (sameSize && n < promise.frames) errors.push(pixelError(frame, await promise.frame(n), promise))
     n++
     await progress(n)
   }
@@ -93,6 +94,7 @@ export async function proveFile(
       ? []
       : [line('repeats', 'for ever', file.playsForever ? 'for ever' : 'not for ever')]),
     ...pixelLines(promise, mean(errors), worst),
+    alphaLine(promise, errors),
     ...(promise.pixels === 'near' && errors.length > 2 ? [seamLine(errors)] : []),
     {
       what: 'seam',
@@ -104,7 +106,7 @@ export async function proveFile(
   return {
     lines,
     holds: lines.every(({ holds }) => holds),
-    ...{ bytes, seam, meanError: mean(errors), worstError: worst },
+    ...{ bytes, seam, meanError: mean(errors), worstError: worst, alphaError: meanAlpha(errors) },
   }
 }
 
@@ -177,21 +179,53 @@ function summarise(delaysMs: readonly number[]): string {
     .join(', ')
 }
 
-/** Differences of the colours where a picture shows any; a wrong transparency counts as the greatest one. */
-function pixelError(found: Picture, drawn: Picture, transparent: boolean, withAlpha: boolean) {
-  let [sum, count, worst] = [0, 0, 0]
-  const add = (error: number) => {
-    sum += error
-    count++
-    if (error > worst) worst = error
-  }
+interface PixelError {
+  readonly mean: number
+  readonly worst: number
+  /** Mean and greatest difference of alpha. */
+  readonly alpha: number
+  readonly worstAlpha: number
+}
+
+const meanAlpha = (errors: readonly PixelError[]) =>
+  errors.reduce((sum, { alpha }) => sum + alpha, 0) / Math.max(1, errors.length)
+
+/** What becomes of transparency; where nothing is to be seen through, that nothing is. */
+function alphaLine({ transparent, pixels }: FilePromise, errors: readonly PixelError[]): ProofLine {
+  const worst = Math.max(0, ...errors.map(({ worstAlpha }) => worstAlpha))
+  const mean = meanAlpha(errors)
+  const exact = !transparent || pixels !== 'near'
+  const holds = exact ? worst === 0 : mean <= NEAR
+  const expected = transparent
+    ? {
+        exact: 'as it was drawn',
+        palette: 'clear where under half is drawn',
+        near: `within ${NEAR} of 255 on average`,
+      }[pixels]
+    : 'opaque'
+  const found = exact ? (holds ? expected : `up to ${worst} of 255 off`) : `${mean.toFixed(2)} on average`
+  return { what: 'alpha', expected, found, holds }
+}
+
+/** Differences of the colours where something is drawn, and of alpha: a palette knows only drawn and not drawn. */
+function pixelError(found: Picture, drawn: Picture, { transparent, pixels }: FilePromise): PixelError {
+  let [sum, count, worst, alphaSum, worstAlpha] = [0, 0, 0, 0, 0]
   for (let i = 0; i < drawn.data.length; i += 4) {
-    const [alpha, foundAlpha] = [drawn.data[i + 3] as number, found.data[i + 3] as number]
-    const clear = transparent && alpha < 128
-    if (clear !== foundAlpha < 128) add(255)
-    else if (!clear)
-      for (let c = 0; c < 3; c++) add(Math.abs((found.data[i + c] as number) - (drawn.data[i + c] as number)))
-    if (withAlpha && transparent) add(Math.abs(alpha - foundAlpha))
+    const [own, other] = [drawn.data[i + 3] as number, found.data[i + 3] as number]
+    const wanted = transparent ? (pixels === 'palette' ? (own < 128 ? 0 : 255) : own) : 255
+    const alpha = Math.abs(wanted - other)
+    alphaSum += alpha
+    if (alpha > worstAlpha) worstAlpha = alpha
+    if (transparent && own < 128) continue
+    for (let c = 0; c < 3; c++) {
+      const error = Math.abs((found.data[i + c] as number) - (drawn.data[i + c] as number))
+      sum += error
+      count++
+      if (error > worst) worst = error
+    }
   }
-  return { mean: count > 0 ? sum / count : 0, worst }
+  return {
+    ...{ mean: count > 0 ? sum / count : 0, worst, worstAlpha },
+    alpha: alphaSum / (drawn.data.length / 4),
+  }
 }

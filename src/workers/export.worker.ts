@@ -1,20 +1,25 @@
-import { expose, transfer } from 'comlink'
-import { type GifColours, type Proof, proveGif, writeGif } from '@/codecs'
-import { type FileFormat, fileTiming, gifTiming } from '@/core/clock'
-import type { Picture } from '@/core/image'
+import { expose, transfer, wrap } from 'comlink'
+import type { Proof } from '@/codecs'
+import type { EncodeJob } from '@/codecs/write'
+import { oklabOf } from '@/core/colour'
+import { onMatte, type Picture } from '@/core/image'
 import type { Loop } from '@/core/loop'
+import {
+  backgroundIn,
+  type FileSettings,
+  isVector,
+  loopOfPass,
+  pictureOfPass,
+  seeThrough,
+  timingIn,
+} from '@/core/output'
 import { BrowserRenderer, scaledSize } from '@/render/browser'
 import { picturesAt } from '@/render/pictures'
-import { ENCODERS, type EncodeJob, type FileOptions } from './encoders'
+import { ENCODERS } from './encoders'
 import { prove } from './encoders/prove'
-import { renderClient } from './render-client'
+import { browserTools } from './encoders/tools'
+import type { FrameLane } from './render.worker'
 import { breathe } from './timing'
-
-export interface GifOptions extends GifColours {
-  readonly scale: number
-}
-/** How any file is written; what its format has no use for is left alone. */
-export type ExportOptions = GifOptions & FileOptions
 
 export interface ExportProgress {
   readonly stage: 'drawing and writing' | 'reading back'
@@ -25,7 +30,12 @@ export interface ExportedFile {
   readonly bytes: Uint8Array<ArrayBuffer>
   readonly type: string
   readonly ending: string
-  readonly proof: Proof
+  readonly width: number
+  readonly height: number
+  readonly frames: number
+  readonly note: string | null
+  /** null where the page itself must read it back: vectors are drawn by documents only. */
+  readonly proof: Proof | null
 }
 
 /** Share of the export's time that drawing and writing take; reading back takes the rest. */
@@ -34,83 +44,114 @@ const WRITING_SHARE = 0.65
 /** Frames of which the pixels are kept for the proof, 64 MB in all; the others are drawn again. */
 const KEPT_BYTES = 64 * 1024 * 1024
 
-type Tell = (stage: ExportProgress['stage'], share: number) => Promise<void>
+let going: Promise<void> = Promise.resolve()
+let goOn = () => {}
 
-async function gif(loop: Loop, options: GifOptions, tell: Tell): Promise<ExportedFile> {
-  const { width, height } = scaledSize(loop, options.scale)
-  const drawing = renderClient()
-  const { frames, delaysCs } = gifTiming(loop.length, loop.rate)
-  const draw = (n: number) => drawing.service.picture(drawing.light(loop), frames[n] as number, width, height)
-  const { bytes, kept } = await writeGif({
-    ...{ width, height, delaysCs, draw, colours: options },
-    mostKept: Math.floor(KEPT_BYTES / (width * height * 4)),
-    progress: (n) => tell('drawing and writing', n / frames.length),
-  })
-  const proof = await proveGif(
-    bytes,
-    { width, height, delaysCs, transparent: options.transparent, frame: (n) => kept.get(n) ?? draw(n) },
-    (n) => tell('reading back', n / frames.length),
-  )
-  drawing.end()
-  return { bytes, type: 'image/gif', ending: '.gif', proof }
-}
-
-async function other(
-  loop: Loop,
-  format: Exclude<FileFormat, 'gif'>,
-  name: string,
-  options: FileOptions,
-  tell: Tell,
-): Promise<ExportedFile> {
-  const { width, height } = scaledSize(loop, options.scale)
-  const timing = fileTiming(format, loop.length, loop.rate)
-  const count = timing.frames.length
-  const drawing = renderClient()
-  const coming = new Map<number, Promise<Picture>>()
-  const ask = (n: number) => {
-    const asked =
-      coming.get(n) ?? drawing.service.picture(drawing.light(loop), timing.frames[n] as number, width, height)
-    asked.catch(() => {})
-    coming.set(n, asked)
-    return asked
-  }
-  const draw = async (n: number) => {
-    // The next one is drawn while this one is written.
-    if (n + 1 < count) void ask(n + 1)
-    const picture = await ask(n)
-    coming.delete(n)
-    return picture
-  }
-  const job: EncodeJob = {
-    ...{ name, width, height, timing, rate: loop.rate, options, draw },
-    progress: (n) => tell('drawing and writing', n / count),
-  }
-  const encoded = await ENCODERS[format](job)
-  const proof = await prove(encoded, format, { ...job, progress: (n) => tell('reading back', n / count) })
-  drawing.end()
-  return { bytes: encoded.bytes, type: encoded.type, ending: encoded.ending, proof }
+/** Red, green and blue of a colour, 0 … 255. */
+async function bytesOf(colour: string): Promise<[number, number, number]> {
+  const context = new OffscreenCanvas(1, 1).getContext('2d')
+  if (!context || !oklabOf(colour)) return [255, 255, 255]
+  context.fillStyle = colour
+  context.fillRect(0, 0, 1, 1)
+  const [r = 0, g = 0, b = 0] = context.getImageData(0, 0, 1, 1).data
+  return [r, g, b]
 }
 
 const service = {
   /**
-   * Draws, writes and proves a file of a loop, drawing and writing at the same time; the bytes are transferred.
+   * Writes and proves a file of a loop, whose frames are drawn elsewhere at the same time; the bytes are transferred.
    * @param name of the files within an archive
+   * @param frames where its frames are drawn, shared with other files
    */
   async file(
     loop: Loop,
-    format: FileFormat,
+    settings: FileSettings,
     name: string,
-    options: ExportOptions,
+    frames: MessagePort,
     onProgress: (progress: ExportProgress) => void,
   ): Promise<ExportedFile> {
-    const shown = { ...loop, background: options.transparent ? null : (loop.background ?? 'white') }
-    const tell: Tell = (stage, part) => {
+    const lane = wrap<FrameLane>(frames)
+    const { width, height } = scaledSize(loop, settings.scale)
+    const background = backgroundIn(loop, settings)
+    const shown = { ...loop, background }
+    const transparent = seeThrough(background)
+    const timing = timingIn(loop, settings)
+    const count = timing.frames.length
+    const mostKept = Math.floor(KEPT_BYTES / (width * height * 4))
+    const matte = settings.format === 'gif' && transparent && settings.matte ? await bytesOf(settings.matte) : null
+    const kept = new Map<string, Picture>()
+    const coming = new Map<string, Promise<Picture>>()
+    /** The next frame in turn, and whether files are read back already. */
+    let [next, reading] = [0, false]
+    const ask = (n: number, pass: string): Promise<Picture> => {
+      const key = `${n} ${pass}`
+      const known = kept.get(key)
+      if (known) return Promise.resolve(known)
+      const asked = coming.get(key) ?? drawn(n, pass)
+      asked.catch(() => {})
+      coming.set(key, asked)
+      return asked
+    }
+    const drawn = async (n: number, pass: string): Promise<Picture> => {
+      const frame = timing.frames[n] as number
+      const inTurn = n >= next && n <= next + 1
+      const at = inTurn ? n / count + Number(reading) : null
+      const picture =
+        loopOfPass(shown, pass) === shown
+          ? await lane.take(frame, at)
+          : await lane.other(loopOfPass({ ...shown, pictures: [], clips: [] }, pass), frame)
+      return matte ? onMatte(picture, matte) : pictureOfPass(picture, pass)
+    }
+    const draw = async (n: number, pass = 'picture') => {
+      // The next one is drawn while this one is written.
+      if (n === next && n + 1 < count) void ask(n + 1, pass)
+      const picture = await ask(n, pass)
+      coming.delete(`${n} ${pass}`)
+      if (n === next) next++
+      if (kept.size < mostKept && pass === 'picture') kept.set(`${n} ${pass}`, picture)
+      return picture
+    }
+    const tell = async (stage: ExportProgress['stage'], part: number) => {
       const share = stage === 'reading back' ? WRITING_SHARE + (1 - WRITING_SHARE) * part : WRITING_SHARE * part
       onProgress({ stage, share })
-      return breathe()
+      await breathe()
+      await going
     }
-    const result = await (format === 'gif' ? gif(shown, options, tell) : other(shown, format, name, options, tell))
-    return transfer(result, [result.bytes.buffer])
+    const job: EncodeJob = {
+      ...{
+        loop: shown,
+        name,
+        width,
+        height,
+        timing,
+        rate: loop.rate,
+        settings,
+        transparent,
+        draw,
+        tools: browserTools,
+        mostKept,
+      },
+      progress: (n) => tell('drawing and writing', n / count),
+    }
+    const encoded = await ENCODERS[settings.format](job)
+    next = 0
+    reading = true
+    const proof = isVector(settings.format)
+      ? null
+      : await prove(encoded, { ...job, progress: (n) => tell('reading back', n / count) })
+    await lane.leave()
+    const { bytes, type, ending, note = null } = encoded
+    return transfer({ bytes, type, ending, width, height, frames: count, note, proof }, [bytes.buffer])
+  },
+
+  /** Stops at the next frame, until it is to go on. */
+  pause(): void {
+    going = new Promise((resolve) => {
+      goOn = resolve
+    })
+  },
+  resume(): void {
+    goOn()
   },
 
   /** One frame as a PNG file. */

@@ -6,6 +6,7 @@ import { BrowserRenderer } from '@/render/browser'
 import type { Pictures } from '@/render/draw'
 import { cachedSize, FrameCache } from '@/render/frame-cache'
 import { picturesAt } from '@/render/pictures'
+import { SharedFrames } from './shared-frames'
 import { breathe, sharedNow } from './timing'
 
 /** What the page is told of its frames. */
@@ -178,7 +179,46 @@ export type { Screen }
 
 let reader: BrowserRenderer | null = null
 
+/** The pixels of a frame of the ring, whole or fractional, at a size in px. */
+async function picture(loop: Loop, frame: number, width: number, height: number): Promise<Picture> {
+  const pictures = await picturesAt(loop, frame)
+  if (reader?.width !== width || reader.height !== height)
+    reader = new BrowserRenderer(width, height, { forReading: true })
+  return reader.picture(loop, frame, pictures)
+}
+
+/** Where one file takes its frames from. */
+export interface FrameLane {
+  /** A frame of the loop; `at` is how far the file is with it, null out of turn. */
+  readonly take: (frame: number, at: number | null) => Promise<Picture>
+  /** A frame of another loop at the same size, such as a pass of this one. Its media are those of the loop. */
+  readonly other: (loop: Loop, frame: number) => Promise<Picture>
+  readonly leave: () => void
+}
+
 const service = {
+  /**
+   * Draws the frames of a loop at a size for several files at a time, each through a port of its own. Frames are kept up to so
+   * many bytes.
+   */
+  lanes(loop: Loop, width: number, height: number, ceiling: number, ports: readonly MessagePort[]): void {
+    const fit = Math.max(2, Math.floor(ceiling / (width * height * 4)))
+    const shared = new SharedFrames((frame) => picture(loop, frame, width, height), fit, loop.length)
+    for (const port of ports) {
+      const taker = shared.join()
+      const lane: FrameLane = {
+        take: (frame, at) => shared.take(taker, frame, at),
+        other: async (other, frame) => {
+          const { pictures, clips } = loop
+          const drawn = await picture({ ...other, pictures, clips }, frame, width, height)
+          return transfer(drawn, [drawn.data.buffer])
+        },
+        leave: () => shared.leave(taker),
+      }
+      expose(lane, port)
+    }
+  },
+
   /**
    * Takes over a canvas of the page.
    * @param ceiling bytes that its kept frames may take
@@ -190,11 +230,8 @@ const service = {
 
   /** The pixels of a frame of the ring, whole or fractional, at a size in px; they are transferred. */
   async picture(loop: Loop, frame: number, width: number, height: number): Promise<Picture> {
-    const pictures = await picturesAt(loop, frame)
-    if (reader?.width !== width || reader.height !== height)
-      reader = new BrowserRenderer(width, height, { forReading: true })
-    const picture = reader.picture(loop, frame, pictures)
-    return transfer(picture, [picture.data.buffer])
+    const drawn = await picture(loop, frame, width, height)
+    return transfer(drawn, [drawn.data.buffer])
   },
 
   /** The picture at an unreduced frame, `length` being the closing frame, at a size in px; the bitmap is transferred. */

@@ -63,7 +63,10 @@ export function gifTiming(length: number, rate: Fraction): GifTiming {
 }
 
 /** The kinds of file that a loop is written to. */
-export const FILE_FORMATS = ['gif', 'apng', 'webp', 'mp4', 'webm', 'png-sequence', 'sprite-sheet'] as const
+export const FILE_FORMATS = [
+  ...(['gif', 'apng', 'webp', 'avif', 'mp4', 'webm'] as const),
+  ...(['svg', 'lottie', 'png-sequence', 'sprite-sheet'] as const),
+] as const
 export type FileFormat = (typeof FILE_FORMATS)[number]
 
 /** How a loop is written to a file: which (possibly fractional) frames, and how long each is shown. */

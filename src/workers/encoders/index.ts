@@ -1,18 +1,17 @@
+import { avifOf, type Encoded, type EncodeJob, WRITERS } from '@/codecs/write'
 import type { FileFormat } from '@/core/clock'
-import { apng } from './apng'
-import type { Encoded, EncodeJob } from './job'
-import { pngSequence, spriteSheet } from './pictures'
 import { video } from './video'
-import { webp } from './webp'
 
-export type { EncodeJob, FileOptions } from './job'
+/** The AV1 encoder of the browser writes the pictures of an AVIF too. */
+async function avif(job: EncodeJob): Promise<Encoded> {
+  const { bytes } = await video({ ...job, settings: { ...job.settings, codec: 'av1' } }, 'mp4')
+  return { bytes: avifOf(bytes), type: 'image/avif', ending: '.avif' }
+}
 
-/** An encoder for each format; GIF has a writer of its own. */
-export const ENCODERS: Readonly<Record<Exclude<FileFormat, 'gif'>, (job: EncodeJob) => Promise<Encoded>>> = {
-  apng,
-  webp,
+/** An encoder for each format. */
+export const ENCODERS: Readonly<Record<FileFormat, (job: EncodeJob) => Promise<Encoded>>> = {
+  ...WRITERS,
+  avif,
   mp4: (job) => video(job, 'mp4'),
   webm: (job) => video(job, 'webm'),
-  'png-sequence': pngSequence,
-  'sprite-sheet': spriteSheet,
 }

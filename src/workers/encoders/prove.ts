@@ -1,35 +1,34 @@
-import { type Proof, proveFile, type ReadBack } from '@/codecs'
+import { unzipSync } from 'fflate'
+import { decodeGif, type Proof, proveFile, type ReadBack } from '@/codecs'
+import type { Encoded, EncodeJob } from '@/codecs/write'
 import { type FileFormat, toNumber } from '@/core/clock'
+import { passFolder } from '@/core/output'
 import { openFrames } from '../clip-frames'
 import { reader } from '../clip-frames/reader'
-import type { Encoded, EncodeJob } from './job'
 
 /** So far may times be off, ms: WebM counts in thousandths, MP4 in parts of its own timescale. */
-const TOLERANCE_MS: Partial<Record<FileFormat, number>> = { webm: 1.01, mp4: 0.1 }
-const SAYS_REPEATS: readonly FileFormat[] = ['gif', 'apng', 'webp']
-const SAYS_TIMES: readonly FileFormat[] = ['gif', 'apng', 'webp', 'mp4', 'webm']
+const TOLERANCE_MS: Partial<Record<FileFormat, number>> = { webm: 1.01, mp4: 0.1, avif: 0.1 }
+const SAYS_REPEATS: readonly FileFormat[] = ['gif', 'apng', 'webp', 'avif']
+const SAYS_TIMES: readonly FileFormat[] = [...SAYS_REPEATS, 'mp4', 'webm']
+const LOSSY: readonly FileFormat[] = ['avif', 'mp4', 'webm']
 
-/** Frames of the file as the browser's decoders show them. @throws ClipError where it cannot be read. */
-async function readBack(encoded: Encoded, format: FileFormat, name: string): Promise<ReadBack> {
-  const { bytes, type, ending, sheet } = encoded
-  if (sheet) {
-    const bitmap = await createImageBitmap(new Blob([sheet.picture], { type: 'image/png' }))
-    const [{ width, height } = { width: 0, height: 0 }] = sheet.cells
-    const read = reader(width, height)
-    const frames = sheet.cells.map(
-      ({ x, y }) =>
-        () =>
-          read((context) => context.drawImage(bitmap, -x, -y)),
-    )
-    return {
-      ...{ width, height, delaysMs: null, playsForever: null },
-      frames: (function* () {
-        for (const frame of frames) yield frame()
-        bitmap.close()
-      })(),
-    }
+/** The frames of a sheet, cut out of it. */
+async function sheetBack({ picture, cells }: NonNullable<Encoded['sheet']>): Promise<ReadBack> {
+  const bitmap = await createImageBitmap(new Blob([picture], { type: 'image/png' }))
+  const [{ width, height } = { width: 0, height: 0 }] = cells
+  const read = reader(width, height)
+  return {
+    ...{ width, height, delaysMs: null, playsForever: null },
+    frames: (function* () {
+      for (const { x, y } of cells) yield read((context) => context.drawImage(bitmap, -x, -y))
+      bitmap.close()
+    })(),
   }
-  const opened = await openFrames([new File([bytes], `${name}${ending}`, { type })])
+}
+
+/** Frames of files as the browser's decoders show them. @throws ClipError where they cannot be read. */
+async function filesBack(files: readonly File[], format: FileFormat): Promise<ReadBack> {
+  const opened = await openFrames(files)
   const { width, height, plays } = opened
   const delaysMs: number[] = []
   return {
@@ -45,19 +44,52 @@ async function readBack(encoded: Encoded, format: FileFormat, name: string): Pro
   }
 }
 
-/** Reads a file back and holds it against the frames that were drawn for it. */
-export async function prove(encoded: Encoded, format: FileFormat, job: EncodeJob): Promise<Proof> {
-  const { width, height, timing, options, draw, progress } = job
-  const lossy = format === 'mp4' || format === 'webm' || (format === 'webp' && !options.lossless)
-  return proveFile(
-    encoded.bytes.length,
-    await readBack(encoded, format, job.name),
-    {
-      ...{ width, height, frames: timing.frames.length, frame: draw, transparent: options.transparent },
-      delaysMs: SAYS_TIMES.includes(format) ? timing.delays.map((delay) => 1000 * toNumber(delay)) : null,
-      toleranceMs: TOLERANCE_MS[format] ?? 0,
-      pixels: lossy ? 'near' : 'exact',
-    },
-    progress,
-  )
+function gifBack(bytes: Uint8Array): ReadBack {
+  const { delaysCs, ...file } = decodeGif(bytes)
+  return { ...file, delaysMs: delaysCs.map((delay) => 10 * delay), frames: file.frames() }
+}
+
+/** The files of one pass in an archive. */
+function filesOfPass(bytes: Uint8Array, folder: string): File[] {
+  const files = unzipSync(bytes, { filter: ({ name }) => name.startsWith(folder) })
+  return Object.keys(files).map((name) => new File([files[name] as Uint8Array<ArrayBuffer>], name.slice(folder.length)))
+}
+
+/** Reads a file back, with a decoder that is not its encoder, and holds it against the frames that were drawn for it. */
+export async function prove(encoded: Encoded, job: EncodeJob): Promise<Proof> {
+  const { name, width, height, timing, settings, transparent, draw, progress } = job
+  const { format, passes } = settings
+  const { bytes, type, ending, sheet } = encoded
+  const lossy = LOSSY.includes(format) || (format === 'webp' && !settings.lossless)
+  const proof = async (back: ReadBack, pass: string, done: number) =>
+    proveFile(
+      bytes.length,
+      back,
+      {
+        ...{ width, height, frames: timing.frames.length, frame: (n: number) => draw(n, pass), transparent },
+        delaysMs: SAYS_TIMES.includes(format) ? timing.delays.map((delay) => 1000 * toNumber(delay)) : null,
+        toleranceMs: TOLERANCE_MS[format] ?? 0,
+        pixels: format === 'gif' ? 'palette' : lossy ? 'near' : 'exact',
+      },
+      (n) => progress((done + n) / (format === 'png-sequence' ? passes.length : 1)),
+    )
+  if (sheet) return proof(await sheetBack(sheet), 'picture', 0)
+  if (format === 'gif') return proof(gifBack(bytes), 'picture', 0)
+  if (format !== 'png-sequence' || passes.length === 1)
+    return proof(await filesBack([new File([bytes], `${name}${ending}`, { type })], format), passes[0] ?? 'picture', 0)
+  const proofs: Proof[] = []
+  for (const [i, pass] of passes.entries())
+    proofs.push(
+      await proof(await filesBack(filesOfPass(bytes, passFolder(passes, i)), format), pass, i * timing.frames.length),
+    )
+  const [first] = proofs as [Proof]
+  return {
+    ...first,
+    lines: proofs.flatMap(({ lines }, i) =>
+      lines.map((line) => ({ ...line, what: `${passFolder(passes, i).slice(3, -1)}: ${line.what}` })),
+    ),
+    holds: proofs.every(({ holds }) => holds),
+    meanError: Math.max(...proofs.map((each) => each.meanError)),
+    worstError: Math.max(...proofs.map((each) => each.worstError)),
+  }
 }

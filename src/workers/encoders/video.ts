@@ -10,7 +10,8 @@ import {
   VideoSampleSource,
   WebMOutputFormat,
 } from 'mediabunny'
-import { CODEC_NAMES, type Encoded, type EncodeJob } from './job'
+import type { Encoded, EncodeJob } from '@/codecs/write'
+import { CODEC_NAMES } from '@/core/output'
 
 /** From this quality on the encoder is asked for as little loss as it can, and for less below the second. */
 const LITTLE_LOSS = 90
@@ -22,15 +23,18 @@ const SOME_LOSS = 60
  * @throws Error where the browser has no encoder for it, in words
  */
 export async function video(job: EncodeJob, container: 'mp4' | 'webm'): Promise<Encoded> {
-  const { width, height, timing, rate, options, draw, progress } = job
-  const { codec, transparent, quality } = options
+  const { width, height, timing, settings, transparent, draw, progress } = job
+  const { codec, quality } = settings
+  const [delay] = timing.delays
+  if (!delay) throw new Error('A video of no frames cannot be written.')
+  const frameRate = delay.den / delay.num
   if (container === 'mp4' && (width % 2 > 0 || height % 2 > 0))
     throw new Error(
       `${CODEC_NAMES[codec]} in MP4 takes even sizes; this one is ${width} × ${height}. Choose another size.`,
     )
   const alpha = transparent && codec === 'vp9' ? 'keep' : 'discard'
   const wanted = quality >= LITTLE_LOSS ? QUALITY_VERY_HIGH : quality >= SOME_LOSS ? QUALITY_HIGH : QUALITY_MEDIUM
-  if (!(await canEncodeVideo(codec, { width, height, quality: wanted, frameRate: rate.num / rate.den })))
+  if (!(await canEncodeVideo(codec, { width, height, quality: wanted, frameRate })))
     throw new Error(
       `This browser cannot write ${CODEC_NAMES[codec]} at ${width} × ${height}. Choose another codec or format, or open Cyclon in another browser.`,
     )
@@ -39,15 +43,15 @@ export async function video(job: EncodeJob, container: 'mp4' | 'webm'): Promise<
     target: new BufferTarget(),
   })
   const source = new VideoSampleSource({ codec, quality: wanted, alpha, keyFrameInterval: 5, latencyMode: 'quality' })
-  output.addVideoTrack(source, { frameRate: rate.num / rate.den })
+  output.addVideoTrack(source, { frameRate })
   await output.start()
   try {
     for (const n of timing.frames.keys()) {
       const { data } = await draw(n)
       const sample = new VideoSample(data, {
         ...{ format: 'RGBA', codedWidth: width, codedHeight: height },
-        timestamp: (n * rate.den) / rate.num,
-        duration: rate.den / rate.num,
+        timestamp: (n * delay.num) / delay.den,
+        duration: delay.num / delay.den,
       })
       await source.add(sample, { keyFrame: n === 0 })
       sample.close()

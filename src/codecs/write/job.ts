@@ -1,0 +1,46 @@
+import type { FileTiming, Fraction } from '@/core/clock'
+import type { Picture } from '@/core/image'
+import type { Loop } from '@/core/loop'
+import type { FileSettings } from '@/core/output'
+import type { Box } from '@/core/path'
+import type { WebpRequest } from '../webp-request'
+
+/** What writing needs of the place where it runs, which a browser and Node do each in their own way. */
+export interface Tools {
+  /** A picture, or a part of it, as a PNG file. */
+  readonly png: (picture: Picture, part?: Box) => Promise<Uint8Array<ArrayBuffer>>
+  /** An animated WebP of parts. @throws Error in words */
+  readonly webp: (request: WebpRequest) => Promise<Uint8Array<ArrayBuffer>>
+}
+
+/** What an encoder is given. */
+export interface EncodeJob {
+  /** On its ground in the file. */
+  readonly loop: Loop
+  /** For the names of files within the file. */
+  readonly name: string
+  readonly width: number
+  readonly height: number
+  readonly timing: FileTiming
+  readonly rate: Fraction
+  readonly settings: FileSettings
+  /** Whether something of what lies behind the file is to be seen. */
+  readonly transparent: boolean
+  /** Draws a frame of the file, by its number there: the picture, or a pass of it. */
+  readonly draw: (n: number, pass?: string) => Promise<Picture>
+  /** Is told how many frames have been written; may throw to stop. */
+  readonly progress: (frames: number) => Promise<void>
+  readonly tools: Tools
+  /** Pictures that may be kept for the proof. */
+  readonly mostKept: number
+}
+
+export interface Encoded {
+  readonly bytes: Uint8Array<ArrayBuffer>
+  readonly type: string
+  readonly ending: string
+  /** Where the frames lie in the one picture that holds them all, where the file is an archive of it. */
+  readonly sheet?: { readonly picture: Uint8Array<ArrayBuffer>; readonly cells: readonly Box[] }
+  /** What was found out while it was written, in a sentence. */
+  readonly note?: string
+}

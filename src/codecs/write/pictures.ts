@@ -1,0 +1,49 @@
+import { strToU8, zipSync } from 'fflate'
+import { MAX_PIXELS, sheetLayout } from '@/core/image'
+import { passFolder } from '@/core/output'
+import { describeSheet } from '../sprite-sheet'
+import type { Encoded, EncodeJob } from './job'
+
+/** The longest side that canvases of all browsers take, px. */
+export const MAX_SIDE = 16_384
+
+const archive = (files: Record<string, Uint8Array>) => ({
+  bytes: zipSync(files, { level: 0 }) as Uint8Array<ArrayBuffer>,
+  ...{ type: 'application/zip', ending: '.zip' },
+})
+
+/** Numbered PNG files in a ZIP, from a chosen number on; of several passes, each in a folder of its own. */
+export async function pngSequence({ name, timing, settings, draw, progress, tools }: EncodeJob): Promise<Encoded> {
+  const { firstNumber, passes } = settings
+  const digits = Math.max(4, String(firstNumber + timing.frames.length - 1).length)
+  const files: Record<string, Uint8Array> = {}
+  for (const n of timing.frames.keys()) {
+    const number = String(firstNumber + n).padStart(digits, '0')
+    for (const [i, pass] of passes.entries())
+      files[`${passFolder(passes, i)}${name}-${number}.png`] = await tools.png(await draw(n, pass))
+    await progress(n + 1)
+  }
+  return archive(files)
+}
+
+/** All frames in one PNG, with a JSON of where each lies, in a ZIP. @throws Error where the picture would be too large */
+export async function spriteSheet(job: EncodeJob): Promise<Encoded> {
+  const { name, width, height, timing, rate, settings, draw, progress, tools } = job
+  const sheet = sheetLayout(timing.frames.length, { width, height }, settings.sides)
+  if (Math.max(sheet.width, sheet.height) > MAX_SIDE || sheet.width * sheet.height > MAX_PIXELS)
+    throw new Error(
+      `The sheet would be ${sheet.width} × ${sheet.height} px; canvases take up to ${MAX_SIDE} a side and ${MAX_PIXELS / 1024 / 1024} megapixels. Choose a smaller size.`,
+    )
+  const image = `${name}.png`
+  const description = describeSheet(image, sheet, sheet.grid, { width, height }, rate)
+  const data = new Uint8ClampedArray(sheet.width * sheet.height * 4)
+  for (const [n, { x, y }] of description.frames.entries()) {
+    const frame = (await draw(n)).data
+    for (let row = 0; row < height; row++)
+      data.set(frame.subarray(row * width * 4, (row + 1) * width * 4), ((y + row) * sheet.width + x) * 4)
+    await progress(n + 1)
+  }
+  const picture = await tools.png({ width: sheet.width, height: sheet.height, data })
+  const files = { [image]: picture, [`${name}.json`]: strToU8(`${JSON.stringify(description, null, 2)}\n`) }
+  return { ...archive(files), sheet: { picture, cells: description.frames } }
+}

@@ -1,0 +1,127 @@
+import { type DisplayNode, framePicture, type Loop } from '@/core/loop'
+import { keysOf, partsAlong, type VectorNode, vectorNodes } from '@/core/output'
+import { filter } from './filters'
+import { fill, stroke } from './paint'
+import { colourParts, element, fixed, NEAR, NEAR_SHARE, px, share, Writer } from './writer'
+
+type Group = Extract<DisplayNode, { type: 'group' }>
+type Shape = Extract<DisplayNode, { type: 'shape' }>
+/** Pictures by their ids, as data: URLs. */
+type Pictures = ReadonlyMap<string, string>
+
+const escape = (text: string) => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`)
+
+/** Content moved, turned, sheared and scaled. Only one animation may set an element's transform: each part has its own. */
+function placed(writer: Writer, node: VectorNode, content: string): string {
+  const parts = partsAlong(node.at.map(({ transform }) => transform))
+  const kinds = [
+    ['translate', parts.map(({ x, y }) => [x, y]), 0],
+    ['rotate', parts.map(({ turn }) => [turn]), 0],
+    ['skewX', parts.map(({ shear }) => [shear]), 0],
+    ['scale', parts.map(({ scaleX, scaleY }) => [scaleX, scaleY]), 1],
+  ] as const
+  return kinds.reduceRight((inner, [type, series, rest]) => {
+    const text = (values: readonly number[]) => values.map(type === 'scale' ? share : px).join(' ')
+    const keys = keysOf(series, type === 'scale' ? NEAR_SHARE : NEAR)
+    const first = series[0] as readonly number[]
+    if (keys.length < 2 && first.every((value) => Math.abs(value - rest) < 1e-6)) return inner
+    const animation = writer.animate(`<animateTransform attributeName="transform" type="${type}"`, keys, ({ values }) =>
+      text(values),
+    )
+    return element('g', [{ text: ` transform="${type}(${text(first)})"`, animation }], inner)
+  }, content)
+}
+
+function drawn(writer: Writer, pictures: Pictures, node: VectorNode): string {
+  if (node.at.every(({ opacity }) => opacity <= 0)) return ''
+  const opacities = node.at.map(({ opacity }) => opacity)
+  const { blend } = node.at[0] as DisplayNode
+  const filters = filter(
+    writer,
+    node.at.map((at) => at.filters ?? []),
+  )
+  const content = contentOf(writer, pictures, node)
+  const inner = placed(writer, node, filters ? element('g', [fixed(`filter="url(#${filters})"`)], content) : content)
+  const attributes = [
+    ...(opacities.every((opacity) => opacity === 1) ? [] : [writer.shares('opacity', opacities)]),
+    ...(blend === 'normal' ? [] : [fixed(`style="mix-blend-mode:${blend}"`)]),
+  ]
+  return attributes.length > 0 ? element('g', attributes, inner) : inner
+}
+
+function contentOf(writer: Writer, pictures: Pictures, node: VectorNode): string {
+  const [first] = node.at as readonly [DisplayNode]
+  if (first.type === 'group') return groupOf(writer, pictures, node, first)
+  if (first.type === 'shape') {
+    const shapes = node.at as readonly Shape[]
+    const fills = fill(
+      writer,
+      shapes.map((each) => each.fill),
+    )
+    return `${fills}${stroke(
+      writer,
+      shapes.map((each) => each.stroke),
+    )}`
+  }
+  const { x, y, width, height } = first.box
+  const href = pictures.get(first.id)
+  return href
+    ? `<image x="${px(x)}" y="${px(y)}" width="${px(width)}" height="${px(height)}" preserveAspectRatio="none" href="${href}"/>`
+    : ''
+}
+
+function groupOf(writer: Writer, pictures: Pictures, node: VectorNode, { mask = 'none', clip }: Group): string {
+  const children = [...node.children]
+  const cut = mask === 'none' ? undefined : children.pop()
+  let content = children.map((child) => drawn(writer, pictures, child)).join('')
+  if (clip) {
+    const id = writer.id()
+    const { x, y, width, height } = clip
+    const rect = `<rect x="${px(x)}" y="${px(y)}" width="${px(width)}" height="${px(height)}"/>`
+    writer.definitions.push(`<clipPath id="${id}">${rect}</clipPath>`)
+    content = element('g', [fixed(`clip-path="url(#${id})"`)], content)
+  }
+  if (!cut) return content
+  const id = writer.id()
+  const shape = drawn(writer, pictures, cut)
+  const inside =
+    mask === 'inverse'
+      ? `<g filter="url(#${inverse(writer)})"><rect ${writer.everywhere} fill="none"/>${shape}</g>`
+      : shape
+  writer.definitions.push(
+    `<mask id="${id}" maskUnits="userSpaceOnUse" ${writer.everywhere} style="mask-type:alpha">${inside}</mask>`,
+  )
+  return element('g', [fixed(`mask="url(#${id})"`)], content)
+}
+
+/** The filter that makes clear what is opaque, and the other way round. */
+function inverse(writer: Writer): string {
+  const id = 'inverse'
+  if (!writer.definitions.some((each) => each.startsWith(`<filter id="${id}"`)))
+    writer.definitions.push(
+      `<filter id="${id}" filterUnits="userSpaceOnUse" ${writer.everywhere}><feComponentTransfer><feFuncA type="table" tableValues="1 0"/></feComponentTransfer></filter>`,
+    )
+  return id
+}
+
+/**
+ * A loop as an animated SVG: one file, without script or anything from elsewhere, that repeats for ever. At the times of its
+ * frames it shows them; in between, what lies between. What it cannot show is named by `inexpressible`.
+ * @param scale of its size against the loop's; the drawing itself has no size
+ */
+export function svgOf(loop: Loop, scale = 1): string {
+  const { width, height, background, length, rate, name } = loop
+  const url = (type: string, data: string) => `data:${type};base64,${data}`
+  const pictures = new Map(loop.pictures.map(({ id, type, data }) => [id, url(type, data)]))
+  for (const { id, type, frames } of loop.clips)
+    for (const [n, data] of frames.entries()) pictures.set(framePicture(id, n), url(type, data))
+  const writer = new Writer(length, (length * rate.den) / rate.num, 4 * Math.max(width, height))
+  const nodes = vectorNodes(loop).map((node) => drawn(writer, pictures, node))
+  const [ground, opacity] = colourParts(background ?? 'transparent')
+  const back = background
+    ? `<rect width="${width}" height="${height}" fill="${ground}" fill-opacity="${share(opacity)}"/>`
+    : ''
+  const definitions = writer.definitions.length > 0 ? `<defs>${writer.definitions.join('')}</defs>` : ''
+  const head = `xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${height}" width="${px(width * scale)}" height="${px(height * scale)}"`
+  return `<svg ${head}><title>${escape(name)}</title>${definitions}${back}${nodes.join('')}</svg>\n`
+}

@@ -1,0 +1,4 @@
+export * from './passes'
+export * from './settings'
+export * from './timing'
+export * from './vector'

@@ -1,0 +1,51 @@
+import type { Picture } from '../image'
+import type { Layer, Loop } from '../loop'
+
+/** Passes of a whole picture; others are single layers, by their ids. */
+export const WHOLE_PASSES = ['picture', 'colour', 'alpha'] as const
+
+const isWhole = (pass: string): boolean => (WHOLE_PASSES as readonly string[]).includes(pass)
+
+/** The folder of a pass in an archive: none where there is only one. */
+export const passFolder = (passes: readonly string[], i: number): string =>
+  passes.length > 1 ? `${String(i).padStart(2, '0')}-${passes[i]?.replace(/[^\p{L}\p{N}]+/gu, '-')}/` : ''
+
+/** All passes of a loop: of the picture as a whole, then every layer and group by itself. */
+export function passesOf(loop: Pick<Loop, 'layers'>): { readonly pass: string; readonly label: string }[] {
+  const inside = (layers: readonly Layer[], depth: number): { pass: string; label: string }[] =>
+    layers.flatMap((layer) => [
+      { pass: layer.id, label: `${'– '.repeat(depth)}${layer.name}` },
+      ...inside(layer.layers ?? [], depth + 1),
+    ])
+  return [...WHOLE_PASSES.map((pass) => ({ pass, label: pass })), ...inside(loop.layers, 0)]
+}
+
+/** A layer by itself, inside of what holds and masks it; null where it is not there. */
+function only(layers: readonly Layer[], id: string): Layer | null {
+  for (const layer of layers) {
+    if (layer.id === id) return layer
+    const inside = layer.layers && only(layer.layers, id)
+    if (!inside) continue
+    const mask = layer.values.mask !== undefined && layer.values.mask !== 'none' ? layer.layers?.at(-1) : undefined
+    return { ...layer, layers: mask && mask.id !== inside.id ? [inside, mask] : [inside] }
+  }
+  return null
+}
+
+/** The loop that is drawn for a pass: a layer by itself lies on nothing. A layer that is gone leaves an empty picture. */
+export function loopOfPass(loop: Loop, pass: string): Loop {
+  if (isWhole(pass)) return loop
+  const layer = only(loop.layers, pass)
+  return { ...loop, background: null, layers: layer ? [layer] : [] }
+}
+
+/** What a pass shows of the picture that was drawn for it: its colours without alpha, or its alpha as grey. */
+export function pictureOfPass(picture: Picture, pass: string): Picture {
+  if (pass !== 'colour' && pass !== 'alpha') return picture
+  const data = picture.data.slice()
+  for (let i = 0; i < data.length; i += 4) {
+    if (pass === 'alpha') data.fill(data[i + 3] as number, i, i + 3)
+    data[i + 3] = 255
+  }
+  return { ...picture, data }
+}

@@ -1,0 +1,73 @@
+import { z } from 'zod'
+import { FILE_FORMATS, type FileFormat } from '../clock'
+import { isColour, oklabOf } from '../colour'
+import { DITHERINGS, SHEET_SIDES } from '../image'
+import type { Loop } from '../loop'
+
+export const BACKGROUNDS = ['kept', 'removed', 'a colour'] as const
+export const PALETTE_CHOICES = ['measured', 'one', 'per frame'] as const
+export const VIDEO_CODECS = { mp4: ['avc', 'av1'], webm: ['vp9', 'av1'] } as const
+export type VideoCodec = (typeof VIDEO_CODECS)[keyof typeof VIDEO_CODECS][number]
+/** Codecs by the names that people know. */
+export const CODEC_NAMES: Readonly<Record<VideoCodec, string>> = { avc: 'H.264', av1: 'AV1', vp9: 'VP9' }
+/** Sizes that a file may have, as multiples of the loop's. */
+export const SCALES = { least: 0.05, most: 4 } as const
+/** So often may a loop be repeated within one file. */
+export const MOST_REPEATS = 1000
+
+/** How a loop is written to a file: everything that can be chosen, whether its format has use for it or not. */
+export const settingsSchema = z.strictObject({
+  format: z.enum(FILE_FORMATS),
+  /** Size as a multiple of the loop's own. */
+  scale: z.number().min(SCALES.least).max(SCALES.most),
+  /** Every so many frames one is written; a divisor of the length. */
+  every: z.int().min(1).max(600),
+  repeats: z.int().min(1).max(MOST_REPEATS),
+  background: z.enum(BACKGROUNDS),
+  /** The colour that it is put on; of a GIF without background, the one that its edges are mixed with, if any. */
+  matte: z.string().refine(isColour, 'is no colour').nullable(),
+  colours: z.int().min(2).max(256),
+  palettes: z.enum(PALETTE_CHOICES),
+  dithering: z.enum(DITHERINGS),
+  /** GIF: so far may a pixel be from its colour before it is written anew, 0 … 255. */
+  loss: z.int().min(0).max(64),
+  /** WebP: no loss at all; else the quality, 1 to 100, which video has too. */
+  lossless: z.boolean(),
+  quality: z.int().min(1).max(100),
+  codec: z.enum(['avc', 'vp9', 'av1']),
+  /** Of a sequence: the number of its first picture. */
+  firstNumber: z.int().min(0).max(99_999),
+  sides: z.enum(SHEET_SIDES),
+  /** Of a sequence: the whole picture, its colours without alpha, its alpha, or layers by their ids. */
+  passes: z.array(z.string()).min(1),
+})
+export type FileSettings = z.infer<typeof settingsSchema>
+
+export const PLAIN_SETTINGS: FileSettings = {
+  ...{ format: 'gif', scale: 1, every: 1, repeats: 1, background: 'kept', matte: null },
+  ...{ colours: 256, palettes: 'measured', dithering: 'none', loss: 0, lossless: true, quality: 90 },
+  ...{ codec: 'avc', firstNumber: 0, sides: 'as it comes', passes: ['picture'] },
+}
+
+/** Settings for another format, with a codec that it has. */
+export function withFormat(settings: FileSettings, format: FileFormat): FileSettings {
+  if (format !== 'mp4' && format !== 'webm') return { ...settings, format }
+  const codecs: readonly VideoCodec[] = VIDEO_CODECS[format]
+  return { ...settings, format, codec: codecs.includes(settings.codec) ? settings.codec : (codecs[0] as VideoCodec) }
+}
+
+/** Whether a file can leave the ground behind it free. */
+export const canBeClear = ({ format, codec }: Pick<FileSettings, 'format' | 'codec'>): boolean =>
+  format !== 'avif' && format !== 'mp4' && (format !== 'webm' || codec === 'vp9')
+
+/** The ground that a loop lies on in a file: a CSS colour, or null for none. */
+export function backgroundIn(loop: Pick<Loop, 'background'>, settings: FileSettings): string | null {
+  const own =
+    settings.background === 'kept' ? loop.background : settings.background === 'a colour' ? settings.matte : null
+  if (own !== null && (canBeClear(settings) || !seeThrough(own))) return own
+  if (settings.background === 'a colour' && own === null) return 'white'
+  return canBeClear(settings) ? own : (settings.matte ?? 'white')
+}
+
+/** Whether something of what lies behind a colour is seen. */
+export const seeThrough = (colour: string | null): boolean => colour === null || (oklabOf(colour)?.[3] ?? 1) < 1

@@ -1,0 +1,22 @@
+import { packWebpRequest } from '@/codecs/webp-request'
+import type { Tools } from '@/codecs/write'
+
+/** What writing needs, as a browser does it. */
+export const browserTools: Tools = {
+  async png({ width, height, data }, part = { x: 0, y: 0, width, height }) {
+    const canvas = new OffscreenCanvas(part.width, part.height)
+    const pixels = new ImageData(data as Uint8ClampedArray<ArrayBuffer>, width, height)
+    canvas.getContext('2d')?.putImageData(pixels, -part.x, -part.y, part.x, part.y, part.width, part.height)
+    return new Uint8Array(await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer())
+  },
+  /** The server writes it, and keeps nothing. */
+  async webp(request) {
+    const answer = await fetch('/api/webp', { method: 'POST', body: packWebpRequest(request) }).catch(() => null)
+    if (!answer) throw new Error('The server that writes WebP cannot be reached. Try again, or choose another format.')
+    if (!answer.ok) {
+      const { message } = (await answer.json().catch(() => ({}))) as { message?: string }
+      throw new Error(message ?? `The server could not write the WebP (${answer.status}).`)
+    }
+    return new Uint8Array(await answer.arrayBuffer())
+  },
+}

@@ -1,0 +1,177 @@
+import { type Proof, proveFile } from '@/codecs'
+import { toNumber } from '@/core/clock'
+import type { Picture } from '@/core/image'
+import type { Loop } from '@/core/loop'
+import { backgroundIn, type FileSettings, seeThrough } from '@/core/output'
+import { scaledSize } from '@/render/browser'
+
+/** At most so many moments of a vector file are looked at: each is drawn by the page itself. */
+const MOMENTS = 48
+
+/** A vector file in the page, out of sight, that can be set to a moment. */
+interface Shown {
+  readonly seconds: number
+  readonly width: number
+  readonly height: number
+  readonly at: (seconds: number) => SVGSVGElement
+  readonly end: () => void
+}
+
+function place(): HTMLElement {
+  const holder = document.createElement('div')
+  holder.style.cssText = 'position:fixed;left:-20000px;top:0;visibility:hidden'
+  holder.setAttribute('aria-hidden', 'true')
+  document.body.append(holder)
+  return holder
+}
+
+/** @throws Error where the file is no SVG */
+function showSvg(text: string): Shown {
+  const parsed = new DOMParser().parseFromString(text, 'image/svg+xml').documentElement
+  if (!(parsed instanceof SVGSVGElement)) throw new Error('The file that was written is no SVG.')
+  const holder = place()
+  const svg = document.importNode(parsed, true)
+  holder.append(svg)
+  svg.pauseAnimations()
+  const durations = [...svg.querySelectorAll('animate, animateTransform')].map((each) => each.getAttribute('dur'))
+  return {
+    seconds: Math.max(0, ...durations.map((text) => Number.parseFloat(text ?? '0'))),
+    width: svg.width.baseVal.value,
+    height: svg.height.baseVal.value,
+    at: (seconds) => {
+      svg.setCurrentTime(seconds)
+      return still(svg)
+    },
+    end: () => holder.remove(),
+  }
+}
+
+const LISTS = new Set(['stdDeviation', 'values'])
+
+/** A copy of an SVG as the browser shows it at this moment, nothing in it moving. */
+function still(svg: SVGSVGElement): SVGSVGElement {
+  const copy = svg.cloneNode(true) as SVGSVGElement
+  const [moving, copies] = [svg, copy].map((root) => [...root.querySelectorAll('animate, animateTransform')])
+  for (const [i, each] of (moving ?? []).entries()) {
+    const [from, to] = [each.parentElement as unknown as SVGElement, copies?.[i]?.parentElement]
+    const name = each.getAttribute('attributeName') ?? ''
+    if (to) to.setAttribute(name, animatedValue(from, name, each))
+  }
+  for (const each of copies ?? []) each.remove()
+  return copy
+}
+
+/** The value that an attribute has at this moment, as the browser has worked it out. */
+function animatedValue(element: SVGElement, name: string, animation: Element): string {
+  if (name === 'transform') {
+    const matrix = (element as SVGGElement).transform.animVal.consolidate()?.matrix
+    return matrix ? `matrix(${[matrix.a, matrix.b, matrix.c, matrix.d, matrix.e, matrix.f].join(' ')})` : ''
+  }
+  if (name === 'd') return /"(.*)"/.exec(getComputedStyle(element).getPropertyValue('d'))?.[1] ?? ''
+  const property = (element as unknown as Record<string, { animVal?: unknown }>)[
+    name === 'stdDeviation' ? 'stdDeviationX' : name
+  ]
+  const value = property?.animVal
+  if (typeof value === 'number') return String(value)
+  if (value && typeof value === 'object' && 'value' in value) return String(value.value)
+  if (LISTS.has(name) && value && typeof value === 'object')
+    return Array.from(value as ArrayLike<{ value: number }>, (each) => each.value).join(' ')
+  return getComputedStyle(element).getPropertyValue(name) || (animation.parentElement?.getAttribute(name) ?? '')
+}
+
+/** The player draws with SVG elements of its own, which are set to a frame. */
+async function showLottie(text: string): Promise<Shown> {
+  const { default: player } = await import('lottie-web/build/player/lottie_light')
+  const holder = place()
+  const file = JSON.parse(text) as { w: number; h: number; fr: number; op: number; ip: number }
+  const animation = player.loadAnimation({
+    ...{ container: holder, renderer: 'svg', autoplay: false, loop: true, animationData: structuredClone(file) },
+  })
+  animation.setSubframe(true)
+  const svg = holder.querySelector('svg')
+  if (!svg) throw new Error('The file that was written is not shown by a player of Lottie.')
+  svg.setAttribute('width', String(file.w))
+  svg.setAttribute('height', String(file.h))
+  return {
+    ...{ seconds: (file.op - file.ip) / file.fr, width: file.w, height: file.h },
+    at: (seconds) => {
+      animation.goToAndStop(seconds * file.fr, true)
+      return svg.cloneNode(true) as SVGSVGElement
+    },
+    end: () => {
+      animation.destroy()
+      holder.remove()
+    },
+  }
+}
+
+async function pictureOf(svg: SVGSVGElement, width: number, height: number): Promise<Picture> {
+  const text = new XMLSerializer().serializeToString(svg)
+  const image = new Image(width, height)
+  const url = URL.createObjectURL(new Blob([text], { type: 'image/svg+xml' }))
+  try {
+    image.src = url
+    await image.decode()
+    const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })
+    if (!context) throw new Error('This browser gives no 2D canvas. Cyclon needs one to draw.')
+    context.drawImage(image, 0, 0, width, height)
+    const { data } = context.getImageData(0, 0, width, height)
+    return { width, height, data }
+  } finally {
+    URL.revokeObjectURL(url)
+  }
+}
+
+/**
+ * Reads a vector file back: the browser, or a player of Lottie, draws it at moments spread over the loop, which are held
+ * against the frames there.
+ * @param frame draws a frame of the loop on its ground, at the size of the file
+ */
+export async function proveVector(
+  bytes: Uint8Array,
+  loop: Loop,
+  settings: FileSettings,
+  frame: (n: number) => Promise<Picture>,
+  progress: (share: number) => void,
+): Promise<Proof> {
+  const text = new TextDecoder().decode(bytes)
+  const shown = settings.format === 'svg' ? showSvg(text) : await showLottie(text)
+  const count = Math.min(MOMENTS, loop.length)
+  const moments = Array.from({ length: count }, (_, i) => Math.round((i * loop.length) / count))
+  const seconds = (loop.length * loop.rate.den) / loop.rate.num
+  const size = scaledSize(loop, settings.scale)
+  try {
+    const proof = await proveFile(
+      bytes.length,
+      {
+        ...{ width: Math.round(shown.width), height: Math.round(shown.height), playsForever: null },
+        delaysMs: [1000 * shown.seconds],
+        frames: (async function* () {
+          for (const n of moments)
+            yield await pictureOf(shown.at(n / toNumber(loop.rate) + 1e-5), size.width, size.height)
+        })(),
+      },
+      {
+        ...{ ...size, delaysMs: null, toleranceMs: 0.1, frames: count, pixels: 'near' },
+        frame: (n) => frame(moments[n] as number),
+        transparent: seeThrough(backgroundIn(loop, settings)),
+      },
+      (n) => progress(n / count),
+    )
+    const found = shown.seconds
+    // What stands still altogether has no duration, and needs none.
+    const time = {
+      what: 'time of one loop',
+      expected: `${seconds.toFixed(2)} s`,
+      found: found === 0 ? 'still' : `${found.toFixed(2)} s`,
+      holds: found === 0 ? proof.seam.verdict === 'still' : Math.abs(found - seconds) < 1e-4,
+    }
+    const lines = [
+      ...proof.lines.map((line) => (line.what === 'frames' ? { ...line, what: 'moments looked at' } : line)),
+      time,
+    ]
+    return { ...proof, lines, holds: lines.every(({ holds }) => holds) }
+  } finally {
+    shown.end()
+  }
+}

@@ -1,0 +1,106 @@
+import { proxy, transfer } from 'comlink'
+import type { Proof } from '@/codecs'
+import type { Loop } from '@/core/loop'
+import { backgroundIn, type FileSettings } from '@/core/output'
+import { scaledSize } from '@/render/browser'
+import { type Client, exportClient, renderClient } from './clients'
+import type { ExportedFile, ExportProgress, ExportService } from './export.worker'
+import { proveVector } from './read-vector'
+
+/** Frames that are kept while several files are written from them, bytes. */
+const SHARED_BYTES = 192 * 1024 * 1024
+
+/** A file to be written. */
+export interface FileJob {
+  readonly loop: Loop
+  readonly settings: FileSettings
+  /** Of the files within an archive. */
+  readonly name: string
+}
+
+/** A file that has been written and read back. */
+export type WrittenFile = ExportedFile & { readonly proof: Proof }
+
+/** Files that are being written together. */
+export interface Writing {
+  /** One for each job, in their order; it rejects where the file cannot be written. */
+  readonly files: readonly Promise<WrittenFile>[]
+  readonly pause: () => void
+  readonly resume: () => void
+  /** Ends all work at once; nothing is left of it. */
+  readonly cancel: () => void
+}
+
+/** Whether files can be written from the same frames: the same loop on the same ground, at the same size. */
+export const sameFrames = (a: FileJob, b: FileJob): boolean =>
+  a.loop === b.loop &&
+  a.settings.scale === b.settings.scale &&
+  backgroundIn(a.loop, a.settings) === backgroundIn(b.loop, b.settings)
+
+/**
+ * Writes files from the same frames, at the same time: one worker draws each frame once, and one worker for each file writes
+ * and proves it.
+ * @param tell is told how far each job is, by its place
+ */
+export function writeTogether(
+  jobs: readonly FileJob[],
+  tell: (job: number, progress: ExportProgress) => void,
+): Writing {
+  const [first] = jobs
+  if (!first) return { files: [], pause: () => {}, resume: () => {}, cancel: () => {} }
+  const drawing = renderClient()
+  const writers: Client<ExportService>[] = []
+  const channels = jobs.map(() => new MessageChannel())
+  const loop = { ...first.loop, background: backgroundIn(first.loop, first.settings) }
+  const { width, height } = scaledSize(loop, first.settings.scale)
+  const ports = channels.map(({ port1 }) => port1)
+  const ready = Promise.race([
+    drawing.service.lanes(loop, width, height, SHARED_BYTES, transfer(ports, ports)),
+    drawing.broken,
+  ])
+  ready.catch(() => {})
+  const files = jobs.map(async (job, i): Promise<WrittenFile> => {
+    const writer = exportClient()
+    writers.push(writer)
+    try {
+      const port = (channels[i] as MessageChannel).port2
+      await ready
+      const file = await Promise.race([
+        writer.service.file(
+          job.loop,
+          job.settings,
+          job.name,
+          transfer(port, [port]),
+          proxy((progress: ExportProgress) => tell(i, progress)),
+        ),
+        ...[writer.broken, drawing.broken],
+      ])
+      if (file.proof) return { ...file, proof: file.proof }
+      const proof = await proveVector(
+        file.bytes,
+        job.loop,
+        job.settings,
+        (frame) => drawing.service.picture(drawing.light(loop), frame, width, height),
+        (share) => tell(i, { stage: 'reading back', share: 0.5 + 0.5 * share }),
+      )
+      return { ...file, proof }
+    } finally {
+      writer.end()
+    }
+  })
+  const end = () => {
+    for (const writer of writers) writer.end()
+    drawing.end()
+  }
+  void Promise.allSettled(files).then(end)
+  return {
+    files,
+    pause: () => {
+      for (const writer of writers) void writer.service.pause()
+    },
+    resume: () => {
+      for (const writer of writers) void writer.service.resume()
+    },
+    cancel: end,
+  }
+}
