@@ -1,4 +1,5 @@
 import { expose, transfer, wrap } from 'comlink'
+import { zipSync } from 'fflate'
 import type { Proof } from '@/codecs'
 import type { EncodeJob } from '@/codecs/write'
 import { oklabOf } from '@/core/colour'
@@ -7,18 +8,23 @@ import type { Loop } from '@/core/loop'
 import {
   backgroundIn,
   type FileSettings,
+  type Inexpressible,
+  inexpressible,
   isVector,
   loopOfPass,
   pictureOfPass,
   seeThrough,
   timingIn,
+  type VectorFormat,
 } from '@/core/output'
 import { BrowserRenderer, scaledSize } from '@/render/browser'
 import { picturesAt } from '@/render/pictures'
 import { ENCODERS } from './encoders'
 import { prove } from './encoders/prove'
 import { browserTools } from './encoders/tools'
+import { type DrawAt, type WeighedPicture, weigh } from './encoders/weigh'
 import type { FrameLane } from './render.worker'
+import { renderClient } from './render-client'
 import { breathe } from './timing'
 
 export interface ExportProgress {
@@ -55,6 +61,13 @@ async function bytesOf(colour: string): Promise<[number, number, number]> {
   context.fillRect(0, 0, 1, 1)
   const [r = 0, g = 0, b = 0] = context.getImageData(0, 0, 1, 1).data
   return [r, g, b]
+}
+
+let drawing: ReturnType<typeof renderClient> | null = null
+/** Frames at any size, drawn by a worker of this one's own. */
+const drawHere: DrawAt = (loop, frame, width, height) => {
+  drawing ??= renderClient()
+  return drawing.service.picture(drawing.light(loop), frame, width, height)
 }
 
 const service = {
@@ -152,6 +165,22 @@ const service = {
   },
   resume(): void {
     goOn()
+  },
+
+  /** What a file would weigh, and how far it is from the loop as it is seen where that is wanted. */
+  async weigh(loop: Loop, settings: FileSettings, how: 'weight' | 'compared' | 'whole'): Promise<WeighedPicture> {
+    const weighed = await weigh(loop, settings, drawHere, how)
+    return weighed.shown ? transfer(weighed, [weighed.shown]) : weighed
+  },
+
+  /** What of a loop a vector format cannot say. */
+  leftOut: (loop: Loop, format: VectorFormat): Inexpressible[] => inexpressible(loop, format),
+
+  /** Files in one ZIP. */
+  async zip(files: readonly { readonly name: string; readonly file: Blob }[]): Promise<Blob> {
+    const parts: Record<string, Uint8Array> = {}
+    for (const { name, file } of files) parts[name] = new Uint8Array(await file.arrayBuffer())
+    return new Blob([zipSync(parts, { level: 0 }) as Uint8Array<ArrayBuffer>], { type: 'application/zip' })
   },
 
   /** One frame as a PNG file. */

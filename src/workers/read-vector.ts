@@ -64,8 +64,9 @@ function still(svg: SVGSVGElement): SVGSVGElement {
 /** The value that an attribute has at this moment, as the browser has worked it out. */
 function animatedValue(element: SVGElement, name: string, animation: Element): string {
   if (name === 'transform') {
-    const matrix = (element as SVGGElement).transform.animVal.consolidate()?.matrix
-    return matrix ? `matrix(${[matrix.a, matrix.b, matrix.c, matrix.d, matrix.e, matrix.f].join(' ')})` : ''
+    const parts = Array.from((element as SVGGElement).transform.animVal, (each) => DOMMatrix.fromMatrix(each.matrix))
+    const { a, b, c, d, e, f } = parts.reduce((whole, part) => whole.multiply(part), new DOMMatrix())
+    return `matrix(${[a, b, c, d, e, f].join(' ')})`
   }
   if (name === 'd') return /"(.*)"/.exec(getComputedStyle(element).getPropertyValue('d'))?.[1] ?? ''
   const property = (element as unknown as Record<string, { animVal?: unknown }>)[

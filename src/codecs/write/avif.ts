@@ -35,6 +35,23 @@ function repeating(duration: number): Uint8Array {
   return bytes
 }
 
+/** A track header of version 0 as one of version 1, with a duration that has no end. */
+function withoutEnd(source: Uint8Array, { at, size }: Box): Uint8Array {
+  const bytes = new Uint8Array(size + 12)
+  const view = new DataView(bytes.buffer)
+  const from = new DataView(source.buffer, at)
+  bytes.set(source.subarray(at, at + 12))
+  view.setUint32(0, bytes.length)
+  view.setUint8(8, 1)
+  // Times of creation and change take 64 bits; number of the track and a reserved word; the duration.
+  view.setUint32(16, from.getUint32(12))
+  view.setUint32(24, from.getUint32(16))
+  view.setUint32(28, from.getUint32(20))
+  view.setBigUint64(36, 0xffffffffffffffffn)
+  bytes.set(source.subarray(at + 32, at + size), 44)
+  return bytes
+}
+
 /**
  * An MP4 of one AV1 track as an AVIF image sequence that plays for ever (AV1 Image File Format 1.1, § 3; HEIF, ISO/IEC 23008-12,
  * § 7): the brand is another, the track is one of pictures, its duration has no end and its edit repeats. Samples stay as they are.
@@ -53,24 +70,25 @@ export function avifOf(mp4: Uint8Array): Uint8Array<ArrayBuffer> {
   const [brands, track, header] = [box('ftyp'), box('trak'), box('tkhd')]
   text(brands.at + 8, 'avis')
   for (let at = brands.at + 16; at < brands.at + brands.size; at += 4) text(at, at === brands.at + 16 ? 'avis' : 'msf1')
-  text(box('hdlr').at + 16, 'pict')
+  // Pictures have nothing where QuickTime names a component.
+  text(box('hdlr').at + 12, '\0\0\0\0pict')
   if (view.getUint8(header.at + 8) !== 0) throw new RangeError('the track is longer than 32 bits can say')
-  const duration = view.getUint32(header.at + 28)
-  view.setUint32(header.at + 28, 0xffffffff)
-  const edit = repeating(duration)
-  for (const { at, size } of [box('moov'), track]) view.setUint32(at, size + edit.length)
+  const [endless, edit] = [withoutEnd(source, header), repeating(view.getUint32(header.at + 28))]
+  const more = endless.length - header.size + edit.length
+  for (const { at, size } of [box('moov'), track]) view.setUint32(at, size + more)
   // The samples move on by what is put before them.
-  const samples = box('mdat')
   const offsets = box('stco')
-  if (samples.at > header.at)
+  if (box('mdat').at > header.at)
     for (let i = 0; i < view.getUint32(offsets.at + 12); i++) {
       const at = offsets.at + 16 + 4 * i
-      view.setUint32(at, view.getUint32(at) + edit.length)
+      view.setUint32(at, view.getUint32(at) + more)
     }
-  const end = header.at + header.size
-  const bytes = new Uint8Array(source.length + edit.length)
-  bytes.set(source.subarray(0, end))
-  bytes.set(edit, end)
-  bytes.set(source.subarray(end), end + edit.length)
+  const parts = [source.subarray(0, header.at), endless, edit, source.subarray(header.at + header.size)]
+  const bytes = new Uint8Array(source.length + more)
+  let at = 0
+  for (const part of parts) {
+    bytes.set(part, at)
+    at += part.length
+  }
   return bytes
 }

@@ -1,85 +1,52 @@
 'use client'
 
-import { proxy } from 'comlink'
-import { Download, ImageDown } from 'lucide-react'
-import { useEffect, useRef, useState } from 'react'
+import { ImageDown } from 'lucide-react'
 import { toast } from 'sonner'
-import { PLAIN_COLOURS } from '@/codecs'
-import { FILE_FORMATS, type FileFormat } from '@/core/clock'
+import { MAX_SIDE } from '@/codecs/write'
+import { FILE_FORMATS } from '@/core/clock'
 import { MAX_PIXELS } from '@/core/image'
 import type { Loop } from '@/core/loop'
+import { SCALES, withFormat } from '@/core/output'
 import { scaledSize } from '@/render/browser'
 import { useDocument } from '@/store/document'
+import { EXPORT_TABS, setSettings, useExport } from '@/store/export'
+import { useQueue } from '@/store/queue'
 import { useStillFrame } from '@/store/session'
 import { exportClient } from '@/workers/clients'
-import { MAX_SIDE, VIDEO_CODECS } from '@/workers/encoders/job'
-import type { ExportedFile, ExportOptions, ExportProgress } from '@/workers/export.worker'
 import { fileName, problemText, saveFile } from '../files'
 import { classNames, NumberField } from '../parts'
+import { Busy } from './busy'
+import { FilePanel } from './file-panel'
 import { FormatOptions } from './format-options'
-import { ProofCard } from './proof-card'
-import { FORMAT_NAMES, TimingTruth } from './timing-truth'
+import { FORMAT_NAMES } from './formats'
+import { QueuePanel } from './queue-panel'
+import { SizeEstimate } from './size-estimate'
+import { TargetBar } from './target-bar'
+import { TimingTruth } from './timing-truth'
+import { useWriting } from './use-writing'
+import { WeightPanel } from './weight-panel'
 
-type Work =
-  | { readonly state: 'idle' }
-  | { readonly state: 'busy'; readonly progress: ExportProgress; readonly since: number }
-  | { readonly state: 'done'; readonly result: ExportedFile; readonly loop: Loop; readonly url: string }
-  | { readonly state: 'failed'; readonly title: string }
+const TAB_NAMES = { file: 'File and proof', weight: 'Fit to a weight', queue: 'Queue' } as const
 
-/** Writes the loop to a file, and proves the file. */
+/** Writes the loop to files, and proves them. */
 export function ExportView() {
   const loop = useDocument()
-  const frame = useStillFrame()
-  const [format, setFormat] = useState<FileFormat>('gif')
-  const [options, setOptions] = useState<ExportOptions>({
-    ...PLAIN_COLOURS,
-    ...{ scale: 1, transparent: loop?.background === null },
-    ...{ lossless: true, quality: 90, codec: 'avc', firstNumber: 0, sides: 'as it comes' },
-  })
-  const [work, setWork] = useState<Work>({ state: 'idle' })
-  const running = useRef<ReturnType<typeof exportClient> | null>(null)
-  useEffect(() => () => running.current?.end(), [])
-  const url = work.state === 'done' ? work.url : null
-  useEffect(() => () => void (url && URL.revokeObjectURL(url)), [url])
-  if (!loop) return null
+  return loop ? <Export loop={loop} /> : null
+}
 
-  const cancel = () => {
-    running.current?.end()
-    running.current = null
-    setWork({ state: 'idle' })
-    toast('The export was cancelled; no file was written.')
-  }
-  const write = async () => {
-    const client = exportClient()
-    running.current = client
-    const since = performance.now()
-    setWork({ state: 'busy', progress: { stage: 'drawing and writing', share: 0 }, since })
-    try {
-      const tell = proxy((progress: ExportProgress) => {
-        if (running.current === client) setWork({ state: 'busy', progress, since })
-      })
-      const name = fileName(loop, '')
-      const isVideo = format === 'mp4' || format === 'webm'
-      const clear = options.transparent && (!isVideo || options.codec === 'vp9')
-      const wanted = { ...options, transparent: clear }
-      const result = await Promise.race([client.service.file(loop, format, name, wanted, tell), client.broken])
-      setWork({
-        state: 'done',
-        result,
-        loop,
-        url: URL.createObjectURL(new Blob([result.bytes], { type: result.type })),
-      })
-    } catch (error) {
-      setWork({ state: 'failed', title: problemText(error).title })
-    } finally {
-      client.end()
-      if (running.current === client) running.current = null
-    }
-  }
+function Export({ loop }: { loop: Loop }) {
+  const frame = useStillFrame()
+  const { settings, tab } = useExport()
+  const waiting = useQueue(({ items }) => items.length)
+  const { work, write, cancel } = useWriting()
+  const { format, scale } = settings
+  const { width, height } = scaledSize(loop, scale)
+  const tooLarge = width * height > MAX_PIXELS || Math.max(width, height) > MAX_SIDE
+  const goTo = (next: typeof tab) => useExport.setState({ tab: next })
   const savePng = async () => {
     const client = exportClient()
     try {
-      const blob = await client.service.png(loop, frame, options.scale)
+      const blob = await client.service.png(loop, frame, scale)
       if (await saveFile(blob, fileName(loop, `-${String(frame).padStart(4, '0')}.png`)))
         toast.success(`Frame ${frame} was saved.`)
     } catch (error) {
@@ -88,64 +55,66 @@ export function ExportView() {
       client.end()
     }
   }
-  const choose = (next: FileFormat) => {
-    setFormat(next)
-    if (next === 'mp4' || next === 'webm') set({ codec: VIDEO_CODECS[next][0] })
-  }
-  const set = (part: Partial<ExportOptions>) => setOptions((known) => ({ ...known, ...part }))
-  const { width, height } = scaledSize(loop, options.scale)
-  const tooLarge = width * height > MAX_PIXELS || Math.max(width, height) > MAX_SIDE
 
   return (
-    <div className="grid h-full min-h-0 grid-cols-[22rem_minmax(0,1fr)]">
-      <section
-        className="hairline min-h-0 space-y-4 overflow-y-auto border-e bg-base-100 p-4"
-        aria-label="What is written"
-      >
-        <div className="flex flex-wrap gap-1" role="group" aria-label="Format">
-          {FILE_FORMATS.map((each) => (
-            <button
-              key={each}
-              type="button"
-              aria-pressed={format === each}
-              className={classNames(
-                'btn btn-xs font-normal',
-                format === each ? 'bg-neutral text-primary' : 'btn-ghost',
-              )}
-              onClick={() => choose(each)}
-            >
-              {FORMAT_NAMES[each]}
-            </button>
-          ))}
-        </div>
-        <TimingTruth format={format} length={loop.length} rate={loop.rate} />
-        <div className="space-y-1.5">
-          <NumberField
-            label="size"
-            value={options.scale}
-            unit="×"
-            step={0.25}
-            min={0.05}
-            max={4}
-            context={loop}
-            onChange={(scale) => set({ scale })}
-          />
-          <p className="dim figures ms-20 ps-1">
-            {width} × {height} px
-          </p>
-          {tooLarge && (
-            <p role="alert" className="text-error text-xs">
-              That is larger than can be written: up to {MAX_SIDE} px a side and {MAX_PIXELS / 1024 / 1024} megapixels.
-              Choose a smaller size.
+    <div className="grid h-full min-h-0 grid-cols-[23rem_minmax(0,1fr)]">
+      <section className="hairline flex min-h-0 flex-col border-e bg-base-100" aria-label="What is written">
+        <div className="min-h-0 flex-1 space-y-3 overflow-y-auto p-4">
+          <TargetBar />
+          <div className="flex flex-wrap gap-1" role="group" aria-label="Format">
+            {FILE_FORMATS.map((each) => (
+              <button
+                key={each}
+                type="button"
+                aria-pressed={format === each}
+                className={classNames(
+                  'btn btn-xs font-normal',
+                  format === each ? 'bg-neutral text-primary' : 'btn-ghost',
+                )}
+                onClick={() => setSettings(withFormat(settings, each))}
+              >
+                {FORMAT_NAMES[each]}
+              </button>
+            ))}
+          </div>
+          <TimingTruth loop={loop} settings={settings} />
+          <div className="space-y-1.5">
+            <NumberField
+              label="size"
+              value={scale}
+              unit="×"
+              step={0.25}
+              min={SCALES.least}
+              max={SCALES.most}
+              context={loop}
+              onChange={(next) => setSettings({ scale: next })}
+            />
+            <p className="dim figures ms-20 ps-1">
+              {width} × {height} px
             </p>
-          )}
-          <FormatOptions format={format} options={options} loop={loop} onChange={set} />
+            {tooLarge && (
+              <p role="alert" className="text-error text-xs">
+                That is larger than can be written: up to {MAX_SIDE} px a side and {MAX_PIXELS / 1024 / 1024}{' '}
+                megapixels. Choose a smaller size.
+              </p>
+            )}
+            <FormatOptions settings={settings} loop={loop} onChange={setSettings} />
+          </div>
         </div>
-        <div className="space-y-2">
+        <div className="hairline space-y-2 border-t p-4">
+          {!tooLarge && <SizeEstimate loop={loop} settings={settings} />}
           {work.state === 'busy' ? (
             <Busy progress={work.progress} since={work.since} onCancel={cancel} />
           ) : (
-            <button type="button" className="btn btn-primary btn-sm w-full" disabled={tooLarge} onClick={write}>
+            <button
+              type="button"
+              className="btn btn-primary btn-sm w-full"
+              disabled={tooLarge}
+              onClick={() => {
+                goTo('file')
+                void write(loop, settings)
+              }}
+            >
               Write the {FORMAT_NAMES[format]} and prove it
             </button>
           )}
@@ -154,70 +123,46 @@ export function ExportView() {
           </button>
         </div>
       </section>
-      <section className="min-h-0 overflow-y-auto p-6" aria-label="Proof" aria-live="polite">
-        {work.state === 'idle' && (
-          <div className="dim mx-auto mt-24 max-w-sm text-center">
-            <p className="text-base font-semibold text-base-content">No file yet.</p>
-            <p className="mt-1">
-              After writing, the file is read back by a decoder that is not its encoder: what it says about its frames,
-              times and repeats, and what its own seam looks like, is shown here.
-            </p>
-          </div>
-        )}
-        {work.state === 'busy' && <p className="dim mt-24 text-center">{work.progress.stage} …</p>}
-        {work.state === 'failed' && (
-          <p role="alert" className="alert alert-error alert-soft mx-auto max-w-lg">
-            The file could not be written: {work.title} The loop itself is unchanged.
-          </p>
-        )}
-        {work.state === 'done' && (
-          <div className="mx-auto max-w-3xl">
-            <ProofCard
-              proof={work.result.proof}
-              file={{ url: work.url, type: work.result.type }}
-              loop={work.loop}
-              stale={work.loop !== loop}
-            />
+      <div className="flex min-h-0 flex-col">
+        <div className="hairline flex h-9 shrink-0 items-end gap-1 border-b px-4" role="tablist" aria-label="Export">
+          {EXPORT_TABS.map((each) => (
             <button
+              key={each}
               type="button"
-              className="btn btn-primary btn-sm mt-4"
-              onClick={async () => {
-                const saved = await saveFile(
-                  new Blob([work.result.bytes], { type: work.result.type }),
-                  fileName(work.loop, work.result.ending),
-                )
-                if (saved) toast.success('The file was saved.')
-              }}
+              role="tab"
+              id={`export-tab-${each}`}
+              aria-controls="export-panel"
+              aria-selected={tab === each}
+              className={classNames(
+                'border-b-2 px-2.5 py-1.5',
+                tab === each ? 'border-primary font-semibold' : 'dim border-transparent hover:border-base-300',
+              )}
+              onClick={() => goTo(each)}
             >
-              <Download size={15} aria-hidden="true" />{' '}
-              {work.result.ending === '.gif' ? 'Save the GIF' : 'Save the file'}
+              {TAB_NAMES[each]}
+              {each === 'queue' && waiting > 0 && <span className="figures dim"> {waiting}</span>}
             </button>
-          </div>
-        )}
-      </section>
-    </div>
-  )
-}
-
-function Busy({ progress, since, onCancel }: { progress: ExportProgress; since: number; onCancel: () => void }) {
-  const elapsed = (performance.now() - since) / 1000
-  const left = progress.share > 0.03 ? (elapsed / progress.share) * (1 - progress.share) : null
-  return (
-    <div>
-      <progress
-        className="progress progress-primary w-full"
-        value={progress.share}
-        max={1}
-        aria-label={progress.stage}
-      />
-      <div className="flex items-center justify-between">
-        <span className="dim figures">
-          {Math.round(100 * progress.share)} %
-          {left === null ? '' : `, ${left < 1 ? 'under 1' : Math.round(left)} s left`}
-        </span>
-        <button type="button" className="btn btn-xs" onClick={onCancel}>
-          Cancel
-        </button>
+          ))}
+        </div>
+        <section
+          id="export-panel"
+          role="tabpanel"
+          aria-labelledby={`export-tab-${tab}`}
+          aria-live={tab === 'file' ? 'polite' : undefined}
+          className="min-h-0 flex-1 overflow-y-auto p-5"
+        >
+          {tab === 'file' && <FilePanel work={work} loop={loop} />}
+          {tab === 'weight' && (
+            <WeightPanel
+              loop={loop}
+              onWrite={(chosen) => {
+                goTo('file')
+                void write(loop, chosen)
+              }}
+            />
+          )}
+          {tab === 'queue' && <QueuePanel loop={loop} />}
+        </section>
       </div>
     </div>
   )

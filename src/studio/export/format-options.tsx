@@ -1,21 +1,34 @@
 'use client'
 
-import type { FileFormat } from '@/core/clock'
+import { colourName } from '@/core/colour'
+import { divisors } from '@/core/fit'
 import { DITHERINGS, type Dithering, SHEET_SIDES } from '@/core/image'
 import type { Loop } from '@/core/loop'
-import { CODEC_NAMES, VIDEO_CODECS } from '@/workers/encoders/job'
-import type { ExportOptions } from '@/workers/export.worker'
-import { ChoiceField, NumberField } from '../parts'
+import {
+  BACKGROUNDS,
+  CODEC_NAMES,
+  canBeClear,
+  type FileSettings,
+  isVector,
+  MOST_REPEATS,
+  PALETTE_CHOICES,
+  passesOf,
+  VIDEO_CODECS,
+} from '@/core/output'
+import { ChoiceField, ColourField, NumberField } from '../parts'
+import { FORMAT_NAMES } from './formats'
+import { useInWorker } from './use-in-worker'
 
 interface FormatOptionsProps {
-  readonly format: FileFormat
-  readonly options: ExportOptions
+  readonly settings: FileSettings
   readonly loop: Loop
-  readonly onChange: (part: Partial<ExportOptions>) => void
+  readonly onChange: (part: Partial<FileSettings>) => void
 }
 
 /** What can be chosen for a format, beside its size. */
-export function FormatOptions({ format, options, loop, onChange }: FormatOptionsProps) {
+export function FormatOptions(props: FormatOptionsProps) {
+  const { settings, loop, onChange } = props
+  const { format } = settings
   const number = (label: string, value: number, min: number, max: number, step: number, take: (n: number) => void) => (
     <NumberField
       label={label}
@@ -28,72 +41,216 @@ export function FormatOptions({ format, options, loop, onChange }: FormatOptions
       onChange={(next) => take(Math.round(next))}
     />
   )
-  const check = (label: React.ReactNode, checked: boolean, take: (checked: boolean) => void) => (
-    <label className="flex cursor-pointer items-center gap-2 pt-1">
-      <input
-        type="checkbox"
-        className="checkbox checkbox-xs"
-        checked={checked}
-        onChange={(event) => take(event.target.checked)}
-      />
-      {label}
-    </label>
-  )
-  const isVideo = format === 'mp4' || format === 'webm'
-  const canBeClear = !isVideo || (format === 'webm' && options.codec === 'vp9')
+  const video = format === 'mp4' || format === 'webm'
+  const withQuality = video || format === 'avif' || (format === 'webp' && !settings.lossless)
   return (
     <>
       {format === 'gif' && (
         <>
-          {number('colours', options.colours, 2, 256, 16, (colours) => onChange({ colours }))}
+          {number('colours', settings.colours, 2, 256, 16, (colours) => onChange({ colours }))}
+          <ChoiceField
+            label="palettes"
+            value={settings.palettes}
+            options={PALETTE_CHOICES}
+            names={{
+              measured: 'measured: its own where a frame needs it',
+              one: 'one for the loop',
+              'per frame': 'one for each frame',
+            }}
+            onChange={(palettes) => onChange({ palettes })}
+          />
           <ChoiceField
             label="dithering"
-            value={options.dithering}
+            value={settings.dithering}
             options={DITHERINGS}
             names={
               {
-                ordered: 'ordered — a still region stays still',
-                diffusion: 'diffusion — finer, but crawls',
+                ordered: 'ordered: fixed in the picture',
+                diffusion: 'diffusion: finer, moves with what moves',
               } satisfies Partial<Record<Dithering, string>>
             }
             onChange={(dithering) => onChange({ dithering })}
           />
+          {number('loss', settings.loss, 0, 64, 4, (loss) => onChange({ loss }))}
         </>
       )}
-      {isVideo && (
+      {video && (
         <ChoiceField
           label="codec"
-          value={options.codec}
+          value={settings.codec}
           options={VIDEO_CODECS[format]}
           names={CODEC_NAMES}
           onChange={(codec) => onChange({ codec })}
         />
       )}
-      {format === 'webp' && check('without loss', options.lossless, (lossless) => onChange({ lossless }))}
-      {(isVideo || (format === 'webp' && !options.lossless)) &&
-        number('quality', options.quality, 1, 100, 5, (quality) => onChange({ quality }))}
-      {format === 'png-sequence' &&
-        number('first is', options.firstNumber, 0, 99_999, 1, (firstNumber) => onChange({ firstNumber }))}
+      {format === 'webp' && (
+        <Check label="without loss" checked={settings.lossless} onChange={(lossless) => onChange({ lossless })} />
+      )}
+      {withQuality && number('quality', settings.quality, 1, 100, 5, (quality) => onChange({ quality }))}
+      {format === 'png-sequence' && (
+        <>
+          {number('first is', settings.firstNumber, 0, 99_999, 1, (firstNumber) => onChange({ firstNumber }))}
+          <Passes {...props} />
+        </>
+      )}
       {format === 'sprite-sheet' && (
         <ChoiceField
           label="sides"
-          value={options.sides}
+          value={settings.sides}
           options={SHEET_SIDES}
           onChange={(sides) => onChange({ sides })}
         />
       )}
-      {canBeClear ? (
-        check(
-          <>transparent {loop.background === null ? '' : <span className="dim">— leaves the background out</span>}</>,
-          options.transparent,
-          (transparent) => onChange({ transparent }),
-        )
-      ) : (
-        <p className="dim text-xs">{CODEC_NAMES[options.codec]} has no transparency.</p>
+      {!isVector(format) && (
+        <>
+          <ChoiceField
+            label="frames"
+            value={String(settings.every)}
+            options={divisors(loop.length)
+              .filter((each) => each <= 12)
+              .map(String)}
+            names={{ '1': 'all of them', '2': 'every second', '3': 'every third' }}
+            onChange={(every) => onChange({ every: Number(every) })}
+          />
+          <Repeats {...props} />
+        </>
       )}
-      {loop.background === null && !(options.transparent && canBeClear) && (
-        <p className="dim text-xs">Not transparent: it is put on white.</p>
+      <Ground {...props} />
+      {isVector(format) && <LeftOut loop={loop} format={format} />}
+    </>
+  )
+}
+
+export function Check({
+  label,
+  checked,
+  onChange,
+}: {
+  label: React.ReactNode
+  checked: boolean
+  onChange: (checked: boolean) => void
+}) {
+  return (
+    <label className="flex cursor-pointer items-center gap-2 pt-0.5">
+      <input
+        type="checkbox"
+        className="checkbox checkbox-xs"
+        checked={checked}
+        onChange={(event) => onChange(event.target.checked)}
+      />
+      {label}
+    </label>
+  )
+}
+
+/** Once, so many times, or as often as fills a time. */
+function Repeats({ settings, loop, onChange }: FormatOptionsProps) {
+  const once = (loop.length * loop.rate.den) / loop.rate.num
+  const take = (repeats: number) => onChange({ repeats: Math.min(MOST_REPEATS, Math.max(1, Math.round(repeats))) })
+  return (
+    <div className="grid grid-cols-2 gap-2">
+      <NumberField
+        label="repeats"
+        value={settings.repeats}
+        unit=""
+        step={1}
+        min={1}
+        max={MOST_REPEATS}
+        context={loop}
+        onChange={take}
+      />
+      <NumberField
+        label="fills"
+        value={settings.repeats * once}
+        unit="seconds"
+        step={once}
+        min={once}
+        max={MOST_REPEATS * once}
+        context={loop}
+        onChange={(seconds) => take(seconds / once)}
+      />
+    </div>
+  )
+}
+
+/** What lies behind the loop in the file. */
+function Ground({ settings, loop, onChange }: FormatOptionsProps) {
+  const { format, background, matte } = settings
+  const clear = canBeClear(settings)
+  const shown = loop.background === null || background !== 'kept'
+  const name = format === 'mp4' || format === 'webm' ? CODEC_NAMES[settings.codec] : FORMAT_NAMES[format]
+  const label = background === 'a colour' || !clear ? 'colour' : 'edges on'
+  const needsColour = background === 'a colour' || (shown && (!clear || format === 'gif'))
+  return (
+    <>
+      <ChoiceField
+        label="ground"
+        value={background}
+        options={BACKGROUNDS}
+        names={{
+          kept: loop.background === null ? 'kept: none' : 'kept',
+          removed: 'removed',
+          'a colour': 'put on a colour',
+        }}
+        onChange={(next) => onChange({ background: next })}
+      />
+      {needsColour && (
+        <ColourField
+          label={label}
+          value={matte}
+          noneLabel={label === 'edges on' ? 'cut hard, mixed with nothing' : 'white'}
+          onChange={(colour) =>
+            onChange({ matte: loop.palette.find((own) => own.name === colourName(colour ?? ''))?.colour ?? colour })
+          }
+        />
+      )}
+      {!clear && shown && background !== 'a colour' && (
+        <p className="dim text-xs">
+          {name} has no transparency here: the loop is put on {matte ? 'this colour' : 'white'}.
+        </p>
       )}
     </>
+  )
+}
+
+function Passes({ settings, loop, onChange }: FormatOptionsProps) {
+  const { passes } = settings
+  return (
+    <fieldset>
+      <legend className="dim">passes, each in a folder of its own</legend>
+      <div className="max-h-40 overflow-y-auto">
+        {passesOf(loop).map(({ pass, label }) => (
+          <Check
+            key={pass}
+            label={label}
+            checked={passes.includes(pass)}
+            onChange={(checked) => {
+              const next = checked ? [...passes, pass] : passes.filter((each) => each !== pass)
+              if (next.length > 0) onChange({ passes: next })
+            }}
+          />
+        ))}
+      </div>
+    </fieldset>
+  )
+}
+
+/** What a vector file cannot show as it is, layer by layer, before it is written. */
+function LeftOut({ loop, format }: { loop: Loop; format: 'svg' | 'lottie' }) {
+  const found = useInWorker((service) => service.leftOut(loop, format), [loop, format])
+  if (!found) return <p className="dim text-xs">Looking at what can be said as vectors …</p>
+  if (found.length === 0)
+    return <p className="text-accent text-xs">Every layer is written as vectors, as it is drawn here.</p>
+  return (
+    <div className="text-xs" data-testid="left-out">
+      <p className="text-primary">{FORMAT_NAMES[format]} cannot show all of it:</p>
+      <ul className="list-disc ps-4">
+        {found.map(({ layer, what }) => (
+          <li key={`${layer} ${what}`}>
+            {layer}: {what}
+          </li>
+        ))}
+      </ul>
+    </div>
   )
 }

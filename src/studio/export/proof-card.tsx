@@ -2,20 +2,25 @@
 
 import { CircleCheck, CircleX } from 'lucide-react'
 import type { Proof } from '@/codecs'
-import type { Loop } from '@/core/loop'
 import { SeamStrip, VerdictMark } from '../parts'
+import { weightText } from './formats'
 
 interface ProofCardProps {
   readonly proof: Proof
+  readonly name: string
   /** The file itself, to be shown playing where the browser can. */
   readonly file: { readonly url: string; readonly type: string }
-  readonly loop: Loop
+  /** Whether what lies behind it is seen. */
+  readonly clear: boolean
+  /** What was found out while it was written. */
+  readonly note: string | null
   /** True when the loop has been changed since. */
   readonly stale: boolean
 }
 
 /** What the file says when it is read back, line by line, with its own seam. */
-export function ProofCard({ proof, file, loop, stale }: ProofCardProps) {
+export function ProofCard({ proof, name, file, clear, note, stale }: ProofCardProps) {
+  const failed = proof.lines.filter(({ holds }) => !holds).map(({ what }) => what)
   return (
     <article
       className="hairline overflow-hidden rounded-box border bg-base-100"
@@ -29,14 +34,14 @@ export function ProofCard({ proof, file, loop, stale }: ProofCardProps) {
           <CircleX className="text-error" size={20} aria-hidden="true" />
         )}
         <h2 className="text-base font-semibold">
-          {proof.holds ? 'The file keeps its promise' : 'The file does not keep its promise'}
+          {proof.holds ? 'The file keeps its promise' : `The file does not keep its promise: ${failed.join(', ')}`}
         </h2>
-        <span className="figures dim ms-auto">{(proof.bytes / 1000).toFixed(1)} kB</span>
+        <span className="figures dim ms-auto">{weightText(proof.bytes)}</span>
       </header>
       {stale && <p className="px-4 pt-2 text-primary">The loop has been changed since this file was written.</p>}
       <div className="grid grid-cols-[15rem_minmax(0,1fr)] gap-5 p-4">
-        <div className={`flex items-center justify-center self-start ${loop.background === null ? 'weave' : ''}`}>
-          <Playing {...file} name={loop.name} />
+        <div className={`flex items-center justify-center self-start ${clear ? 'weave' : ''}`}>
+          <Playing {...file} name={name} />
         </div>
         <div>
           <table className="table table-xs [&_th]:text-base-content">
@@ -75,6 +80,7 @@ export function ProofCard({ proof, file, loop, stale }: ProofCardProps) {
               at most {proof.worstError}
             </p>
           </div>
+          {note && <p className="dim mt-2 text-xs">{note}</p>}
         </div>
       </div>
     </article>
@@ -86,7 +92,12 @@ function Playing({ url, type, name }: { url: string; type: string; name: string 
   const label = `${name}, the written file, playing`
   if (type.startsWith('video/'))
     return <video src={url} aria-label={label} className="max-h-60 max-w-full" autoPlay loop muted playsInline />
-  if (!type.startsWith('image/')) return <p className="dim py-10 text-center text-xs">An archive of pictures.</p>
+  if (!type.startsWith('image/'))
+    return (
+      <p className="dim py-10 text-center text-xs">
+        {type === 'application/json' ? 'Vectors for a player.' : 'An archive of pictures.'}
+      </p>
+    )
   // biome-ignore lint/performance/noImgElement: the written file itself, not a page asset
   return <img src={url} alt={label} className="max-h-60 max-w-full" />
 }

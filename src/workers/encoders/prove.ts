@@ -55,15 +55,26 @@ function filesOfPass(bytes: Uint8Array, folder: string): File[] {
   return Object.keys(files).map((name) => new File([files[name] as Uint8Array<ArrayBuffer>], name.slice(folder.length)))
 }
 
-/** Reads a file back, with a decoder that is not its encoder, and holds it against the frames that were drawn for it. */
-export async function prove(encoded: Encoded, job: EncodeJob): Promise<Proof> {
-  const { name, width, height, timing, settings, transparent, draw, progress } = job
-  const { format, passes } = settings
+/** A file of one pass, as a decoder reads it that is not its encoder. */
+export async function readBack(
+  encoded: Encoded,
+  { name, settings }: Pick<EncodeJob, 'name' | 'settings'>,
+): Promise<ReadBack> {
   const { bytes, type, ending, sheet } = encoded
+  if (sheet) return sheetBack(sheet)
+  if (settings.format === 'gif') return gifBack(bytes)
+  return filesBack([new File([bytes], `${name}${ending}`, { type })], settings.format)
+}
+
+/** Reads a file back and holds it against the frames that were drawn for it. */
+export async function prove(encoded: Encoded, job: EncodeJob): Promise<Proof> {
+  const { width, height, timing, settings, transparent, draw, progress } = job
+  const { format, passes } = settings
   const lossy = LOSSY.includes(format) || (format === 'webp' && !settings.lossless)
+  const several = format === 'png-sequence' && passes.length > 1
   const proof = async (back: ReadBack, pass: string, done: number) =>
     proveFile(
-      bytes.length,
+      encoded.bytes.length,
       back,
       {
         ...{ width, height, frames: timing.frames.length, frame: (n: number) => draw(n, pass), transparent },
@@ -71,25 +82,24 @@ export async function prove(encoded: Encoded, job: EncodeJob): Promise<Proof> {
         toleranceMs: TOLERANCE_MS[format] ?? 0,
         pixels: format === 'gif' ? 'palette' : lossy ? 'near' : 'exact',
       },
-      (n) => progress((done + n) / (format === 'png-sequence' ? passes.length : 1)),
+      (n) => progress((done + n) / (several ? passes.length : 1)),
     )
-  if (sheet) return proof(await sheetBack(sheet), 'picture', 0)
-  if (format === 'gif') return proof(gifBack(bytes), 'picture', 0)
-  if (format !== 'png-sequence' || passes.length === 1)
-    return proof(await filesBack([new File([bytes], `${name}${ending}`, { type })], format), passes[0] ?? 'picture', 0)
+  if (!several) return proof(await readBack(encoded, job), passes[0] ?? 'picture', 0)
   const proofs: Proof[] = []
-  for (const [i, pass] of passes.entries())
-    proofs.push(
-      await proof(await filesBack(filesOfPass(bytes, passFolder(passes, i)), format), pass, i * timing.frames.length),
-    )
+  for (const [i, pass] of passes.entries()) {
+    const back = await filesBack(filesOfPass(encoded.bytes, passFolder(passes, i)), format)
+    proofs.push(await proof(back, pass, i * timing.frames.length))
+  }
   const [first] = proofs as [Proof]
+  const most = (of: (each: Proof) => number) => Math.max(...proofs.map(of))
   return {
     ...first,
     lines: proofs.flatMap(({ lines }, i) =>
       lines.map((line) => ({ ...line, what: `${passFolder(passes, i).slice(3, -1)}: ${line.what}` })),
     ),
     holds: proofs.every(({ holds }) => holds),
-    meanError: Math.max(...proofs.map((each) => each.meanError)),
-    worstError: Math.max(...proofs.map((each) => each.worstError)),
+    meanError: most(({ meanError }) => meanError),
+    worstError: most(({ worstError }) => worstError),
+    alphaError: most(({ alphaError }) => alphaError),
   }
 }

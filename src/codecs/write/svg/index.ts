@@ -9,7 +9,7 @@ type Shape = Extract<DisplayNode, { type: 'shape' }>
 /** Pictures by their ids, as data: URLs. */
 type Pictures = ReadonlyMap<string, string>
 
-const escape = (text: string) => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`)
+const escaped = (text: string) => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`)
 
 /** Content moved, turned, sheared and scaled. Only one animation may set an element's transform: each part has its own. */
 function placed(writer: Writer, node: VectorNode, content: string): string {
@@ -123,5 +123,5 @@ export function svgOf(loop: Loop, scale = 1): string {
     : ''
   const definitions = writer.definitions.length > 0 ? `<defs>${writer.definitions.join('')}</defs>` : ''
   const head = `xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${height}" width="${px(width * scale)}" height="${px(height * scale)}"`
-  return `<svg ${head}><title>${escape(name)}</title>${definitions}${back}${nodes.join('')}</svg>\n`
+  return `<svg ${head}><title>${escaped(name)}</title>${definitions}${back}${nodes.join('')}</svg>\n`
 }

@@ -1,0 +1,33 @@
+/** A stretch of a loop that was written twice: its first frame alone, and so many frames of it. */
+export interface Sample {
+  readonly one: number
+  readonly many: number
+  readonly frames: number
+}
+
+/** How large a file will be, bytes, and how far that may be off. */
+export interface Estimate {
+  readonly bytes: number
+  readonly uncertainty: number
+}
+
+/**
+ * The size of a file of so many frames, from stretches of it: what the first frame takes, and each further one. The uncertainty is
+ * two standard errors of what a further frame takes, as the stretches differ in it, over all frames; at least a twentieth.
+ */
+export function estimateSize(samples: readonly Sample[], count: number): Estimate {
+  const mean = (values: readonly number[]) => values.reduce((a, b) => a + b, 0) / Math.max(1, values.length)
+  const first = mean(samples.map(({ one }) => one))
+  const further = samples.filter(({ frames }) => frames > 1).map(({ one, many, frames }) => (many - one) / (frames - 1))
+  const each = mean(further)
+  const spread = Math.sqrt(mean(further.map((value) => (value - each) ** 2)))
+  const bytes = Math.max(1, first + each * Math.max(0, count - 1))
+  const error = further.length > 1 ? (2 * spread * (count - 1)) / Math.sqrt(further.length - 1) : bytes / 2
+  return { bytes, uncertainty: Math.min(bytes, Math.max(bytes / 20, error)) }
+}
+
+/** Where stretches of so many frames begin, spread over a file of so many. */
+export function sampleStarts(count: number, stretches: number, frames: number): number[] {
+  const last = Math.max(0, count - frames)
+  return [...new Set(Array.from({ length: stretches }, (_, i) => Math.round((i * last) / Math.max(1, stretches - 1))))]
+}

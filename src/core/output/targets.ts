@@ -1,0 +1,40 @@
+import { z } from 'zod'
+import { PLAIN_SETTINGS, settingsSchema } from './settings'
+
+/** What a file is for: how it is written, and what it may weigh. */
+export const targetSchema = z.strictObject({
+  id: z.string().min(1).max(60),
+  name: z.string().min(1).max(80),
+  settings: settingsSchema,
+  /** kB of 1000 bytes; null for any. */
+  limit: z.number().min(1).max(1e6).nullable(),
+})
+export type Target = z.infer<typeof targetSchema>
+
+/** Targets that are there from the beginning. */
+export const TARGETS: readonly Target[] = [
+  {
+    ...{ id: 'loader', name: 'Loader for the web', limit: 60 },
+    settings: { ...PLAIN_SETTINGS, format: 'webp', background: 'removed' },
+  },
+  {
+    ...{ id: 'background', name: 'Page background', limit: 1500 },
+    settings: { ...PLAIN_SETTINGS, format: 'webm', codec: 'vp9', quality: 60 },
+  },
+  {
+    ...{ id: 'app', name: 'App animation', limit: 200 },
+    settings: { ...PLAIN_SETTINGS, format: 'lottie', background: 'removed' },
+  },
+  {
+    ...{ id: 'sprite', name: 'Sprite for an engine', limit: null },
+    settings: { ...PLAIN_SETTINGS, format: 'sprite-sheet', background: 'removed', sides: 'powers of two' },
+  },
+  {
+    ...{ id: 'projection', name: 'Projection', limit: null },
+    settings: { ...PLAIN_SETTINGS, format: 'mp4', codec: 'avc', quality: 100, repeats: 10 },
+  },
+  {
+    ...{ id: 'sticker', name: 'Chat sticker', limit: 250 },
+    settings: { ...PLAIN_SETTINGS, format: 'webp', background: 'removed', lossless: false, quality: 75 },
+  },
+]

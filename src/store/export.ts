@@ -1,0 +1,17 @@
+import { create } from 'zustand'
+import { type FileSettings, PLAIN_SETTINGS } from '@/core/output'
+
+export const EXPORT_TABS = ['file', 'weight', 'queue'] as const
+
+/** How files are to be written; kept while one goes from view to view. */
+interface ExportState {
+  readonly settings: FileSettings
+  readonly tab: (typeof EXPORT_TABS)[number]
+  /** kB of 1000 bytes. */
+  readonly limit: number
+}
+
+export const useExport = create<ExportState>()(() => ({ settings: PLAIN_SETTINGS, tab: 'file', limit: 250 }))
+
+export const setSettings = (part: Partial<FileSettings>): void =>
+  useExport.setState(({ settings }) => ({ settings: { ...settings, ...part } }))

@@ -1,0 +1,35 @@
+import localforage from 'localforage'
+import type { Loop } from '@/core/loop'
+import type { QueueItem } from './queue'
+
+const queue = localforage.createInstance({ name: 'cyclon', storeName: 'queue' })
+
+const RUN = 'run'
+const loopKey = (key: string) => `loop ${key}`
+const fileKey = (id: string) => `file ${id}`
+
+/** The files of a run, without how far each of them is. */
+export const keepRun = (items: readonly QueueItem[]): Promise<unknown> =>
+  queue.setItem(
+    RUN,
+    items.map((item) => ({ ...item, progress: null })),
+  )
+
+/** The files of the run that was kept; what was being written waits again. */
+export async function keptRun(): Promise<QueueItem[]> {
+  const items = (await queue.getItem<QueueItem[]>(RUN)) ?? []
+  return items.map((item) => (item.state === 'writing' ? { ...item, state: 'waiting' } : item))
+}
+
+/** A loop as it was when it was put into the queue, with its media. */
+export const keepQueued = (key: string, loop: Loop): Promise<unknown> => queue.setItem(loopKey(key), loop)
+export const queuedLoop = (key: string): Promise<Loop | null> => queue.getItem<Loop>(loopKey(key))
+
+export const keepFile = (id: string, file: Blob): Promise<unknown> => queue.setItem(fileKey(id), file)
+export const keptFile = (id: string): Promise<Blob | null> => queue.getItem<Blob>(fileKey(id))
+
+/** Lets go of the loops and files that no file of the run needs. */
+export async function tidyQueue(items: readonly QueueItem[]): Promise<void> {
+  const used = new Set([RUN, ...items.flatMap(({ id, loopKey: key }) => [loopKey(key), fileKey(id)])])
+  for (const key of await queue.keys()) if (!used.has(key)) await queue.removeItem(key)
+}

@@ -1,0 +1,215 @@
+import { create } from 'zustand'
+import type { Proof } from '@/codecs'
+import { type Loop, newId } from '@/core/loop'
+import type { FileSettings } from '@/core/output'
+import type { ExportProgress } from '@/workers/export.worker'
+import { type FileJob, sameFrames, type Writing, type WrittenFile, writeTogether } from '@/workers/writing'
+import { keepFile, keepQueued, keepRun, keptFile, keptRun, queuedLoop, tidyQueue } from './queue-storage'
+
+/** What was written and how its proof went. */
+export interface QueueResult extends Omit<WrittenFile, 'bytes'> {
+  readonly size: number
+  readonly seconds: number
+}
+
+/** A file of the run. */
+export interface QueueItem {
+  readonly id: string
+  /** Names the loop as it was when it was put in. */
+  readonly loopKey: string
+  readonly loopName: string
+  readonly settings: FileSettings
+  /** Without its ending. */
+  readonly name: string
+  readonly state: 'waiting' | 'writing' | 'done' | 'failed'
+  readonly progress: ExportProgress | null
+  /** Why it could not be written, or which of its promises it does not keep. */
+  readonly problem: string | null
+  readonly result: QueueResult | null
+}
+
+interface QueueState {
+  readonly items: readonly QueueItem[]
+  readonly state: 'idle' | 'running' | 'paused'
+  /** When the run began, and how much of it was done then, for the time that is left. */
+  readonly since: { readonly at: number; readonly share: number } | null
+  /** Whether a run was found that a page left unfinished. */
+  readonly interrupted: boolean
+}
+
+/** Files are written so many at a time from the same frames. */
+const TOGETHER = 4
+
+export const useQueue = create<QueueState>()(() => ({ items: [], state: 'idle', since: null, interrupted: false }))
+const { getState, setState } = useQueue
+
+let writing: Writing | null = null
+const loops = new Map<string, Loop>()
+
+const change = (id: string, part: Partial<QueueItem>) =>
+  setState(({ items }) => ({ items: items.map((item) => (item.id === id ? { ...item, ...part } : item)) }))
+
+/** How much of the run is done, 0 … 1. */
+export const shareDone = (items: readonly QueueItem[]): number =>
+  items.reduce(
+    (sum, { state, progress }) => sum + (state === 'done' || state === 'failed' ? 1 : (progress?.share ?? 0)),
+    0,
+  ) / Math.max(1, items.length)
+
+/** Seconds that are left at the pace so far; null while that cannot be told. */
+export function secondsLeft({ items, since }: Pick<QueueState, 'items' | 'since'>, now: number): number | null {
+  const done = shareDone(items)
+  if (!since || done - since.share < 0.02) return null
+  return (((now - since.at) / (done - since.share)) * (1 - done)) / 1000
+}
+
+/** Brings back the run that a page before this one left; once. */
+let asked: Promise<void> | null = null
+export const recallQueue = (): Promise<void> => {
+  asked ??= keptRun().then(
+    (items) => {
+      if (getState().items.length > 0) return
+      setState({ items, interrupted: items.some(({ state }) => state === 'waiting') })
+    },
+    () => {},
+  )
+  return asked
+}
+
+/** A file that is to be written: of a loop as it is now. */
+export interface Wanted {
+  readonly loop: Loop
+  readonly settings: FileSettings
+  readonly name: string
+}
+
+/** Puts files into the queue, with their loops as they are now. @throws Error where the browser keeps nothing more */
+export async function enqueue(wanted: readonly Wanted[]): Promise<void> {
+  await recallQueue()
+  const keys = new Map<Loop, string>()
+  for (const { loop } of wanted) {
+    if (keys.has(loop)) continue
+    const key = newId()
+    keys.set(loop, key)
+    loops.set(key, loop)
+    await keepQueued(key, loop)
+  }
+  const items = wanted.map(
+    ({ loop, settings, name }): QueueItem => ({
+      ...{ id: newId(), loopKey: keys.get(loop) as string, loopName: loop.name, settings, name },
+      ...{ state: 'waiting', progress: null, problem: null, result: null },
+    }),
+  )
+  setState((queue) => ({ items: [...queue.items, ...items] }))
+  await keepRun(getState().items)
+}
+
+async function loopOf(item: QueueItem): Promise<Loop | null> {
+  const known = loops.get(item.loopKey) ?? (await queuedLoop(item.loopKey))
+  if (known) loops.set(item.loopKey, known)
+  return known
+}
+
+/** The files that wait and can be written from the frames of the first of them. */
+async function nextGroup(): Promise<{ items: QueueItem[]; jobs: FileJob[] } | null> {
+  const waiting = getState().items.filter(({ state }) => state === 'waiting')
+  const [first] = waiting
+  if (!first) return null
+  const loop = await loopOf(first)
+  if (!loop) {
+    change(first.id, { state: 'failed', problem: 'Its loop is no longer there.' })
+    return nextGroup()
+  }
+  const jobOf = ({ settings, name }: QueueItem): FileJob => ({ loop, settings, name })
+  const items = waiting
+    .filter((item) => item.loopKey === first.loopKey && sameFrames(jobOf(first), jobOf(item)))
+    .slice(0, TOGETHER)
+  return { items, jobs: items.map(jobOf) }
+}
+
+const failures = ({ lines }: Proof): string =>
+  lines
+    .filter(({ holds }) => !holds)
+    .map(({ what, expected, found }) => `${what}: ${found} in place of ${expected}`)
+    .join('; ')
+
+async function finish(item: QueueItem, loop: Loop, file: Promise<WrittenFile>): Promise<void> {
+  try {
+    const { bytes, ...result } = await file
+    await keepFile(item.id, new Blob([bytes], { type: result.type }))
+    const problem = result.proof.holds ? null : failures(result.proof)
+    const seconds = (loop.length * loop.rate.den * item.settings.repeats) / loop.rate.num
+    const done = { result: { ...result, size: bytes.length, seconds }, problem, progress: null }
+    change(item.id, { ...done, state: problem ? 'failed' : 'done' })
+  } catch (error) {
+    change(item.id, { state: 'failed', problem: (error as Error).message, progress: null })
+  }
+  await keepRun(getState().items).catch(() => {})
+}
+
+/** Writes what waits, group by group, until nothing does or it is stopped. */
+export async function startQueue(): Promise<void> {
+  const { state, items } = getState()
+  if (state === 'paused') {
+    writing?.resume()
+    setState({ state: 'running', since: { at: performance.now(), share: shareDone(items) } })
+    return
+  }
+  if (state === 'running') return
+  setState({ state: 'running', interrupted: false, since: { at: performance.now(), share: shareDone(items) } })
+  while (getState().state !== 'idle') {
+    const group = await nextGroup()
+    if (!group || getState().state === 'idle') break
+    for (const { id } of group.items) change(id, { state: 'writing' })
+    const own = writeTogether(group.jobs, (i, progress) => {
+      const item = group.items[i] as QueueItem
+      if (getState().items.some(({ id, state: now }) => id === item.id && now === 'writing'))
+        change(item.id, { progress })
+    })
+    writing = own
+    if (getState().state === 'paused') own.pause()
+    const all = Promise.all(
+      own.files.map((file, i) => finish(group.items[i] as QueueItem, group.jobs[i]?.loop as Loop, file)),
+    )
+    await Promise.race([all, stopped()])
+  }
+  writing = null
+  setState({ state: 'idle', since: null })
+}
+
+let stop = () => {}
+const stopped = () =>
+  new Promise<void>((resolve) => {
+    stop = resolve
+  })
+
+/** What is being written stops at its next frame, and goes on from there. */
+export function pauseQueue(): void {
+  if (getState().state !== 'running') return
+  writing?.pause()
+  setState({ state: 'paused', since: null })
+}
+
+/** Ends the run; what was being written leaves nothing behind, and waits again. */
+export function stopQueue(): void {
+  writing?.cancel()
+  writing = null
+  setState(({ items }) => ({
+    ...{ state: 'idle', since: null },
+    items: items.map((item) => (item.state === 'writing' ? { ...item, state: 'waiting', progress: null } : item)),
+  }))
+  stop()
+  void keepRun(getState().items).catch(() => {})
+}
+
+/** Takes files out of the queue: one, or all of them. */
+export async function clearQueue(id?: string): Promise<void> {
+  if (!id) stopQueue()
+  setState(({ items }) => ({ items: id ? items.filter((item) => item.id !== id) : [], interrupted: false }))
+  const { items } = getState()
+  await keepRun(items)
+  await tidyQueue(items)
+}
+
+/** A file that has been written, as it lies in this browser. */
+export const fileOf = (item: QueueItem): Promise<Blob | null> => keptFile(item.id)

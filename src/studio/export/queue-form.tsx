@@ -1,0 +1,137 @@
+import { useEffect, useState } from 'react'
+import { toast } from 'sonner'
+import { FILE_FORMATS, type FileFormat, formatRate } from '@/core/clock'
+import type { Loop } from '@/core/loop'
+import { NAME_PARTS, namedBy, PLAIN_PATTERN, timingIn, withFormat } from '@/core/output'
+import { scaledSize } from '@/render/browser'
+import { useExport } from '@/store/export'
+import { listLoops, withStoredMedia } from '@/store/library'
+import { enqueue, startQueue, type Wanted } from '@/store/queue'
+import { Check } from './format-options'
+import { FORMAT_NAMES } from './formats'
+
+const SIZES = [0.5, 1, 2, 3, 4]
+function toggled<T>(list: readonly T[], value: T, on: boolean): readonly T[] {
+  return on ? [...list, value] : list.filter((each) => each !== value)
+}
+
+/** Several loops in several formats at several sizes, named by a pattern, put into the queue. */
+export function QueueForm({ loop }: { loop: Loop }) {
+  const { settings } = useExport()
+  const [formats, setFormats] = useState<readonly FileFormat[]>([settings.format])
+  const [sizes, setSizes] = useState<readonly number[]>([settings.scale])
+  const [pattern, setPattern] = useState(PLAIN_PATTERN)
+  const [others, setOthers] = useState<readonly Loop[]>([])
+  const [chosen, setChosen] = useState<readonly string[]>([loop.id])
+  const [busy, setBusy] = useState(false)
+  useEffect(() => {
+    listLoops().then(
+      (entries) => setOthers(entries.flatMap((entry) => (entry.loop && entry.id !== loop.id ? [entry.loop] : []))),
+      () => setOthers([]),
+    )
+  }, [loop.id])
+  const loops = [loop, ...others].filter(({ id }) => chosen.includes(id))
+  const count = loops.length * formats.length * sizes.length
+
+  const nameOf = (own: Loop, format: FileFormat, scale: number) => {
+    const { width, height } = scaledSize(own, scale)
+    const frames = timingIn(own, { ...settings, format, scale }).frames.length
+    return namedBy(pattern, {
+      ...{ loop: own.name, format, size: `${scale}x`, width: String(width), height: String(height) },
+      ...{ rate: formatRate(own.rate).replace('/', '-'), frames: String(frames) },
+    })
+  }
+  const add = async () => {
+    setBusy(true)
+    try {
+      const wanted: Wanted[] = []
+      for (const own of loops) {
+        const full = own === loop ? loop : await withStoredMedia(own)
+        for (const scale of sizes)
+          for (const format of formats) {
+            const passes = own === loop ? settings.passes : ['picture']
+            const every = own.length % settings.every === 0 ? settings.every : 1
+            const own_ = { ...withFormat(settings, format), scale, passes, every }
+            wanted.push({ loop: full, settings: own_, name: nameOf(own, format, scale) })
+          }
+      }
+      await enqueue(wanted)
+      void startQueue()
+    } catch (error) {
+      toast.error(`The files could not be put into the queue: ${(error as Error).message}`)
+    } finally {
+      setBusy(false)
+    }
+  }
+  return (
+    <section aria-label="Put into the queue" className="hairline rounded-box border bg-base-100 p-3">
+      <div className="grid grid-cols-[1.1fr_1fr_0.7fr] gap-4">
+        <fieldset>
+          <legend className="dim mb-1">loops</legend>
+          <div className="max-h-32 overflow-y-auto">
+            {[loop, ...others].map(({ id, name }) => (
+              <Check
+                key={id}
+                label={<span className="truncate">{name}</span>}
+                checked={chosen.includes(id)}
+                onChange={(on) => setChosen((list) => toggled(list, id, on))}
+              />
+            ))}
+          </div>
+        </fieldset>
+        <fieldset>
+          <legend className="dim mb-1">formats</legend>
+          <div className="grid grid-cols-2">
+            {FILE_FORMATS.map((format) => (
+              <Check
+                key={format}
+                label={FORMAT_NAMES[format]}
+                checked={formats.includes(format)}
+                onChange={(on) => setFormats((list) => toggled(list, format, on))}
+              />
+            ))}
+          </div>
+        </fieldset>
+        <fieldset>
+          <legend className="dim mb-1">sizes</legend>
+          {[...new Set([...SIZES, settings.scale])]
+            .sort((a, b) => a - b)
+            .map((size) => (
+              <Check
+                key={size}
+                label={<span className="figures">{size}×</span>}
+                checked={sizes.includes(size)}
+                onChange={(on) => setSizes((list) => toggled(list, size, on))}
+              />
+            ))}
+        </fieldset>
+      </div>
+      <div className="mt-3 flex items-center gap-2">
+        <label className="flex min-w-0 flex-1 items-center gap-2">
+          <span className="dim shrink-0">names</span>
+          <input
+            className="input input-xs figures w-full"
+            value={pattern}
+            maxLength={120}
+            title={`Parts: ${NAME_PARTS.map((part) => `{${part}}`).join(' ')}`}
+            onChange={(event) => setPattern(event.target.value)}
+          />
+        </label>
+        <span className="dim figures max-w-52 truncate text-2xs">
+          {loops[0] && formats[0] && sizes[0] !== undefined ? nameOf(loops[0], formats[0], sizes[0]) : ''}
+        </span>
+        <button
+          type="button"
+          className="btn btn-primary btn-sm"
+          disabled={count === 0 || busy}
+          onClick={() => void add()}
+        >
+          {count === 1 ? 'Write 1 file' : `Write ${count} files`}
+        </button>
+      </div>
+      <p className="dim mt-1 text-2xs">
+        With the settings on the left; parts of names are {NAME_PARTS.map((part) => `{${part}}`).join(' ')}.
+      </p>
+    </section>
+  )
+}

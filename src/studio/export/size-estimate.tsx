@@ -1,0 +1,24 @@
+import type { Loop } from '@/core/loop'
+import type { FileSettings } from '@/core/output'
+import { weightText } from './formats'
+import { useInWorker } from './use-in-worker'
+
+/** What the file would weigh, from a few frames that are written; with how far that may be off. */
+export function SizeEstimate({ loop, settings }: { loop: Loop; settings: FileSettings }) {
+  const weighed = useInWorker(
+    (service) => service.weigh(loop, settings, 'weight').catch((error: Error) => error.message),
+    [loop, settings],
+  )
+  if (typeof weighed === 'string') return <p className="text-error text-xs">{weighed}</p>
+  return (
+    <p className="figures text-xs" data-testid="estimate" data-bytes={weighed?.bytes} data-off={weighed?.uncertainty}>
+      {weighed === null ? (
+        <span className="dim">weighing a few frames …</span>
+      ) : weighed.uncertainty === 0 ? (
+        weightText(weighed.bytes)
+      ) : (
+        `about ${weightText(weighed.bytes)}, ± ${weightText(weighed.uncertainty)}`
+      )}
+    </p>
+  )
+}

@@ -1,0 +1,115 @@
+import type { EncodeJob } from '@/codecs/write'
+import type { Picture } from '@/core/image'
+import type { Loop } from '@/core/loop'
+import {
+  backgroundIn,
+  estimateSize,
+  type FileSettings,
+  isVector,
+  type Sample,
+  sampleStarts,
+  seeThrough,
+  timingIn,
+  type Weighed,
+} from '@/core/output'
+import { scaledSize } from '@/render/browser'
+import { ENCODERS } from './index'
+import { readBack } from './prove'
+import { browserTools } from './tools'
+
+/** Stretches of a file that are written to weigh it, and frames of each. */
+const STRETCHES = 4
+const FRAMES = 4
+/** Files of so many frames are written whole. */
+const WHOLE = 12
+/** What is seen is compared at a width of so many px at most. */
+const COMPARED = 480
+
+/** Draws a frame of a loop at a size. */
+export type DrawAt = (loop: Loop, frame: number, width: number, height: number) => Promise<Picture>
+
+export interface WeighedPicture extends Weighed {
+  /** A frame as it is seen in the file. */
+  readonly shown: ImageBitmap | null
+}
+
+/** A picture on mid-grey, at another size. */
+function seen({ width, height, data }: Picture, size: { width: number; height: number }): Uint8ClampedArray {
+  const own = new OffscreenCanvas(width, height)
+  own.getContext('2d')?.putImageData(new ImageData(data as Uint8ClampedArray<ArrayBuffer>, width, height), 0, 0)
+  const context = new OffscreenCanvas(size.width, size.height).getContext('2d', { willReadFrequently: true })
+  if (!context) throw new Error('This browser gives no 2D canvas. Cyclon needs one to draw.')
+  context.fillStyle = '#808080'
+  context.fillRect(0, 0, size.width, size.height)
+  context.imageSmoothingQuality = 'high'
+  context.drawImage(own, 0, 0, size.width, size.height)
+  return context.getImageData(0, 0, size.width, size.height).data
+}
+
+/**
+ * What a file of a loop would weigh, from a few stretches of it that are written, and how far it is from the loop as it is seen:
+ * root mean square difference, every frame of the loop in those stretches against what the file shows at that time.
+ * @param how by its weight alone, compared too, or written whole, so that the weight is no estimate
+ */
+export async function weigh(
+  loop: Loop,
+  settings: FileSettings,
+  draw: DrawAt,
+  how: 'weight' | 'compared' | 'whole',
+): Promise<WeighedPicture> {
+  const compare = how !== 'weight'
+  const once = { ...settings, repeats: 1 }
+  const { width, height } = scaledSize(loop, settings.scale)
+  const background = backgroundIn(loop, settings)
+  const shown = { ...loop, background }
+  const timing = timingIn(loop, once)
+  const count = timing.frames.length
+  const write = (start: number, frames: number) => {
+    const part = {
+      ...timing,
+      frames: timing.frames.slice(start, start + frames),
+      delays: timing.delays.slice(start, start + frames),
+    }
+    const job: EncodeJob = {
+      ...{ loop: shown, name: 'sample', width, height, timing: part, rate: loop.rate, settings: once },
+      ...{ transparent: seeThrough(background), tools: browserTools, mostKept: FRAMES, progress: async () => {} },
+      draw: (n) => draw(shown, part.frames[n] as number, width, height),
+    }
+    return ENCODERS[settings.format](job)
+  }
+  const size = scaledSize(loop, Math.min(1, COMPARED / loop.width))
+  let [sum, pixels, picture] = [0, 0, null as ImageBitmap | null]
+  const look = async (encoded: Awaited<ReturnType<typeof write>>, start: number) => {
+    let n = start
+    for await (const found of (await readBack(encoded, { name: 'sample', settings: once })).frames) {
+      const data = seen(found, size)
+      const next = n + 1 < count ? (timing.frames[n + 1] as number) : loop.length
+      for (let frame = timing.frames[n] as number; frame < next; frame++) {
+        const wanted = seen(await draw(shown, frame, size.width, size.height), size)
+        for (let i = 0; i < data.length; i++) sum += ((data[i] as number) - (wanted[i] as number)) ** 2
+        pixels += data.length * 0.75
+      }
+      picture ??= await createImageBitmap(
+        new ImageData(data as Uint8ClampedArray<ArrayBuffer>, size.width, size.height),
+      )
+      n++
+    }
+  }
+  const samples: Sample[] = []
+  const whole = how === 'whole' || count <= WHOLE || isVector(settings.format)
+  for (const start of whole ? [0] : sampleStarts(count, STRETCHES, FRAMES)) {
+    const frames = whole ? count : FRAMES
+    const many = await write(start, frames)
+    if (compare && !isVector(settings.format)) await look(many, start)
+    const one = whole ? many : await write(start, 1)
+    samples.push({ one: one.bytes.length, many: many.bytes.length, frames })
+  }
+  const [only] = samples as [Sample]
+  const estimate = whole ? { bytes: only.many, uncertainty: 0 } : estimateSize(samples, count)
+  // Repeats weigh as often, but for what compresses across them: that is not counted on.
+  const times = isVector(settings.format) ? 1 : settings.repeats
+  return {
+    ...{ settings, shown: picture, error: pixels > 0 ? Math.sqrt(sum / pixels) : 0 },
+    ...{ bytes: estimate.bytes * times, uncertainty: estimate.uncertainty * times },
+  }
+}
