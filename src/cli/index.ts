@@ -1,39 +1,127 @@
-import { Command, InvalidArgumentError } from 'commander'
-import { parseRate, toNumber } from '@/core/clock'
+import { Command, InvalidArgumentError, Option } from 'commander'
+import { type Fraction, MAX_LENGTH, parseRate, toNumber } from '@/core/clock'
+import { BACKGROUNDS, MOST_REPEATS, SCALES } from '@/core/output'
 import { checkPath, exitCode, tableOf } from './check'
+import { fit, fitTable, foldsOf, periodOf } from './fit'
+import { joinParts } from './join'
+import { type RenderOptions, render } from './render'
+import { CommandError } from './write'
 
-function rateOf(text: string): number {
-  try {
-    return toNumber(parseRate(text))
-  } catch {
-    throw new InvalidArgumentError('It is not a rate such as 25 or 30000/1001.')
+const say = (text: string): void => void process.stdout.write(`${text}\n`)
+const asJson = (value: unknown) => JSON.stringify(value, null, 2)
+
+/** Reads an argument; what is wrong with it is said as such. */
+const reading =
+  <T>(read: (text: string) => T) =>
+  (text: string): T => {
+    try {
+      return read(text)
+    } catch (error) {
+      throw new InvalidArgumentError((error as Error).message)
+    }
   }
-}
+const rateOf = reading((text): Fraction => {
+  try {
+    return parseRate(text)
+  } catch {
+    throw new RangeError('It is not a rate such as 25 or 30000/1001.')
+  }
+})
+const within = (least: number, most: number, whole = true) =>
+  reading((text) => {
+    const value = Number(text)
+    if (!(value >= least && value <= most) || (whole && !Number.isInteger(value)))
+      throw new RangeError(`It is a ${whole ? 'whole ' : ''}number from ${least} to ${most}.`)
+    return value
+  })
+const framesOf = reading((text): [number, number] => {
+  const match = /^(\d+)-(\d+)$/.exec(text)
+  if (!match) throw new RangeError('Say the first and the last frame, such as 0-29.')
+  return [Number(match[1]), Number(match[2])]
+})
 
-/** Runs the command line: `cyclon check FILE…`. */
+/** Runs a command; what cannot be done is said in one line, and the exit code is 2. */
+const attempt =
+  <A extends unknown[]>(work: (...args: A) => Promise<void>) =>
+  async (...args: A): Promise<void> => {
+    try {
+      await work(...args)
+    } catch (error) {
+      if (!(error instanceof CommandError) && !(error instanceof RangeError)) throw error
+      process.stderr.write(`${error.message}\n`)
+      process.exitCode = 2
+    }
+  }
+
+/** Runs the command line: `cyclon check`, `render`, `join` and `fit`. */
 export async function run(argv: readonly string[]): Promise<void> {
   const program = new Command('cyclon').description('Loops that provably repeat without a jump.')
+  const quality = () => new Option('--quality <n>', 'WebP: with loss, at a quality').argParser(within(1, 100))
+  const repeats = () =>
+    new Option('--repeats <n>', 'so often within the file').argParser(within(1, MOST_REPEATS)).default(1)
+
   program
     .command('check')
     .description('Says of GIF, APNG and WebP files, folders of PNG files and ZIPs of them whether they close.')
     .argument('<file...>', 'files, folders of numbered PNG files, or ZIPs of either')
     .option('--json', 'one array on standard output, one entry per file')
-    .option('--rate <rate>', 'frames per second of PNG sequences', rateOf, 25)
-    .action(async (files: string[], { json, rate }: { json?: boolean; rate: number }) => {
+    .option('--rate <rate>', 'frames per second of PNG sequences', rateOf, rateOf('25'))
+    .action(async (files: string[], { json, rate }: { json?: boolean; rate: Fraction }) => {
       const checked = []
-      for (const file of files) checked.push(...(await checkPath(file, rate)))
-      process.stdout.write(
-        `${
-          json
-            ? JSON.stringify(
-                checked.map(({ entry }) => entry),
-                null,
-                2,
-              )
-            : tableOf(checked)
-        }\n`,
-      )
+      for (const file of files) checked.push(...(await checkPath(file, toNumber(rate))))
+      say(json ? asJson(checked.map(({ entry }) => entry)) : tableOf(checked))
       process.exitCode = exitCode(checked)
     })
+
+  program
+    .command('render')
+    .description('Draws a loop and writes it to a file, proven; or a part of its frames, for `join`.')
+    .argument('<loop>', 'a .cyclon.json or .cyclon.zip')
+    .requiredOption('-o, --out <file>', '.gif, .apng, .webp, .zip (numbered PNG files), .svg or .json (Lottie)')
+    .option('--scale <x>', 'size against the loop’s', within(SCALES.least, SCALES.most, false), 1)
+    .addOption(repeats())
+    .option('--frames <a-b>', 'only frames a to b, as a part in a .zip', framesOf)
+    .addOption(new Option('--ground <which>', 'its background').choices(BACKGROUNDS.slice(0, 2)).default('kept'))
+    .addOption(quality())
+    .action(
+      attempt(
+        async (path: string, own: Omit<RenderOptions, 'background'> & { ground: RenderOptions['background'] }) => {
+          const { ground, ...options } = own
+          const defaults = { frames: null, quality: null }
+          for (const line of await render(path, { ...defaults, ...options, background: ground })) say(line)
+        },
+      ),
+    )
+
+  program
+    .command('join')
+    .description('Puts the parts of one loop together, as `render --frames` wrote them, and proves the file.')
+    .argument('<part...>', 'all parts of the loop, in any order')
+    .requiredOption('-o, --out <file>', '.gif, .apng, .webp or .zip')
+    .addOption(repeats())
+    .addOption(quality())
+    .action(
+      attempt(async (paths: string[], own: { out: string; repeats: number; quality?: number }) =>
+        say(await joinParts(paths, { ...own, quality: own.quality ?? null })),
+      ),
+    )
+
+  program
+    .command('fit')
+    .description('Finds the lengths at which wanted periods come home together.')
+    .requiredOption('--rate <rate>', 'frames per second, such as 30000/1001', rateOf)
+    .requiredOption('--periods <list>', 'such as 1.5s,20f,0.7s')
+    .option('--folds <list>', 'of each period, such as 1,8,1', reading(foldsOf))
+    .option('--max <n>', 'frames at most', within(1, MAX_LENGTH), 600)
+    .option('--json', '{ "exact", "front": [ { "length", "cycles", "worstError" } ] }')
+    .action(
+      attempt(async (own: { rate: Fraction; periods: string; folds?: number[]; max: number; json?: boolean }) => {
+        const periods = own.periods.split(',').map((each) => periodOf(each, own.rate))
+        if (own.folds && own.folds.length !== periods.length)
+          throw new RangeError(`There are ${periods.length} periods and ${own.folds.length} folds: say one for each.`)
+        const answer = fit(periods, own.folds ?? [], own.rate, own.max)
+        say(own.json ? asJson(answer) : fitTable(answer, own.rate))
+      }),
+    )
   await program.parseAsync(argv as string[])
 }

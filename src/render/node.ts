@@ -1,13 +1,52 @@
-import { createCanvas } from '@napi-rs/canvas'
+import { createCanvas, ImageData, loadImage } from '@napi-rs/canvas'
+import { fromBase64 } from '@/core/base64'
 import type { Picture } from '@/core/image'
-import type { DisplayList } from '@/core/loop'
-import { type Context, Painter } from './draw'
+import { type DisplayList, framePicture, type Loop } from '@/core/loop'
+import type { Box } from '@/core/path'
+import { type Context, type MakeSurface, Painter, type Pictures } from './draw'
+import { Renderer } from './renderer'
 
-const surface = (width: number, height: number) => createCanvas(width, height).getContext('2d') as unknown as Context
+const surface: MakeSurface = (width, height) => createCanvas(width, height).getContext('2d') as unknown as Context
 
-/** A frame's pixels, drawn in Node at a size in px. The same drawing as in the browser, within antialiasing. */
+/** A display list's pixels, drawn in Node at a size in px. The same drawing as in the browser, within antialiasing. */
 export function renderInNode(list: DisplayList, width = list.width, height = list.height): Picture {
   const context = surface(width, height)
   new Painter(width, height, surface).draw(context, list)
   return context.getImageData(0, 0, width, height)
+}
+
+/** The pictures of a loop, and the frames of its clips, decoded. @throws Error where one of them cannot be */
+export async function picturesInNode(loop: Loop): Promise<Pictures> {
+  const files = [
+    ...loop.pictures.map(({ id, name, data }) => [id, name, data] as const),
+    ...loop.clips.flatMap(({ id, name, frames }) =>
+      frames.map((data, n) => [framePicture(id, n), name, data] as const),
+    ),
+  ]
+  const pictures = new Map<string, CanvasImageSource>()
+  for (const [id, name, data] of files)
+    try {
+      pictures.set(id, (await loadImage(Buffer.from(fromBase64(data)))) as unknown as CanvasImageSource)
+    } catch {
+      throw new Error(`The picture “${name}” in the loop cannot be decoded.`)
+    }
+  return pictures
+}
+
+/** Draws frames of loops at one size in Node. */
+export class NodeRenderer extends Renderer {
+  constructor(width: number, height: number) {
+    super(width, height, surface)
+  }
+}
+
+/** A picture, or a part of it, as a PNG file. */
+export async function pngInNode(
+  { width, height, data }: Picture,
+  part: Box = { x: 0, y: 0, width, height },
+): Promise<Uint8Array<ArrayBuffer>> {
+  const canvas = createCanvas(part.width, part.height)
+  const pixels = new ImageData(data, width, height)
+  canvas.getContext('2d').putImageData(pixels, -part.x, -part.y, part.x, part.y, part.width, part.height)
+  return new Uint8Array(await canvas.encode('png'))
 }

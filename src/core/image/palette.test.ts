@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { ColourCount, deservesOwn, onMatte, type Picture } from '.'
+import { ColourCount, deservesOwn, onMatte, type Picture, toYuv420 } from '.'
 
 const picture = (pixels: readonly (readonly number[])[], width = pixels.length): Picture => ({
   width,
@@ -87,5 +87,15 @@ describe('a matte', () => {
       [0, 0, 255],
     )
     expect([...data]).toEqual([255, 0, 0, 255, 128, 0, 127, 255, 0, 0, 0, 0, 0, 0, 0, 0])
+  })
+})
+
+describe('a picture as video codes it', () => {
+  it('has the levels of BT.709 for black, white and the primaries', () => {
+    const planes = (r: number, g: number, b: number) => [...toYuv420(picture(Array(4).fill([r, g, b]), 2))].slice(3)
+    expect(planes(0, 0, 0)).toEqual([16, 128, 128])
+    expect(planes(255, 255, 255)).toEqual([235, 128, 128])
+    expect(planes(255, 0, 0)).toEqual([63, 102, 240])
+    expect(planes(0, 0, 255)).toEqual([32, 240, 118])
   })
 })

@@ -13,9 +13,10 @@ export interface Estimate {
 
 /**
  * The size of a file of so many frames, from stretches of it: what the first frame takes, and each further one. The uncertainty is
- * two standard errors of what a further frame takes, as the stretches differ in it, over all frames; at least a twentieth.
+ * two standard errors of what a further frame takes, as the stretches differ in it, over all frames; at least a share of it.
+ * @param least that share: a twentieth; half of it for encoders that spend what they have saved, as those of video do
  */
-export function estimateSize(samples: readonly Sample[], count: number): Estimate {
+export function estimateSize(samples: readonly Sample[], count: number, least = 0.05): Estimate {
   const mean = (values: readonly number[]) => values.reduce((a, b) => a + b, 0) / Math.max(1, values.length)
   const first = mean(samples.map(({ one }) => one))
   const further = samples.filter(({ frames }) => frames > 1).map(({ one, many, frames }) => (many - one) / (frames - 1))
@@ -23,7 +24,7 @@ export function estimateSize(samples: readonly Sample[], count: number): Estimat
   const spread = Math.sqrt(mean(further.map((value) => (value - each) ** 2)))
   const bytes = Math.max(1, first + each * Math.max(0, count - 1))
   const error = further.length > 1 ? (2 * spread * (count - 1)) / Math.sqrt(further.length - 1) : bytes / 2
-  return { bytes, uncertainty: Math.min(bytes, Math.max(bytes / 20, error)) }
+  return { bytes, uncertainty: Math.min(bytes, Math.max(least * bytes, error)) }
 }
 
 /** Where stretches of so many frames begin, spread over a file of so many. */

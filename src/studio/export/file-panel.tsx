@@ -4,20 +4,12 @@ import type { Loop } from '@/core/loop'
 import { backgroundIn, recordOf, seeThrough } from '@/core/output'
 import { fileName, saveFile } from '../files'
 import { ProofCard } from './proof-card'
+import { TruthTable } from './truth-table'
 import type { Work } from './use-writing'
 
 /** The file that was written last, with its proof. */
 export function FilePanel({ work, loop }: { work: Work; loop: Loop }) {
-  if (work.state === 'idle')
-    return (
-      <div className="dim mx-auto mt-24 max-w-sm text-center">
-        <p className="text-base font-semibold text-base-content">No file yet.</p>
-        <p className="mt-1">
-          After writing, the file is read back by a decoder that is not its encoder: what it says about its frames,
-          times and repeats, and what its own seam looks like, is shown here.
-        </p>
-      </div>
-    )
+  if (work.state === 'idle') return <TruthTable loop={loop} />
   if (work.state === 'busy') return <p className="dim mt-24 text-center">{work.progress.stage} …</p>
   if (work.state === 'failed')
     return (

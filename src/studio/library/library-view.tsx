@@ -10,6 +10,7 @@ import { openFromFile } from '@/store/autosave'
 import { deleteLoop, type LibraryEntry, listLoops, onceInLibrary, saveLoop } from '@/store/library'
 import { chooseLoopFile, problemText } from '../files'
 import { Brand, ThemeButton } from '../shell/brand'
+import { QueueState } from '../shell/queue-state'
 import { BriefDialog } from './brief-dialog'
 import { LoopCard } from './loop-card'
 import { useFileDrop } from './use-file-drop'
@@ -70,6 +71,7 @@ export function LibraryView() {
       <header className="hairline flex h-10 shrink-0 items-center gap-3 border-b bg-base-100 px-4">
         <Brand />
         <span className="ms-auto" />
+        <QueueState />
         <ThemeButton />
       </header>
       <main className="min-h-0 flex-1 overflow-y-auto px-8 py-6">

@@ -17,6 +17,7 @@ import { classNames, IconButton } from '../parts'
 import { SeamReadout } from '../seam/seam-readout'
 import { Brand, ThemeButton } from './brand'
 import { CommandList, ShortcutSheet } from './command-list'
+import { QueueState } from './queue-state'
 import { VariantBar } from './variant-bar'
 import { VaryDialog } from './vary-dialog'
 
@@ -112,6 +113,7 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
             )
           })}
         </nav>
+        <QueueState loopId={loop.id} />
         <SaveState go={(id) => router.replace(`/loop/${id}/compose`)} />
         <History />
         <IconButton

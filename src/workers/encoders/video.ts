@@ -3,26 +3,39 @@ import {
   canEncodeVideo,
   Mp4OutputFormat,
   Output,
-  QUALITY_HIGH,
-  QUALITY_MEDIUM,
-  QUALITY_VERY_HIGH,
   VideoSample,
   VideoSampleSource,
   WebMOutputFormat,
 } from 'mediabunny'
 import type { Encoded, EncodeJob } from '@/codecs/write'
-import { CODEC_NAMES } from '@/core/output'
+import { toYuv420 } from '@/core/image'
+import { CODEC_NAMES, type VideoCodec } from '@/core/output'
 
-/** From this quality on the encoder is asked for as little loss as it can, and for less below the second. */
-const LITTLE_LOSS = 90
-const SOME_LOSS = 60
+/** Bits a pixel of quality 1 and of 100, which is near to no loss; the codecs after H.264 need a share of it. */
+const BITS = { least: 0.012, most: 0.7 } as const
+const NEED: Readonly<Record<VideoCodec, number>> = { avc: 1, vp9: 0.75, av1: 0.6 }
+/** What a file of few frames needs besides, bits a pixel of one frame: its first one is a whole picture. */
+const FIRST = 1.2
+
+/** Bits a second for a quality, 1 to 100; equal steps of quality are equal factors. */
+function bitrateOf(quality: number, codec: VideoCodec, pixels: number, frameRate: number, seconds: number): number {
+  const each = BITS.least * (BITS.most / BITS.least) ** ((quality - 1) / 99)
+  return Math.round(pixels * NEED[codec] * (each * frameRate + (FIRST * (quality / 100)) / seconds))
+}
+
+/** What a coded picture is taken for where nothing is said. */
+const PLAIN_SPACE = {
+  format: 'I420',
+  colorSpace: { primaries: 'bt709', transfer: 'iec61966-2-1', matrix: 'bt709', fullRange: false },
+} as const
 
 /**
  * A video whose first frame is a key frame, and whose frames have the times of the loop. It does not say how often it
  * is played: that is up to its player.
+ * @param plain whether frames go in as the codec codes them: for readers that do not look for a colour space beside it
  * @throws Error where the browser has no encoder for it, in words
  */
-export async function video(job: EncodeJob, container: 'mp4' | 'webm'): Promise<Encoded> {
+export async function video(job: EncodeJob, container: 'mp4' | 'webm', plain = false): Promise<Encoded> {
   const { width, height, timing, settings, transparent, draw, progress } = job
   const { codec, quality } = settings
   const [delay] = timing.delays
@@ -33,8 +46,9 @@ export async function video(job: EncodeJob, container: 'mp4' | 'webm'): Promise<
       `${CODEC_NAMES[codec]} in MP4 takes even sizes; this one is ${width} × ${height}. Choose another size.`,
     )
   const alpha = transparent && codec === 'vp9' ? 'keep' : 'discard'
-  const wanted = quality >= LITTLE_LOSS ? QUALITY_VERY_HIGH : quality >= SOME_LOSS ? QUALITY_HIGH : QUALITY_MEDIUM
-  if (!(await canEncodeVideo(codec, { width, height, quality: wanted, frameRate })))
+  const seconds = timing.frames.length / frameRate
+  const bitrate = bitrateOf(quality, codec, width * height, frameRate, seconds)
+  if (!(await canEncodeVideo(codec, { width, height, bitrate, frameRate })))
     throw new Error(
       `This browser cannot write ${CODEC_NAMES[codec]} at ${width} × ${height}. Choose another codec or format, or open Cyclon in another browser.`,
     )
@@ -42,14 +56,14 @@ export async function video(job: EncodeJob, container: 'mp4' | 'webm'): Promise<
     format: container === 'mp4' ? new Mp4OutputFormat({ fastStart: 'in-memory' }) : new WebMOutputFormat(),
     target: new BufferTarget(),
   })
-  const source = new VideoSampleSource({ codec, quality: wanted, alpha, keyFrameInterval: 5, latencyMode: 'quality' })
+  const source = new VideoSampleSource({ codec, bitrate, alpha, keyFrameInterval: 5, latencyMode: 'quality' })
   output.addVideoTrack(source, { frameRate })
   await output.start()
   try {
     for (const n of timing.frames.keys()) {
-      const { data } = await draw(n)
-      const sample = new VideoSample(data, {
-        ...{ format: 'RGBA', codedWidth: width, codedHeight: height },
+      const picture = await draw(n)
+      const sample = new VideoSample(plain ? toYuv420(picture) : picture.data, {
+        ...{ codedWidth: width, codedHeight: height, ...(plain ? PLAIN_SPACE : { format: 'RGBA' as const }) },
         timestamp: (n * delay.num) / delay.den,
         duration: delay.num / delay.den,
       })

@@ -1,4 +1,5 @@
 import type { EncodeJob } from '@/codecs/write'
+import type { FileFormat } from '@/core/clock'
 import type { Picture } from '@/core/image'
 import type { Loop } from '@/core/loop'
 import {
@@ -24,6 +25,9 @@ const FRAMES = 4
 const WHOLE = 12
 /** What is seen is compared at a width of so many px at most. */
 const COMPARED = 480
+
+/** Formats whose encoders spread what they spend over many frames: a few of them tell less. */
+const ON_ACCOUNT: readonly FileFormat[] = ['avif', 'mp4', 'webm']
 
 /** Draws a frame of a loop at a size. */
 export type DrawAt = (loop: Loop, frame: number, width: number, height: number) => Promise<Picture>
@@ -105,7 +109,9 @@ export async function weigh(
     samples.push({ one: one.bytes.length, many: many.bytes.length, frames })
   }
   const [only] = samples as [Sample]
-  const estimate = whole ? { bytes: only.many, uncertainty: 0 } : estimateSize(samples, count)
+  const estimate = whole
+    ? { bytes: only.many, uncertainty: 0 }
+    : estimateSize(samples, count, ON_ACCOUNT.includes(settings.format) ? 0.5 : 0.05)
   // Repeats weigh as often, but for what compresses across them: that is not counted on.
   const times = isVector(settings.format) ? 1 : settings.repeats
   return {

@@ -1,0 +1,73 @@
+import { readFile } from 'node:fs/promises'
+import { strFromU8, unzipSync } from 'fflate'
+import { readClaims } from '@/codecs/claims'
+import type { Picture } from '@/core/image'
+import { newLoop } from '@/core/loop'
+import { isVector, PLAIN_SETTINGS, timingIn } from '@/core/output'
+import { decodeFrames } from './decode'
+import { PART, type Part, partSchema } from './parts'
+import { CommandError, formatOf, stemOf, writeProven } from './write'
+
+interface ReadPart {
+  readonly path: string
+  readonly part: Part
+  readonly files: Record<string, Uint8Array>
+}
+
+async function readPart(path: string): Promise<ReadPart> {
+  const bytes = await readFile(path).catch(() => {
+    throw new CommandError(`${path}: There is no such file, or it may not be read.`)
+  })
+  try {
+    const files = unzipSync(bytes)
+    return { path, part: partSchema.parse(JSON.parse(strFromU8(files[PART] ?? new Uint8Array()))), files }
+  } catch {
+    throw new CommandError(
+      `${path}: It is no part of a loop, as \`cyclon render --frames\` writes one, or it is damaged.`,
+    )
+  }
+}
+
+/** Puts parts of one loop together to a file. @throws CommandError where they are not one whole loop */
+export async function joinParts(
+  paths: readonly string[],
+  { out, repeats, quality }: { out: string; repeats: number; quality: number | null },
+): Promise<string> {
+  const format = formatOf(out)
+  if (isVector(format)) throw new CommandError(`Parts are pictures: write them to another file than ${out}.`)
+  const parts = await Promise.all(paths.map(readPart))
+  const [first] = parts as [ReadPart]
+  const { state, width, height, length, rate, transparent, loop: name } = first.part
+  const places = new Map<number, Uint8Array>()
+  for (const { path, part, files } of parts) {
+    if (part.state !== state || part.width !== width || part.height !== height)
+      throw new CommandError(`${path} is a part of another loop, state or size than ${first.path}.`)
+    for (let frame = part.from; frame <= part.to; frame++) {
+      const file = files[`${String(frame).padStart(5, '0')}.png`]
+      if (!file) throw new CommandError(`${path} says that it has frame ${frame}, and does not.`)
+      if (places.has(frame)) throw new CommandError(`Frame ${frame} is in more than one part; ${path} is one of them.`)
+      places.set(frame, file)
+    }
+  }
+  const missing = Array.from({ length }, (_, n) => n).filter((n) => !places.has(n))
+  if (missing.length > 0)
+    throw new CommandError(
+      `${missing.length} of ${length} frames are in no part: ${missing.slice(0, 8).join(', ')}${missing.length > 8 ? ' …' : ''}`,
+    )
+  const settings = {
+    ...{ ...PLAIN_SETTINGS, format, repeats },
+    ...(quality === null ? {} : { lossless: false, quality }),
+  }
+  const timing = timingIn({ length, rate }, settings)
+  const loop = newLoop({ name, kind: 'loader', width, height, background: null, rate, length }, 'joined')
+  const { encoded, proof } = await writeProven(out, {
+    ...{ loop, name: stemOf(out), width, height, timing, rate, settings, transparent },
+    draw: async (n): Promise<Picture> => {
+      // A file of fewer frames than the loop shows those that are nearest.
+      const file = places.get(Math.round(timing.frames[n] as number) % length) as Uint8Array
+      for await (const picture of decodeFrames(file, readClaims(file))) return picture
+      throw new CommandError(`Frame ${n} cannot be read.`)
+    },
+  })
+  return `${out}: ${parts.length} parts, ${timing.frames.length} frames, ${(encoded.bytes.length / 1000).toFixed(1)} kB, proven: ${proof?.seam.verdict.replaceAll('-', ' ')}`
+}

@@ -1,0 +1,91 @@
+import { createHash } from 'node:crypto'
+import { writeFile } from 'node:fs/promises'
+import { strToU8, zipSync } from 'fflate'
+import { formatLoop, type Loop } from '@/core/loop'
+import {
+  backgroundIn,
+  type FileSettings,
+  inexpressible,
+  isVector,
+  PLAIN_SETTINGS,
+  seeThrough,
+  timingIn,
+} from '@/core/output'
+import { NodeRenderer, picturesInNode } from '../render/node'
+import { scaledSize } from '../render/renderer'
+import { PART, type Part } from './parts'
+import { CommandError, formatOf, readLoopAt, stemOf, TOOLS, writeProven } from './write'
+
+export interface RenderOptions {
+  readonly out: string
+  readonly scale: number
+  readonly repeats: number
+  /** First and last frame, where only a part is wanted. */
+  readonly frames: readonly [number, number] | null
+  readonly background: FileSettings['background']
+  /** WebP: its quality; without loss where it is null. */
+  readonly quality: number | null
+}
+
+/** The state of a document in a few letters: two that draw otherwise have others. */
+const stateOf = (loop: Loop): string => createHash('sha256').update(formatLoop(loop)).digest('hex').slice(0, 16)
+
+/** Draws frames of a loop at a size, on its ground. */
+async function drawer(loop: Loop, width: number, height: number) {
+  const renderer = new NodeRenderer(width, height)
+  const pictures = await picturesInNode(loop)
+  return async (frame: number) => renderer.picture(loop, frame, pictures)
+}
+
+/** Renders a loop, or a part of its frames, to a file. Returns what is to be said of it. @throws CommandError */
+export async function render(path: string, options: RenderOptions): Promise<string[]> {
+  const { out, scale, repeats, frames, background, quality } = options
+  const loop = await readLoopAt(path)
+  const format = formatOf(out)
+  const settings: FileSettings = {
+    ...{ ...PLAIN_SETTINGS, format, scale, repeats, background },
+    ...(quality === null ? {} : { lossless: false, quality }),
+  }
+  const ground = backgroundIn(loop, settings)
+  const shown = { ...loop, background: ground }
+  const transparent = seeThrough(ground)
+  const size = scaledSize(loop, scale)
+  const draw = await drawer(shown, size.width, size.height)
+  if (frames) return renderPart(shown, { ...options, frames }, size, transparent, draw)
+  const timing = timingIn(loop, settings)
+  const { encoded, proof } = await writeProven(out, {
+    ...{ loop: shown, name: stemOf(path), ...size, timing, rate: loop.rate, settings, transparent },
+    draw: (n) => draw(timing.frames[n] as number),
+  })
+  const kilobytes = `${(encoded.bytes.length / 1000).toFixed(1)} kB`
+  const what = isVector(format) ? '' : `${timing.frames.length} frames of `
+  return [
+    `${out}: ${what}${size.width} × ${size.height} px, ${kilobytes}, ${proof ? `proven: ${proof.seam.verdict.replaceAll('-', ' ')}` : 'vectors'}`,
+    ...(isVector(format) ? inexpressible(shown, format).map(({ layer, what: lost }) => `  ${layer}: ${lost}`) : []),
+  ]
+}
+
+async function renderPart(
+  loop: Loop,
+  { out, frames: [from, to], repeats }: RenderOptions & { readonly frames: readonly [number, number] },
+  size: { readonly width: number; readonly height: number },
+  transparent: boolean,
+  draw: (frame: number) => Promise<Parameters<typeof TOOLS.png>[0]>,
+): Promise<string[]> {
+  if (!out.endsWith('.zip'))
+    throw new CommandError(
+      `A part is written to a .zip of numbered pictures, which \`cyclon join\` puts together; not to ${out}.`,
+    )
+  if (repeats > 1) throw new CommandError('A part is not repeated: repeat what is joined.')
+  if (to >= loop.length || from > to)
+    throw new CommandError(`The loop has frames 0 to ${loop.length - 1}; ${from}-${to} are not among them.`)
+  const part: Part = {
+    ...{ format: 'cyclon-part', loop: loop.name, state: stateOf(loop), length: loop.length, rate: loop.rate },
+    ...{ ...size, transparent, from, to },
+  }
+  const files: Record<string, Uint8Array> = { [PART]: strToU8(JSON.stringify(part)) }
+  for (let frame = from; frame <= to; frame++)
+    files[`${String(frame).padStart(5, '0')}.png`] = await TOOLS.png(await draw(frame))
+  await writeFile(out, zipSync(files, { level: 0 }))
+  return [`${out}: frames ${from} to ${to} of ${loop.length}, ${size.width} × ${size.height} px`]
+}

@@ -1,0 +1,128 @@
+import { readFile, rename, rm, writeFile } from 'node:fs/promises'
+import { basename, extname } from 'node:path'
+import { isZip, type Proof, proveFile, unzipProject } from '@/codecs'
+import { animatedWebp } from '@/codecs/webp-write'
+import { type Encoded, type EncodeJob, type Tools, WRITERS } from '@/codecs/write'
+import { type FileFormat, toNumber } from '@/core/clock'
+import type { Picture } from '@/core/image'
+import { type Loop, LoopFileError, parseLoop } from '@/core/loop'
+import { isVector } from '@/core/output'
+import { pngInNode } from '../render/node'
+import { sourcesAt } from './sources'
+
+/** Something that was asked for and cannot be done, in words. */
+export class CommandError extends Error {
+  override readonly name = 'CommandError'
+}
+
+/** Formats by the ending of the file that is asked for. */
+const FORMATS: Readonly<Record<string, keyof typeof WRITERS>> = {
+  '.gif': 'gif',
+  '.apng': 'apng',
+  '.png': 'apng',
+  '.webp': 'webp',
+  '.zip': 'png-sequence',
+  '.svg': 'svg',
+  '.json': 'lottie',
+}
+
+/** @throws CommandError for an ending that nothing is written by */
+export function formatOf(out: string): keyof typeof WRITERS {
+  const format = FORMATS[extname(out).toLowerCase()]
+  if (!format)
+    throw new CommandError(
+      `${out}: write to one of ${Object.keys(FORMATS).join(', ')}. Video is written by the application.`,
+    )
+  return format
+}
+
+/** @throws CommandError where it is no loop, in words */
+export async function readLoopAt(path: string): Promise<Loop> {
+  const bytes = await readFile(path).catch(() => {
+    throw new CommandError(`${path}: There is no such file, or it may not be read.`)
+  })
+  try {
+    return isZip(bytes) ? unzipProject(bytes) : parseLoop(bytes.toString('utf8'))
+  } catch (error) {
+    if (error instanceof LoopFileError) throw new CommandError(`${path}: ${error.message} ${error.advice}`)
+    throw error
+  }
+}
+
+/** What a file is called inside an archive. */
+export const stemOf = (path: string): string => basename(path).replace(/(\.cyclon)?\.[^.]+$/, '')
+
+export const TOOLS: Tools = { png: pngInNode, webp: animatedWebp }
+
+/** Frames that are drawn for a file are kept for its proof under this, bytes. */
+const KEPT = 256 * 1024 * 1024
+const TIMED: readonly FileFormat[] = ['gif', 'apng', 'webp']
+
+/**
+ * Writes a file, reads it back, and only then puts it where it is asked for: a file that breaks its promise is not left there.
+ * @returns the proof; null for vectors, which are drawn by a document only
+ * @throws CommandError where the file does not keep its promise
+ */
+export async function writeProven(
+  out: string,
+  job: Omit<EncodeJob, 'tools' | 'progress' | 'mostKept'>,
+): Promise<{ encoded: Encoded; proof: Proof | null }> {
+  const { settings, timing, width, height, transparent } = job
+  const { format } = settings
+  const kept = new Map<number, Picture>()
+  const most = Math.floor(KEPT / (width * height * 4))
+  const draw = async (n: number) => {
+    const known = kept.get(n)
+    if (known) return known
+    const picture = await job.draw(n)
+    if (kept.size < most) kept.set(n, picture)
+    return picture
+  }
+  const encoded = await WRITERS[format as keyof typeof WRITERS]({
+    ...job,
+    ...{ draw, tools: TOOLS, progress: async () => {}, mostKept: 0 },
+  })
+  // The ending stays, since what a file is is read from it.
+  const unproven = out.replace(/(\.[^.]+)$/, '.unproven$1')
+  await writeFile(unproven, encoded.bytes)
+  try {
+    const proof = isVector(format) ? null : await proofOf(unproven, encoded.bytes.length, format, timing, width, height)
+    if (proof && !proof.holds) {
+      const broken = proof.lines.filter(({ holds }) => !holds)
+      throw new CommandError(
+        `${out} was not written: ${broken.map(({ what, expected, found }) => `${what}: ${found} in place of ${expected}`).join('; ')}`,
+      )
+    }
+    await rename(unproven, out)
+    return { encoded, proof }
+  } finally {
+    await rm(unproven, { force: true })
+  }
+
+  async function proofOf(
+    path: string,
+    bytes: number,
+    of: FileFormat,
+    { delays, frames }: EncodeJob['timing'],
+    w: number,
+    h: number,
+  ): Promise<Proof> {
+    const [source] = await sourcesAt(path, job.rate.num / job.rate.den)
+    if (!source) throw new CommandError(`${out} cannot be read back.`)
+    const { claims } = source
+    const timed = TIMED.includes(of)
+    return proveFile(
+      bytes,
+      {
+        ...{ width: claims.width, height: claims.height, frames: source.frames() },
+        delaysMs: timed ? claims.delaysMs : null,
+        playsForever: timed ? claims.plays === 0 : null,
+      },
+      {
+        ...{ width: w, height: h, frames: frames.length, frame: draw, transparent, toleranceMs: 0.01 },
+        delaysMs: timed ? delays.map((delay) => 1000 * toNumber(delay)) : null,
+        pixels: of === 'gif' ? 'palette' : of === 'webp' && !settings.lossless ? 'near' : 'exact',
+      },
+    )
+  }
+}
