@@ -35,7 +35,6 @@ export interface ExportProgress {
 export interface ExportedFile {
   readonly bytes: Uint8Array<ArrayBuffer>
   readonly type: string
-  readonly ending: string
   readonly width: number
   readonly height: number
   readonly frames: number
@@ -153,8 +152,8 @@ const service = {
       ? null
       : await prove(encoded, { ...job, progress: (n) => tell('reading back', n / count) })
     await lane.leave()
-    const { bytes, type, ending, note = null } = encoded
-    return transfer({ bytes, type, ending, width, height, frames: count, note, proof }, [bytes.buffer])
+    const { bytes, type, note = null } = encoded
+    return transfer({ bytes, type, width, height, frames: count, note, proof }, [bytes.buffer])
   },
 
   /** Stops at the next frame, until it is to go on. */

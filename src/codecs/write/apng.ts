@@ -13,5 +13,5 @@ export async function apng({ width, height, timing, draw, progress, tools }: Enc
     before = picture
     await progress(n + 1)
   }
-  return { bytes: writer.finish(), type: 'image/png', ending: '.apng.png' }
+  return { bytes: writer.finish(), type: 'image/png' }
 }

@@ -14,5 +14,5 @@ export async function gif(job: EncodeJob): Promise<Encoded> {
     ownPalettes === 0
       ? 'One palette serves all frames.'
       : `${ownPalettes} of ${timing.frames.length} frames have a palette of their own.`
-  return { bytes, type: 'image/gif', ending: '.gif', note }
+  return { bytes, type: 'image/gif', note }
 }

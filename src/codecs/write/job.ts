@@ -38,7 +38,6 @@ export interface EncodeJob {
 export interface Encoded {
   readonly bytes: Uint8Array<ArrayBuffer>
   readonly type: string
-  readonly ending: string
   /** Where the frames lie in the one picture that holds them all, where the file is an archive of it. */
   readonly sheet?: { readonly picture: Uint8Array<ArrayBuffer>; readonly cells: readonly Box[] }
   /** What was found out while it was written, in a sentence. */

@@ -9,7 +9,7 @@ export const MAX_SIDE = 16_384
 
 const archive = (files: Record<string, Uint8Array>) => ({
   bytes: zipSync(files, { level: 0 }) as Uint8Array<ArrayBuffer>,
-  ...{ type: 'application/zip', ending: '.zip' },
+  type: 'application/zip',
 })
 
 /** Numbered PNG files in a ZIP, from a chosen number on; of several passes, each in a folder of its own. */

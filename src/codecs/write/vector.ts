@@ -8,11 +8,11 @@ const bytesOf = (text: string) => strToU8(text) as Uint8Array<ArrayBuffer>
 export async function svg({ loop, settings, timing, progress }: EncodeJob): Promise<Encoded> {
   const bytes = bytesOf(svgOf(loop, settings.scale))
   await progress(timing.frames.length)
-  return { bytes, type: 'image/svg+xml', ending: '.svg' }
+  return { bytes, type: 'image/svg+xml' }
 }
 
 export async function lottie({ loop, settings, timing, progress }: EncodeJob): Promise<Encoded> {
   const bytes = bytesOf(JSON.stringify(lottieOf(loop, settings.scale)))
   await progress(timing.frames.length)
-  return { bytes, type: 'application/json', ending: '.json' }
+  return { bytes, type: 'application/json' }
 }

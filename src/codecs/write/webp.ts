@@ -21,5 +21,5 @@ export async function webp({ width, height, timing, settings, draw, progress, to
   const { lossless, quality } = settings
   const bytes = await tools.webp({ manifest: { width, height, lossless, quality, frames }, pictures })
   await progress(frames.length)
-  return { bytes, type: 'image/webp', ending: '.webp' }
+  return { bytes, type: 'image/webp' }
 }

@@ -15,6 +15,12 @@ export const SCALES = { least: 0.05, most: 4 } as const
 /** So often may a loop be repeated within one file. */
 export const MOST_REPEATS = 1000
 
+/** How the names of files end. */
+export const ENDINGS: Readonly<Record<FileFormat, string>> = {
+  ...{ gif: '.gif', apng: '.apng.png', webp: '.webp', avif: '.avif', mp4: '.mp4', webm: '.webm' },
+  ...{ svg: '.svg', lottie: '.json', 'png-sequence': '.zip', 'sprite-sheet': '.zip' },
+}
+
 /** How a loop is written to a file: everything that can be chosen, whether its format has use for it or not. */
 export const settingsSchema = z.strictObject({
   format: z.enum(FILE_FORMATS),

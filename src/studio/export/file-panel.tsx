@@ -1,7 +1,7 @@
 import { Download, FileJson } from 'lucide-react'
 import { toast } from 'sonner'
 import type { Loop } from '@/core/loop'
-import { backgroundIn, recordOf, seeThrough } from '@/core/output'
+import { backgroundIn, ENDINGS, recordOf, seeThrough } from '@/core/output'
 import { fileName, saveFile } from '../files'
 import { ProofCard } from './proof-card'
 import { TruthTable } from './truth-table'
@@ -18,7 +18,8 @@ export function FilePanel({ work, loop }: { work: Work; loop: Loop }) {
       </p>
     )
   const { result, settings, loop: written } = work
-  const { proof, ending } = result
+  const { proof } = result
+  const ending = ENDINGS[settings.format]
   const save = async () => {
     const blob = new Blob([result.bytes], { type: result.type })
     if (await saveFile(blob, fileName(written, ending)))

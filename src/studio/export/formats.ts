@@ -25,7 +25,7 @@ export function settingsText(settings: FileSettings): string {
   const video = format === 'mp4' || format === 'webm'
   return [
     `${Number(scale.toFixed(3))}×`,
-    ...(every > 1 ? [`every ${every}. frame`] : []),
+    ...(every > 1 ? [`one frame of ${every}`] : []),
     ...(format === 'gif' ? [`${colours} colours`, ...(loss > 0 ? [`loss ${loss}`] : [])] : []),
     ...(format === 'gif' && dithering !== 'none' ? [dithering] : []),
     ...(format === 'webp' && lossless ? ['without loss'] : []),

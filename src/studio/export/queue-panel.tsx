@@ -1,8 +1,8 @@
-import { CircleCheck, CircleX, Download, FileArchive, Pause, Play, Square, Trash2, X } from 'lucide-react'
+import { CircleCheck, CircleX, Download, FileArchive, Pause, PenLine, Play, Square, Trash2, X } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import { toast } from 'sonner'
 import type { Loop } from '@/core/loop'
-import { apart, type FileRecord, manifestOf } from '@/core/output'
+import { apart, ENDINGS, type FileRecord, manifestOf } from '@/core/output'
 import {
   clearQueue,
   fileOf,
@@ -27,7 +27,7 @@ import { QueueForm } from './queue-form'
 const namesOf = (items: readonly QueueItem[]) =>
   apart(
     items.map(({ name }) => name),
-    items.map(({ result }) => result?.ending ?? ''),
+    items.map(({ settings }) => ENDINGS[settings.format]),
   )
 
 /** All files that keep their promise in one ZIP, with a manifest that says what became of the others. */
@@ -144,7 +144,7 @@ function Row({ item, name }: { item: QueueItem; name: string }) {
         {state === 'done' && <CircleCheck size={15} className="text-accent" aria-label="done" />}
         {state === 'failed' && <CircleX size={15} className="text-error" aria-label="failed" />}
         {state === 'waiting' && <span className="dim">·</span>}
-        {state === 'writing' && <span className="loading loading-ring loading-xs" aria-hidden="true" />}
+        {state === 'writing' && <PenLine size={13} className="text-primary" aria-hidden="true" />}
         <span className="truncate">{name}</span>
         <span className="dim truncate">{FORMAT_NAMES[settings.format]}</span>
         <span className="figures text-end">{result ? weightText(result.size) : ''}</span>

@@ -5,7 +5,7 @@ import { video } from './video'
 /** The AV1 encoder of the browser writes the pictures of an AVIF too. */
 async function avif(job: EncodeJob): Promise<Encoded> {
   const { bytes } = await video({ ...job, settings: { ...job.settings, codec: 'av1' } }, 'mp4', true)
-  return { bytes: avifOf(bytes), type: 'image/avif', ending: '.avif' }
+  return { bytes: avifOf(bytes), type: 'image/avif' }
 }
 
 /** An encoder for each format. */

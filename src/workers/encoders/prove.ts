@@ -2,7 +2,7 @@ import { unzipSync } from 'fflate'
 import { decodeGif, type Proof, proveFile, type ReadBack } from '@/codecs'
 import type { Encoded, EncodeJob } from '@/codecs/write'
 import { type FileFormat, toNumber } from '@/core/clock'
-import { passFolder } from '@/core/output'
+import { ENDINGS, passFolder } from '@/core/output'
 import { openFrames } from '../clip-frames'
 import { reader } from '../clip-frames/reader'
 
@@ -60,10 +60,10 @@ export async function readBack(
   encoded: Encoded,
   { name, settings }: Pick<EncodeJob, 'name' | 'settings'>,
 ): Promise<ReadBack> {
-  const { bytes, type, ending, sheet } = encoded
+  const { bytes, type, sheet } = encoded
   if (sheet) return sheetBack(sheet)
   if (settings.format === 'gif') return gifBack(bytes)
-  return filesBack([new File([bytes], `${name}${ending}`, { type })], settings.format)
+  return filesBack([new File([bytes], `${name}${ENDINGS[settings.format]}`, { type })], settings.format)
 }
 
 /** Reads a file back and holds it against the frames that were drawn for it. */

@@ -78,5 +78,5 @@ export async function video(job: EncodeJob, container: 'mp4' | 'webm', plain = f
   }
   const { buffer } = output.target
   if (!buffer) throw new Error('The encoder gave no file.')
-  return { bytes: new Uint8Array(buffer), type: `video/${container}`, ending: `.${container}` }
+  return { bytes: new Uint8Array(buffer), type: `video/${container}` }
 }

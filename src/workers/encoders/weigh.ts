@@ -20,7 +20,7 @@ import { browserTools } from './tools'
 
 /** Stretches of a file that are written to weigh it, and frames of each. */
 const STRETCHES = 4
-const FRAMES = 4
+const FRAMES = 3
 /** Files of so many frames are written whole. */
 const WHOLE = 12
 /** What is seen is compared at a width of so many px at most. */
