@@ -1,7 +1,8 @@
-import { build, ensureChromium, ensurePackages, run } from './setup.mjs'
+import { build, ensureChromium, ensureLookers, ensurePackages, run } from './setup.mjs'
 
 /** Measures, on a fresh clone too: `npm run bench`. */
 ensurePackages()
 ensureChromium()
+ensureLookers()
 build()
 run('npx', ['tsx', 'bench/run.ts'])

@@ -24,16 +24,29 @@ export function ensurePackages() {
 /** Where the browser is, for tests and benchmarks. */
 export const CHROMIUM = process.env.CHROMIUM ?? '/usr/bin/chromium'
 
-/** Installs Chromium from Debian's packages where it is missing. */
-export function ensureChromium() {
-  if (existsSync(CHROMIUM)) return
+/** Installs packages of Debian's. */
+function install(...packages) {
   const root = process.getuid?.() === 0 ? [] : ['sudo']
   const apt = (...args) => {
     const [command, ...rest] = [...root, 'apt-get', ...args]
     run(command, rest, { DEBIAN_FRONTEND: 'noninteractive' })
   }
   apt('update')
-  apt('install', '-y', '--no-install-recommends', 'chromium', 'fonts-liberation')
+  apt('install', '-y', '--no-install-recommends', ...packages)
+}
+
+/** Installs Chromium from Debian's packages where it is missing. */
+export function ensureChromium() {
+  if (!existsSync(CHROMIUM)) install('chromium', 'fonts-liberation')
+}
+
+/** Programs that look at files by themselves, and Debian's packages of them: a media prober, an identifier of pictures, of WebP. */
+const LOOKERS = { ffprobe: 'ffmpeg', identify: 'imagemagick', webpmux: 'webp' }
+
+/** Installs the programs that files are looked at with in tests and benchmarks, where they are missing. */
+export function ensureLookers() {
+  const missing = Object.keys(LOOKERS).filter((name) => spawnSync('which', [name]).status !== 0)
+  if (missing.length > 0) install(...missing.map((name) => LOOKERS[name]))
 }
 
 /** Builds the application for production. */

@@ -1,14 +1,15 @@
 import { spawnSync } from 'node:child_process'
 import { mkdirSync, readFileSync } from 'node:fs'
-import { build, ensureChromium, ensurePackages, run } from './setup.mjs'
+import { build, ensureChromium, ensureLookers, ensurePackages, run } from './setup.mjs'
 
 /** Everything there is to check, on a fresh clone too: `npm test`. */
 const step = (title) => process.stdout.write(`\n— ${title}\n`)
 const RESULTS = 'test-results'
 
-step('packages and browser')
+step('packages, browser, and programs that look at files')
 ensurePackages()
 ensureChromium()
+ensureLookers()
 mkdirSync(RESULTS, { recursive: true })
 
 step('lint and import directions')

@@ -25,8 +25,15 @@ export async function keptRun(): Promise<QueueItem[]> {
 export const keepQueued = (key: string, loop: Loop): Promise<unknown> => queue.setItem(loopKey(key), loop)
 export const queuedLoop = (key: string): Promise<Loop | null> => queue.getItem<Loop>(loopKey(key))
 
-export const keepFile = (id: string, file: Blob): Promise<unknown> => queue.setItem(fileKey(id), file)
-export const keptFile = (id: string): Promise<Blob | null> => queue.getItem<Blob>(fileKey(id))
+interface StoredFile {
+  readonly bytes: Uint8Array<ArrayBuffer>
+  readonly type: string
+}
+export const keepFile = (id: string, file: StoredFile): Promise<unknown> => queue.setItem(fileKey(id), file)
+export async function keptFile(id: string): Promise<Blob | null> {
+  const file = await queue.getItem<StoredFile>(fileKey(id))
+  return file && new Blob([file.bytes], { type: file.type })
+}
 
 /** Lets go of the loops and files that no file of the run needs. */
 export async function tidyQueue(items: readonly QueueItem[]): Promise<void> {

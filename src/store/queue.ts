@@ -136,7 +136,7 @@ const failures = ({ lines }: Proof): string =>
 async function finish(item: QueueItem, loop: Loop, file: Promise<WrittenFile>): Promise<void> {
   try {
     const { bytes, ...result } = await file
-    await keepFile(item.id, new Blob([bytes], { type: result.type }))
+    await keepFile(item.id, { bytes, type: result.type })
     const problem = result.proof.holds ? null : failures(result.proof)
     const seconds = (loop.length * loop.rate.den * item.settings.repeats) / loop.rate.num
     const done = { result: { ...result, size: bytes.length, seconds }, problem, progress: null }

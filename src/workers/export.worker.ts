@@ -1,7 +1,7 @@
 import { expose, transfer, wrap } from 'comlink'
 import { zipSync } from 'fflate'
 import type { Proof } from '@/codecs'
-import type { EncodeJob } from '@/codecs/write'
+import { type EncodeJob, keptOf } from '@/codecs/write'
 import { oklabOf } from '@/core/colour'
 import { onMatte, type Picture } from '@/core/image'
 import type { Loop } from '@/core/loop'
@@ -46,9 +46,6 @@ export interface ExportedFile {
 /** Share of the export's time that drawing and writing take; reading back takes the rest. */
 const WRITING_SHARE = 0.65
 
-/** Frames of which the pixels are kept for the proof, 64 MB in all; the others are drawn again. */
-const KEPT_BYTES = 64 * 1024 * 1024
-
 let going: Promise<void> = Promise.resolve()
 let goOn = () => {}
 
@@ -89,7 +86,7 @@ const service = {
     const transparent = seeThrough(background)
     const timing = timingIn(loop, settings)
     const count = timing.frames.length
-    const mostKept = Math.floor(KEPT_BYTES / (width * height * 4))
+    const mostKept = keptOf(width, height)
     const matte = settings.format === 'gif' && transparent && settings.matte ? await bytesOf(settings.matte) : null
     const kept = new Map<string, Picture>()
     const coming = new Map<string, Promise<Picture>>()

@@ -49,7 +49,7 @@ export function writeTogether(
   const [first] = jobs
   if (!first) return { files: [], pause: () => {}, resume: () => {}, cancel: () => {} }
   const drawing = renderClient()
-  const writers: Client<ExportService>[] = []
+  const writers = new Set<Client<ExportService>>()
   const channels = jobs.map(() => new MessageChannel())
   const loop = { ...first.loop, background: backgroundIn(first.loop, first.settings) }
   const { width, height } = scaledSize(loop, first.settings.scale)
@@ -61,7 +61,7 @@ export function writeTogether(
   ready.catch(() => {})
   const files = jobs.map(async (job, i): Promise<WrittenFile> => {
     const writer = exportClient()
-    writers.push(writer)
+    writers.add(writer)
     try {
       const port = (channels[i] as MessageChannel).port2
       await ready
@@ -85,6 +85,7 @@ export function writeTogether(
       )
       return { ...file, proof }
     } finally {
+      writers.delete(writer)
       writer.end()
     }
   })

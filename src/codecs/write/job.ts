@@ -35,6 +35,9 @@ export interface EncodeJob {
   readonly mostKept: number
 }
 
+/** Pictures of a size that are kept while a file is written, so that they need not be drawn again: 64 MB of them. */
+export const keptOf = (width: number, height: number): number => Math.floor((64 * 1024 * 1024) / (width * height * 4))
+
 export interface Encoded {
   readonly bytes: Uint8Array<ArrayBuffer>
   readonly type: string

@@ -1,4 +1,4 @@
-import type { EncodeJob } from '@/codecs/write'
+import { type EncodeJob, keptOf } from '@/codecs/write'
 import type { FileFormat } from '@/core/clock'
 import type { Picture } from '@/core/image'
 import type { Loop } from '@/core/loop'
@@ -76,7 +76,12 @@ export async function weigh(
     }
     const job: EncodeJob = {
       ...{ loop: shown, name: 'sample', width, height, timing: part, rate: loop.rate, settings: once },
-      ...{ transparent: seeThrough(background), tools: browserTools, mostKept: FRAMES, progress: async () => {} },
+      ...{
+        transparent: seeThrough(background),
+        tools: browserTools,
+        mostKept: keptOf(width, height),
+        progress: async () => {},
+      },
       draw: (n) => draw(shown, part.frames[n] as number, width, height),
     }
     return ENCODERS[settings.format](job)

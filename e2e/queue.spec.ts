@@ -1,0 +1,124 @@
+import type { Page } from '@playwright/test'
+import { unzipSync } from 'fflate'
+import { readClaims } from '../src/codecs/claims'
+import { bytesOf, expect, openDemo, setField, test } from './app'
+
+const toTab = async (page: Page, name: string) => {
+  await page.getByRole('link', { name: 'Export' }).click()
+  await page.getByRole('tab', { name }).click()
+}
+const state = (page: Page) => page.getByTestId('queue-state')
+
+test('files are written in a run that outlives its page, into one archive', async ({ page, context }) => {
+  test.setTimeout(300_000)
+  await openDemo(page)
+  await page.getByRole('link', { name: 'Export' }).click()
+  await setField(page.getByLabel('size'), '0.25')
+  await page.getByRole('tab', { name: 'Queue' }).click()
+  for (const format of ['APNG', 'WebM', 'Lottie']) await page.getByLabel(format, { exact: true }).check()
+  await page.getByLabel('2×', { exact: true }).check()
+  await page.getByLabel('Tide gauge').check()
+  await setField(page.getByLabel('names'), '{loop}-{size}')
+  await page.getByRole('button', { name: 'Write 16 files' }).click()
+  await expect(state(page)).toContainText('of 16 done')
+  // Editing goes on meanwhile, and does not change what is written.
+  await page.getByRole('link', { name: 'Compose' }).click()
+  await page.getByLabel('Name of the loop').fill('Another name')
+  await page.getByLabel('Name of the loop').press('Enter')
+  await expect(page.getByTestId('queue-notice')).toContainText('of 16 files')
+  await toTab(page, 'Queue')
+  await page.getByRole('button', { name: 'Pause' }).click()
+  await expect(state(page)).toHaveAttribute('data-state', 'paused')
+  await page.getByRole('button', { name: 'Go on', exact: true }).click()
+  await expect.poll(async () => Number.parseInt((await state(page).textContent()) ?? '', 10)).toBeGreaterThan(0)
+  await page.close()
+
+  const back = await context.newPage()
+  await back.addInitScript(() => Reflect.deleteProperty(window, 'showSaveFilePicker'))
+  await back.goto('/')
+  await expect(back.getByTestId('queue-notice')).toContainText('of 16 files')
+  await back.getByRole('button', { name: 'Go on writing' }).click()
+  await openDemo(back, 'Tide gauge')
+  await toTab(back, 'Queue')
+  await expect(state(back)).toContainText('16 of 16 done', { timeout: 200_000 })
+  const coming = back.waitForEvent('download')
+  await back.getByRole('button', { name: 'Save all as ZIP' }).click()
+  const files = unzipSync(new Uint8Array(await bytesOf(await coming)))
+  expect(Object.keys(files).sort()).toEqual(
+    ['beacon-loader', 'tide-gauge']
+      .flatMap((loop) =>
+        ['0.25x', '2x'].flatMap((size) =>
+          ['.gif', '.apng.png', '.webm', '.json'].map((end) => `${loop}-${size}${end}`),
+        ),
+      )
+      .concat('manifest.json')
+      .sort(),
+  )
+  const manifest = JSON.parse(new TextDecoder().decode(files['manifest.json']))
+  expect(manifest).toMatchObject({ format: 'cyclon-manifest', left: [] })
+  expect(manifest.files).toHaveLength(16)
+  for (const { file, bytes, proof, loop } of manifest.files) {
+    expect(files[file]?.length).toBe(bytes)
+    expect(proof).toMatchObject({ holds: true, seam: 'closes' })
+    expect(['Beacon loader', 'Tide gauge']).toContain(loop)
+  }
+  expect(readClaims(files['beacon-loader-0.25x.gif'] as Uint8Array)).toMatchObject({ width: 120, plays: 0 })
+  await back.getByRole('button', { name: 'Empty the queue' }).click()
+  await expect(state(back)).toHaveCount(0)
+  await back.reload()
+  await toTab(back, 'Queue')
+  await expect(back.getByRole('button', { name: 'Write 1 file' })).toBeVisible()
+  await expect(state(back)).toHaveCount(0)
+})
+
+test('a file that cannot be written is marked with the reason, and the others are written', async ({ page }) => {
+  await openDemo(page)
+  await page.getByRole('link', { name: 'Export' }).click()
+  // 125 × 125 px: H.264 takes even sizes only.
+  await setField(page.getByLabel('size'), '0.2604')
+  await page.getByRole('tab', { name: 'Queue' }).click()
+  await page.getByLabel('MP4', { exact: true }).check()
+  await page.getByRole('button', { name: 'Write 2 files' }).click()
+  await expect(state(page)).toHaveText(/1 of 2 done, 1 failed/, { timeout: 60_000 })
+  const failed = page.locator('li[data-state=failed]')
+  await expect(failed).toContainText('not done')
+  await expect(failed).toContainText('takes even sizes')
+  const coming = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Save all as ZIP' }).click()
+  const files = unzipSync(new Uint8Array(await bytesOf(await coming)))
+  const manifest = JSON.parse(new TextDecoder().decode(files['manifest.json']))
+  expect(Object.keys(files)).toHaveLength(2)
+  expect(manifest.left).toEqual([{ file: 'beacon-loader-125x125.mp4', reason: expect.stringContaining('even sizes') }])
+})
+
+test('settings are found under a weight, and kept as a target', async ({ page }) => {
+  test.setTimeout(300_000)
+  await openDemo(page)
+  await page.getByRole('link', { name: 'Export' }).click()
+  await page.getByLabel('target').selectOption({ label: 'Chat sticker' })
+  await expect(page.getByRole('button', { name: 'WebP', exact: true })).toHaveAttribute('aria-pressed', 'true')
+  await page.getByRole('button', { name: 'GIF', exact: true }).click()
+  await setField(page.getByLabel('size'), '0.5')
+  await page.getByRole('tab', { name: 'Fit to a weight' }).click()
+  await setField(page.getByLabel('at most'), '40')
+  await page.getByRole('button', { name: 'Find what fits' }).click()
+  await expect(page.getByRole('button', { name: 'Find what fits' })).toBeVisible({ timeout: 200_000 })
+  const best = page.locator('article[data-fits=true]').first()
+  await expect(best).toContainText('written')
+  const said = Number.parseFloat((await best.textContent()) ?? '')
+  expect(said).toBeLessThanOrEqual(40)
+  await best.getByRole('button', { name: 'Write it' }).click()
+  const proof = page.getByTestId('proof')
+  await expect(proof).toHaveAttribute('data-holds', 'true', { timeout: 60_000 })
+  await expect(proof.locator('header')).toContainText(`${said.toFixed(1)} kB`)
+  const colours = await page.getByLabel('colours').inputValue()
+  await page.getByRole('button', { name: 'Keep these settings as a new target' }).click()
+  await page.getByLabel('Name of the target').fill('Harbour badge')
+  await page.getByLabel('Name of the target').press('Enter')
+  await expect(page.getByText('“Harbour badge” is kept as a target.')).toBeVisible()
+  await page.reload()
+  await page.getByLabel('target').selectOption({ label: 'Harbour badge' })
+  await expect(page.getByLabel('colours')).toHaveValue(colours)
+  await page.getByRole('button', { name: 'Take “Harbour badge” away' }).click()
+  await expect(page.getByLabel('target').locator('option', { hasText: 'Harbour badge' })).toHaveCount(0)
+})

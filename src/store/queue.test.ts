@@ -1,0 +1,149 @@
+import 'fake-indexeddb/auto'
+import localforage from 'localforage'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { PLAIN_SETTINGS } from '@/core/output'
+import { quay } from '@/core/testing/quay'
+import type { FileJob, WrittenFile } from '@/workers/writing'
+
+/** What the queue asks to be written, and how each of it goes. */
+interface Asked {
+  readonly jobs: readonly FileJob[]
+  readonly files: { readonly done: (file: WrittenFile) => void; readonly fail: (error: Error) => void }[]
+  cancelled: boolean
+  paused: boolean
+}
+const asked: Asked[] = []
+vi.mock('@/workers/writing', async (original) => ({
+  sameFrames: (await original<typeof import('@/workers/writing')>()).sameFrames,
+  writeTogether: (jobs: readonly FileJob[]) => {
+    const own: Asked = { jobs, files: [], cancelled: false, paused: false }
+    asked.push(own)
+    const files = jobs.map(() => new Promise<WrittenFile>((done, fail) => own.files.push({ done, fail })))
+    for (const file of files) file.catch(() => {})
+    return {
+      files,
+      pause: () => {
+        own.paused = true
+      },
+      resume: () => {
+        own.paused = false
+      },
+      cancel: () => {
+        own.cancelled = true
+      },
+    }
+  },
+}))
+const written = (holds = true): WrittenFile =>
+  ({
+    ...{ bytes: new Uint8Array([1, 2, 3]), type: 'image/gif', width: 4, height: 3, frames: 2, note: null },
+    proof: { holds, lines: [{ what: 'frames', expected: '2', found: '1', holds }] },
+  }) as unknown as WrittenFile
+
+const wanted = (...names: string[]) => names.map((name) => ({ loop: quay, settings: PLAIN_SETTINGS, name }))
+const turn = () => new Promise((resolve) => setTimeout(resolve, 30))
+/** The store, as a page that has just been opened has it. */
+const opened = async () => {
+  vi.resetModules()
+  return import('./queue')
+}
+
+describe('the queue', () => {
+  beforeEach(async () => {
+    asked.length = 0
+    await localforage.createInstance({ name: 'cyclon', storeName: 'queue' }).clear()
+  })
+  afterEach(() => vi.restoreAllMocks())
+
+  it('writes what shares its frames together, four at a time, then the rest', async () => {
+    const { enqueue, startQueue, useQueue } = await opened()
+    const large = { ...PLAIN_SETTINGS, scale: 2 }
+    await enqueue([...wanted('a', 'b'), { loop: quay, settings: large, name: 'large' }, ...wanted('c', 'd', 'e')])
+    const run = startQueue()
+    await turn()
+    expect(asked[0]?.jobs.map(({ name }) => name)).toEqual(['a', 'b', 'c', 'd'])
+    for (const { done } of asked[0]?.files ?? []) done(written())
+    await turn()
+    expect(asked[1]?.jobs.map(({ name }) => name)).toEqual(['large'])
+    asked[1]?.files[0]?.done(written())
+    await turn()
+    expect(asked[2]?.jobs.map(({ name }) => name)).toEqual(['e'])
+    asked[2]?.files[0]?.done(written())
+    await run
+    expect(useQueue.getState().items.every(({ state }) => state === 'done')).toBe(true)
+    expect(useQueue.getState().state).toBe('idle')
+  })
+  it('marks what fails, and what breaks its promise, with the reason, and goes on', async () => {
+    const { enqueue, fileOf, startQueue, useQueue } = await opened()
+    await enqueue(wanted('a', 'b', 'c'))
+    const run = startQueue()
+    await turn()
+    asked[0]?.files[0]?.fail(new Error('There is no room.'))
+    asked[0]?.files[1]?.done(written(false))
+    asked[0]?.files[2]?.done(written())
+    await run
+    const [a, b, c] = useQueue.getState().items
+    expect(a).toMatchObject({ state: 'failed', problem: 'There is no room.', result: null })
+    expect(b).toMatchObject({ state: 'failed', problem: 'frames: 1 in place of 2' })
+    expect(c).toMatchObject({ state: 'done', problem: null, result: { size: 3 } })
+    expect(await fileOf(c as NonNullable<typeof c>)).toBeInstanceOf(Blob)
+  })
+  it('comes back on another page: what was done is done, what was being written waits', async () => {
+    const first = await opened()
+    await first.enqueue(wanted('a', 'b'))
+    void first.startQueue()
+    await turn()
+    asked[0]?.files[0]?.done(written())
+    await turn()
+    const second = await opened()
+    await second.recallQueue()
+    const { items, interrupted, state } = second.useQueue.getState()
+    expect(items.map((item) => item.state)).toEqual(['done', 'waiting'])
+    expect([interrupted, state]).toEqual([true, 'idle'])
+    const run = second.startQueue()
+    await turn()
+    expect(asked[1]?.jobs.map(({ name, loop }) => [name, loop.name])).toEqual([['b', quay.name]])
+    asked[1]?.files[0]?.done(written())
+    await run
+    expect(second.useQueue.getState()).toMatchObject({ interrupted: false, state: 'idle' })
+  })
+  it('is paused and goes on; when it is stopped, what was being written waits again', async () => {
+    const { enqueue, pauseQueue, startQueue, stopQueue, useQueue } = await opened()
+    await enqueue(wanted('a'))
+    const run = startQueue()
+    await turn()
+    pauseQueue()
+    expect(asked[0]?.paused).toBe(true)
+    expect(useQueue.getState().state).toBe('paused')
+    await startQueue()
+    expect(asked[0]?.paused).toBe(false)
+    stopQueue()
+    await run
+    expect(asked[0]?.cancelled).toBe(true)
+    expect(useQueue.getState()).toMatchObject({ state: 'idle', items: [{ state: 'waiting', progress: null }] })
+  })
+  it('lets go of the loops and files that nothing needs any more', async () => {
+    const { clearQueue, enqueue, startQueue, useQueue } = await opened()
+    const storage = localforage.createInstance({ name: 'cyclon', storeName: 'queue' })
+    await enqueue(wanted('a', 'b'))
+    const run = startQueue()
+    await turn()
+    for (const { done } of asked[0]?.files ?? []) done(written())
+    await run
+    expect((await storage.keys()).length).toBe(4)
+    await clearQueue(useQueue.getState().items[0]?.id)
+    expect((await storage.keys()).length).toBe(3)
+    await clearQueue()
+    expect(await storage.keys()).toEqual(['run'])
+    expect(useQueue.getState().items).toEqual([])
+  })
+  it('tells how much is done, and how long the rest takes', async () => {
+    const { secondsLeft, shareDone } = await opened()
+    const item = (state: string, share: number | null) =>
+      ({ state, progress: share === null ? null : { share } }) as never
+    const items = [item('done', null), item('writing', 0.5), item('waiting', null), item('failed', null)]
+    expect(shareDone(items)).toBe(0.625)
+    expect(secondsLeft({ items, since: { at: 1000, share: 0.125 } }, 5000)).toBeCloseTo(3, 9)
+    expect(secondsLeft({ items, since: null }, 5000)).toBeNull()
+  })
+})
