@@ -4,6 +4,7 @@ import { chromium, type Page } from '@playwright/test'
 import { build } from 'esbuild'
 import { fitAt, fitFront, SAME_ERROR } from '../src/core/fit'
 import { busyLoop, CHANGE_PAUSE_MS, CHANGES } from './drawing'
+import { exportRows } from './export-rows'
 import { busyGif, measureJudging } from './judging'
 import { peakOfReading } from './reading'
 
@@ -196,6 +197,39 @@ function measureFit() {
   return { front: time(() => fitFront(motions, most), 21), brute: time(brute, 3), points: brute().length }
 }
 
+/** All rows but those about files. */
+async function interactionRows(page: Page): Promise<string[]> {
+  const { frames, gif, drawOne } = await measureDrawing(page)
+  await openBusyLoop(page, 12)
+  const playing = await measurePlaying(page)
+  const change = await measureChange(page)
+  const drag = await measureBeadDrag(page)
+  const fit = measureFit()
+  const file = busyGif()
+  const judging = await measureJudging(file)
+  const reading = await peakOfReading(browser, page, `http://localhost:${PORT}/file`, file)
+
+  const ms = (value: number) => `${value.toFixed(value < 1 ? 3 : 1)} ms`
+  return [
+    ...frames.map(
+      ({ what, evaluate, draw }) =>
+        `| evaluate one frame, ${what} | draw it | ${ms(evaluate)} against ${ms(draw)} | ${(evaluate / draw).toFixed(3)} | |`,
+    ),
+    `| whole GIF export, 60 frames, 12 layers | encode the same frames, already drawn | ${ms(gif.whole)} against ${ms(gif.encodeAlone)} | ${gif.ratio.toFixed(2)} | ≤ 1.25 |`,
+    `| play from the cache at 60/s: main-thread time per frame | time of a frame, 16.7 ms | ${ms(playing.share * (1000 / 60))}; shown ${playing.shown}/s | ${playing.share.toFixed(3)} | < 0.15 |`,
+    `| change a value → new frame on the stage, 12 layers | evaluate and draw that frame | ${ms(change)} against ${ms(drawOne)} | ${(change / drawOne).toFixed(2)} | ≤ 2 |`,
+    `| drag a key round the dial, 48 layers: frames shown on the stage | frames of the display in that time | ${drag.shown} against ${drag.display} | ${(drag.shown / drag.display).toFixed(2)} | ≥ 0.9 |`,
+    `| Fit: the front of 12 motions up to 10,000 f, ${fit.points} lengths | every length worked out, all compared | ${ms(fit.front)} against ${ms(fit.brute)} | ${(fit.front / fit.brute).toFixed(4)} | ≤ 0.1 |`,
+    `| the same | time of a frame, 16.7 ms | ${ms(fit.front)} | ${(fit.front / (1000 / 60)).toFixed(2)} | < 1 |`,
+    `| judge 300 frames of a GIF, in Node | decode them | ${ms(judging.judge)} against ${ms(judging.decode)} | ${(judging.judge / judging.decode).toFixed(2)} | ≤ 0.5 |`,
+    `| their step series at all scales | one plain pass over all pixels | ${ms(judging.series)} against ${ms(judging.allPixels)} | ${(judging.series / judging.allPixels).toFixed(3)} | |`,
+    `| what judging holds of them | its ceiling, 128 MB | ${(judging.held / 2 ** 20).toFixed(1)} MB | ${(judging.held / 2 ** 27).toFixed(2)} | ≤ 1 |`,
+    `| the tab at its highest while it reads and judges them | ceilings of what it keeps: 192 MB of frames, 128 MB of descriptors, 64 MB at full size | ${(reading / 2 ** 20).toFixed(0)} MB | ${(reading / (384 * 2 ** 20)).toFixed(2)} | |`,
+  ]
+}
+
+/** `files` or `interaction`, where only a part is wanted. */
+const only = process.argv[2]
 const server = spawn('npx', ['next', 'start', '-p', String(PORT)], { stdio: 'ignore', detached: true })
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
@@ -221,37 +255,14 @@ try {
       await new Promise((resolve) => setTimeout(resolve, 500))
     }
   }
-  const { frames, gif, drawOne } = await measureDrawing(page)
-  await openBusyLoop(page, 12)
-  const playing = await measurePlaying(page)
-  const change = await measureChange(page)
-  const drag = await measureBeadDrag(page)
-  const fit = measureFit()
-  const file = busyGif()
-  const judging = await measureJudging(file)
-  const reading = await peakOfReading(browser, page, `http://localhost:${PORT}/file`, file)
-
-  const ms = (value: number) => `${value.toFixed(value < 1 ? 3 : 1)} ms`
   const lines = [
     '| measured at 1280×720 | alternative | figure | ratio | goal |',
     '|---|---|--:|--:|--:|',
-    ...frames.map(
-      ({ what, evaluate, draw }) =>
-        `| evaluate one frame, ${what} | draw it | ${ms(evaluate)} against ${ms(draw)} | ${(evaluate / draw).toFixed(3)} | |`,
-    ),
-    `| whole GIF export, 60 frames, 12 layers | encode the same frames, already drawn | ${ms(gif.whole)} against ${ms(gif.encodeAlone)} | ${gif.ratio.toFixed(2)} | ≤ 1.25 |`,
-    `| play from the cache at 60/s: main-thread time per frame | time of a frame, 16.7 ms | ${ms(playing.share * (1000 / 60))}; shown ${playing.shown}/s | ${playing.share.toFixed(3)} | < 0.15 |`,
-    `| change a value → new frame on the stage, 12 layers | evaluate and draw that frame | ${ms(change)} against ${ms(drawOne)} | ${(change / drawOne).toFixed(2)} | ≤ 2 |`,
-    `| drag a key round the dial, 48 layers: frames shown on the stage | frames of the display in that time | ${drag.shown} against ${drag.display} | ${(drag.shown / drag.display).toFixed(2)} | ≥ 0.9 |`,
-    `| Fit: the front of 12 motions up to 10,000 f, ${fit.points} lengths | every length worked out, all compared | ${ms(fit.front)} against ${ms(fit.brute)} | ${(fit.front / fit.brute).toFixed(4)} | ≤ 0.1 |`,
-    `| the same | time of a frame, 16.7 ms | ${ms(fit.front)} | ${(fit.front / (1000 / 60)).toFixed(2)} | < 1 |`,
-    `| judge 300 frames of a GIF, in Node | decode them | ${ms(judging.judge)} against ${ms(judging.decode)} | ${(judging.judge / judging.decode).toFixed(2)} | ≤ 0.5 |`,
-    `| their step series at all scales | one plain pass over all pixels | ${ms(judging.series)} against ${ms(judging.allPixels)} | ${(judging.series / judging.allPixels).toFixed(3)} | |`,
-    `| what judging holds of them | its ceiling, 128 MB | ${(judging.held / 2 ** 20).toFixed(1)} MB | ${(judging.held / 2 ** 27).toFixed(2)} | ≤ 1 |`,
-    `| the tab at its highest while it reads and judges them | ceilings of what it keeps: 192 MB of frames, 128 MB of descriptors, 64 MB at full size | ${(reading / 2 ** 20).toFixed(0)} MB | ${(reading / (384 * 2 ** 20)).toFixed(2)} | |`,
+    ...(only === 'files' ? [] : await interactionRows(page)),
+    ...(only === 'interaction' ? [] : await exportRows(page, `http://localhost:${PORT}`, bundled)),
   ]
   process.stdout.write(`${lines.join('\n')}\n`)
-  writeFileSync('bench/last.md', `${lines.join('\n')}\n`)
+  if (!only) writeFileSync('bench/last.md', `${lines.join('\n')}\n`)
 } finally {
   await browser.close()
   if (server.pid) process.kill(-server.pid)

@@ -63,16 +63,35 @@ export function secondsLeft({ items, since }: Pick<QueueState, 'items' | 'since'
   return (((now - since.at) / (done - since.share)) * (1 - done)) / 1000
 }
 
-/** Brings back the run that a page before this one left; once. */
+/** Held by the tab that writes, as long as it does; browsers let go of it with the tab. */
+const LOCK = 'cyclon queue'
+const BUSY = 'Another tab is writing files. Go on there, or wait until it is done.'
+const hasLocks = () => typeof navigator !== 'undefined' && navigator.locks !== undefined
+
+/** Whether another tab is writing files just now. */
+async function busyElsewhere(): Promise<boolean> {
+  if (getState().state !== 'idle' || !hasLocks()) return false
+  const { held = [] } = await navigator.locks.query()
+  return held.some(({ name }) => name === LOCK)
+}
+
+/** Runs something while no other tab writes. @throws Error where one does */
+async function alone<T>(work: () => Promise<T>): Promise<T> {
+  if (!hasLocks()) return work()
+  return navigator.locks.request(LOCK, { ifAvailable: true }, (lock) => {
+    if (!lock) throw new Error(BUSY)
+    return work()
+  })
+}
+
+/** Brings back the run that a page before this one left; once. A run that another tab is at is left to it. */
 let asked: Promise<void> | null = null
 export const recallQueue = (): Promise<void> => {
-  asked ??= keptRun().then(
-    (items) => {
-      if (getState().items.length > 0) return
-      setState({ items, interrupted: items.some(({ state }) => state === 'waiting') })
-    },
-    () => {},
-  )
+  asked ??= busyElsewhere().then(async (busy) => {
+    const items = busy ? [] : await keptRun().catch(() => [])
+    if (getState().items.length > 0) return
+    setState({ items, interrupted: items.some(({ state }) => state === 'waiting') })
+  })
   return asked
 }
 
@@ -86,6 +105,7 @@ export interface Wanted {
 /** Puts files into the queue, with their loops as they are now. @throws Error where the browser keeps nothing more */
 export async function enqueue(wanted: readonly Wanted[]): Promise<void> {
   await recallQueue()
+  if (await busyElsewhere()) throw new Error(BUSY)
   const keys = new Map<Loop, string>()
   for (const { loop } of wanted) {
     if (keys.has(loop)) continue
@@ -147,7 +167,7 @@ async function finish(item: QueueItem, loop: Loop, file: Promise<WrittenFile>): 
   await keepRun(getState().items).catch(() => {})
 }
 
-/** Writes what waits, group by group, until nothing does or it is stopped. */
+/** Writes what waits, group by group, until nothing does or it is stopped. @throws Error where another tab writes */
 export async function startQueue(): Promise<void> {
   const { state, items } = getState()
   if (state === 'paused') {
@@ -157,6 +177,15 @@ export async function startQueue(): Promise<void> {
   }
   if (state === 'running') return
   setState({ state: 'running', interrupted: false, since: { at: performance.now(), share: shareDone(items) } })
+  try {
+    await alone(writeWaiting)
+  } finally {
+    writing = null
+    setState({ state: 'idle', since: null })
+  }
+}
+
+async function writeWaiting(): Promise<void> {
   while (getState().state !== 'idle') {
     const group = await nextGroup()
     if (!group || getState().state === 'idle') break
@@ -173,8 +202,6 @@ export async function startQueue(): Promise<void> {
     )
     await Promise.race([all, stopped()])
   }
-  writing = null
-  setState({ state: 'idle', since: null })
 }
 
 let stop = () => {}

@@ -11,8 +11,6 @@ import {
   type Inexpressible,
   inexpressible,
   isVector,
-  loopOfPass,
-  pictureOfPass,
   seeThrough,
   timingIn,
   type VectorFormat,
@@ -23,6 +21,7 @@ import { ENCODERS } from './encoders'
 import { prove } from './encoders/prove'
 import { browserTools } from './encoders/tools'
 import { type DrawAt, type WeighedPicture, weigh } from './encoders/weigh'
+import { FrameFeed } from './frame-feed'
 import type { FrameLane } from './render.worker'
 import { renderClient } from './render-client'
 import { breathe } from './timing'
@@ -86,40 +85,9 @@ const service = {
     const transparent = seeThrough(background)
     const timing = timingIn(loop, settings)
     const count = timing.frames.length
-    const mostKept = keptOf(width, height)
     const matte = settings.format === 'gif' && transparent && settings.matte ? await bytesOf(settings.matte) : null
-    const kept = new Map<string, Picture>()
-    const coming = new Map<string, Promise<Picture>>()
-    /** The next frame in turn, and whether files are read back already. */
-    let [next, reading] = [0, false]
-    const ask = (n: number, pass: string): Promise<Picture> => {
-      const key = `${n} ${pass}`
-      const known = kept.get(key)
-      if (known) return Promise.resolve(known)
-      const asked = coming.get(key) ?? drawn(n, pass)
-      asked.catch(() => {})
-      coming.set(key, asked)
-      return asked
-    }
-    const drawn = async (n: number, pass: string): Promise<Picture> => {
-      const frame = timing.frames[n] as number
-      const inTurn = n >= next && n <= next + 1
-      const at = inTurn ? n / count + Number(reading) : null
-      const picture =
-        loopOfPass(shown, pass) === shown
-          ? await lane.take(frame, at)
-          : await lane.other(loopOfPass({ ...shown, pictures: [], clips: [] }, pass), frame)
-      return matte ? onMatte(picture, matte) : pictureOfPass(picture, pass)
-    }
-    const draw = async (n: number, pass = 'picture') => {
-      // The next one is drawn while this one is written.
-      if (n === next && n + 1 < count) void ask(n + 1, pass)
-      const picture = await ask(n, pass)
-      coming.delete(`${n} ${pass}`)
-      if (n === next) next++
-      if (kept.size < mostKept && pass === 'picture') kept.set(`${n} ${pass}`, picture)
-      return picture
-    }
+    const change = matte && ((picture: Picture) => onMatte(picture, matte))
+    const feed = new FrameFeed(lane, shown, timing, { width, height }, change)
     const tell = async (stage: ExportProgress['stage'], part: number) => {
       const share = stage === 'reading back' ? WRITING_SHARE + (1 - WRITING_SHARE) * part : WRITING_SHARE * part
       onProgress({ stage, share })
@@ -127,24 +95,12 @@ const service = {
       await going
     }
     const job: EncodeJob = {
-      ...{
-        loop: shown,
-        name,
-        width,
-        height,
-        timing,
-        rate: loop.rate,
-        settings,
-        transparent,
-        draw,
-        tools: browserTools,
-        mostKept,
-      },
+      ...{ loop: shown, name, width, height, timing, rate: loop.rate, settings, transparent },
+      ...{ draw: feed.draw, tools: browserTools, mostKept: keptOf(width, height) },
       progress: (n) => tell('drawing and writing', n / count),
     }
     const encoded = await ENCODERS[settings.format](job)
-    next = 0
-    reading = true
+    feed.readBack()
     const proof = isVector(settings.format)
       ? null
       : await prove(encoded, { ...job, progress: (n) => tell('reading back', n / count) })

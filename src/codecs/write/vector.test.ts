@@ -2,8 +2,12 @@ import { readdirSync, readFileSync } from 'node:fs'
 import { createCanvas, loadImage } from '@napi-rs/canvas'
 import { type Browser, chromium, type Page } from '@playwright/test'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { fraction } from '@/core/clock'
 import type { Picture } from '@/core/image'
-import { evaluate, type Loop, parseLoop } from '@/core/loop'
+import type { Values } from '@/core/layers'
+import { evaluate, type Layer, type Loop, newLayer, newLoop, parseLoop } from '@/core/loop'
+import type { Motion } from '@/core/motion'
+import { inexpressible } from '@/core/output'
 import { renderInNode } from '../../render/node'
 import { lottieOf } from './lottie'
 import { svgOf } from './svg'
@@ -94,4 +98,125 @@ describe('a loop as vectors', () => {
       expect(await asLottie(loop)).toBeLessThan(NEAR.lottie)
     },
   )
+  it('is shown by a browser with masks, filters, gradients, dashes and blends that move, as SVG', async () => {
+    expect(await asSvg(everything())).toBeLessThan(NEAR.svg)
+  })
+  it('is shown by a player with masks, gradients, dashes and blends that move, as Lottie', async () => {
+    const plain = everything()
+    expect(inexpressible(plain, 'svg')).toEqual([])
+    expect(inexpressible(plain, 'lottie')).toEqual([{ layer: 'Glowing', what: 'its effects are left out' }])
+    const without = { ...plain, layers: plain.layers.filter(({ name }) => name !== 'Glowing') }
+    expect(await asLottie(without)).toBeLessThan(NEAR.lottie)
+  })
+  it('shows at another size what it shows at its own', async () => {
+    const loop = everything()
+    expect(svgOf(loop, 2)).toContain(`width="${2 * loop.width}" height="${2 * loop.height}"`)
+    expect(lottieOf(loop, 2)).toMatchObject({ w: 2 * loop.width, h: 2 * loop.height })
+  })
+  it('holds no script, and nothing from elsewhere', () => {
+    for (const loop of loops) {
+      const text = svgOf({ ...loop, name: '<script>alert(1)</script>' })
+      expect(text).not.toMatch(/<script|on[a-z]+=|href="http|url\(http/)
+    }
+  })
 })
+
+/** A layer of each kind of paint that a vector file must say, all of them moving. */
+function everything(): Loop {
+  const N = 24
+  const moving = (from: number, to: number, after: Motion['after'] = 'repeat'): Motion => ({
+    keys: [
+      { at: 0, value: from, ease: 'linear' },
+      ...(after === 'repeat'
+        ? [{ at: 0.5, value: to, ease: 'linear' as const }]
+        : [{ at: 1, value: to, ease: 'linear' as const }]),
+    ],
+    ...{ after, period: { cycles: 1 }, phase: 0 },
+  })
+  const layer = (
+    kind: string,
+    name: string,
+    values: Values,
+    motions: Layer['motions'] = {},
+    layers?: readonly Layer[],
+  ): Layer => ({
+    ...newLayer(kind, name, values, name.toLowerCase().replaceAll(' ', '-')),
+    motions,
+    ...(layers ? { layers } : {}),
+  })
+  const bar = (name: string) =>
+    layer(
+      'rectangle',
+      name,
+      { x: 0, y: 0, width: 90, height: 26, fill: '#ef7f5f' },
+      { rotation: moving(0, 360, 'accumulate') },
+    )
+  const hole = (name: string) =>
+    layer('ellipse', name, { x: 0, y: 0, width: 44, height: 44, fill: '#f2b54a' }, { x: moving(-20, 20) })
+  return {
+    ...newLoop(
+      {
+        name: 'Everything',
+        kind: 'loader',
+        width: 360,
+        height: 240,
+        background: '#0a2231',
+        rate: fraction(24),
+        length: N,
+      },
+      'everything',
+    ),
+    layers: [
+      layer(
+        'rectangle',
+        'Graded',
+        { x: 70, y: 60, width: 110, height: 90, fill: '#f2b54a', fillKind: 'linear', fillTo: '#0f3b52' },
+        { fillAngle: moving(0, 360, 'accumulate') },
+      ),
+      layer(
+        'ellipse',
+        'Round grade',
+        { x: 190, y: 60, width: 90, height: 90, fill: '#f7ead0', fillKind: 'radial', fillTo: 'rgb(18 58 76 / 0.2)' },
+        { opacity: moving(1, 0.3) },
+      ),
+      layer(
+        'ellipse',
+        'Dashed',
+        { x: 300, y: 60, width: 80, height: 80, fill: null, stroke: '#79c9b4', strokeWidth: 8, dash: [20, 12] },
+        { dashOffset: moving(0, 32, 'accumulate') },
+      ),
+      layer('group', 'Cut to it', { x: 70, y: 175, mask: 'shape' }, {}, [bar('Bar one'), hole('Hole one')]),
+      layer('group', 'Cut from it', { x: 180, y: 175, mask: 'inverse' }, {}, [bar('Bar two'), hole('Hole two')]),
+      layer(
+        'polygon',
+        'Multiplied',
+        { x: 250, y: 120, width: 90, height: 90, fill: '#f2b54a', blend: 'multiply' },
+        {
+          scaleX: moving(1, 0.4),
+          fill: {
+            ...moving(0, 0),
+            keys: [
+              { at: 0, value: '#f2b54a', ease: 'linear' },
+              { at: 0.5, value: '#79c9b4', ease: 'linear' },
+            ],
+          },
+        },
+      ),
+      layer(
+        'ellipse',
+        'Glowing',
+        {
+          x: 310,
+          y: 180,
+          width: 50,
+          height: 50,
+          fill: '#f7ead0',
+          glowColour: '#f2b54a',
+          glowBlur: 10,
+          shadowColour: '#00000088',
+        },
+        { blur: moving(0, 4), saturate: moving(1, 0.2) },
+      ),
+    ],
+  }
+}

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { changedBox, SHEET_SIDES, sheetLayout } from '.'
+import { changedBox, SHEET_SIDES, type SheetSides, sheetLayout } from '.'
 
 describe('the layout of a sprite sheet', () => {
   it('has room for every frame, and no row or column too many', () => {
@@ -45,5 +45,15 @@ describe('what has changed between two frames', () => {
       }),
     )
     expect(changedBox(plain, plain)).toEqual({ x: 0, y: 0, width: 1, height: 1 })
+  })
+  it('holds as many columns as a width has room for, one at least', () => {
+    const of = (count: number, width: number, sides: SheetSides) => sheetLayout(count, { width, height: 50 }, sides)
+    expect(of(60, 100, 'up to 1024 px wide')).toEqual({
+      grid: { columns: 10, rows: 6, count: 60 },
+      width: 1000,
+      height: 300,
+    })
+    expect(of(4, 100, 'up to 1024 px wide').grid).toEqual({ columns: 4, rows: 1, count: 4 })
+    expect(of(3, 3000, 'up to 2048 px wide').grid).toEqual({ columns: 1, rows: 3, count: 3 })
   })
 })

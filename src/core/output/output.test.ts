@@ -19,6 +19,7 @@ import {
   pictureOfPass,
   sampleStarts,
   searchWeight,
+  settingsFor,
   settingsSchema,
   TARGETS,
   targetSchema,
@@ -247,6 +248,12 @@ describe('passes', () => {
     expect(alone.layers[0]?.layers?.map(({ id }) => id)).toEqual(['bar'])
     expect(loopOfPass(loop, 'gone').layers).toEqual([])
     expect(parseLoop(formatLoop(alone)).layers).toHaveLength(1)
+  })
+  it('that a loop does not have are left out of its settings, and so is a thinning that does not divide it', () => {
+    const of = (passes: string[], every: number) => settingsFor(loop, { ...PLAIN_SETTINGS, passes, every })
+    expect(of(['alpha', 'gone', 'lamp'], 5)).toMatchObject({ passes: ['alpha', 'lamp'], every: 5 })
+    expect(of(['gone'], 3)).toMatchObject({ passes: ['picture'], every: 1 })
+    expect(settingsFor(loop, PLAIN_SETTINGS)).toBe(PLAIN_SETTINGS)
   })
   it('keep what masks a layer', () => {
     const masked = {

@@ -1,5 +1,6 @@
 import type { Picture } from '../image'
 import type { Layer, Loop } from '../loop'
+import type { FileSettings } from './settings'
 
 /** Passes of a whole picture; others are single layers, by their ids. */
 export const WHOLE_PASSES = ['picture', 'colour', 'alpha'] as const
@@ -18,6 +19,15 @@ export function passesOf(loop: Pick<Loop, 'layers'>): { readonly pass: string; r
       ...inside(layer.layers ?? [], depth + 1),
     ])
   return [...WHOLE_PASSES.map((pass) => ({ pass, label: pass })), ...inside(loop.layers, 0)]
+}
+
+/** Settings that were made for another loop, as this one can have them: only passes that it has, only a thinning that divides it. */
+export function settingsFor(loop: Pick<Loop, 'layers' | 'length'>, settings: FileSettings): FileSettings {
+  const there = new Set(passesOf(loop).map(({ pass }) => pass))
+  const passes = settings.passes.filter((pass) => there.has(pass))
+  const every = loop.length % settings.every === 0 ? settings.every : 1
+  if (passes.length === settings.passes.length && every === settings.every) return settings
+  return { ...settings, every, passes: passes.length > 0 ? passes : ['picture'] }
 }
 
 /** A layer by itself, inside of what holds and masks it; null where it is not there. */

@@ -1,12 +1,13 @@
 'use client'
 
 import { ImageDown } from 'lucide-react'
+import { useMemo } from 'react'
 import { toast } from 'sonner'
 import { MAX_SIDE } from '@/codecs/write'
 import { FILE_FORMATS } from '@/core/clock'
 import { MAX_PIXELS } from '@/core/image'
 import type { Loop } from '@/core/loop'
-import { SCALES, withFormat } from '@/core/output'
+import { SCALES, settingsFor, withFormat } from '@/core/output'
 import { scaledSize } from '@/render/browser'
 import { useDocument } from '@/store/document'
 import { EXPORT_TABS, setSettings, useExport } from '@/store/export'
@@ -36,7 +37,8 @@ export function ExportView() {
 
 function Export({ loop }: { loop: Loop }) {
   const frame = useStillFrame()
-  const { settings, tab } = useExport()
+  const { settings: wanted, tab } = useExport()
+  const settings = useMemo(() => settingsFor(loop, wanted), [loop, wanted])
   const waiting = useQueue(({ items }) => items.length)
   const { work, write, cancel } = useWriting()
   const { format, scale } = settings
@@ -155,6 +157,7 @@ function Export({ loop }: { loop: Loop }) {
           {tab === 'weight' && (
             <WeightPanel
               loop={loop}
+              settings={settings}
               onWrite={(chosen) => {
                 goTo('file')
                 void write(loop, chosen)

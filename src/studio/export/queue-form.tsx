@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react'
 import { toast } from 'sonner'
 import { FILE_FORMATS, type FileFormat, formatRate } from '@/core/clock'
 import type { Loop } from '@/core/loop'
-import { NAME_PARTS, namedBy, PLAIN_PATTERN, timingIn, withFormat } from '@/core/output'
+import { NAME_PARTS, namedBy, PLAIN_PATTERN, settingsFor, timingIn, withFormat } from '@/core/output'
 import { scaledSize } from '@/render/browser'
 import { useExport } from '@/store/export'
 import { listLoops, withStoredMedia } from '@/store/library'
@@ -49,14 +49,12 @@ export function QueueForm({ loop }: { loop: Loop }) {
         const full = own === loop ? loop : await withStoredMedia(own)
         for (const scale of sizes)
           for (const format of formats) {
-            const passes = own === loop ? settings.passes : ['picture']
-            const every = own.length % settings.every === 0 ? settings.every : 1
-            const own_ = { ...withFormat(settings, format), scale, passes, every }
-            wanted.push({ loop: full, settings: own_, name: nameOf(own, format, scale) })
+            const fitting = settingsFor(own, { ...withFormat(settings, format), scale })
+            wanted.push({ loop: full, settings: fitting, name: nameOf(own, format, scale) })
           }
       }
       await enqueue(wanted)
-      void startQueue()
+      void startQueue().catch((error: Error) => toast.error(error.message))
     } catch (error) {
       toast.error(`The files could not be put into the queue: ${(error as Error).message}`)
     } finally {

@@ -81,7 +81,11 @@ export function QueuePanel({ loop }: { loop: Loop }) {
           <span>
             A run was left unfinished: {done} of {items.length} files are done.
           </span>
-          <button type="button" className="btn btn-primary btn-xs ms-auto" onClick={() => void startQueue()}>
+          <button
+            type="button"
+            className="btn btn-primary btn-xs ms-auto"
+            onClick={() => void startQueue().catch((error: Error) => toast.error(error.message))}
+          >
             Go on with it
           </button>
           <button type="button" className="btn btn-xs" onClick={() => void clearQueue()}>
@@ -107,7 +111,13 @@ export function QueuePanel({ loop }: { loop: Loop }) {
             {state === 'running' ? (
               <IconButton icon={Pause} label="Pause" onClick={pauseQueue} />
             ) : (
-              waiting > 0 && <IconButton icon={Play} label="Go on" onClick={() => void startQueue()} />
+              waiting > 0 && (
+                <IconButton
+                  icon={Play}
+                  label="Go on"
+                  onClick={() => void startQueue().catch((error: Error) => toast.error(error.message))}
+                />
+              )
             )}
             {state !== 'idle' && <IconButton icon={Square} label="Stop" onClick={stopQueue} />}
             <button

@@ -8,9 +8,15 @@ import { FORMAT_NAMES, settingsText, weightText } from './formats'
 import { useWeightSearch } from './use-weight-search'
 import { WeightChart } from './weight-chart'
 
+interface WeightPanelProps {
+  readonly loop: Loop
+  readonly settings: FileSettings
+  readonly onWrite: (settings: FileSettings) => void
+}
+
 /** Settings under a weight: searched, shown with pictures, chosen. */
-export function WeightPanel({ loop, onWrite }: { loop: Loop; onWrite: (settings: FileSettings) => void }) {
-  const { settings, limit } = useExport()
+export function WeightPanel({ loop, settings, onWrite }: WeightPanelProps) {
+  const { limit } = useExport()
   const { search, start, stop } = useWeightSearch()
   const { format } = settings
   const fixed = isVector(format) || format === 'png-sequence' || format === 'sprite-sheet'

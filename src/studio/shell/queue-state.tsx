@@ -2,6 +2,7 @@
 
 import Link from 'next/link'
 import { useEffect } from 'react'
+import { toast } from 'sonner'
 import { useExport } from '@/store/export'
 import { recallQueue, startQueue, useQueue } from '@/store/queue'
 
@@ -23,7 +24,11 @@ export function QueueState({ loopId }: { loopId?: string }) {
         <span className="figures">{text}</span>
       )}
       {interrupted && (
-        <button type="button" className="btn btn-primary btn-xs" onClick={() => void startQueue()}>
+        <button
+          type="button"
+          className="btn btn-primary btn-xs"
+          onClick={() => void startQueue().catch((error: Error) => toast.error(error.message))}
+        >
           Go on writing
         </button>
       )}

@@ -1,0 +1,69 @@
+import type { Remote } from 'comlink'
+import { keptOf } from '@/codecs/write'
+import type { FileTiming } from '@/core/clock'
+import type { Picture } from '@/core/image'
+import type { Loop } from '@/core/loop'
+import { loopOfPass, pictureOfPass } from '@/core/output'
+import type { FrameLane } from './render.worker'
+
+/** The frames of a file, as they are drawn elsewhere: the next one while this one is being written. */
+export class FrameFeed {
+  private readonly kept = new Map<string, Picture>()
+  private readonly coming = new Map<string, Promise<Picture>>()
+  private next = 0
+  private reading = false
+
+  /**
+   * @param loop on its ground in the file
+   * @param change is made to every picture, such as a matte
+   */
+  constructor(
+    private readonly lane: Pick<Remote<FrameLane>, 'take' | 'other'>,
+    private readonly loop: Loop,
+    private readonly timing: FileTiming,
+    private readonly size: { readonly width: number; readonly height: number },
+    private readonly change: ((picture: Picture) => Picture) | null = null,
+  ) {}
+
+  /** A frame of the file, by its number there: the whole picture, or a pass of it. */
+  readonly draw = async (n: number, pass = 'picture'): Promise<Picture> => {
+    const { timing, kept } = this
+    // The next one is drawn while this one is written.
+    if (n === this.next && n + 1 < timing.frames.length) void this.ask(n + 1, pass)
+    const picture = await this.ask(n, pass)
+    this.coming.delete(`${n} ${pass}`)
+    if (n === this.next) this.next++
+    if (kept.size < keptOf(this.size.width, this.size.height) && pass === 'picture') kept.set(`${n} ${pass}`, picture)
+    return picture
+  }
+
+  /** From now on frames are asked for from the first on again: the file is read back. */
+  readBack(): void {
+    this.next = 0
+    this.reading = true
+  }
+
+  private ask(n: number, pass: string): Promise<Picture> {
+    const key = `${n} ${pass}`
+    const known = this.kept.get(key)
+    if (known) return Promise.resolve(known)
+    const asked = this.coming.get(key) ?? this.drawn(n, pass)
+    // A drawing that fails does so where it is waited for.
+    asked.catch(() => {})
+    this.coming.set(key, asked)
+    return asked
+  }
+
+  private async drawn(n: number, pass: string): Promise<Picture> {
+    const { lane, loop, timing, next, change } = this
+    const frame = timing.frames[n] as number
+    const inTurn = n >= next && n <= next + 1
+    const at = inTurn ? n / timing.frames.length + Number(this.reading) : null
+    // Media are with the loop that the lane draws.
+    const picture =
+      loopOfPass(loop, pass) === loop
+        ? await lane.take(frame, at)
+        : await lane.other(loopOfPass({ ...loop, pictures: [], clips: [] }, pass), frame)
+    return change ? change(picture) : pictureOfPass(picture, pass)
+  }
+}
