@@ -5,7 +5,7 @@ const config: NextConfig = {
   devIndicators: false,
   poweredByHeader: false,
   // They load libraries beside them, which a bundle would part them from.
-  serverExternalPackages: ['sharp', 'node-webpmux'],
+  serverExternalPackages: ['sharp'],
 }
 
 export default config

@@ -1,5 +1,5 @@
 import { build } from 'esbuild'
-import { animatedWebp } from '../src/codecs/webp-write'
+import { webpStill } from '../src/codecs/webp-still'
 import { expect, test } from './app'
 
 /** What every fault is named by, in every kind of file that can have it. */
@@ -33,12 +33,8 @@ test('the proof of no kind of file can be fooled', async ({ page }) => {
     ...{ entryPoints: ['e2e/in-page/prove.ts'], bundle: true, write: false, format: 'iife', alias: { '@': './src' } },
     mainFields: ['module', 'main'],
   })
-  await page.exposeFunction(
-    'writeWebp',
-    async ({ manifest, pictures }: { manifest: Parameters<typeof animatedWebp>[0]['manifest']; pictures: string[] }) =>
-      Buffer.from(
-        await animatedWebp({ manifest, pictures: pictures.map((text) => new Uint8Array(Buffer.from(text, 'base64'))) }),
-      ).toString('base64'),
+  await page.exposeFunction('writeStill', async (png: string, how: Parameters<typeof webpStill>[1]) =>
+    Buffer.from(await webpStill(Buffer.from(png, 'base64'), how)).toString('base64'),
   )
   // Encoders of video are there for pages of one's own machine only.
   await page.route('**/empty', (route) => route.fulfill({ contentType: 'text/html', body: '<!doctype html>' }))

@@ -117,11 +117,11 @@ const fromBase64 = (text: string) => Uint8Array.from(atob(text), (c) => c.charCo
 Object.assign(globalThis, {
   async faultyProof(asked: Asked) {
     // What writes WebP runs in Node, as it does in the application.
-    const webp = (globalThis as unknown as { writeWebp: (request: object) => Promise<string> }).writeWebp
+    const { writeStill } = globalThis as unknown as { writeStill: (png: string, how: object) => Promise<string> }
     const tools: Tools = {
       ...browserTools,
-      webp: async ({ manifest, pictures }) =>
-        fromBase64(await webp({ manifest, pictures: pictures.map(asBase64) })) as Uint8Array<ArrayBuffer>,
+      webpStill: async (png, { lossless, quality }) =>
+        fromBase64(await writeStill(asBase64(png), { lossless, quality })) as Uint8Array<ArrayBuffer>,
     }
     const proof = await proveFaulty(asked, tools)
     return 'error' in proof

@@ -1,7 +1,7 @@
 import { readFile, rename, rm, writeFile } from 'node:fs/promises'
 import { basename, extname } from 'node:path'
 import { isZip, type Proof, proveFile, unzipProject } from '@/codecs'
-import { animatedWebp } from '@/codecs/webp-write'
+import { webpStill } from '@/codecs/webp-still'
 import { type Encoded, type EncodeJob, type Tools, WRITERS } from '@/codecs/write'
 import { type FileFormat, toNumber } from '@/core/clock'
 import type { Picture } from '@/core/image'
@@ -52,7 +52,7 @@ export async function readLoopAt(path: string): Promise<Loop> {
 /** What a file is called inside an archive. */
 export const stemOf = (path: string): string => basename(path).replace(/(\.cyclon)?\.[^.]+$/, '')
 
-export const TOOLS: Tools = { png: pngInNode, webp: animatedWebp }
+export const TOOLS: Tools = { png: pngInNode, webpStill }
 
 /** Frames that are drawn for a file are kept for its proof under this, bytes. */
 const KEPT = 256 * 1024 * 1024

@@ -199,20 +199,20 @@ export interface FrameLane {
 const service = {
   /**
    * Draws the frames of a loop at a size for several files at a time, each through a port of its own. Frames are kept up to so
-   * many bytes.
+   * many bytes, to be copied to all of them; those for a single file go to it as they are.
    */
   lanes(loop: Loop, width: number, height: number, ceiling: number, ports: readonly MessagePort[]): void {
     const fit = Math.max(2, Math.floor(ceiling / (width * height * 4)))
+    const own = async (other: Loop, frame: number) => {
+      const drawn = await picture(other, frame, width, height)
+      return transfer(drawn, [drawn.data.buffer])
+    }
     const shared = new SharedFrames((frame) => picture(loop, frame, width, height), fit, loop.length)
     for (const port of ports) {
       const taker = shared.join()
       const lane: FrameLane = {
-        take: (frame, at) => shared.take(taker, frame, at),
-        other: async (other, frame) => {
-          const { pictures, clips } = loop
-          const drawn = await picture({ ...other, pictures, clips }, frame, width, height)
-          return transfer(drawn, [drawn.data.buffer])
-        },
+        take: (frame, at) => (ports.length === 1 ? own(loop, frame) : shared.take(taker, frame, at)),
+        other: (other, frame) => own({ ...other, pictures: loop.pictures, clips: loop.clips }, frame),
         leave: () => shared.leave(taker),
       }
       expose(lane, port)

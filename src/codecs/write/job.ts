@@ -3,14 +3,14 @@ import type { Picture } from '@/core/image'
 import type { Loop } from '@/core/loop'
 import type { FileSettings } from '@/core/output'
 import type { Box } from '@/core/path'
-import type { WebpRequest } from '../webp-request'
+import type { StillOptions } from '../webp-still'
 
 /** What writing needs of the place where it runs, which a browser and Node do each in their own way. */
 export interface Tools {
   /** A picture, or a part of it, as a PNG file. */
   readonly png: (picture: Picture, part?: Box) => Promise<Uint8Array<ArrayBuffer>>
-  /** An animated WebP of parts. @throws Error in words */
-  readonly webp: (request: WebpRequest) => Promise<Uint8Array<ArrayBuffer>>
+  /** A PNG file as a WebP file. @throws Error in words */
+  readonly webpStill: (png: Uint8Array<ArrayBuffer>, how: StillOptions) => Promise<Uint8Array<ArrayBuffer>>
 }
 
 /** What an encoder is given. */

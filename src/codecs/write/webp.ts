@@ -1,11 +1,15 @@
 import { toNumber } from '@/core/clock'
 import { changedBox, type Picture } from '@/core/image'
+import { muxWebp, type WebpFrame } from '../webp-mux'
 import type { Encoded, EncodeJob } from './job'
 
-/** The frames are drawn here and put together by the image library. @throws Error in its words */
-export async function webp({ width, height, timing, settings, draw, progress, tools }: EncodeJob): Promise<Encoded> {
-  const pictures: Uint8Array[] = []
-  const frames: { x: number; y: number; delayMs: number }[] = []
+/** So many pictures are being written at a time, while others are drawn. */
+const AT_ONCE = 3
+
+/** The parts that change are written as stills by the image library, and put together here. @throws Error in its words */
+export async function webp(job: EncodeJob): Promise<Encoded> {
+  const { width, height, timing, settings, transparent, draw, progress, tools } = job
+  const frames: Promise<WebpFrame>[] = []
   let before: Picture | null = null
   for (const [n, delay] of timing.delays.entries()) {
     const picture = await draw(n)
@@ -13,13 +17,16 @@ export async function webp({ width, height, timing, settings, draw, progress, to
     // Places in a WebP are even.
     const [x, y] = [changed.x & ~1, changed.y & ~1]
     const part = { x, y, width: changed.x + changed.width - x, height: changed.y + changed.height - y }
-    pictures.push(await tools.png(picture, part))
-    frames.push({ x, y, delayMs: Math.round(1000 * toNumber(delay)) })
+    const png = await tools.png(picture, part)
+    const frame = tools
+      .webpStill(png, settings)
+      .then((still) => ({ still, ...part, delayMs: Math.round(1000 * toNumber(delay)) }))
+    // One that fails does so where it is waited for.
+    frame.catch(() => {})
+    frames.push(frame)
     before = picture
-    await progress(n)
+    if (n >= AT_ONCE) await frames[n - AT_ONCE]
+    await progress(n + 1)
   }
-  const { lossless, quality } = settings
-  const bytes = await tools.webp({ manifest: { width, height, lossless, quality, frames }, pictures })
-  await progress(frames.length)
-  return { bytes, type: 'image/webp' }
+  return { bytes: muxWebp(width, height, transparent, await Promise.all(frames)), type: 'image/webp' }
 }

@@ -1,4 +1,3 @@
-import { packWebpRequest } from '@/codecs/webp-request'
 import type { Tools } from '@/codecs/write'
 
 /** What writing needs, as a browser does it. */
@@ -10,8 +9,9 @@ export const browserTools: Tools = {
     return new Uint8Array(await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer())
   },
   /** The server writes it, and keeps nothing. */
-  async webp(request) {
-    const answer = await fetch('/api/webp', { method: 'POST', body: packWebpRequest(request) }).catch(() => null)
+  async webpStill(png, { lossless, quality }) {
+    const query = new URLSearchParams({ lossless: String(lossless), quality: String(quality) })
+    const answer = await fetch(`/api/webp?${query}`, { method: 'POST', body: png }).catch(() => null)
     if (!answer) throw new Error('The server that writes WebP cannot be reached. Try again, or choose another format.')
     if (!answer.ok) {
       const { message } = (await answer.json().catch(() => ({}))) as { message?: string }

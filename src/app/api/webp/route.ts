@@ -1,15 +1,29 @@
 import { NextResponse } from 'next/server'
-import { unpackWebpRequest } from '@/codecs/webp-request'
-import { animatedWebp } from '@/codecs/webp-write'
+import { z } from 'zod'
+import { webpStill } from '@/codecs/webp-still'
 
-/** Writes an animated WebP of frames that the browser has drawn; nothing is kept. */
+/** The largest picture that is taken, bytes of its PNG file. */
+const LARGEST = 128 * 1024 * 1024
+
+const querySchema = z.object({
+  lossless: z.enum(['true', 'false']).transform((text) => text === 'true'),
+  quality: z.coerce.number().int().min(1).max(100),
+})
+
+const refused = (message: string, status: number) => NextResponse.json({ message }, { status })
+
+/** Writes a picture that the browser has drawn, a PNG file, as WebP; nothing is kept. */
 export async function POST(request: Request) {
+  const query = querySchema.safeParse(Object.fromEntries(new URL(request.url).searchParams))
+  if (!query.success) return refused('The request does not say how the WebP is to be written.', 400)
+  if (Number(request.headers.get('content-length')) > LARGEST)
+    return refused('The picture is larger than is taken.', 413)
+  const png = new Uint8Array(await request.arrayBuffer())
+  if (png.length > LARGEST) return refused('The picture is larger than is taken.', 413)
+  if (String.fromCharCode(...png.subarray(1, 4)) !== 'PNG') return refused('The request holds no PNG file.', 400)
   try {
-    const file = await animatedWebp(unpackWebpRequest(new Uint8Array(await request.arrayBuffer())))
-    return new NextResponse(file, { headers: { 'content-type': 'image/webp' } })
+    return new NextResponse(await webpStill(png, query.data), { headers: { 'content-type': 'image/webp' } })
   } catch (error) {
-    const wrong = error instanceof RangeError
-    const message = wrong ? error.message : `The frames could not be written as WebP: ${(error as Error).message}`
-    return NextResponse.json({ message }, { status: wrong ? 400 : 422 })
+    return refused(`The picture could not be written as WebP: ${(error as Error).message}`, 422)
   }
 }

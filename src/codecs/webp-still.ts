@@ -1,0 +1,17 @@
+import sharp from 'sharp'
+import { MAX_PIXELS } from '@/core/image'
+
+/** How a still is written: without loss, or at a quality from 1 to 100. */
+export interface StillOptions {
+  readonly lossless: boolean
+  readonly quality: number
+}
+
+/** A PNG file as a WebP file, in Node. @throws Error of the image library where it is no picture, or too large a one */
+export async function webpStill(
+  png: Uint8Array,
+  { lossless, quality }: StillOptions,
+): Promise<Uint8Array<ArrayBuffer>> {
+  const picture = sharp(png, { limitInputPixels: MAX_PIXELS })
+  return new Uint8Array(await picture.webp({ lossless, quality, exact: lossless, effort: 4 }).toBuffer())
+}
