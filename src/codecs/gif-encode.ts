@@ -14,7 +14,9 @@ export const PLAIN_COLOURS: GifColours = {
 /** A palette for counted colours: those themselves where they are few enough. Entry 0 stands for what is not drawn. */
 export function paletteOf(counted: ColourCount, colours: number): Palette {
   const most = Math.max(1, colours - 1)
-  return [[0, 0, 0], ...(counted.few(most) ?? counted.palette(most))]
+  const found = counted.few(most) ?? counted.palette(most)
+  // Where nothing was drawn in the frames that were counted, something may be in others.
+  return [[0, 0, 0], ...(found.length > 0 ? found : [[0, 0, 0]])]
 }
 
 /** A frame that is not written yet: how it is to be cleared is known from the next one. */

@@ -105,6 +105,16 @@ describe('writing a GIF while its frames are drawn', () => {
     expect(boxes[0]).toEqual([0, 0, 64, 24])
     for (const [n, box] of boxes.slice(1).entries()) expect(box).toEqual([2 * n, 8, 10, 8])
   })
+  it('writes a loop of which most is clear, whatever frames its palette is made from', async () => {
+    const size = { width: 64, height: 24, delaysCs: Array.from({ length: 40 }, () => 4) }
+    const clear = { width: 64, height: 24, data: new Uint8ClampedArray(64 * 24 * 4) }
+    for (const palettes of PALETTE_CHOICES) {
+      const colours = { ...PLAIN_COLOURS, palettes, transparent: true }
+      const { bytes } = await writeGif(job(40, { ...size, colours, draw: async (n) => (n === 5 ? slope(0) : clear) }))
+      const frames = [...decodeGif(bytes).frames()]
+      expect(frames.map(({ data }) => data[3])).toEqual(frames.map((_, n) => (n === 5 ? 255 : 0)))
+    }
+  })
   it('gives a frame that the common palette does not serve one of its own', async () => {
     const size = { width: 64, height: 24, delaysCs: Array.from({ length: 40 }, () => 4) }
     const odd = (n: number): Picture => {

@@ -55,19 +55,19 @@ describe('the queue', () => {
   })
   afterEach(() => vi.restoreAllMocks())
 
-  it('writes what shares its frames together, four at a time, then the rest', async () => {
+  it('writes what shares its frames together, six at a time, then the rest', async () => {
     const { enqueue, startQueue, useQueue } = await opened()
     const large = { ...PLAIN_SETTINGS, scale: 2 }
-    await enqueue([...wanted('a', 'b'), { loop: quay, settings: large, name: 'large' }, ...wanted('c', 'd', 'e')])
+    await enqueue([...wanted('a', 'b'), { loop: quay, settings: large, name: 'large' }, ...wanted('c', 'd', 'e', 'f', 'g')])
     const run = startQueue()
     await turn()
-    expect(asked[0]?.jobs.map(({ name }) => name)).toEqual(['a', 'b', 'c', 'd'])
+    expect(asked[0]?.jobs.map(({ name }) => name)).toEqual(['a', 'b', 'c', 'd', 'e', 'f'])
     for (const { done } of asked[0]?.files ?? []) done(written())
     await turn()
     expect(asked[1]?.jobs.map(({ name }) => name)).toEqual(['large'])
     asked[1]?.files[0]?.done(written())
     await turn()
-    expect(asked[2]?.jobs.map(({ name }) => name)).toEqual(['e'])
+    expect(asked[2]?.jobs.map(({ name }) => name)).toEqual(['g'])
     asked[2]?.files[0]?.done(written())
     await run
     expect(useQueue.getState().items.every(({ state }) => state === 'done')).toBe(true)

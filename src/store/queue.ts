@@ -38,7 +38,7 @@ interface QueueState {
 }
 
 /** Files are written so many at a time from the same frames. */
-const TOGETHER = 4
+const TOGETHER = 6
 
 export const useQueue = create<QueueState>()(() => ({ items: [], state: 'idle', since: null, interrupted: false }))
 const { getState, setState } = useQueue

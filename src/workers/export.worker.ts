@@ -101,9 +101,12 @@ const service = {
     }
     const encoded = await ENCODERS[settings.format](job)
     feed.readBack()
+    const reading = { ...job, progress: (n: number) => tell('reading back', n / count) }
     const proof = isVector(settings.format)
       ? null
-      : await prove(encoded, { ...job, progress: (n) => tell('reading back', n / count) })
+      : await prove(encoded, reading).catch((error: Error) => {
+          throw new Error(`It was written, but cannot be read back here, and so is not called done: ${error.message}`)
+        })
     await lane.leave()
     const { bytes, type, note = null } = encoded
     return transfer({ bytes, type, width, height, frames: count, note, proof }, [bytes.buffer])

@@ -1,0 +1,152 @@
+import { clipFrameOf, type DisplayNode, type Loop } from '@/core/loop'
+import { partsAlong, type VectorNode } from '@/core/output'
+import { boxPath } from './lines'
+import { fill, stroke } from './paint'
+import { animated, type Json, plain } from './values'
+
+/** Blend modes by their numbers in the format. */
+const BLENDS: readonly string[] = [
+  ...['normal', 'multiply', 'screen', 'overlay', 'darken', 'lighten', 'color-dodge', 'color-burn', 'hard-light'],
+  ...['soft-light', 'difference', 'exclusion', 'hue', 'saturation', 'color', 'luminosity'],
+]
+/** Puts together layers, and the compositions and pictures that they refer to. */
+export class Composer {
+  readonly assets: Json[] = []
+  private ids = 0
+  private readonly files = new Map<string, string>()
+
+  constructor(
+    private readonly loop: Loop,
+    /** Compositions within reach so far on all sides of their middle, px. */
+    private readonly reach: number,
+  ) {}
+
+  /** Nodes, from back to front, as the format has them: the frontmost first. */
+  layers(nodes: readonly VectorNode[]): Json[] {
+    const own = nodes.flatMap((node): Json[] => {
+      const layer = this.layer(node)
+      return layer ? [layer] : []
+    })
+    return own.reverse().map((layer, i) => ({ ...layer, ind: i + 1 }))
+  }
+
+  private common(node: VectorNode, anchor: readonly [number, number] = [0, 0]): Json {
+    const parts = partsAlong(node.at.map(({ transform }) => transform))
+    const [{ blend }] = node.at as [DisplayNode]
+    return {
+      ...{ ddd: 0, ip: 0, op: this.loop.length, st: 0, sr: 1, bm: Math.max(0, BLENDS.indexOf(blend)) },
+      ks: {
+        o: animated(node.at.map(({ opacity }) => [100 * opacity])),
+        p: animated(parts.map(({ x, y }) => [x, y])),
+        r: animated(parts.map(({ turn }) => [turn])),
+        s: animated(parts.map(({ scaleX, scaleY }) => [100 * scaleX, 100 * scaleY])),
+        ...(parts.some(({ shear }) => Math.abs(shear) > 1e-6)
+          ? { sk: animated(parts.map(({ shear }) => [-shear])), sa: plain(0) }
+          : {}),
+        a: plain(anchor),
+      },
+    }
+  }
+
+  private layer(node: VectorNode): Json | null {
+    const [first] = node.at as readonly [DisplayNode]
+    if (node.at.every(({ opacity }) => opacity <= 0)) return null
+    const nm = node.layerId
+    if (first.type === 'shape') {
+      const shapes = node.at as readonly Extract<DisplayNode, { type: 'shape' }>[]
+      // What is drawn last comes first.
+      const items = [...stroke(shapes.map((each) => each.stroke)), ...fill(shapes.map((each) => each.fill))]
+      return items.length === 0 ? null : { ty: 4, nm, ...this.common(node), shapes: items }
+    }
+    if (first.type === 'picture') return this.picture(node, first, nm)
+    const { mask = 'none', clip } = first
+    const children = [...node.children]
+    const cut = mask === 'none' ? undefined : children.pop()
+    let layers = this.layers(children)
+    if (cut) {
+      // Whatever the matte cuts stands in one composition, right behind it.
+      const matte = this.layer(cut)
+      const inner = this.composition(layers)
+      layers = [
+        ...(matte ? [{ ...matte, td: 1, ind: 1 }] : []),
+        { ...this.still(inner), ind: 2, ...(matte ? { tt: mask === 'inverse' ? 2 : 1, tp: 1 } : {}) },
+      ]
+      if (!matte && mask === 'shape') layers = []
+    }
+    const { reach } = this
+    const id = this.composition(layers)
+    const masksProperties = clip
+      ? [
+          {
+            mode: 'a',
+            inv: false,
+            x: plain(0),
+            o: plain(100),
+            pt: plain(boxPath(clip.x + reach, clip.y + reach, clip.width, clip.height)),
+          },
+        ]
+      : undefined
+    return {
+      ...{ ty: 0, nm, refId: id, w: 2 * reach, h: 2 * reach },
+      ...this.common(node, [reach, reach]),
+      ...(masksProperties ? { hasMask: true, masksProperties } : {}),
+    }
+  }
+
+  /** A composition as a layer that is moved no further than to where it belongs. */
+  private still(refId: string): Json {
+    const { reach, loop } = this
+    return {
+      ...{ ty: 0, refId, w: 2 * reach, h: 2 * reach, ddd: 0, ip: 0, op: loop.length, st: 0, sr: 1, bm: 0 },
+      ks: { o: plain(100), p: plain([0, 0]), r: plain(0), s: plain([100, 100]), a: plain([reach, reach]) },
+    }
+  }
+
+  /** Compositions are cut at their edges: their middle, not their corner, is where their coordinates begin. */
+  private composition(layers: readonly Json[]): string {
+    const id = `c${this.ids++}`
+    const { reach } = this
+    const carrier = {
+      ...{ ty: 3, nm: 'middle', ddd: 0, ip: 0, op: this.loop.length, st: 0, sr: 1, ind: layers.length + 1 },
+      ks: { o: plain(100), p: plain([reach, reach]), r: plain(0), s: plain([100, 100]), a: plain([0, 0]) },
+    }
+    const inside = layers.map((layer) => ({ ...layer, parent: layers.length + 1 }))
+    this.assets.push({ id, layers: [...inside, carrier] })
+    return id
+  }
+
+  private picture(node: VectorNode, first: Extract<DisplayNode, { type: 'picture' }>, nm: string): Json | null {
+    const refId = this.file(first.id)
+    if (!refId) return null
+    const asset = this.assets.find(({ id }) => id === refId) as { w: number; h: number }
+    const { x, y, width, height } = first.box
+    // The box is the picture scaled: a composition of its own keeps that apart from how the layer moves.
+    const layer = {
+      ...{ ty: 2, refId, ddd: 0, ip: 0, op: this.loop.length, st: 0, sr: 1, bm: 0, ind: 1 },
+      ks: {
+        ...{ o: plain(100), p: plain([x, y]), r: plain(0), a: plain([0, 0]) },
+        s: plain([(100 * width) / asset.w, (100 * height) / asset.h]),
+      },
+    }
+    const { reach } = this
+    return {
+      ...{ ty: 0, nm, refId: this.composition([layer]), w: 2 * reach, h: 2 * reach },
+      ...this.common(node, [reach, reach]),
+    }
+  }
+
+  private file(id: string): string | null {
+    const known = this.files.get(id)
+    if (known) return known
+    const still = this.loop.pictures.find((each) => each.id === id)
+    const place = clipFrameOf(id)
+    const clip = this.loop.clips.find((each) => each.id === place?.clip)
+    const data = still?.data ?? clip?.frames[place?.frame ?? 0]
+    const found = still ?? clip
+    if (!found || !data) return null
+    const name = `p${this.ids++}`
+    this.files.set(id, name)
+    this.assets.push({ id: name, w: found.width, h: found.height, u: '', p: `data:${found.type};base64,${data}`, e: 1 })
+    return name
+  }
+}
