@@ -135,7 +135,7 @@ test('what cannot be written is said in words, and leaves no half file', async (
   await expect(page.getByRole('alert').filter({ hasText: 'could not be written' })).toContainText('takes even sizes')
   await expect(page.getByTestId('proof')).toHaveCount(0)
   // The server is not there.
-  await page.route('**/api/webp', (route) => route.abort())
+  await page.route('**/api/webp*', (route) => route.abort())
   await format(page, 'WebP')
   await page.getByRole('button', { name: 'Write the WebP and prove it' }).click()
   await expect(page.getByRole('alert').filter({ hasText: 'could not be written' })).toContainText('cannot be reached')
