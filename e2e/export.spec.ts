@@ -218,7 +218,7 @@ test('the truth is said beforehand, and an exact rate taken with a press', async
 test('passes lie in folders of their own, frame by frame', async ({ page }) => {
   await toExport(page)
   await format(page, 'PNG sequence')
-  await page.getByLabel('ground').selectOption('removed')
+  await page.getByLabel('background').selectOption('removed')
   for (const pass of ['colour', 'alpha', 'Lamp']) await page.getByLabel(pass, { exact: true }).check()
   await proven(page, 'PNG sequence')
   const files = unzipSync((await saved(page, 'Save the file')).bytes)

@@ -81,16 +81,13 @@ export async function run(argv: readonly string[]): Promise<void> {
     .option('--scale <x>', 'size against the loop’s', within(SCALES.least, SCALES.most, false), 1)
     .addOption(repeats())
     .option('--frames <a-b>', 'only frames a to b, as a part in a .zip', framesOf)
-    .addOption(new Option('--ground <which>', 'its background').choices(BACKGROUNDS.slice(0, 2)).default('kept'))
+    .addOption(new Option('--background <which>', 'kept, or removed').choices(BACKGROUNDS.slice(0, 2)).default('kept'))
     .addOption(quality())
     .action(
-      attempt(
-        async (path: string, own: Omit<RenderOptions, 'background'> & { ground: RenderOptions['background'] }) => {
-          const { ground, ...options } = own
-          const defaults = { frames: null, quality: null }
-          for (const line of await render(path, { ...defaults, ...options, background: ground })) say(line)
-        },
-      ),
+      attempt(async (path: string, own: Omit<RenderOptions, 'frames' | 'quality'> & Partial<RenderOptions>) => {
+        for (const line of await render(path, { ...own, frames: own.frames ?? null, quality: own.quality ?? null }))
+          say(line)
+      }),
     )
 
   program

@@ -58,7 +58,11 @@ describe('the queue', () => {
   it('writes what shares its frames together, six at a time, then the rest', async () => {
     const { enqueue, startQueue, useQueue } = await opened()
     const large = { ...PLAIN_SETTINGS, scale: 2 }
-    await enqueue([...wanted('a', 'b'), { loop: quay, settings: large, name: 'large' }, ...wanted('c', 'd', 'e', 'f', 'g')])
+    await enqueue([
+      ...wanted('a', 'b'),
+      { loop: quay, settings: large, name: 'large' },
+      ...wanted('c', 'd', 'e', 'f', 'g'),
+    ])
     const run = startQueue()
     await turn()
     expect(asked[0]?.jobs.map(({ name }) => name)).toEqual(['a', 'b', 'c', 'd', 'e', 'f'])

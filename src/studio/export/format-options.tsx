@@ -184,7 +184,7 @@ function Ground({ settings, loop, onChange }: FormatOptionsProps) {
   return (
     <>
       <ChoiceField
-        label="ground"
+        label="background"
         value={background}
         options={BACKGROUNDS}
         names={{
