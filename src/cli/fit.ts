@@ -22,7 +22,12 @@ export interface FitAnswer {
 }
 
 /** @param folds one for each period, 1 where they are left out */
-export function fit(periods: readonly Fraction[], folds: readonly number[], rate: Fraction, most: number): FitAnswer {
+export function fitPeriods(
+  periods: readonly Fraction[],
+  folds: readonly number[],
+  rate: Fraction,
+  most: number,
+): FitAnswer {
   const wanted = periods.map((seconds, i) => ({ seconds, fold: folds[i] ?? 1 }))
   const motions = wanted.map(({ seconds, fold }) => ({ frames: toNumber(seconds) * toNumber(rate), fold }))
   return {

@@ -2,7 +2,7 @@ import { Command, InvalidArgumentError, Option } from 'commander'
 import { type Fraction, MAX_LENGTH, parseRate, toNumber } from '@/core/clock'
 import { BACKGROUNDS, MOST_REPEATS, SCALES } from '@/core/output'
 import { checkPath, exitCode, tableOf } from './check'
-import { fit, fitTable, foldsOf, periodOf } from './fit'
+import { fitPeriods, fitTable, foldsOf, periodOf } from './fit'
 import { joinParts } from './join'
 import { type RenderOptions, render } from './render'
 import { CommandError } from './write'
@@ -116,7 +116,7 @@ export async function run(argv: readonly string[]): Promise<void> {
         const periods = own.periods.split(',').map((each) => periodOf(each, own.rate))
         if (own.folds && own.folds.length !== periods.length)
           throw new RangeError(`There are ${periods.length} periods and ${own.folds.length} folds: say one for each.`)
-        const answer = fit(periods, own.folds ?? [], own.rate, own.max)
+        const answer = fitPeriods(periods, own.folds ?? [], own.rate, own.max)
         say(own.json ? asJson(answer) : fitTable(answer, own.rate))
       }),
     )

@@ -9,7 +9,7 @@ import { readClaims } from '@/codecs/claims'
 import { fraction } from '@/core/clock'
 import { formatLoop, parseLoop } from '@/core/loop'
 import { checkPath } from './check'
-import { fit, fitTable, foldsOf, periodOf } from './fit'
+import { fitPeriods, fitTable, foldsOf, periodOf } from './fit'
 import { joinParts } from './join'
 import { PART } from './parts'
 import { type RenderOptions, render } from './render'
@@ -39,7 +39,8 @@ describe('cyclon render', () => {
     expect([delaysMs.length, plays]).toEqual([120, 0])
   })
   it('writes vectors, and says what they cannot show', async () => {
-    expect(new TextDecoder().decode(await (await to('a.svg'), bytesOf('a.svg')))).toContain('<animateTransform')
+    await to('a.svg')
+    expect(new TextDecoder().decode(await bytesOf('a.svg'))).toContain('<animateTransform')
     const said = await render('demo/loops/lens-sweep.cyclon.json', { ...PLAIN, out: at('a.json') })
     expect(said.join('\n')).toContain('Lamp: its effects are left out')
     expect(JSON.parse(new TextDecoder().decode(await bytesOf('a.json')))).toMatchObject({
@@ -116,12 +117,12 @@ describe('cyclon fit', () => {
   })
   it('finds the exact length, and the front to it', () => {
     const seconds = (...texts: string[]) => texts.map((text) => periodOf(text, fraction(24)))
-    const answer = fit(seconds('2s', '3s', '12f'), [], fraction(24), 600)
+    const answer = fitPeriods(seconds('2s', '3s', '12f'), [], fraction(24), 600)
     expect(answer.exact).toBe(144)
     expect(answer.front.at(-1)).toEqual({ length: 144, cycles: [3, 2, 12], worstError: 0 })
-    expect(fit(seconds('1.5s', '0.7s'), [], rate, 600).exact).toBeNull()
+    expect(fitPeriods(seconds('1.5s', '0.7s'), [], rate, 600).exact).toBeNull()
     // An eighth of its turn brings a wheel of eight spokes home.
-    expect(fit(seconds('2s'), [8], fraction(24), 600).exact).toBe(6)
+    expect(fitPeriods(seconds('2s'), [8], fraction(24), 600).exact).toBe(6)
     expect(fitTable(answer, fraction(24))).toContain('exact at 144 f, 6.000 s')
   })
   it('answers in JSON on the command line, and says what is wrong in a line', async () => {

@@ -22,6 +22,8 @@ export interface EncodeJob {
   readonly width: number
   readonly height: number
   readonly timing: FileTiming
+  /** Frames of the whole file, where only a part of it is written to weigh it. */
+  readonly wholeCount?: number
   readonly rate: Fraction
   readonly settings: FileSettings
   /** Whether something of what lies behind the file is to be seen. */

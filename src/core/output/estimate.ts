@@ -1,8 +1,9 @@
-/** A stretch of a loop that was written twice: its first frame alone, and so many frames of it. */
+/** A stretch of a loop that was written twice: its first frames alone, one unless said, and so many frames of it. */
 export interface Sample {
   readonly one: number
   readonly many: number
   readonly frames: number
+  readonly oneFrames?: number
 }
 
 /** How large a file will be, bytes, and how far that may be off. */
@@ -19,10 +20,13 @@ export interface Estimate {
 export function estimateSize(samples: readonly Sample[], count: number, least = 0.05): Estimate {
   const mean = (values: readonly number[]) => values.reduce((a, b) => a + b, 0) / Math.max(1, values.length)
   const first = mean(samples.map(({ one }) => one))
-  const further = samples.filter(({ frames }) => frames > 1).map(({ one, many, frames }) => (many - one) / (frames - 1))
+  const further = samples
+    .filter(({ frames, oneFrames = 1 }) => frames > oneFrames)
+    .map(({ one, many, frames, oneFrames = 1 }) => (many - one) / (frames - oneFrames))
   const each = mean(further)
   const spread = Math.sqrt(mean(further.map((value) => (value - each) ** 2)))
-  const bytes = Math.max(1, first + each * Math.max(0, count - 1))
+  const begun = samples[0]?.oneFrames ?? 1
+  const bytes = Math.max(1, first + each * Math.max(0, count - begun))
   const error = further.length > 1 ? (2 * spread * (count - 1)) / Math.sqrt(further.length - 1) : bytes / 2
   return { bytes, uncertainty: Math.min(bytes, Math.max(least * bytes, error)) }
 }

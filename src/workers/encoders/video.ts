@@ -46,7 +46,7 @@ export async function video(job: EncodeJob, container: 'mp4' | 'webm', plain = f
       `${CODEC_NAMES[codec]} in MP4 takes even sizes; this one is ${width} × ${height}. Choose another size.`,
     )
   const alpha = transparent && codec === 'vp9' ? 'keep' : 'discard'
-  const seconds = timing.frames.length / frameRate
+  const seconds = (job.wholeCount ?? timing.frames.length) / frameRate
   const bitrate = bitrateOf(quality, codec, width * height, frameRate, seconds)
   if (!(await canEncodeVideo(codec, { width, height, bitrate, frameRate })))
     throw new Error(

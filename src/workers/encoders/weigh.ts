@@ -19,15 +19,21 @@ import { readBack } from './prove'
 import { browserTools } from './tools'
 
 /** Stretches of a file that are written to weigh it, and frames of each. */
-const STRETCHES = 4
-const FRAMES = 3
+const STRETCHES = { count: 4, one: 1, frames: 3 }
+/** The same of formats whose encoders save for many frames after a first one that was dear: fewer and longer ones, of which the end counts. */
+const ON_ACCOUNT: Partial<Record<FileFormat, typeof STRETCHES>> = {
+  ...{
+    avif: { count: 2, one: 16, frames: 24 },
+    mp4: { count: 2, one: 16, frames: 24 },
+    webm: { count: 2, one: 16, frames: 24 },
+  },
+}
+/** What estimates of them may be off by at least, as a share; of others. */
+const LEAST_OFF = { onAccount: 0.5, other: 0.05 }
 /** Files of so many frames are written whole. */
-const WHOLE = 12
+const WHOLE = 30
 /** What is seen is compared at a width of so many px at most. */
 const COMPARED = 480
-
-/** Formats whose encoders spread what they spend over many frames: a few of them tell less. */
-const ON_ACCOUNT: readonly FileFormat[] = ['avif', 'mp4', 'webm']
 
 /** Draws a frame of a loop at a size. */
 export type DrawAt = (loop: Loop, frame: number, width: number, height: number) => Promise<Picture>
@@ -75,7 +81,16 @@ export async function weigh(
       delays: timing.delays.slice(start, start + frames),
     }
     const job: EncodeJob = {
-      ...{ loop: shown, name: 'sample', width, height, timing: part, rate: loop.rate, settings: once },
+      ...{
+        loop: shown,
+        name: 'sample',
+        width,
+        height,
+        timing: part,
+        wholeCount: count,
+        rate: loop.rate,
+        settings: once,
+      },
       ...{
         transparent: seeThrough(background),
         tools: browserTools,
@@ -105,18 +120,19 @@ export async function weigh(
     }
   }
   const samples: Sample[] = []
+  const stretches = ON_ACCOUNT[settings.format] ?? STRETCHES
   const whole = how === 'whole' || count <= WHOLE || isVector(settings.format)
-  for (const start of whole ? [0] : sampleStarts(count, STRETCHES, FRAMES)) {
-    const frames = whole ? count : FRAMES
+  for (const start of whole ? [0] : sampleStarts(count, stretches.count, stretches.frames)) {
+    const frames = whole ? count : stretches.frames
     const many = await write(start, frames)
     if (compare && !isVector(settings.format)) await look(many, start)
-    const one = whole ? many : await write(start, 1)
-    samples.push({ one: one.bytes.length, many: many.bytes.length, frames })
+    const one = whole ? many : await write(start, stretches.one)
+    samples.push({ one: one.bytes.length, many: many.bytes.length, frames, oneFrames: whole ? frames : stretches.one })
   }
   const [only] = samples as [Sample]
   const estimate = whole
     ? { bytes: only.many, uncertainty: 0 }
-    : estimateSize(samples, count, ON_ACCOUNT.includes(settings.format) ? 0.5 : 0.05)
+    : estimateSize(samples, count, ON_ACCOUNT[settings.format] ? LEAST_OFF.onAccount : LEAST_OFF.other)
   // Repeats weigh as often, but for what compresses across them: that is not counted on.
   const times = isVector(settings.format) ? 1 : settings.repeats
   return {
