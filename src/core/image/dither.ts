@@ -1,4 +1,5 @@
 import { median } from '../statistics'
+import { nearestColour } from './palette'
 import type { Picture } from './picture'
 
 export const DITHERINGS = ['none', 'ordered', 'diffusion'] as const
@@ -14,24 +15,13 @@ const PLACES = 1 << 16
 function nearestFinder(palette: Palette) {
   const known = new Uint32Array(PLACES)
   const found = new Uint8Array(PLACES)
-  const flat = Float64Array.from(palette.flat())
+  const flat = Float64Array.from(palette.slice(1).flat())
   return (r: number, g: number, b: number): number => {
     // Thresholds and errors leave fractions of a colour.
     const colour = (((r + 0.5) | 0) << 16) | (((g + 0.5) | 0) << 8) | ((b + 0.5) | 0)
     const place = (Math.imul(colour, 0x9e3779b1) >>> 16) & (PLACES - 1)
     if (known[place] === colour + 1) return found[place] as number
-    const [red, green, blue] = [colour >> 16, (colour >> 8) & 255, colour & 255]
-    let [best, least] = [1, Infinity]
-    for (let i = 3; i < flat.length; i += 3) {
-      const dr = (flat[i] as number) - red
-      const dg = (flat[i + 1] as number) - green
-      const db = (flat[i + 2] as number) - blue
-      const distance = dr * dr + dg * dg + db * db
-      if (distance < least) {
-        least = distance
-        best = i / 3
-      }
-    }
+    const best = 1 + nearestColour(flat, colour >> 16, (colour >> 8) & 255, colour & 255)[0]
     known[place] = colour + 1
     found[place] = best
     return best

@@ -93,7 +93,7 @@ export class ColourCount {
   error(palette: Palette): number {
     const flat = Float64Array.from(palette.slice(1).flat())
     let sum = 0
-    for (const [r, g, b, times] of this.counted()) sum += times * nearest(flat, r, g, b)[1]
+    for (const [r, g, b, times] of this.counted()) sum += times * nearestColour(flat, r, g, b)[1]
     return this.pixels > 0 ? Math.sqrt(sum / (3 * this.pixels)) : 0
   }
 
@@ -150,7 +150,7 @@ function refine(colours: Palette, cells: readonly Counted[]): number[][] {
   for (let round = 0; round < ROUNDS; round++) {
     const sums = new Float64Array((flat.length / 3) * 4)
     for (const [r, g, b, times] of cells) {
-      const at = 4 * nearest(flat, r, g, b)[0]
+      const at = 4 * nearestColour(flat, r, g, b)[0]
       sums[at] = (sums[at] as number) + r * times
       sums[at + 1] = (sums[at + 1] as number) + g * times
       sums[at + 2] = (sums[at + 2] as number) + b * times
@@ -165,7 +165,7 @@ function refine(colours: Palette, cells: readonly Counted[]): number[][] {
 }
 
 /** Index of the nearest colour, squared distance in sRGB, and that distance. */
-function nearest(flat: Float64Array, r: number, g: number, b: number): [number, number] {
+export function nearestColour(flat: Float64Array, r: number, g: number, b: number): [number, number] {
   let [best, least] = [0, Infinity]
   for (let i = 0; i < flat.length; i += 3) {
     const dr = (flat[i] as number) - r
