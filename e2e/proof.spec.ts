@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises'
 import { build } from 'esbuild'
 import { webpStill } from '../src/codecs/webp-still'
 import { expect, test } from './app'
@@ -49,4 +50,31 @@ test('the proof of no kind of file can be fooled', async ({ page }) => {
         expect.arrayContaining([...NAMED[fault]]),
       )
   }
+})
+
+test('nor can that of vectors', async ({ page }) => {
+  const { outputFiles } = await build({
+    ...{
+      entryPoints: ['e2e/in-page/prove-vector.ts'],
+      bundle: true,
+      write: false,
+      format: 'iife',
+      alias: { '@': './src' },
+    },
+    mainFields: ['module', 'main'],
+  })
+  await page.route('**/empty', (route) =>
+    route.fulfill({ contentType: 'text/html', body: '<!doctype html><body></body>' }),
+  )
+  await page.goto('/empty')
+  await page.addScriptTag({ content: outputFiles[0]?.text ?? '' })
+  const loop = await readFile('demo/loops/beacon-loader.cyclon.json', 'utf8')
+  const failed = (format: string, fault: string): Promise<string[]> =>
+    page.evaluate(`vectorProof(${JSON.stringify(loop)}, '${format}', '${fault}')`)
+  for (const format of ['svg', 'lottie']) {
+    expect(await failed(format, 'none'), format).toEqual([])
+    expect(await failed(format, 'slow'), format).toContain('time of one loop')
+    expect(await failed(format, 'empty'), format).not.toEqual([])
+  }
+  expect(await failed('svg', 'still')).toContain('pixels')
 })
