@@ -22,13 +22,15 @@ export async function measureExports(
   url: string,
   bundle: (entry: string) => Promise<string>,
 ): Promise<Exported[]> {
+  // As the page itself, so that they may run on it.
+  const headers = { 'content-type': 'text/javascript', 'cross-origin-embedder-policy': 'require-corp' }
   const scripts = { 'bench-export.js': 'bench/exporting.ts', 'bench-render.js': 'src/workers/render.worker.ts' }
   for (const [name, entry] of Object.entries(scripts)) {
     const body = await bundle(entry)
-    await page.route(`**/${name}`, (route) => route.fulfill({ contentType: 'text/javascript', body }))
+    await page.route(`**/${name}`, (route) => route.fulfill({ headers, body }))
   }
   const comlink = await bundle('node_modules/comlink/dist/esm/comlink.mjs')
-  await page.route('**/bench-comlink.js', (route) => route.fulfill({ contentType: 'text/javascript', body: comlink }))
+  await page.route('**/bench-comlink.js', (route) => route.fulfill({ headers, body: comlink }))
   await page.goto(url)
   // As text: what tsx adds to named functions is not known on the page.
   return page.evaluate(`(async () => {

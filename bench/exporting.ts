@@ -23,10 +23,21 @@ const service = {
     const { width, height } = loop
     const timing = timingIn(loop, settings)
     const fromMemory = async (n: number) => known.get(timing.frames[n] as number) as Picture
-    const draw = port ? new FrameFeed(wrap<FrameLane>(port), loop, timing, loop).draw : fromMemory
+    const feed = port && new FrameFeed(wrap<FrameLane>(port), loop, timing, loop)
     const start = performance.now()
     await ENCODERS[format]({
-      ...{ loop, name: 'bench', width, height, timing, rate: loop.rate, settings, draw, progress: breathe },
+      ...{
+        loop,
+        name: 'bench',
+        width,
+        height,
+        timing,
+        rate: loop.rate,
+        settings,
+        draw: feed?.draw ?? fromMemory,
+        progress: breathe,
+      },
+      ...(feed && { videoFrame: feed.videoFrame }),
       ...{
         transparent: seeThrough(backgroundIn(loop, settings)),
         tools: browserTools,

@@ -1,4 +1,4 @@
-import { decompressFrame, type ParsedFrame, type ParsedGif, parseGIF } from 'gifuct-js'
+import { decompressFrame, type ParsedFrameWithoutPatch, type ParsedGif, parseGIF } from 'gifuct-js'
 import { MAX_PIXELS, type Picture } from '@/core/image'
 
 /** A GIF that cannot be read, and why. */
@@ -99,27 +99,37 @@ function loopCount(parsed: ParsedGif): number | null {
   return null
 }
 
+/** Colours as words, red the least; black where the table ends before an index, 0 for what is not drawn. */
+function wordsOfTable(table: ParsedFrameWithoutPatch['colorTable'], transparentIndex: number | undefined): Int32Array {
+  const words = new Int32Array(256).fill(0xff000000)
+  for (const [i, [r, g, b]] of table.entries()) words[i] = 0xff000000 | (b << 16) | (g << 8) | r
+  if (transparentIndex !== undefined) words[transparentIndex] = 0
+  return words
+}
+
 function* composeFrames(parsed: ParsedGif, images: readonly ImageBlock[]): Generator<Picture> {
   const { width, height } = parsed.lsd
-  const canvas = new Uint8ClampedArray(width * height * 4)
+  const canvas = new Int32Array(width * height)
   for (const [n, image] of images.entries()) {
-    let frame: ParsedFrame
+    let frame: ParsedFrameWithoutPatch
+    let words: Int32Array
     try {
-      frame = decompressFrame(image, parsed.gct, true)
+      frame = decompressFrame(image, parsed.gct, false)
+      words = wordsOfTable(frame.colorTable, frame.transparentIndex)
     } catch (error) {
       throw new GifError(`Frame ${n} of the GIF is damaged: ${(error as Error).message}`)
     }
-    const before = frame.disposalType === 3 ? canvas.slice() : null
-    const { left, top, width: w, height: h } = frame.dims
-    const rows = (visit: (from: number, y: number) => void) => {
-      for (let y = 0; y < h; y++) visit(((top + y) * width + left) * 4, y)
-    }
-    rows((from, y) => {
-      for (let i = y * w * 4, to = from; i < (y + 1) * w * 4; i += 4, to += 4)
-        if (frame.patch[i + 3]) for (let c = 0; c < 4; c++) canvas[to + c] = frame.patch[i + c] as number
-    })
-    yield { width, height, data: canvas.slice() }
+    const { pixels, disposalType, dims } = frame
+    const before = disposalType === 3 ? canvas.slice() : null
+    for (let y = 0, i = 0; y < dims.height; y++)
+      for (let x = 0, to = (dims.top + y) * width + dims.left; x < dims.width; x++, i++, to++) {
+        const word = words[pixels[i] as number] as number
+        if (word !== 0) canvas[to] = word
+      }
+    yield { width, height, data: new Uint8ClampedArray(canvas.slice().buffer) }
     if (before) canvas.set(before)
-    else if (frame.disposalType === 2) rows((from) => canvas.fill(0, from, from + w * 4))
+    else if (disposalType === 2)
+      for (let y = dims.top; y < dims.top + dims.height; y++)
+        canvas.fill(0, y * width + dims.left, y * width + dims.left + dims.width)
   }
 }

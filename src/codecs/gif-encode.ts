@@ -73,7 +73,7 @@ export class GifWriter {
     if (!Number.isInteger(delayCs) || delayCs < 2 || delayCs > 65_535)
       throw new RangeError(`${delayCs} hundredths is no delay that viewers honour`)
     const { indices: indicesOf, words } = own ? mapped(own, this.colours) : this.common
-    const source = wordsOf(picture)
+    const source = copiedWords(picture)
     const indices = indicesOf(picture)
     const shown = new Uint32Array(indices.length)
     for (let i = 0; i < shown.length; i++) shown[i] = words[indices[i] as number] as number
@@ -176,7 +176,7 @@ function mapped(palette: Palette, { dithering, transparent }: GifColours): Mappe
   return { indices: paletteMapper(palette, dithering, transparent), words }
 }
 
-const wordsOf = ({ data }: Picture) => new Uint32Array(data.slice().buffer)
+const copiedWords = ({ data }: Picture) => new Uint32Array(data.slice().buffer)
 
 /** The greatest difference of a channel between two colours in words, 0 … 255. */
 const apart = (a: number, b: number): number =>

@@ -1,4 +1,4 @@
-import { type Picture, reducePicture } from '@/core/image'
+import { type Picture, type PixelError, pixelError, reducePicture } from '@/core/image'
 import { descriptorOf, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
 
 /** What was meant to be written. */
@@ -68,10 +68,12 @@ export async function proveFile(
   const described = []
   const errors: PixelError[] = []
   const sameSize = file.width === promise.width && file.height === promise.height
+  // A palette knows only drawn and not drawn.
+  const alpha = !promise.transparent ? 'opaque' : promise.pixels === 'palette' ? 'drawn or not' : 'own'
   let n = 0
   for await (const frame of file.frames) {
     described.push(descriptorOf(reducePicture(frame, side)))
-    if (sameSize && n < promise.frames) errors.push(pixelError(frame, await promise.frame(n), promise))
+    if (sameSize && n < promise.frames) errors.push(pixelError(frame, await promise.frame(n), alpha))
     n++
     await progress(n)
   }
@@ -179,14 +181,6 @@ function summarise(delaysMs: readonly number[]): string {
     .join(', ')
 }
 
-interface PixelError {
-  readonly mean: number
-  readonly worst: number
-  /** Mean and greatest difference of alpha. */
-  readonly alpha: number
-  readonly worstAlpha: number
-}
-
 const meanAlpha = (errors: readonly PixelError[]) =>
   errors.reduce((sum, { alpha }) => sum + alpha, 0) / Math.max(1, errors.length)
 
@@ -205,27 +199,4 @@ function alphaLine({ transparent, pixels }: FilePromise, errors: readonly PixelE
     : 'opaque'
   const found = exact ? (holds ? expected : `up to ${worst} of 255 off`) : `${mean.toFixed(2)} on average`
   return { what: 'alpha', expected, found, holds }
-}
-
-/** Differences of the colours where something is drawn, and of alpha: a palette knows only drawn and not drawn. */
-function pixelError(found: Picture, drawn: Picture, { transparent, pixels }: FilePromise): PixelError {
-  let [sum, count, worst, alphaSum, worstAlpha] = [0, 0, 0, 0, 0]
-  for (let i = 0; i < drawn.data.length; i += 4) {
-    const [own, other] = [drawn.data[i + 3] as number, found.data[i + 3] as number]
-    const wanted = transparent ? (pixels === 'palette' ? (own < 128 ? 0 : 255) : own) : 255
-    const alpha = Math.abs(wanted - other)
-    alphaSum += alpha
-    if (alpha > worstAlpha) worstAlpha = alpha
-    if (transparent && own < 128) continue
-    for (let c = 0; c < 3; c++) {
-      const error = Math.abs((found.data[i + c] as number) - (drawn.data[i + c] as number))
-      sum += error
-      count++
-      if (error > worst) worst = error
-    }
-  }
-  return {
-    ...{ mean: count > 0 ? sum / count : 0, worst, worstAlpha },
-    alpha: alphaSum / (drawn.data.length / 4),
-  }
 }

@@ -25,6 +25,12 @@ export class BrowserRenderer extends Renderer {
     super(width, height, surface(forReading), context)
   }
 
+  /** A frame for an encoder of video, which takes it as it was drawn: its pixels are not read back. */
+  videoFrame(loop: Loop, frame: number, pictures?: Pictures): VideoFrame {
+    this.draw(loop, frame, pictures)
+    return new VideoFrame(this.context.canvas, { timestamp: 0 })
+  }
+
   /** A frame as a bitmap that can be transferred. */
   bitmap(loop: Loop, frame: number, pictures?: Pictures, look?: Look): ImageBitmap {
     this.draw(loop, frame, pictures, look)

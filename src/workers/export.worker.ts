@@ -99,7 +99,8 @@ const service = {
       ...{ draw: feed.draw, tools: browserTools, mostKept: keptOf(width, height) },
       progress: (n) => tell('drawing and writing', n / count),
     }
-    const encoded = await ENCODERS[settings.format](job)
+    const asDrawn = !transparent && (await lane.alone)
+    const encoded = await ENCODERS[settings.format]({ ...job, ...(asDrawn && { videoFrame: feed.videoFrame }) })
     feed.readBack()
     const reading = { ...job, progress: (n: number) => tell('reading back', n / count) }
     const proof = isVector(settings.format)

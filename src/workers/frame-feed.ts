@@ -10,6 +10,7 @@ import type { FrameLane } from './render.worker'
 export class FrameFeed {
   private readonly kept = new Map<string, Picture>()
   private readonly coming = new Map<string, Promise<Picture>>()
+  private nextVideoFrame: Promise<VideoFrame> | null = null
   private next = 0
   private reading = false
 
@@ -18,7 +19,7 @@ export class FrameFeed {
    * @param change is made to every picture, such as a matte
    */
   constructor(
-    private readonly lane: Pick<Remote<FrameLane>, 'take' | 'other'>,
+    private readonly lane: Pick<Remote<FrameLane>, 'take' | 'other' | 'videoFrame'>,
     private readonly loop: Loop,
     private readonly timing: FileTiming,
     private readonly size: { readonly width: number; readonly height: number },
@@ -35,6 +36,16 @@ export class FrameFeed {
     if (n === this.next) this.next++
     if (kept.size < keptOf(this.size.width, this.size.height) && pass === 'picture') kept.set(`${n} ${pass}`, picture)
     return picture
+  }
+
+  /** A frame of the file for an encoder of video, which are asked for in turn. */
+  readonly videoFrame = async (n: number): Promise<VideoFrame> => {
+    const { lane, timing } = this
+    const drawn = (of: number) => lane.videoFrame(timing.frames[of] as number)
+    const frame = this.nextVideoFrame ?? drawn(n)
+    this.nextVideoFrame = n + 1 < timing.frames.length ? drawn(n + 1) : null
+    this.nextVideoFrame?.catch(() => {})
+    return frame
   }
 
   /** From now on frames are asked for from the first on again: the file is read back. */

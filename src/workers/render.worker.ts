@@ -179,18 +179,35 @@ export type { Screen }
 
 let reader: BrowserRenderer | null = null
 
+/** What draws frames at a size, px, to be read back or encoded. */
+function readerAt(width: number, height: number): BrowserRenderer {
+  if (reader?.width !== width || reader.height !== height)
+    reader = new BrowserRenderer(width, height, { forReading: true })
+  return reader
+}
+
 /** The pixels of a frame of the ring, whole or fractional, at a size in px. */
 async function picture(loop: Loop, frame: number, width: number, height: number): Promise<Picture> {
   const pictures = await picturesAt(loop, frame)
-  if (reader?.width !== width || reader.height !== height)
-    reader = new BrowserRenderer(width, height, { forReading: true })
-  return reader.picture(loop, frame, pictures)
+  return readerAt(width, height).picture(loop, frame, pictures)
+}
+
+/** A picture that others can look at without a copy of their own, where the browser lets memory be shared. */
+function shareable(picture: Picture): Picture {
+  if (!crossOriginIsolated) return picture
+  const data = new Uint8ClampedArray(new SharedArrayBuffer(picture.data.length))
+  data.set(picture.data)
+  return { ...picture, data }
 }
 
 /** Where one file takes its frames from. */
 export interface FrameLane {
   /** A frame of the loop; `at` is how far the file is with it, null out of turn. */
   readonly take: (frame: number, at: number | null) => Promise<Picture>
+  /** Whether its frames are drawn for this file only. */
+  readonly alone: boolean
+  /** The same frame for an encoder of video. */
+  readonly videoFrame: (frame: number) => Promise<VideoFrame>
   /** A frame of another loop at the same size, such as a pass of this one. Its media are those of the loop. */
   readonly other: (loop: Loop, frame: number) => Promise<Picture>
   readonly leave: () => void
@@ -199,7 +216,7 @@ export interface FrameLane {
 const service = {
   /**
    * Draws the frames of a loop at a size for several files at a time, each through a port of its own. Frames are kept up to so
-   * many bytes, to be copied to all of them; those for a single file go to it as they are.
+   * many bytes, to be looked at by all of them; those for a single file go to it as they are.
    */
   lanes(loop: Loop, width: number, height: number, ceiling: number, ports: readonly MessagePort[]): void {
     const fit = Math.max(2, Math.floor(ceiling / (width * height * 4)))
@@ -207,11 +224,17 @@ const service = {
       const drawn = await picture(other, frame, width, height)
       return transfer(drawn, [drawn.data.buffer])
     }
-    const shared = new SharedFrames((frame) => picture(loop, frame, width, height), fit, loop.length)
+    const draw = async (frame: number) => shareable(await picture(loop, frame, width, height))
+    const shared = new SharedFrames(draw, fit, loop.length)
     for (const port of ports) {
       const taker = shared.join()
       const lane: FrameLane = {
         take: (frame, at) => (ports.length === 1 ? own(loop, frame) : shared.take(taker, frame, at)),
+        alone: ports.length === 1,
+        videoFrame: async (frame) => {
+          const drawn = readerAt(width, height).videoFrame(loop, frame, await picturesAt(loop, frame))
+          return transfer(drawn, [drawn])
+        },
         other: (other, frame) => own({ ...other, pictures: loop.pictures, clips: loop.clips }, frame),
         leave: () => shared.leave(taker),
       }

@@ -1,10 +1,10 @@
 import type { Box } from '../path'
-import type { Picture } from './picture'
+import { type Picture, wordsOf } from './picture'
 
 /** The least box that holds every pixel in which two pictures of one size differ; a single pixel where they are alike. */
 export function changedBox(a: Picture, b: Picture): Box {
   const { width, height } = a
-  const [from, to] = [words(a), words(b)]
+  const [from, to] = [wordsOf(a), wordsOf(b)]
   let [left, right, top, bottom] = [width, -1, height, -1]
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
@@ -18,5 +18,3 @@ export function changedBox(a: Picture, b: Picture): Box {
     ? { x: 0, y: 0, width: 1, height: 1 }
     : { x: left, y: top, width: right - left + 1, height: bottom - top + 1 }
 }
-
-const words = ({ data }: Picture) => new Uint32Array(data.buffer, data.byteOffset, data.length / 4)

@@ -1,6 +1,15 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { difference, greatestDifference, type Palette, type Picture, paletteMapper } from '.'
+import {
+  difference,
+  greatestDifference,
+  type Palette,
+  type Picture,
+  paletteMapper,
+  pixelError,
+  reducePicture,
+  type WantedAlpha,
+} from '.'
 
 const picture = (width: number, height: number, pixel: (x: number, y: number) => readonly number[]): Picture => ({
   width,
@@ -97,6 +106,77 @@ describe('colours of a palette', () => {
         expect(Math.abs(mean - v)).toBeLessThan(dithering === 'ordered' ? 20 : 4)
       }),
       { numRuns: 30 },
+    )
+  })
+})
+
+describe('how far a picture is from another', () => {
+  const bytes = fc.constantFrom(0, 1, 127, 128, 200, 254, 255)
+  const pixels = fc.array(fc.tuple(bytes, bytes, bytes, bytes), { minLength: 12, maxLength: 12 })
+  const of = (all: readonly (readonly number[])[]): Picture =>
+    picture(4, 3, (x, y) => all[4 * y + x] as readonly number[])
+  const wanted = fc.constantFrom<WantedAlpha>('opaque', 'drawn or not', 'own')
+
+  it('is the mean and the greatest difference over what is drawn, pixel by pixel', () => {
+    fc.assert(
+      fc.property(
+        pixels,
+        pixels,
+        fc.array(fc.boolean(), { minLength: 12, maxLength: 12 }),
+        wanted,
+        (a, b, same, kind) => {
+          const found = a.map((each, i) => (same[i] ? (b[i] as readonly number[]) : each))
+          const drawn = b.filter(([, , , alpha]) => kind === 'opaque' || (alpha as number) >= 128)
+          const colours = b.flatMap((pixel, i) =>
+            drawn.includes(pixel)
+              ? [0, 1, 2].map((c) => Math.abs((pixel[c] as number) - (found[i]?.[c] as number)))
+              : [],
+          )
+          const alphas = b.map(([, , , alpha], i) => {
+            const should = { opaque: 255, 'drawn or not': alpha < 128 ? 0 : 255, own: alpha }[kind]
+            return Math.abs(should - (found[i]?.[3] as number))
+          })
+          const sum = (of: readonly number[]) => of.reduce((total, each) => total + each, 0)
+          const error = pixelError(of(found), of(b), kind)
+          expect(error.worst).toBe(Math.max(0, ...colours))
+          expect(error.mean).toBeCloseTo(colours.length > 0 ? sum(colours) / colours.length : 0, 9)
+          expect(error.worstAlpha).toBe(Math.max(...alphas))
+          expect(error.alpha).toBeCloseTo(sum(alphas) / 12, 9)
+        },
+      ),
+    )
+  })
+})
+
+describe('a reduced picture', () => {
+  it('is the mean of its cells, what is clear having no colour', () => {
+    fc.assert(
+      fc.property(anyPicture, fc.integer({ min: 1, max: 4 }), (large, longest) => {
+        const { width, height, data } = reducePicture(large, longest)
+        if (Math.max(large.width, large.height) <= longest) {
+          expect({ width, height, data }).toEqual(large)
+          return
+        }
+        expect(Math.max(width, height)).toBe(longest)
+        for (let y = 0; y < height; y++)
+          for (let x = 0; x < width; x++) {
+            const edge = (i: number, of: number, cells: number) => Math.round((i * of) / cells)
+            const sums = [0, 0, 0, 0]
+            let count = 0
+            for (let sy = edge(y, large.height, height); sy < edge(y + 1, large.height, height); sy++)
+              for (let sx = edge(x, large.width, width); sx < edge(x + 1, large.width, width); sx++, count++)
+                for (let c = 0; c < 4; c++) {
+                  const at = 4 * (sy * large.width + sx)
+                  const alpha = large.data[at + 3] as number
+                  sums[c] = (sums[c] as number) + (c < 3 ? (large.data[at + c] as number) * alpha : alpha)
+                }
+            const alpha = sums[3] as number
+            const mean = sums.map((of, c) => (c === 3 ? of / count : alpha > 0 ? of / alpha : 0))
+            expect([...data.subarray(4 * (y * width + x), 4 * (y * width + x) + 4)]).toEqual([
+              ...Uint8ClampedArray.from(mean),
+            ])
+          }
+      }),
     )
   })
 })

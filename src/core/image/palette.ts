@@ -1,5 +1,5 @@
 import type { Palette } from './dither'
-import type { Picture } from './picture'
+import { type Picture, wordsOf } from './picture'
 
 /** A mean error of palette colours that no eye makes out beside its neighbours, root mean square of 255. */
 export const UNSEEN_ERROR = 1.5
@@ -23,8 +23,8 @@ export class ColourCount {
   private pixels = 0
 
   /** Counts the pixels of a picture; those under half opacity are left out where they stay transparent. */
-  add({ data }: Picture, transparent: boolean): void {
-    const words = new Uint32Array(data.buffer, data.byteOffset, data.length / 4)
+  add(picture: Picture, transparent: boolean): void {
+    const words = wordsOf(picture)
     let runs = 1
     for (let i = 1; i < words.length; i++) if (words[i] !== words[i - 1]) runs++
     const every = Math.ceil(runs / MOST_RUNS)

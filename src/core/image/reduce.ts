@@ -1,33 +1,50 @@
-import type { Picture } from './picture'
+import { type Picture, wordsOf } from './picture'
 
 /**
  * A picture reduced to a size no larger than a longest side, by the mean of the cell of pixels that each new one
  * covers (with premultiplied alpha, so that what is clear has no colour); itself where it is small enough.
  */
 export function reducePicture(picture: Picture, longest: number): Picture {
-  const { width, height, data } = picture
+  const { width, height } = picture
   const factor = Math.max(width, height) / longest
   if (factor <= 1) return picture
   const [w, h] = [Math.max(1, Math.round(width / factor)), Math.max(1, Math.round(height / factor))]
+  const words = wordsOf(picture)
   const small = new Uint8ClampedArray(w * h * 4)
   const edges = (size: number, cells: number) =>
     Int32Array.from({ length: cells + 1 }, (_, i) => Math.round((i * size) / cells))
   const [xs, ys] = [edges(width, w), edges(height, h)]
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++) {
-      let [r, g, b, a] = [0, 0, 0, 0]
-      const [x0, x1, y0, y1] = [xs[x] as number, xs[x + 1] as number, ys[y] as number, ys[y + 1] as number]
-      for (let sy = y0; sy < y1; sy++)
-        for (let i = (sy * width + x0) * 4; i < (sy * width + x1) * 4; i += 4) {
-          const alpha = data[i + 3] as number
-          r += (data[i] as number) * alpha
-          g += (data[i + 1] as number) * alpha
-          b += (data[i + 2] as number) * alpha
+  /** Of one row of cells: red, green and blue times alpha, and alpha. */
+  const sums = new Float64Array(w * 4)
+  for (let y = 0; y < h; y++) {
+    sums.fill(0)
+    const [y0, y1] = [ys[y] as number, ys[y + 1] as number]
+    for (let sy = y0; sy < y1; sy++)
+      for (let x = 0; x < w; x++) {
+        let r = 0
+        let g = 0
+        let b = 0
+        let a = 0
+        for (let i = sy * width + (xs[x] as number), end = sy * width + (xs[x + 1] as number); i < end; i++) {
+          const word = words[i] as number
+          const alpha = word >>> 24
+          r += (word & 255) * alpha
+          g += ((word >> 8) & 255) * alpha
+          b += ((word >> 16) & 255) * alpha
           a += alpha
         }
-      const to = (y * w + x) * 4
-      if (a > 0) [small[to], small[to + 1], small[to + 2]] = [r / a, g / a, b / a]
-      small[to + 3] = a / ((x1 - x0) * (y1 - y0))
+        const to = 4 * x
+        sums[to] = (sums[to] as number) + r
+        sums[to + 1] = (sums[to + 1] as number) + g
+        sums[to + 2] = (sums[to + 2] as number) + b
+        sums[to + 3] = (sums[to + 3] as number) + a
+      }
+    for (let x = 0; x < w; x++) {
+      const [from, to] = [4 * x, (y * w + x) * 4]
+      const a = sums[from + 3] as number
+      if (a > 0) for (let c = 0; c < 3; c++) small[to + c] = (sums[from + c] as number) / a
+      small[to + 3] = a / (((xs[x + 1] as number) - (xs[x] as number)) * (y1 - y0))
     }
+  }
   return { width: w, height: h, data: small }
 }

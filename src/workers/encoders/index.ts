@@ -1,6 +1,6 @@
 import { avifOf, type Encoded, type EncodeJob, WRITERS } from '@/codecs/write'
 import type { FileFormat } from '@/core/clock'
-import { video } from './video'
+import { type VideoJob, video } from './video'
 
 /** The AV1 encoder of the browser writes the pictures of an AVIF too. */
 async function avif(job: EncodeJob): Promise<Encoded> {
@@ -9,7 +9,7 @@ async function avif(job: EncodeJob): Promise<Encoded> {
 }
 
 /** An encoder for each format. */
-export const ENCODERS: Readonly<Record<FileFormat, (job: EncodeJob) => Promise<Encoded>>> = {
+export const ENCODERS: Readonly<Record<FileFormat, (job: VideoJob) => Promise<Encoded>>> = {
   ...WRITERS,
   avif,
   mp4: (job) => video(job, 'mp4'),

@@ -8,7 +8,7 @@ import {
   WebMOutputFormat,
 } from 'mediabunny'
 import type { Encoded, EncodeJob } from '@/codecs/write'
-import { toYuv420 } from '@/core/image'
+import { type Picture, toYuv420 } from '@/core/image'
 import { CODEC_NAMES, type VideoCodec } from '@/core/output'
 
 /** Bits a pixel of quality 1 and of 100, which is near to no loss; the codecs after H.264 need a share of it. */
@@ -23,11 +23,29 @@ function bitrateOf(quality: number, codec: VideoCodec, pixels: number, frameRate
   return Math.round(pixels * NEED[codec] * (each * frameRate + (FIRST * (quality / 100)) / seconds))
 }
 
+export interface VideoJob extends EncodeJob {
+  /** Draws frames as an encoder of video takes them, in turn, where that spares the reading of their pixels. */
+  readonly videoFrame?: (n: number) => Promise<VideoFrame>
+}
+
 /** What a coded picture is taken for where nothing is said. */
 const PLAIN_SPACE = {
   format: 'I420',
   colorSpace: { primaries: 'bt709', transfer: 'iec61966-2-1', matrix: 'bt709', fullRange: false },
 } as const
+
+/** @param plain whether it goes in as the codec codes it */
+function fromPixels(
+  picture: Picture,
+  times: { readonly timestamp: number; readonly duration: number },
+  plain: boolean,
+): VideoSample {
+  const { width: codedWidth, height: codedHeight, data } = picture
+  const how = { ...times, codedWidth, codedHeight }
+  return plain
+    ? new VideoSample(toYuv420(picture), { ...how, ...PLAIN_SPACE })
+    : new VideoSample(data, { ...how, format: 'RGBA' })
+}
 
 /**
  * A video whose first frame is a key frame, and whose frames have the times of the loop. It does not say how often it
@@ -35,8 +53,8 @@ const PLAIN_SPACE = {
  * @param plain whether frames go in as the codec codes them: for readers that do not look for a colour space beside it
  * @throws Error where the browser has no encoder for it, in words
  */
-export async function video(job: EncodeJob, container: 'mp4' | 'webm', plain = false): Promise<Encoded> {
-  const { width, height, timing, settings, transparent, draw, progress } = job
+export async function video(job: VideoJob, container: 'mp4' | 'webm', plain = false): Promise<Encoded> {
+  const { width, height, timing, settings, transparent, draw, videoFrame, progress } = job
   const { codec, quality } = settings
   const [delay] = timing.delays
   if (!delay) throw new Error('A video of no frames cannot be written.')
@@ -61,12 +79,9 @@ export async function video(job: EncodeJob, container: 'mp4' | 'webm', plain = f
   await output.start()
   try {
     for (const n of timing.frames.keys()) {
-      const picture = await draw(n)
-      const sample = new VideoSample(plain ? toYuv420(picture) : picture.data, {
-        ...{ codedWidth: width, codedHeight: height, ...(plain ? PLAIN_SPACE : { format: 'RGBA' as const }) },
-        timestamp: (n * delay.num) / delay.den,
-        duration: delay.num / delay.den,
-      })
+      const times = { timestamp: (n * delay.num) / delay.den, duration: delay.num / delay.den }
+      const sample =
+        videoFrame && !plain ? new VideoSample(await videoFrame(n), times) : fromPixels(await draw(n), times, plain)
       await source.add(sample, { keyFrame: n === 0 })
       sample.close()
       await progress(n + 1)
