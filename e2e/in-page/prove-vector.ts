@@ -2,19 +2,36 @@ import { lottieOf, svgOf } from '@/codecs/write'
 import { parseLoop } from '@/core/loop'
 import { PLAIN_SETTINGS, type VectorFormat } from '@/core/output'
 import { BrowserRenderer } from '@/render/browser'
-import { proveVector } from '@/workers/read-vector'
+import { proveVector } from '@/workers/encoders/prove-vector'
+import { vectorViewer } from '@/workers/read-vector'
 
 type Json = Record<string, unknown>
-/** A vector file with a fault in it: too slow, cut off, standing still, empty, or as it should be. */
+/** Everything in a Lottie file that moves stays at its first value. */
+const standing = (file: unknown): unknown => {
+  if (Array.isArray(file)) return file.map(standing)
+  if (typeof file !== 'object' || file === null) return file
+  const { a, k } = file as { a?: unknown; k?: readonly { s: readonly unknown[] }[] }
+  if (a === 1 && Array.isArray(k)) {
+    const [first] = k
+    const path = typeof first?.s[0] === 'object'
+    return { ...file, a: 0, k: path ? first?.s[0] : first?.s.length === 1 ? first.s[0] : first?.s }
+  }
+  return Object.fromEntries(Object.entries(file).map(([name, value]) => [name, standing(value)]))
+}
+
+/** A vector file with a fault in it: too slow, standing still, empty, without its smallest part, or as it should be. */
 function faulty(text: string, format: VectorFormat, fault: string): string {
   if (format === 'svg') {
     if (fault === 'slow') return text.replace(/dur="[^"]*"/g, 'dur="4s"')
     if (fault === 'still') return text.replace(/<animate(Transform)? [^>]*\/>/g, '')
+    if (fault === 'part') return text.replace(/<path(?![\s\S]*<path)[\s\S]*?(<\/path>|\/>)/, '')
     const nothing = () => text.replace(/<animate attributeName="d"[^>]*\/>/g, '').replace(/ d="[^"]*"/g, ' d="M0 0"')
     return fault === 'empty' ? nothing() : text
   }
   const file = JSON.parse(text) as Json & { fr: number; op: number }
   if (fault === 'slow') return JSON.stringify({ ...file, fr: file.fr / 2 })
+  if (fault === 'still') return JSON.stringify(standing(file))
+  if (fault === 'part') return JSON.stringify({ ...file, layers: (file.layers as Json[]).slice(1) })
   return fault === 'empty' ? JSON.stringify({ ...file, layers: [] }) : text
 }
 
@@ -29,6 +46,7 @@ Object.assign(globalThis, {
       bytes,
       loop,
       settings,
+      vectorViewer(),
       async (n) => renderer.picture(loop, n),
       () => {},
     )

@@ -1,4 +1,4 @@
-import { type Picture, type PixelError, pixelError, reducePicture } from '@/core/image'
+import { greatestDifference, type Picture, type PixelError, pixelError, reducePicture } from '@/core/image'
 import { descriptorOf, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
 
 /** What was meant to be written. */
@@ -15,6 +15,8 @@ export interface FilePromise {
   readonly transparent: boolean
   /** Whether every pixel is to be as it was drawn, or may only lie near it; a palette promises neither. */
   readonly pixels: 'exact' | 'near' | 'palette'
+  /** So far may the mean of any spot be off, 0 … 255, of which up to 96 lie side by side; left out where that is not looked at. */
+  readonly spots?: number
 }
 
 /** A file as a decoder reads it, which is not its encoder. */
@@ -50,6 +52,8 @@ export interface Proof {
 
 /** A mean error of this many of 255 is no longer near; compression of good quality stays far below it. */
 const NEAR = 6
+/** A spot is at least so wide, px: edges that are smoothed otherwise are no fault of it. */
+const SPOT_PX = 5
 /** Frames at the seam may be so many times as far off as the others, and so much besides. */
 const SEAM_TIMES = 2
 const SEAM_BESIDES = 1
@@ -67,13 +71,18 @@ export async function proveFile(
   const side = judgedSide(promise.frames)
   const described = []
   const errors: PixelError[] = []
+  const spots = (picture: Picture) => reducePicture(picture, spotsAcross(promise))
   const sameSize = file.width === promise.width && file.height === promise.height
   // A palette knows only drawn and not drawn.
   const alpha = !promise.transparent ? 'opaque' : promise.pixels === 'palette' ? 'drawn or not' : 'own'
-  let n = 0
+  let [n, worstSpot] = [0, 0]
   for await (const frame of file.frames) {
     described.push(descriptorOf(reducePicture(frame, side)))
-    if (sameSize && n < promise.frames) errors.push(pixelError(frame, await promise.frame(n), alpha))
+    if (sameSize && n < promise.frames) {
+      const drawn = await promise.frame(n)
+      errors.push(pixelError(frame, drawn, alpha))
+      if (promise.spots !== undefined) worstSpot = Math.max(worstSpot, greatestDifference(spots(frame), spots(drawn)))
+    }
     n++
     await progress(n)
   }
@@ -96,6 +105,16 @@ export async function proveFile(
       ? []
       : [line('repeats', 'for ever', file.playsForever ? 'for ever' : 'not for ever')]),
     ...pixelLines(promise, mean(errors), worst),
+    ...(promise.spots === undefined
+      ? []
+      : [
+          {
+            what: 'every spot',
+            expected: `within ${promise.spots} of 255`,
+            found: `up to ${worstSpot} off`,
+            holds: worstSpot <= promise.spots,
+          },
+        ]),
     alphaLine(promise, errors),
     ...(promise.pixels !== 'exact' && errors.length > 2 ? [seamLine(errors)] : []),
     {
@@ -153,6 +172,10 @@ function pixelLines({ pixels }: FilePromise, mean: number, worst: number): Proof
     },
   ]
 }
+
+/** Spots side by side along the longer side of a picture: as many as are looked at for the seam, of some px at least. */
+const spotsAcross = ({ width, height, frames }: FilePromise): number =>
+  Math.max(1, Math.min(judgedSide(frames), Math.round(Math.max(width, height) / SPOT_PX)))
 
 /** Encoders that spend least on the first frame or the last smear the seam. */
 function seamLine(errors: readonly { mean: number }[]): ProofLine {

@@ -3,12 +3,13 @@ import localforage from 'localforage'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { PLAIN_SETTINGS } from '@/core/output'
 import { quay } from '@/core/testing/quay'
-import type { FileJob, WrittenFile } from '@/workers/writing'
+import type { ExportedFile } from '@/workers/export.worker'
+import type { FileJob } from '@/workers/writing'
 
 /** What the queue asks to be written, and how each of it goes. */
 interface Asked {
   readonly jobs: readonly FileJob[]
-  readonly files: { readonly done: (file: WrittenFile) => void; readonly fail: (error: Error) => void }[]
+  readonly files: { readonly done: (file: ExportedFile) => void; readonly fail: (error: Error) => void }[]
   cancelled: boolean
   paused: boolean
 }
@@ -18,7 +19,7 @@ vi.mock('@/workers/writing', async (original) => ({
   writeTogether: (jobs: readonly FileJob[]) => {
     const own: Asked = { jobs, files: [], cancelled: false, paused: false }
     asked.push(own)
-    const files = jobs.map(() => new Promise<WrittenFile>((done, fail) => own.files.push({ done, fail })))
+    const files = jobs.map(() => new Promise<ExportedFile>((done, fail) => own.files.push({ done, fail })))
     for (const file of files) file.catch(() => {})
     return {
       files,
@@ -34,11 +35,11 @@ vi.mock('@/workers/writing', async (original) => ({
     }
   },
 }))
-const written = (holds = true): WrittenFile =>
+const written = (holds = true): ExportedFile =>
   ({
     ...{ bytes: new Uint8Array([1, 2, 3]), type: 'image/gif', width: 4, height: 3, frames: 2, note: null },
     proof: { holds, lines: [{ what: 'frames', expected: '2', found: '1', holds }] },
-  }) as unknown as WrittenFile
+  }) as unknown as ExportedFile
 
 const wanted = (...names: string[]) => names.map((name) => ({ loop: quay, settings: PLAIN_SETTINGS, name }))
 const turn = () => new Promise((resolve) => setTimeout(resolve, 30))

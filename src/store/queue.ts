@@ -2,12 +2,12 @@ import { create } from 'zustand'
 import type { Proof } from '@/codecs'
 import { type Loop, newId } from '@/core/loop'
 import type { FileSettings } from '@/core/output'
-import type { ExportProgress } from '@/workers/export.worker'
-import { type FileJob, sameFrames, type Writing, type WrittenFile, writeTogether } from '@/workers/writing'
+import type { ExportedFile, ExportProgress } from '@/workers/export.worker'
+import { type FileJob, sameFrames, type Writing, writeTogether } from '@/workers/writing'
 import { keepFile, keepQueued, keepRun, keptFile, keptRun, queuedLoop, tidyQueue } from './queue-storage'
 
 /** What was written and how its proof went. */
-export interface QueueResult extends Omit<WrittenFile, 'bytes'> {
+export interface QueueResult extends Omit<ExportedFile, 'bytes'> {
   readonly size: number
   readonly seconds: number
 }
@@ -153,7 +153,7 @@ const failures = ({ lines }: Proof): string =>
     .map(({ what, expected, found }) => `${what}: ${found} in place of ${expected}`)
     .join('; ')
 
-async function finish(item: QueueItem, loop: Loop, file: Promise<WrittenFile>): Promise<void> {
+async function finish(item: QueueItem, loop: Loop, file: Promise<ExportedFile>): Promise<void> {
   try {
     const { bytes, ...result } = await file
     await keepFile(item.id, { bytes, type: result.type })

@@ -19,9 +19,11 @@ import { BrowserRenderer, scaledSize } from '@/render/browser'
 import { picturesAt } from '@/render/pictures'
 import { ENCODERS } from './encoders'
 import { prove } from './encoders/prove'
+import { proveVector } from './encoders/prove-vector'
 import { browserTools } from './encoders/tools'
 import { type DrawAt, type WeighedPicture, weigh } from './encoders/weigh'
 import { FrameFeed } from './frame-feed'
+import type { VectorViewer } from './read-vector'
 import type { FrameLane } from './render.worker'
 import { renderClient } from './render-client'
 import { breathe } from './timing'
@@ -38,13 +40,14 @@ export interface ExportedFile {
   readonly height: number
   readonly frames: number
   readonly note: string | null
-  /** null where the page itself must read it back: vectors are drawn by documents only. */
-  readonly proof: Proof | null
+  readonly proof: Proof
 }
 
 /** Share of the export's time that drawing and writing take; reading back takes the rest. */
 const WRITING_SHARE = 0.65
 
+/** The page is told how far a file is at most so often, ms. */
+const TELL_MS = 100
 let going: Promise<void> = Promise.resolve()
 let goOn = () => {}
 
@@ -70,12 +73,14 @@ const service = {
    * Writes and proves a file of a loop, whose frames are drawn elsewhere at the same time; the bytes are transferred.
    * @param name of the files within an archive
    * @param frames where its frames are drawn, shared with other files
+   * @param viewer on the page, to read vectors back
    */
   async file(
     loop: Loop,
     settings: FileSettings,
     name: string,
     frames: MessagePort,
+    viewer: VectorViewer,
     onProgress: (progress: ExportProgress) => void,
   ): Promise<ExportedFile> {
     const lane = wrap<FrameLane>(frames)
@@ -88,9 +93,13 @@ const service = {
     const matte = settings.format === 'gif' && transparent && settings.matte ? await bytesOf(settings.matte) : null
     const change = matte && ((picture: Picture) => onMatte(picture, matte))
     const feed = new FrameFeed(lane, shown, timing, { width, height }, change)
+    let told = 0
     const tell = async (stage: ExportProgress['stage'], part: number) => {
       const share = stage === 'reading back' ? WRITING_SHARE + (1 - WRITING_SHARE) * part : WRITING_SHARE * part
-      onProgress({ stage, share })
+      if (performance.now() - told > TELL_MS) {
+        onProgress({ stage, share })
+        told = performance.now()
+      }
       await breathe()
       await going
     }
@@ -101,13 +110,19 @@ const service = {
     }
     const asDrawn = !transparent && (await lane.alone)
     const encoded = await ENCODERS[settings.format]({ ...job, ...(asDrawn && { videoFrame: feed.videoFrame }) })
-    feed.readBack()
-    const reading = { ...job, progress: (n: number) => tell('reading back', n / count) }
-    const proof = isVector(settings.format)
-      ? null
-      : await prove(encoded, reading).catch((error: Error) => {
-          throw new Error(`It was written, but cannot be read back here, and so is not called done: ${error.message}`)
-        })
+    const readBack = async (): Promise<Proof> => {
+      if (!isVector(settings.format)) {
+        feed.readBack()
+        return prove(encoded, { ...job, progress: (n) => tell('reading back', n / count) })
+      }
+      // Few frames are looked at, each at its own time: the other files do not wait for that.
+      await lane.leave()
+      const frame = (n: number) => lane.other({ ...shown, pictures: [], clips: [] }, n)
+      return proveVector(encoded.bytes, loop, settings, viewer, frame, (share) => tell('reading back', share))
+    }
+    const proof = await readBack().catch((error: Error) => {
+      throw new Error(`It was written, but cannot be read back here, and so is not called done: ${error.message}`)
+    })
     await lane.leave()
     const { bytes, type, note = null } = encoded
     return transfer({ bytes, type, width, height, frames: count, note, proof }, [bytes.buffer])

@@ -1,18 +1,8 @@
-import { type Proof, proveFile } from '@/codecs'
-import { toNumber } from '@/core/clock'
-import type { Picture } from '@/core/image'
-import type { Loop } from '@/core/loop'
-import { backgroundIn, type FileSettings, seeThrough } from '@/core/output'
-import { scaledSize } from '@/render/browser'
-
-/** At most so many moments of a vector file are looked at: each is drawn by the page itself. */
-const MOMENTS = 48
+import { transfer } from 'comlink'
+import type { VectorFormat } from '@/core/output'
 
 /** A vector file in the page, out of sight, that can be set to a moment. */
-interface Shown {
-  readonly seconds: number
-  readonly width: number
-  readonly height: number
+interface Shown extends VectorClaims {
   readonly at: (seconds: number) => SVGSVGElement
   readonly end: () => void
 }
@@ -106,73 +96,56 @@ async function showLottie(text: string): Promise<Shown> {
   }
 }
 
-async function pictureOf(svg: SVGSVGElement, width: number, height: number): Promise<Picture> {
+async function bitmapOf(svg: SVGSVGElement, width: number, height: number): Promise<ImageBitmap> {
   const text = new XMLSerializer().serializeToString(svg)
   const image = new Image(width, height)
   const url = URL.createObjectURL(new Blob([text], { type: 'image/svg+xml' }))
   try {
     image.src = url
     await image.decode()
-    const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })
+    const context = new OffscreenCanvas(width, height).getContext('2d')
     if (!context) throw new Error('This browser gives no 2D canvas. Cyclon needs one to draw.')
     context.drawImage(image, 0, 0, width, height)
-    const { data } = context.getImageData(0, 0, width, height)
-    return { width, height, data }
+    return context.canvas.transferToImageBitmap()
   } finally {
     URL.revokeObjectURL(url)
   }
 }
 
-/**
- * Reads a vector file back: the browser, or a player of Lottie, draws it at moments spread over the loop, which are held
- * against the frames there.
- * @param frame draws a frame of the loop on its ground, at the size of the file
- */
-export async function proveVector(
-  bytes: Uint8Array,
-  loop: Loop,
-  settings: FileSettings,
-  frame: (n: number) => Promise<Picture>,
-  progress: (share: number) => void,
-): Promise<Proof> {
-  const text = new TextDecoder().decode(bytes)
-  const shown = settings.format === 'svg' ? showSvg(text) : await showLottie(text)
-  const count = Math.min(MOMENTS, loop.length)
-  const moments = Array.from({ length: count }, (_, i) => Math.round((i * loop.length) / count))
-  const seconds = (loop.length * loop.rate.den) / loop.rate.num
-  const size = scaledSize(loop, settings.scale)
-  try {
-    const proof = await proveFile(
-      bytes.length,
-      {
-        ...{ width: Math.round(shown.width), height: Math.round(shown.height), playsForever: null },
-        delaysMs: [1000 * shown.seconds],
-        frames: (async function* () {
-          for (const n of moments)
-            yield await pictureOf(shown.at(n / toNumber(loop.rate) + 1e-5), size.width, size.height)
-        })(),
-      },
-      {
-        ...{ ...size, delaysMs: null, toleranceMs: 0.1, frames: count, pixels: 'near' },
-        frame: (n) => frame(moments[n] as number),
-        transparent: seeThrough(backgroundIn(loop, settings)),
-      },
-      (n) => progress(n / count),
-    )
-    const found = shown.seconds
-    // What stands still altogether has no duration, and needs none.
-    const time = {
-      what: 'time of one loop',
-      expected: `${seconds.toFixed(2)} s`,
-      found: found === 0 ? 'still' : `${found.toFixed(2)} s`,
-      holds: found === 0 ? proof.seam.verdict === 'still' : Math.abs(found - seconds) < 1e-4,
-    }
-    const lines = [
-      ...proof.lines.map((line) => (line.what === 'frames' ? { ...line, what: 'moments looked at' } : line)),
-      time,
-    ]
-    return { ...proof, lines, holds: lines.every(({ holds }) => holds) }
-  } finally {
-    shown.end()
+/** What a vector file says of itself; size in px. */
+export interface VectorClaims {
+  readonly seconds: number
+  readonly width: number
+  readonly height: number
+}
+
+/** Shows vector files as the browser, or a player of Lottie, draws them: only documents can, so that it works on the page. */
+export interface VectorViewer {
+  /** Takes a file in place of the one before. @throws Error where it is none */
+  readonly open: (text: string, format: VectorFormat) => Promise<VectorClaims>
+  /** What it shows at a moment, s, at a size in px; the bitmap is transferred. */
+  readonly at: (seconds: number, width: number, height: number) => Promise<ImageBitmap>
+  readonly close: () => Promise<void>
+}
+
+export function vectorViewer(): VectorViewer {
+  let shown: Shown | null = null
+  const close = async () => {
+    shown?.end()
+    shown = null
+  }
+  return {
+    close,
+    open: async (text, format) => {
+      await close()
+      shown = format === 'svg' ? showSvg(text) : await showLottie(text)
+      const { seconds, width, height } = shown
+      return { seconds, width, height }
+    },
+    at: async (seconds, width, height) => {
+      if (!shown) throw new Error('No vector file is open.')
+      const bitmap = await bitmapOf(shown.at(seconds), width, height)
+      return transfer(bitmap, [bitmap])
+    },
   }
 }

@@ -1,11 +1,10 @@
 import { proxy, transfer } from 'comlink'
-import type { Proof } from '@/codecs'
 import type { Loop } from '@/core/loop'
 import { backgroundIn, type FileSettings } from '@/core/output'
 import { scaledSize } from '@/render/browser'
 import { type Client, exportClient, renderClient } from './clients'
 import type { ExportedFile, ExportProgress, ExportService } from './export.worker'
-import { proveVector } from './read-vector'
+import { vectorViewer } from './read-vector'
 
 /** Frames that are kept while several files are written from them, bytes. */
 const SHARED_BYTES = 192 * 1024 * 1024
@@ -18,13 +17,10 @@ export interface FileJob {
   readonly name: string
 }
 
-/** A file that has been written and read back. */
-export type WrittenFile = ExportedFile & { readonly proof: Proof }
-
 /** Files that are being written together. */
 export interface Writing {
   /** One for each job, in their order; it rejects where the file cannot be written. */
-  readonly files: readonly Promise<WrittenFile>[]
+  readonly files: readonly Promise<ExportedFile>[]
   readonly pause: () => void
   readonly resume: () => void
   /** Ends all work at once; nothing is left of it. */
@@ -59,32 +55,25 @@ export function writeTogether(
     drawing.broken,
   ])
   ready.catch(() => {})
-  const files = jobs.map(async (job, i): Promise<WrittenFile> => {
-    const writer = exportClient()
+  const files = jobs.map(async (job, i): Promise<ExportedFile> => {
+    const [writer, viewer] = [exportClient(), vectorViewer()]
     writers.add(writer)
     try {
       const port = (channels[i] as MessageChannel).port2
       await ready
-      const file = await Promise.race([
+      return await Promise.race([
         writer.service.file(
           job.loop,
           job.settings,
           job.name,
           transfer(port, [port]),
+          proxy(viewer),
           proxy((progress: ExportProgress) => tell(i, progress)),
         ),
         ...[writer.broken, drawing.broken],
       ])
-      if (file.proof) return { ...file, proof: file.proof }
-      const proof = await proveVector(
-        file.bytes,
-        job.loop,
-        job.settings,
-        (frame) => drawing.service.picture(drawing.light(loop), frame, width, height),
-        (share) => tell(i, { stage: 'reading back', share: 0.5 + 0.5 * share }),
-      )
-      return { ...file, proof }
     } finally {
+      void viewer.close()
       writers.delete(writer)
       writer.end()
     }

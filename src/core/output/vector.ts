@@ -156,10 +156,11 @@ export interface Inexpressible {
   readonly what: string
 }
 
-const LOTTIE_BLENDS = new Set([
+/** Blend modes that Lottie has, by their numbers there. */
+export const LOTTIE_BLENDS: readonly string[] = [
   ...['normal', 'multiply', 'screen', 'overlay', 'darken', 'lighten', 'color-dodge', 'color-burn', 'hard-light'],
   ...['soft-light', 'difference', 'exclusion', 'hue', 'saturation', 'color', 'luminosity'],
-])
+]
 
 /** What of a loop a vector format cannot say, layer by layer; nothing of it is left out without being named here. */
 export function inexpressible(loop: Loop, format: VectorFormat, nodes = vectorNodes(loop)): Inexpressible[] {
@@ -178,7 +179,7 @@ export function inexpressible(loop: Loop, format: VectorFormat, nodes = vectorNo
       say(node, 'a clip: it stands still at its first picture')
     if (format === 'lottie') {
       if (node.at.some(({ filters }) => filters)) say(node, 'its effects are left out')
-      if (!LOTTIE_BLENDS.has(first.blend)) say(node, `blend mode ${first.blend}: it is laid over as normal`)
+      if (!LOTTIE_BLENDS.includes(first.blend)) say(node, `blend mode ${first.blend}: it is laid over as normal`)
     }
     for (const child of node.children) visit(child)
   }

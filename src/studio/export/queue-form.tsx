@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react'
+import { memo, useEffect, useState } from 'react'
 import { toast } from 'sonner'
 import { FILE_FORMATS, type FileFormat, formatRate } from '@/core/clock'
 import type { Loop } from '@/core/loop'
@@ -6,7 +6,8 @@ import { NAME_PARTS, namedBy, PLAIN_PATTERN, settingsFor, timingIn, withFormat }
 import { scaledSize } from '@/render/browser'
 import { useExport } from '@/store/export'
 import { listLoops, withStoredMedia } from '@/store/library'
-import { enqueue, startQueue, type Wanted } from '@/store/queue'
+import { enqueue, type Wanted } from '@/store/queue'
+import { runQueue } from '../run-queue'
 import { Check } from './format-options'
 import { FORMAT_NAMES } from './formats'
 
@@ -16,7 +17,7 @@ function toggled<T>(list: readonly T[], value: T, on: boolean): readonly T[] {
 }
 
 /** Several loops in several formats at several sizes, named by a pattern, put into the queue. */
-export function QueueForm({ loop }: { loop: Loop }) {
+export const QueueForm = memo(function QueueForm({ loop }: { loop: Loop }) {
   const { settings } = useExport()
   const [formats, setFormats] = useState<readonly FileFormat[]>([settings.format])
   const [sizes, setSizes] = useState<readonly number[]>([settings.scale])
@@ -54,7 +55,7 @@ export function QueueForm({ loop }: { loop: Loop }) {
           }
       }
       await enqueue(wanted)
-      void startQueue().catch((error: Error) => toast.error(error.message))
+      runQueue()
     } catch (error) {
       toast.error(`The files could not be put into the queue: ${(error as Error).message}`)
     } finally {
@@ -132,4 +133,4 @@ export function QueueForm({ loop }: { loop: Loop }) {
       </p>
     </section>
   )
-}
+})

@@ -11,7 +11,6 @@ import {
   recallQueue,
   secondsLeft,
   shareDone,
-  startQueue,
   stopQueue,
   useQueue,
 } from '@/store/queue'
@@ -19,6 +18,7 @@ import { queuedLoop } from '@/store/queue-storage'
 import { exportClient } from '@/workers/clients'
 import { saveFile } from '../files'
 import { IconButton } from '../parts'
+import { runQueue } from '../run-queue'
 import { leftText } from './busy'
 import { FORMAT_NAMES, weightText } from './formats'
 import { QueueForm } from './queue-form'
@@ -81,11 +81,7 @@ export function QueuePanel({ loop }: { loop: Loop }) {
           <span>
             A run was left unfinished: {done} of {items.length} files are done.
           </span>
-          <button
-            type="button"
-            className="btn btn-primary btn-xs ms-auto"
-            onClick={() => void startQueue().catch((error: Error) => toast.error(error.message))}
-          >
+          <button type="button" className="btn btn-primary btn-xs ms-auto" onClick={runQueue}>
             Go on with it
           </button>
           <button type="button" className="btn btn-xs" onClick={() => void clearQueue()}>
@@ -111,13 +107,7 @@ export function QueuePanel({ loop }: { loop: Loop }) {
             {state === 'running' ? (
               <IconButton icon={Pause} label="Pause" onClick={pauseQueue} />
             ) : (
-              waiting > 0 && (
-                <IconButton
-                  icon={Play}
-                  label="Go on"
-                  onClick={() => void startQueue().catch((error: Error) => toast.error(error.message))}
-                />
-              )
+              waiting > 0 && <IconButton icon={Play} label="Go on" onClick={runQueue} />
             )}
             {state !== 'idle' && <IconButton icon={Square} label="Stop" onClick={stopQueue} />}
             <button

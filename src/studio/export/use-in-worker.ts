@@ -1,7 +1,9 @@
 import type { Remote } from 'comlink'
 import { useEffect, useState } from 'react'
+import { toast } from 'sonner'
 import { exportClient } from '@/workers/clients'
 import type { ExportService } from '@/workers/export.worker'
+import { problemText } from '../files'
 
 /** A pause after which what has changed is asked for, ms. */
 const QUIET_MS = 400
@@ -19,7 +21,7 @@ export function useInWorker<T>(
       client = exportClient()
       const own = client
       Promise.race([ask(own.service), own.broken])
-        .then(setAnswer, () => {})
+        .then(setAnswer, (error) => toast.error(problemText(error).title))
         .finally(() => own.end())
     }, QUIET_MS)
     return () => {

@@ -2,8 +2,8 @@ import { useEffect, useRef, useState } from 'react'
 import { toast } from 'sonner'
 import type { Loop } from '@/core/loop'
 import type { FileSettings } from '@/core/output'
-import type { ExportProgress } from '@/workers/export.worker'
-import { type Writing, type WrittenFile, writeTogether } from '@/workers/writing'
+import type { ExportedFile, ExportProgress } from '@/workers/export.worker'
+import { type Writing, writeTogether } from '@/workers/writing'
 import { fileName, problemText } from '../files'
 
 export type Work =
@@ -11,7 +11,7 @@ export type Work =
   | { readonly state: 'busy'; readonly progress: ExportProgress; readonly since: number }
   | {
       readonly state: 'done'
-      readonly result: WrittenFile
+      readonly result: ExportedFile
       readonly loop: Loop
       readonly settings: FileSettings
       readonly url: string
@@ -40,7 +40,7 @@ export function useWriting() {
     })
     running.current = own
     try {
-      const result = (await own.files[0]) as WrittenFile
+      const result = (await own.files[0]) as ExportedFile
       if (running.current !== own) return
       const blob = new Blob([result.bytes], { type: result.type })
       setWork({ state: 'done', result, loop, settings, url: URL.createObjectURL(blob) })

@@ -2,9 +2,9 @@
 
 import Link from 'next/link'
 import { useEffect } from 'react'
-import { toast } from 'sonner'
 import { useExport } from '@/store/export'
-import { recallQueue, startQueue, useQueue } from '@/store/queue'
+import { recallQueue, useQueue } from '@/store/queue'
+import { runQueue } from '../run-queue'
 
 /** The run of files, wherever one is: how far it is, and, where a page left it unfinished, the offer to go on. */
 export function QueueState({ loopId }: { loopId?: string }) {
@@ -24,11 +24,7 @@ export function QueueState({ loopId }: { loopId?: string }) {
         <span className="figures">{text}</span>
       )}
       {interrupted && (
-        <button
-          type="button"
-          className="btn btn-primary btn-xs"
-          onClick={() => void startQueue().catch((error: Error) => toast.error(error.message))}
-        >
+        <button type="button" className="btn btn-primary btn-xs" onClick={runQueue}>
           Go on writing
         </button>
       )}

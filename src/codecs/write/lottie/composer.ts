@@ -1,14 +1,9 @@
 import { clipFrameOf, type DisplayNode, type Loop } from '@/core/loop'
-import { partsAlong, type VectorNode } from '@/core/output'
+import { LOTTIE_BLENDS, partsAlong, type VectorNode } from '@/core/output'
 import { boxPath } from './lines'
 import { fill, stroke } from './paint'
 import { animated, type Json, plain } from './values'
 
-/** Blend modes by their numbers in the format. */
-const BLENDS: readonly string[] = [
-  ...['normal', 'multiply', 'screen', 'overlay', 'darken', 'lighten', 'color-dodge', 'color-burn', 'hard-light'],
-  ...['soft-light', 'difference', 'exclusion', 'hue', 'saturation', 'color', 'luminosity'],
-]
 /** Puts together layers, and the compositions and pictures that they refer to. */
 export class Composer {
   readonly assets: Json[] = []
@@ -34,7 +29,7 @@ export class Composer {
     const parts = partsAlong(node.at.map(({ transform }) => transform))
     const [{ blend }] = node.at as [DisplayNode]
     return {
-      ...{ ddd: 0, ip: 0, op: this.loop.length, st: 0, sr: 1, bm: Math.max(0, BLENDS.indexOf(blend)) },
+      ...{ ddd: 0, ip: 0, op: this.loop.length, st: 0, sr: 1, bm: Math.max(0, LOTTIE_BLENDS.indexOf(blend)) },
       ks: {
         o: animated(node.at.map(({ opacity }) => [100 * opacity])),
         p: animated(parts.map(({ x, y }) => [x, y])),
