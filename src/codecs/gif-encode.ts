@@ -1,4 +1,4 @@
-import { type ColourCount, type Palette, type Picture, paletteMapper } from '@/core/image'
+import { type ColourCount, type Palette, type Picture, paletteMapper, wordsOf } from '@/core/image'
 import type { FileSettings } from '@/core/output'
 import { GIFEncoder } from './gifenc'
 
@@ -24,10 +24,10 @@ interface Pending {
   /** Palette indices of the whole frame. */
   readonly indices: Uint8Array
   /** What is shown with it, RGBA in words; 0 where it is clear. */
-  readonly shown: Uint32Array
+  readonly shown: Int32Array
   /** What was there before it was drawn. */
-  readonly before: Uint32Array
-  readonly colours: Uint32Array
+  readonly before: Int32Array
+  readonly colours: Int32Array
   readonly own: Palette | null
   readonly delayCs: number
 }
@@ -49,9 +49,9 @@ const PLACE_AT = 8 + 1
 export class GifWriter {
   private readonly stream = GIFEncoder()
   private readonly common: Mapped
-  private source: Uint32Array | null = null
+  private source: Int32Array | null = null
   private pending: Pending | null = null
-  private firstShown: Uint32Array | null = null
+  private firstShown: Int32Array | null = null
 
   /** @param palette from paletteOf, for the same colours */
   constructor(
@@ -64,7 +64,8 @@ export class GifWriter {
   }
 
   /**
-   * Adds a frame that is shown for so many hundredths of a second, with a palette of its own or the loop's.
+   * Adds a frame that is shown for so many hundredths of a second, with a palette of its own or the loop's. The picture stays as
+   * it is until the next one is added.
    * @throws RangeError for another size than the file's, or a delay that viewers would replace.
    */
   add(picture: Picture, delayCs: number, own: Palette | null = null): void {
@@ -73,14 +74,14 @@ export class GifWriter {
     if (!Number.isInteger(delayCs) || delayCs < 2 || delayCs > 65_535)
       throw new RangeError(`${delayCs} hundredths is no delay that viewers honour`)
     const { indices: indicesOf, words } = own ? mapped(own, this.colours) : this.common
-    const source = copiedWords(picture)
+    const source = wordsOf(picture)
     const indices = indicesOf(picture)
-    const shown = new Uint32Array(indices.length)
+    const shown = new Int32Array(indices.length)
     for (let i = 0; i < shown.length; i++) shown[i] = words[indices[i] as number] as number
     const last = this.pending?.shown
     if (last) this.keepStill(shown, last, source)
     this.source = source
-    const before = this.flush(shown) ?? new Uint32Array(shown.length)
+    const before = this.flush(shown) ?? new Int32Array(shown.length)
     // What was kept, but has been cleared since, is drawn in this frame's own colours.
     if (this.colours.transparent)
       for (let i = 0; i < shown.length; i++)
@@ -99,9 +100,9 @@ export class GifWriter {
   }
 
   /** Has pixels show what they do already, where their source is the same or near enough. */
-  private keepStill(shown: Uint32Array, last: Uint32Array, source: Uint32Array): void {
+  private keepStill(shown: Int32Array, last: Int32Array, source: Int32Array): void {
     const { loss } = this.colours
-    const before = this.source as Uint32Array
+    const before = this.source as Int32Array
     for (let i = 0; i < shown.length; i++) {
       if (shown[i] === last[i] || shown[i] === 0 || last[i] === 0) continue
       if (source[i] === before[i] || (loss > 0 && apart(source[i] as number, last[i] as number) <= loss))
@@ -113,7 +114,7 @@ export class GifWriter {
    * Writes the frame that waits, to be cleared where the next one shows nothing.
    * @returns what is there when the next one is drawn
    */
-  private flush(next: Uint32Array): Uint32Array | null {
+  private flush(next: Int32Array): Int32Array | null {
     const { pending, width, stream } = this
     if (!pending) return null
     const { shown, before, colours, delayCs, indices } = pending
@@ -152,7 +153,7 @@ export class GifWriter {
   }
 
   /** Has a pixel take the colour of the one to its left where that is near enough: longer runs take fewer bytes. */
-  private lengthenRuns({ indices, shown, before, colours }: Pending, source: Uint32Array): void {
+  private lengthenRuns({ indices, shown, before, colours }: Pending, source: Int32Array): void {
     const { loss } = this.colours
     for (let i = 1; i < shown.length; i++) {
       if (i % this.width === 0 || shown[i] === before[i] || shown[i - 1] === before[i - 1]) continue
@@ -167,16 +168,14 @@ export class GifWriter {
 interface Mapped {
   readonly indices: (picture: Picture) => Uint8Array
   /** The colours of the palette as words; 0, which is not drawn, for the first. */
-  readonly words: Uint32Array
+  readonly words: Int32Array
 }
 
 function mapped(palette: Palette, { dithering, transparent }: GifColours): Mapped {
-  const words = Uint32Array.from(palette, ([r = 0, g = 0, b = 0]) => (0xff000000 | (b << 16) | (g << 8) | r) >>> 0)
+  const words = Int32Array.from(palette, ([r = 0, g = 0, b = 0]) => 0xff000000 | (b << 16) | (g << 8) | r)
   words[0] = 0
   return { indices: paletteMapper(palette, dithering, transparent), words }
 }
-
-const copiedWords = ({ data }: Picture) => new Uint32Array(data.slice().buffer)
 
 /** The greatest difference of a channel between two colours in words, 0 … 255. */
 const apart = (a: number, b: number): number =>

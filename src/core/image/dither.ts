@@ -1,6 +1,6 @@
 import { median } from '../statistics'
 import { nearestColour } from './palette'
-import type { Picture } from './picture'
+import { type Picture, wordsOf } from './picture'
 
 export const DITHERINGS = ['none', 'ordered', 'diffusion'] as const
 /** `ordered` is fixed in the picture, so that a still region stays still; `diffusion` (Floyd & Steinberg 1976) crawls. */
@@ -51,12 +51,29 @@ function neighbourSpacing(palette: Palette): number {
 
 const clampByte = (x: number) => (x < 0 ? 0 : Math.min(x, 255))
 
+/** The nearest entry for every pixel; neighbours of one colour are looked up once. */
+function mapEach(picture: Picture, nearest: ReturnType<typeof nearestFinder>, transparent: boolean): Uint8Array {
+  const words = wordsOf(picture)
+  const indices = new Uint8Array(words.length)
+  let [last, index] = [~(words[0] ?? 0), 0]
+  for (let i = 0; i < words.length; i++) {
+    const word = words[i] as number
+    if (word !== last) {
+      last = word
+      index = transparent && word >>> 24 < 128 ? 0 : nearest(word & 255, (word >> 8) & 255, (word >> 16) & 255)
+    }
+    indices[i] = index
+  }
+  return indices
+}
+
 /**
  * A function that turns pictures into palette indices, one byte a pixel. Entry 0 of the palette stands for no colour:
  * with `transparent`, pixels under half opacity get it; colours are looked for from entry 1 on.
  */
 export function paletteMapper(palette: Palette, dithering: Dithering, transparent: boolean) {
   const nearest = nearestFinder(palette)
+  if (dithering === 'none') return (picture: Picture) => mapEach(picture, nearest, transparent)
   const spread = dithering === 'ordered' ? neighbourSpacing(palette) : 0
   return (picture: Picture): Uint8Array => {
     const { width, height, data } = picture
