@@ -127,6 +127,17 @@ test('every format is written, read back, proven and downloaded', async ({ page 
   await expect(page.getByRole('complementary', { name: 'What is found' })).toContainText('closes')
 })
 
+test('a file is written by its key from any view, and the queue is found in the command list', async ({ page }) => {
+  await openDemo(page)
+  await page.keyboard.press('Control+Enter')
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 60_000 })
+  await page.getByRole('link', { name: 'Compose' }).click()
+  await page.keyboard.press('Control+k')
+  await page.keyboard.type('queue of')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('button', { name: 'Write 1 file' })).toBeVisible()
+})
+
 test('what cannot be written is said in words, and leaves no half file', async ({ page }) => {
   await toExport(page, '0.2604')
   await format(page, 'MP4')

@@ -12,6 +12,8 @@ const state = (page: Page) => page.getByTestId('queue-state')
 test('files are written in a run that outlives its page, into one archive', async ({ page, context }) => {
   test.setTimeout(300_000)
   await openDemo(page)
+  // Its workers share the memory of frames.
+  expect(await page.evaluate('crossOriginIsolated')).toBe(true)
   await page.getByRole('link', { name: 'Export' }).click()
   await setField(page.getByLabel('size'), '0.25')
   await page.getByRole('tab', { name: 'Queue' }).click()

@@ -1,5 +1,6 @@
-import { type ColourCount, type Palette, type Picture, paletteMapper, wordsOf } from '@/core/image'
+import { type ColourCount, changedWords, type Palette, type Picture, paletteMapper, wordsOf } from '@/core/image'
 import type { FileSettings } from '@/core/output'
+import type { Box } from '@/core/path'
 import { GIFEncoder } from './gifenc'
 
 /** How a loop's colours are reduced: 2 … 256 of them, of which one stands for what is not drawn. */
@@ -32,12 +33,6 @@ interface Pending {
   readonly delayCs: number
 }
 
-interface Edges {
-  left: number
-  top: number
-  right: number
-  bottom: number
-}
 /** Where the place of a frame stands in its image descriptor, which follows its control extension of 8 bytes. */
 const PLACE_AT = 8 + 1
 
@@ -76,8 +71,7 @@ export class GifWriter {
     const { indices: indicesOf, words } = own ? mapped(own, this.colours) : this.common
     const source = wordsOf(picture)
     const indices = indicesOf(picture)
-    const shown = new Int32Array(indices.length)
-    for (let i = 0; i < shown.length; i++) shown[i] = words[indices[i] as number] as number
+    const shown = lookedUp(indices, words)
     const last = this.pending?.shown
     if (last) this.keepStill(shown, last, source)
     this.source = source
@@ -119,22 +113,21 @@ export class GifWriter {
     if (!pending) return null
     const { shown, before, colours, delayCs, indices } = pending
     const first = pending.shown === this.firstShown
-    const drawn = edges(width, (i) => shown[i] !== before[i], shown.length)
-    const cleared = this.colours.transparent ? edges(width, (i) => next[i] === 0 && shown[i] !== 0, shown.length) : null
-    const whole = { left: 0, top: 0, right: width - 1, bottom: this.height - 1 }
-    const box = first ? whole : (union(drawn, cleared) ?? { left: 0, top: 0, right: 0, bottom: 0 })
-    const [w, h] = [box.right - box.left + 1, box.bottom - box.top + 1]
-    const part = new Uint8Array(w * h)
+    const drawn = changedWords(width, before, shown)
+    const cleared = this.colours.transparent ? changedWords(width, shown, staying(shown, next)) : null
+    const whole = { x: 0, y: 0, width, height: this.height }
+    const changed = drawn && cleared ? union(drawn, cleared) : (drawn ?? cleared)
+    const box = first ? whole : (changed ?? { x: 0, y: 0, width: 1, height: 1 })
+    const part = new Uint8Array(box.width * box.height)
     let clear = false
-    for (let y = 0; y < h; y++)
-      for (let x = 0; x < w; x++) {
-        const i = (box.top + y) * width + box.left + x
+    for (let y = 0, to = 0; y < box.height; y++)
+      for (let x = 0, i = (box.y + y) * width + box.x; x < box.width; x++, i++, to++) {
         if (shown[i] === before[i]) clear = true
-        else part[y * w + x] = indices[i] as number
+        else part[to] = indices[i] as number
       }
     const palette = first ? this.palette : pending.own
     const at = stream.bytesView().length
-    stream.writeFrame(part, w, h, {
+    stream.writeFrame(part, box.width, box.height, {
       ...{ delay: delayCs * 10, dispose: cleared ? 2 : 1, colorDepth: depthOf(colours.length) },
       ...(palette ? { palette } : {}),
       ...(first ? { repeat: 0 } : {}),
@@ -143,12 +136,12 @@ export class GifWriter {
     // gifenc puts every frame at the top left: its place is set afterwards.
     if (!first) {
       const view = new DataView(stream.bytesView().buffer, at + PLACE_AT)
-      view.setUint16(0, box.left, true)
-      view.setUint16(2, box.top, true)
+      view.setUint16(0, box.x, true)
+      view.setUint16(2, box.y, true)
     }
     if (!cleared) return shown
     const after = shown.slice()
-    for (let y = box.top; y <= box.bottom; y++) after.fill(0, y * width + box.left, y * width + box.right + 1)
+    for (let y = box.y; y < box.y + box.height; y++) after.fill(0, y * width + box.x, y * width + box.x + box.width)
     return after
   }
 
@@ -188,26 +181,25 @@ const apart = (a: number, b: number): number =>
 /** Bits that the indices of a palette take, at least the two that LZW in GIF begins with. */
 const depthOf = (colours: number) => Math.max(2, Math.ceil(Math.log2(colours)))
 
-/** The least box around the pixels for which something holds; null where it holds for none. */
-function edges(width: number, holds: (i: number) => boolean, count: number): Edges | null {
-  let [left, right, top, bottom] = [width, -1, -1, -1]
-  for (let i = 0, y = 0; i < count; y++)
-    for (let x = 0; x < width; x++, i++) {
-      if (!holds(i)) continue
-      if (x < left) left = x
-      if (x > right) right = x
-      if (top < 0) top = y
-      bottom = y
-    }
-  return right < 0 ? null : { left, top, right, bottom }
+function lookedUp(indices: Uint8Array, words: Int32Array): Int32Array {
+  const shown = new Int32Array(indices.length)
+  for (let i = 0; i < indices.length; i++) shown[i] = words[indices[i] as number] as number
+  return shown
 }
 
-const union = (a: Edges | null, b: Edges | null): Edges | null =>
-  a && b
-    ? {
-        left: Math.min(a.left, b.left),
-        top: Math.min(a.top, b.top),
-        right: Math.max(a.right, b.right),
-        bottom: Math.max(a.bottom, b.bottom),
-      }
-    : (a ?? b)
+/** What is shown, without what the next frame shows nothing of. */
+function staying(shown: Int32Array, next: Int32Array): Int32Array {
+  const words = shown.slice()
+  for (let i = 0; i < words.length; i++) if (next[i] === 0) words[i] = 0
+  return words
+}
+
+/** The least box that holds both. */
+function union(a: Box, b: Box): Box {
+  const [x, y] = [Math.min(a.x, b.x), Math.min(a.y, b.y)]
+  return {
+    ...{ x, y },
+    width: Math.max(a.x + a.width, b.x + b.width) - x,
+    height: Math.max(a.y + a.height, b.y + b.height) - y,
+  }
+}

@@ -9,9 +9,16 @@ interface ExportState {
   readonly tab: (typeof EXPORT_TABS)[number]
   /** kB of 1000 bytes. */
   readonly limit: number
+  /** Whether the file is to be written as soon as its view is there. */
+  readonly writeAsked: boolean
 }
 
-export const useExport = create<ExportState>()(() => ({ settings: PLAIN_SETTINGS, tab: 'file', limit: 250 }))
+export const useExport = create<ExportState>()(() => ({
+  settings: PLAIN_SETTINGS,
+  tab: 'file',
+  limit: 250,
+  writeAsked: false,
+}))
 
 export const setSettings = (part: Partial<FileSettings>): void =>
   useExport.setState(({ settings }) => ({ settings: { ...settings, ...part } }))

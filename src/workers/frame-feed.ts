@@ -29,9 +29,10 @@ export class FrameFeed {
   /** A frame of the file, by its number there: the whole picture, or a pass of it. */
   readonly draw = async (n: number, pass = 'picture'): Promise<Picture> => {
     const { timing, kept } = this
+    const asked = this.ask(n, pass)
     // The next one is drawn while this one is written.
     if (n === this.next && n + 1 < timing.frames.length) void this.ask(n + 1, pass)
-    const picture = await this.ask(n, pass)
+    const picture = await asked
     this.coming.delete(`${n} ${pass}`)
     if (n === this.next) this.next++
     if (kept.size < keptOf(this.size.width, this.size.height) && pass === 'picture') kept.set(`${n} ${pass}`, picture)

@@ -25,9 +25,7 @@ export class ColourCount {
   /** Counts the pixels of a picture; those under half opacity are left out where they stay transparent. */
   add(picture: Picture, transparent: boolean): void {
     const words = wordsOf(picture)
-    let runs = 1
-    for (let i = 1; i < words.length; i++) if (words[i] !== words[i - 1]) runs++
-    const every = Math.ceil(runs / MOST_RUNS)
+    const every = Math.ceil(runsOf(words) / MOST_RUNS)
     for (let start = 0, run = 0; start < words.length; run++) {
       const word = words[start] as number
       let end = start + 1
@@ -104,6 +102,18 @@ export class ColourCount {
       return [r / times, g / times, b / times, times]
     })
   }
+}
+
+/** Stretches of one colour. */
+function runsOf(words: Int32Array): number {
+  let runs = 0
+  let last = ~(words[0] ?? 0)
+  for (let i = 0; i < words.length; i++) {
+    const word = words[i] as number
+    if (word !== last) runs++
+    last = word
+  }
+  return runs
 }
 
 /** A colour and how many pixels have it. */

@@ -2,8 +2,10 @@ import { beforeEach, describe, expect, it } from 'vitest'
 import { findLayer, type Layer, newLayer } from '@/core/loop'
 import { quay } from '@/core/testing/quay'
 import { currentHistory, documentStore, openLoop, undo } from '@/store/document'
+import { useExport } from '@/store/export'
+import { useQueue } from '@/store/queue'
 import { setSession, useSession } from '@/store/session'
-import { addLayer, COMMANDS, keysText, runCommand, shortcutOf } from '.'
+import { addLayer, COMMANDS, keysText, runCommand, shortcutOf, type View } from '.'
 
 const layers = ['a', 'b', 'c'].map((id) => newLayer('ellipse', id.toUpperCase(), { x: 5, y: 5 }, id))
 const pier = { ...quay, layers }
@@ -31,6 +33,23 @@ describe('commands', () => {
     expect(keysText('mod+shift+z, mod+y')).toBe('Ctrl Shift Z')
     expect([shortcutOf('shortcuts'), shortcutOf('seam'), shortcutOf('nudge-left')]).toEqual(['?', 'Home', 'Alt ←'])
     expect(shortcutOf('nothing')).toBeUndefined()
+  })
+  it('have the file written in its view, and show what else becomes of files', () => {
+    const gone: View[] = []
+    const run = (id: string) => COMMANDS.find((each) => each.id === id)?.run((view) => gone.push(view))
+    run('write-file')
+    expect(useExport.getState()).toMatchObject({ tab: 'file', writeAsked: true })
+    run('fit-to-weight')
+    expect(useExport.getState().tab).toBe('weight')
+    run('queue')
+    expect(useExport.getState().tab).toBe('queue')
+    expect(gone).toEqual(['export', 'export', 'export'])
+  })
+  it('pause the queue while it runs', () => {
+    useQueue.setState({ state: 'running' })
+    runCommand('pause-queue')
+    expect(useQueue.getState().state).toBe('paused')
+    useQueue.setState({ state: 'idle' })
   })
   it('change nothing where no layer is selected', () => {
     for (const id of ['delete', 'duplicate', 'group', 'ungroup', 'forward', 'hide', 'centre-pivot', 'nudge-left'])

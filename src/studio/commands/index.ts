@@ -6,6 +6,7 @@ import { FREEHAND_TOOL, LARGEST_ZOOM, type Pace, PEN_TOOL, PIVOT_TOOL, RECORD_TO
 import { problemText, saveLoopFile } from '../files'
 import { ARRANGE_COMMANDS } from './arrange'
 import { type Command, needsSelection } from './command'
+import { FILE_COMMANDS } from './files'
 import { addLayer, LAYER_COMMANDS } from './layers'
 import { MOTION_COMMANDS } from './motion'
 
@@ -175,6 +176,7 @@ export const COMMANDS: readonly Command[] = [
     run: () => setSession({ varying: true }),
   },
   { id: 'save-file', label: 'Save to a file', section: 'File', keys: 'mod+s', inFields: true, run: saveFileCommand },
+  ...FILE_COMMANDS,
 ]
 
 const WORDS: Record<string, string> = {
@@ -193,6 +195,7 @@ const WORDS: Record<string, string> = {
   equal: '+',
   minus: '−',
   end: 'End',
+  enter: 'Enter',
 }
 
 /** A command's first key as it is printed on the keyboard: `Ctrl Shift Z`. */

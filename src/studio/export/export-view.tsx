@@ -1,7 +1,7 @@
 'use client'
 
 import { ImageDown } from 'lucide-react'
-import { useMemo } from 'react'
+import { useEffect, useMemo } from 'react'
 import { toast } from 'sonner'
 import { MAX_SIDE } from '@/codecs/write'
 import { FILE_FORMATS } from '@/core/clock'
@@ -37,13 +37,20 @@ export function ExportView() {
 
 function Export({ loop }: { loop: Loop }) {
   const frame = useStillFrame()
-  const { settings: wanted, tab } = useExport()
+  const { settings: wanted, tab, writeAsked } = useExport()
   const settings = useMemo(() => settingsFor(loop, wanted), [loop, wanted])
   const waiting = useQueue(({ items }) => items.length)
   const { work, write, cancel } = useWriting()
   const { format, scale } = settings
   const { width, height } = scaledSize(loop, scale)
   const tooLarge = width * height > MAX_PIXELS || Math.max(width, height) > MAX_SIDE
+  useEffect(() => {
+    if (!writeAsked) return
+    useExport.setState({ writeAsked: false })
+    if (work.state === 'busy') return
+    if (tooLarge) toast.error('That is larger than can be written. Choose a smaller size.')
+    else void write(loop, settings)
+  })
   const goTo = (next: typeof tab) => useExport.setState({ tab: next })
   const savePng = async () => {
     const client = exportClient()
