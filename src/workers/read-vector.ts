@@ -80,7 +80,10 @@ async function showLottie(text: string): Promise<Shown> {
   })
   animation.setSubframe(true)
   const svg = holder.querySelector('svg')
-  if (!svg) throw new Error('The file that was written is not shown by a player of Lottie.')
+  if (!svg) {
+    holder.remove()
+    throw new Error('The file that was written is not shown by a player of Lottie.')
+  }
   svg.setAttribute('width', String(file.w))
   svg.setAttribute('height', String(file.h))
   return {
@@ -125,21 +128,25 @@ export interface VectorViewer {
   readonly open: (text: string, format: VectorFormat) => Promise<VectorClaims>
   /** What it shows at a moment, s, at a size in px; the bitmap is transferred. */
   readonly at: (seconds: number, width: number, height: number) => Promise<ImageBitmap>
+  /** Takes what is shown out of the page; nothing is opened after that. */
   readonly close: () => Promise<void>
 }
 
 export function vectorViewer(): VectorViewer {
   let shown: Shown | null = null
-  const close = async () => {
-    shown?.end()
-    shown = null
-  }
+  let closed = false
   return {
-    close,
+    close: async () => {
+      closed = true
+      shown?.end()
+      shown = null
+    },
     open: async (text, format) => {
-      await close()
+      shown?.end()
       shown = format === 'svg' ? showSvg(text) : await showLottie(text)
       const { seconds, width, height } = shown
+      // It may have been closed while the player was being fetched.
+      if (closed) shown.end()
       return { seconds, width, height }
     },
     at: async (seconds, width, height) => {

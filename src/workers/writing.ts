@@ -4,7 +4,7 @@ import { backgroundIn, type FileSettings } from '@/core/output'
 import { scaledSize } from '@/render/browser'
 import { type Client, exportClient, renderClient } from './clients'
 import type { ExportedFile, ExportProgress, ExportService } from './export.worker'
-import { vectorViewer } from './read-vector'
+import { type VectorViewer, vectorViewer } from './read-vector'
 
 /** Frames that are kept while several files are written from them, bytes. */
 const SHARED_BYTES = 192 * 1024 * 1024
@@ -47,6 +47,7 @@ export function writeTogether(
   const drawing = renderClient()
   const writers = new Set<Client<ExportService>>()
   const channels = jobs.map(() => new MessageChannel())
+  const viewers = jobs.map(vectorViewer)
   const loop = { ...first.loop, background: backgroundIn(first.loop, first.settings) }
   const { width, height } = scaledSize(loop, first.settings.scale)
   const ports = channels.map(({ port1 }) => port1)
@@ -56,7 +57,7 @@ export function writeTogether(
   ])
   ready.catch(() => {})
   const files = jobs.map(async (job, i): Promise<ExportedFile> => {
-    const [writer, viewer] = [exportClient(), vectorViewer()]
+    const [writer, viewer] = [exportClient(), viewers[i] as VectorViewer]
     writers.add(writer)
     try {
       const port = (channels[i] as MessageChannel).port2
@@ -80,6 +81,7 @@ export function writeTogether(
   })
   const end = () => {
     for (const writer of writers) writer.end()
+    for (const viewer of viewers) void viewer.close()
     drawing.end()
   }
   void Promise.allSettled(files).then(end)

@@ -140,12 +140,14 @@ function Row({ item, name }: { item: QueueItem; name: string }) {
   }
   return (
     <li className="hairline border-b px-3 py-1.5 last:border-b-0" data-state={state}>
-      <div className="grid grid-cols-[1.1rem_minmax(0,1fr)_7rem_5.5rem_9rem_3.5rem] items-center gap-2">
+      <div className="grid grid-cols-[1.1rem_minmax(0,1fr)_5.5rem_4.75rem_8.25rem_3.5rem] items-center gap-2">
         {state === 'done' && <CircleCheck size={15} className="text-accent" aria-label="done" />}
         {state === 'failed' && <CircleX size={15} className="text-error" aria-label="failed" />}
         {state === 'waiting' && <span className="dim">·</span>}
         {state === 'writing' && <PenLine size={13} className="text-primary" aria-hidden="true" />}
-        <span className="truncate">{name}</span>
+        <span className="truncate" title={name}>
+          {name}
+        </span>
         <span className="dim truncate">{FORMAT_NAMES[settings.format]}</span>
         <span className="figures text-end">{result ? weightText(result.size) : ''}</span>
         {state === 'writing' ? (
