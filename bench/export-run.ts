@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test'
 import type { FileFormat } from '../src/core/clock'
+import type { Loop } from '../src/core/loop'
 import { busyLoop } from './drawing'
 
 /** Everything is measured so many times, in turns, and the least counts: what else a machine does only ever adds to it. */
@@ -7,6 +8,14 @@ const TIMES = 3
 /** The formats that are compared, and the loop: 240 frames of 1280×720, twelve layers. */
 export const MEASURED: readonly FileFormat[] = ['gif', 'mp4', 'webm', 'apng', 'webp']
 export const longLoop = () => ({ ...busyLoop(12), length: 240, rate: { num: 30, den: 1 } })
+
+/** The same with a blur of eight exposures a frame, a quarter as long: it takes longer to draw than to encode. */
+export const blurredLoop = () => ({
+  ...longLoop(),
+  id: 'bench-blurred',
+  length: 60,
+  blur: { shutter: 180, samples: 8 },
+})
 
 export interface Exported {
   readonly format: FileFormat
@@ -59,8 +68,13 @@ export async function measureExports(
   })()`) as Promise<Exported[]>
 }
 
-/** All formats in one run of the queue, against the sum of one run for each, proofs included; ms. */
-export async function measureTogether(page: Page, base: string): Promise<{ together: number; alone: number[] }> {
+/** All formats of a loop in one run of the queue against the sum of one run for each, proofs included; ms. */
+export async function measureTogether(
+  page: Page,
+  base: string,
+  loop: Loop,
+  times = TIMES,
+): Promise<{ together: number; alone: number[] }> {
   await page.goto(`${base}/`)
   await page.getByRole('button', { name: 'Open a file' }).waitFor()
   const [chooser] = await Promise.all([
@@ -70,7 +84,7 @@ export async function measureTogether(page: Page, base: string): Promise<{ toget
   const file = {
     name: 'bench.cyclon.json',
     mimeType: 'application/json',
-    buffer: Buffer.from(JSON.stringify(longLoop())),
+    buffer: Buffer.from(JSON.stringify(loop)),
   }
   await chooser.setFiles(file)
   await page.getByRole('link', { name: 'Export' }).click()
@@ -93,7 +107,7 @@ export async function measureTogether(page: Page, base: string): Promise<{ toget
   }
   let together = Infinity
   const alone = MEASURED.map(() => Infinity)
-  for (let time = 0; time < TIMES; time++) {
+  for (let time = 0; time < times; time++) {
     together = Math.min(together, await run(MEASURED))
     for (const [i, format] of MEASURED.entries()) alone[i] = Math.min(alone[i] as number, await run([format]))
   }
