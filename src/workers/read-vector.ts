@@ -135,18 +135,21 @@ export interface VectorViewer {
 export function vectorViewer(): VectorViewer {
   let shown: Shown | null = null
   let closed = false
+  const takeOut = () => {
+    shown?.end()
+    shown = null
+  }
   return {
     close: async () => {
       closed = true
-      shown?.end()
-      shown = null
+      takeOut()
     },
     open: async (text, format) => {
-      shown?.end()
+      takeOut()
       shown = format === 'svg' ? showSvg(text) : await showLottie(text)
       const { seconds, width, height } = shown
       // It may have been closed while the player was being fetched.
-      if (closed) shown.end()
+      if (closed) takeOut()
       return { seconds, width, height }
     },
     at: async (seconds, width, height) => {

@@ -9,6 +9,7 @@ import {
   pixelError,
   reducePicture,
   type WantedAlpha,
+  wordsOf,
 } from '.'
 
 const picture = (width: number, height: number, pixel: (x: number, y: number) => readonly number[]): Picture => ({
@@ -144,6 +145,21 @@ describe('how far a picture is from another', () => {
           expect(error.alpha).toBeCloseTo(sum(alphas) / 12, 9)
         },
       ),
+    )
+  })
+})
+
+describe('the words of a picture', () => {
+  it('are its bytes, red the least, wherever its memory begins', () => {
+    fc.assert(
+      fc.property(anyPicture, fc.nat(7), (plain, offset) => {
+        const memory = new Uint8ClampedArray(offset + plain.data.length)
+        memory.set(plain.data, offset)
+        const words = wordsOf({ ...plain, data: memory.subarray(offset) })
+        expect([...words].flatMap((word) => [0, 8, 16, 24].map((shift) => (word >>> shift) & 255))).toEqual([
+          ...plain.data,
+        ])
+      }),
     )
   })
 })

@@ -9,10 +9,13 @@ export interface Picture {
 }
 
 /**
- * The pixels of a picture in words of four bytes, red the least: a view of the same memory. They have a sign, since only such
- * words stay whole numbers while they are computed with.
+ * The pixels of a picture in words of four bytes, red the least, to be read: a view of the same memory wherever it begins at a
+ * whole word. They have a sign, since only such words stay whole numbers while they are computed with.
  */
-export const wordsOf = ({ data }: Picture): Int32Array => new Int32Array(data.buffer, data.byteOffset, data.length / 4)
+export function wordsOf({ data }: Picture): Int32Array {
+  const bytes = data.byteOffset % 4 === 0 ? data : data.slice()
+  return new Int32Array(bytes.buffer, bytes.byteOffset, bytes.length / 4)
+}
 
 /**
  * How a difference is painted: what differs in each channel; how much, from black over red and yellow to white; or which of

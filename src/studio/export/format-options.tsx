@@ -1,5 +1,6 @@
 'use client'
 
+import { useCallback } from 'react'
 import { colourName } from '@/core/colour'
 import { divisors } from '@/core/fit'
 import { DITHERINGS, type Dithering, SHEET_SIDES } from '@/core/image'
@@ -9,6 +10,7 @@ import {
   CODEC_NAMES,
   canBeClear,
   type FileSettings,
+  type Inexpressible,
   isVector,
   MOST_REPEATS,
   PALETTE_CHOICES,
@@ -17,7 +19,7 @@ import {
 } from '@/core/output'
 import { ChoiceField, ColourField, NumberField } from '../parts'
 import { FORMAT_NAMES } from './formats'
-import { useInWorker } from './use-in-worker'
+import { type Question, useInWorker } from './use-in-worker'
 
 interface FormatOptionsProps {
   readonly settings: FileSettings
@@ -237,7 +239,8 @@ function Passes({ settings, loop, onChange }: FormatOptionsProps) {
 
 /** What a vector file cannot show as it is, layer by layer, before it is written. */
 function LeftOut({ loop, format }: { loop: Loop; format: 'svg' | 'lottie' }) {
-  const found = useInWorker((service) => service.leftOut(loop, format), [loop, format])
+  const ask: Question<Inexpressible[]> = useCallback((service) => service.leftOut(loop, format), [loop, format])
+  const found = useInWorker(ask)
   if (!found) return <p className="dim text-xs">Looking at what can be said as vectors …</p>
   if (found.length === 0)
     return <p className="text-accent text-xs">Every layer is written as vectors, as it is drawn here.</p>

@@ -1,14 +1,17 @@
+import { useCallback } from 'react'
 import type { Loop } from '@/core/loop'
 import type { FileSettings } from '@/core/output'
+import type { WeighedPicture } from '@/workers/encoders/weigh'
 import { weightText } from './formats'
-import { useInWorker } from './use-in-worker'
+import { type Question, useInWorker } from './use-in-worker'
 
 /** What the file would weigh, from a few frames that are written; with how far that may be off. */
 export function SizeEstimate({ loop, settings }: { loop: Loop; settings: FileSettings }) {
-  const weighed = useInWorker(
+  const ask: Question<WeighedPicture | string> = useCallback(
     (service) => service.weigh(loop, settings, 'weight').catch((error: Error) => error.message),
     [loop, settings],
   )
+  const weighed = useInWorker(ask)
   if (typeof weighed === 'string') return <p className="text-error text-xs">{weighed}</p>
   return (
     <p className="figures text-xs" data-testid="estimate" data-bytes={weighed?.bytes} data-off={weighed?.uncertainty}>

@@ -7,21 +7,21 @@ import { useExport } from '@/store/export'
 import { listTargets, removeTarget, saveTarget } from '@/store/targets'
 import { ChoiceField, IconButton } from '../parts'
 
+const UNREADABLE = 'The browser’s storage cannot be used: only the targets that are there from the beginning are shown.'
+
 /** What the file is for: settings and a weight by the name of a need, which can be changed and kept. */
 export function TargetBar() {
   const { settings, limit } = useExport()
   const [targets, setTargets] = useState<readonly Target[]>(TARGETS)
   const [chosen, setChosen] = useState('')
   const [name, setName] = useState<string | null>(null)
-  const refresh = () => listTargets().then(setTargets, () => {})
-  // biome-ignore lint/correctness/useExhaustiveDependencies: once
-  useEffect(() => void refresh(), [])
+  useEffect(() => void listTargets().then(setTargets, () => toast.error(UNREADABLE)), [])
   const target = targets.find(({ id }) => id === chosen)
   const first = TARGETS.find(({ id }) => id === chosen)
   const attempt = async (work: () => Promise<unknown>, said: string) => {
     try {
       await work()
-      await refresh()
+      setTargets(await listTargets())
       toast.success(said)
     } catch {
       toast.error('The browser’s storage cannot be used: the target was not saved.')

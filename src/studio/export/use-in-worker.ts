@@ -5,14 +5,14 @@ import { exportClient } from '@/workers/clients'
 import type { ExportService } from '@/workers/export.worker'
 import { problemText } from '../files'
 
+/** Something that an export worker is asked; another one whenever what it asks about changes. */
+export type Question<T> = (service: Remote<ExportService>) => Promise<T>
+
 /** A pause after which what has changed is asked for, ms. */
 const QUIET_MS = 400
 
-/** An answer of the export worker about what `inputs` say, null while it is being worked out; a newer question ends an older one. */
-export function useInWorker<T>(
-  ask: (service: Remote<ExportService>) => Promise<T>,
-  inputs: readonly unknown[],
-): T | null {
+/** The export worker's answer to a question, null while it is being worked out; another question ends the one before. */
+export function useInWorker<T>(ask: Question<T>): T | null {
   const [answer, setAnswer] = useState<T | null>(null)
   useEffect(() => {
     setAnswer(null)
@@ -28,7 +28,6 @@ export function useInWorker<T>(
       clearTimeout(timer)
       client?.end()
     }
-    // biome-ignore lint/correctness/useExhaustiveDependencies: asked anew when its inputs change, not with every drawing
-  }, inputs)
+  }, [ask])
   return answer
 }

@@ -33,6 +33,7 @@ export function useWriting() {
     toast('The export was cancelled; no file was written.')
   }
   const write = async (loop: Loop, settings: FileSettings) => {
+    running.current?.cancel()
     const since = performance.now()
     setWork({ state: 'busy', progress: { stage: 'drawing and writing', share: 0 }, since })
     const own = writeTogether([{ loop, settings, name: fileName(loop, '') }], (_, progress) => {
