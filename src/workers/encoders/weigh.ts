@@ -18,18 +18,11 @@ import { ENCODERS } from './index'
 import { readBack } from './prove'
 import { browserTools } from './tools'
 
-/** Stretches of a file that are written to weigh it, and frames of each. */
-const STRETCHES = { count: 4, one: 1, frames: 3 }
-/** The same of formats whose encoders save for many frames after a first one that was dear: fewer and longer ones, of which the end counts. */
-const ON_ACCOUNT: Partial<Record<FileFormat, typeof STRETCHES>> = {
-  ...{
-    avif: { count: 2, one: 16, frames: 24 },
-    mp4: { count: 2, one: 16, frames: 24 },
-    webm: { count: 2, one: 16, frames: 24 },
-  },
-}
-/** What estimates of them may be off by at least, as a share; of others. */
-const LEAST_OFF = { onAccount: 0.5, other: 0.05 }
+/** Stretches of a file that are written to weigh it, frames of each, and the share by which an estimate may be off at least. */
+const STRETCHES = { count: 4, one: 1, frames: 3, leastOff: 0.05 }
+/** The same where an encoder saves for many frames after a first one that was dear: fewer and longer ones, of which the end counts. */
+const LONG_STRETCHES = { count: 2, one: 16, frames: 24, leastOff: 0.5 }
+const SAVES_LONG: readonly FileFormat[] = ['avif', 'mp4', 'webm']
 /** Files of so many frames are written whole. */
 const WHOLE = 30
 /** What is seen is compared at a width of so many px at most. */
@@ -120,7 +113,7 @@ export async function weigh(
     }
   }
   const samples: Sample[] = []
-  const stretches = ON_ACCOUNT[settings.format] ?? STRETCHES
+  const stretches = SAVES_LONG.includes(settings.format) ? LONG_STRETCHES : STRETCHES
   const whole = how === 'whole' || count <= WHOLE || isVector(settings.format)
   for (const start of whole ? [0] : sampleStarts(count, stretches.count, stretches.frames)) {
     const frames = whole ? count : stretches.frames
@@ -130,9 +123,7 @@ export async function weigh(
     samples.push({ one: one.bytes.length, many: many.bytes.length, frames, oneFrames: whole ? frames : stretches.one })
   }
   const [only] = samples as [Sample]
-  const estimate = whole
-    ? { bytes: only.many, uncertainty: 0 }
-    : estimateSize(samples, count, ON_ACCOUNT[settings.format] ? LEAST_OFF.onAccount : LEAST_OFF.other)
+  const estimate = whole ? { bytes: only.many, uncertainty: 0 } : estimateSize(samples, count, stretches.leastOff)
   // Repeats weigh as often, but for what compresses across them: that is not counted on.
   const times = isVector(settings.format) ? 1 : settings.repeats
   return {
