@@ -3,7 +3,7 @@ import { decodeFrames } from '../src/cli/decode'
 import { readClaims } from '../src/codecs/claims'
 import { applyPalette, GIFEncoder } from '../src/codecs/gifenc'
 import { type Picture, reducePicture } from '../src/core/image'
-import { type Descriptor, descriptorOf, judgeClip, judgedSide, seriesOf } from '../src/core/seam'
+import { type Described, describeFrame, judgeClip, judgedSide, seriesOf } from '../src/core/seam'
 
 const [WIDTH, HEIGHT, FRAMES] = [1280, 720, 300]
 
@@ -48,7 +48,7 @@ export interface JudgingFigures {
 export async function measureJudging(file: Uint8Array): Promise<JudgingFigures> {
   const claims = readClaims(file)
   const side = judgedSide(FRAMES)
-  const described: Descriptor[] = []
+  const described: Described[] = []
   let [decode, judge, allPixels] = [0, 0, 0]
   let before: Picture | null = null
   let mark = performance.now()
@@ -60,19 +60,19 @@ export async function measureJudging(file: Uint8Array): Promise<JudgingFigures> 
   }
   for await (const picture of decodeFrames(file, claims)) {
     decode += lap()
-    described.push(descriptorOf(reducePicture(picture, side)))
+    described.push(describeFrame(reducePicture(picture, side)))
     judge += lap()
     if (before) plainStep(before, picture)
     before = picture
     allPixels += lap()
   }
   lap()
-  seriesOf(described)
+  seriesOf(described.map(({ overWhite }) => overWhite))
   const series = lap()
   judgeClip(described, { delaysMs: claims.delaysMs, playsForever: true })
   judge += lap()
   const held = described.reduce(
-    (sum, planes) => sum + planes.reduce((bytes, { values }) => bytes + values.byteLength, 0),
+    (sum, { overWhite }) => sum + overWhite.reduce((bytes, { values }) => bytes + values.byteLength, 0),
     0,
   )
   return { decode, judge, series, allPixels, held }

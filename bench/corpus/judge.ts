@@ -1,7 +1,7 @@
 import { decodeFrames } from '../../src/cli/decode'
 import { readClaims } from '../../src/codecs/claims'
 import { reducePicture } from '../../src/core/image'
-import { type ClipReport, type Descriptor, descriptorOf, judgeClip, judgedSide } from '../../src/core/seam'
+import { type ClipReport, type Described, describeFrame, judgeClip, judgedSide } from '../../src/core/seam'
 import type { Case } from './faults'
 
 export interface Outcome {
@@ -15,9 +15,9 @@ export interface Outcome {
 /** Decodes a file and judges it, as `cyclon check` does, against what is known of it. */
 export async function outcomeOf(file: Uint8Array, { expected }: Case): Promise<Outcome> {
   const claims = readClaims(file)
-  const frames: Descriptor[] = []
+  const frames: Described[] = []
   for await (const picture of decodeFrames(file, claims))
-    frames.push(descriptorOf(reducePicture(picture, judgedSide(claims.delaysMs.length))))
+    frames.push(describeFrame(reducePicture(picture, judgedSide(claims.delaysMs.length))))
   const report = judgeClip(frames, { delaysMs: claims.delaysMs, playsForever: claims.plays === 0 })
   const faults = report.findings.filter(({ hint }) => !hint)
   const meant = faults.filter(({ kind }) => kind === expected?.kind)

@@ -9,7 +9,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { encodeCase } from '../../bench/corpus/encode'
 import { type Case, casesOf } from '../../bench/corpus/faults'
 import { SCENES } from '../../bench/corpus/scenes'
-import { type CheckEntry, checkPath, exitCode, tableOf } from './check'
+import { checkPath, exitCode, tableOf } from './check'
+import type { CheckEntry } from './check-entry'
 
 const shape = { size: 32, frames: 16, delayMs: 40 }
 const cases = new Map<string, Case>()

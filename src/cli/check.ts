@@ -1,46 +1,21 @@
 import { ClipError } from '@/codecs/claims'
 import { reducePicture } from '@/core/image'
-import { type ClipReport, type Descriptor, descriptorOf, judgeClip, judgedSide } from '@/core/seam'
-import { type Source, sourcesAt } from './sources'
+import { LoopFileError } from '@/core/loop'
+import { type Described, describeFrame, type Ground, judgeClip, judgedSide } from '@/core/seam'
+import { type Checked, entryOf } from './check-entry'
+import { checkLoop } from './check-loop'
+import { loopAt, type Source, sourcesAt } from './sources'
 
-/** The entry of one file, as `--json` gives it. */
-export type CheckEntry =
-  | { readonly file: string; readonly error: string }
-  | {
-      readonly file: string
-      readonly format: string
-      readonly width: number
-      readonly height: number
-      readonly frames: number
-      readonly durationMs: number
-      readonly delaysMs: readonly number[]
-      readonly playsForever: boolean
-      readonly seam: {
-        readonly verdict: ClipReport['seam']['verdict']
-        readonly step: number
-        readonly expected: number
-        readonly ratio: number | null
-      }
-      readonly findings: readonly {
-        readonly kind: string
-        readonly frame: number | null
-        readonly message: string
-        readonly remedy: string
-      }[]
-    }
-
-interface Checked {
-  readonly entry: CheckEntry
-  /** Whether nothing must be mended; null where the file cannot be read. */
-  readonly sound: boolean | null
-  readonly notes: readonly string[]
-}
-
-/** Checks what a path holds, one entry for each file. */
-export async function checkPath(path: string, rate: number): Promise<Checked[]> {
+/**
+ * Checks what a path holds, one entry for each file: a loop by its motions and its pictures, anything else by its pictures.
+ * @param ground on which what is transparent is judged
+ */
+export async function checkPath(path: string, rate: number, ground?: Ground): Promise<Checked[]> {
   try {
+    const loop = await loopAt(path)
+    if (loop) return [await checkLoop(path, loop, ground)]
     const checked: Checked[] = []
-    for (const source of await sourcesAt(path, rate)) checked.push(await checkSource(source))
+    for (const source of await sourcesAt(path, rate)) checked.push(await checkSource(source, ground))
     return checked
   } catch (error) {
     return [failed(path, error)]
@@ -55,36 +30,25 @@ const failed = (file: string, error: unknown): Checked => ({
 
 function reasonOf(error: unknown): string {
   if (error instanceof ClipError) return error.message
+  if (error instanceof LoopFileError) return `${error.message} ${error.advice}`
   const { code, message } = error as NodeJS.ErrnoException
   if (code === 'ENOENT') return 'There is no such file.'
   if (code === 'EACCES') return 'The file may not be read.'
   return message
 }
 
-async function checkSource({ file, format, claims, frames }: Source): Promise<Checked> {
+async function checkSource({ file, format, claims, frames }: Source, ground?: Ground): Promise<Checked> {
   const { width, height, delaysMs, plays, notes } = claims
   try {
-    const described: Descriptor[] = []
+    const described: Described[] = []
     const side = judgedSide(delaysMs.length)
-    for await (const picture of frames()) described.push(descriptorOf(reducePicture(picture, side)))
+    for await (const picture of frames()) described.push(describeFrame(reducePicture(picture, side)))
     if (described.length !== delaysMs.length)
       throw new ClipError(`The file claims ${delaysMs.length} frames, and ${described.length} can be decoded.`)
     const playsForever = plays === 0
-    const { seam, findings, sound } = judgeClip(described, { delaysMs, playsForever })
+    const { seam, findings, sound } = judgeClip(described, { delaysMs, playsForever }, ground)
     return {
-      entry: {
-        ...{ file, format, width, height, frames: described.length },
-        durationMs: round(delaysMs.reduce((a, b) => a + b, 0)),
-        delaysMs: delaysMs.map(round),
-        playsForever,
-        seam: {
-          verdict: seam.verdict,
-          step: seam.seamStep,
-          expected: seam.expected,
-          ratio: Number.isFinite(seam.ratio) ? seam.ratio : null,
-        },
-        findings: findings.map(({ kind, frame, message, remedy }) => ({ kind, frame, message, remedy })),
-      },
+      entry: entryOf(file, format, { width, height, delaysMs, playsForever }, seam, findings),
       sound: sound && (seam.verdict === 'closes' || seam.verdict === 'still'),
       notes,
     }
@@ -92,8 +56,6 @@ async function checkSource({ file, format, claims, frames }: Source): Promise<Ch
     return failed(file, error)
   }
 }
-
-const round = (ms: number) => Number(ms.toFixed(4))
 
 /** 0 where every file closes, 1 where something must be mended, 2 where one cannot be read. */
 export const exitCode = (checked: readonly Checked[]): 0 | 1 | 2 =>

@@ -1,6 +1,7 @@
 import { Command, InvalidArgumentError, Option } from 'commander'
 import { type Fraction, MAX_LENGTH, parseRate, toNumber } from '@/core/clock'
 import { BACKGROUNDS, MOST_REPEATS, SCALES } from '@/core/output'
+import { GROUND_NAMES, GROUNDS, type Ground } from '@/core/seam'
 import { checkPath, exitCode, tableOf } from './check'
 import { fitPeriods, fitTable, foldsOf, periodOf } from './fit'
 import { joinParts } from './join'
@@ -34,6 +35,15 @@ const within = (least: number, most: number, whole = true) =>
       throw new RangeError(`It is a ${whole ? 'whole ' : ''}number from ${least} to ${most}.`)
     return value
   })
+/** @throws RangeError for what is no ground */
+function groundOf(text: string): Ground {
+  const named = GROUND_NAMES.find((name) => name === text)
+  if (named) return GROUNDS[named]
+  const hex = /^#([0-9a-f]{2})([0-9a-f]{2})([0-9a-f]{2})$/i.exec(text)
+  if (!hex) throw new RangeError('Say white, black, grey, or a colour such as #f7e9d0.')
+  const [r = 0, g = 0, b = 0] = hex.slice(1).map((pair) => Number.parseInt(pair, 16))
+  return [r, g, b]
+}
 const framesOf = reading((text): [number, number] => {
   const match = /^(\d+)-(\d+)$/.exec(text)
   if (!match) throw new RangeError('Say the first and the last frame, such as 0-29.')
@@ -62,13 +72,14 @@ export async function run(argv: readonly string[]): Promise<void> {
 
   program
     .command('check')
-    .description('Says of GIF, APNG and WebP files, folders of PNG files and ZIPs of them whether they close.')
-    .argument('<file...>', 'files, folders of numbered PNG files, or ZIPs of either')
+    .description('Says of loops, GIF, APNG and WebP files, folders of PNG files and ZIPs of them whether they close.')
+    .argument('<file...>', '.cyclon.json, .cyclon.zip, files, folders of numbered PNG files, or ZIPs of either')
     .option('--json', 'one array on standard output, one entry per file')
     .option('--rate <rate>', 'frames per second of PNG sequences', rateOf, rateOf('25'))
-    .action(async (files: string[], { json, rate }: { json?: boolean; rate: Fraction }) => {
+    .option('--ground <colour>', 'judged on white, black, grey or #rrggbb where transparent', reading(groundOf))
+    .action(async (files: string[], { json, rate, ground }: { json?: boolean; rate: Fraction; ground?: Ground }) => {
       const checked = []
-      for (const file of files) checked.push(...(await checkPath(file, toNumber(rate))))
+      for (const file of files) checked.push(...(await checkPath(file, toNumber(rate), ground)))
       say(json ? asJson(checked.map(({ entry }) => entry)) : tableOf(checked))
       process.exitCode = exitCode(checked)
     })

@@ -1,9 +1,11 @@
 import { readdir, readFile, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import { unzipSync } from 'fflate'
+import { isZip, unzipProject } from '@/codecs'
 import { ClipError, type FileClaims, readClaims } from '@/codecs/claims'
 import { inOrder, missingNumbers } from '@/core/footage'
 import type { Picture } from '@/core/image'
+import { type Loop, parseLoop } from '@/core/loop'
 import { decodeFrames } from './decode'
 
 /** Something to be checked: its claims, and its frames in order, as they are asked for. */
@@ -40,6 +42,13 @@ export async function sourcesAt(path: string, rate: number): Promise<Source[]> {
   const bytes = new Uint8Array(await readFile(path))
   if (bytes[0] === 0x50 && bytes[1] === 0x4b) return zipped(path, bytes, rate)
   return [single(path, bytes)]
+}
+
+/** The loop at a path that is called as project files are; null for any other. @throws LoopFileError, or an error of the file system */
+export async function loopAt(path: string): Promise<Loop | null> {
+  if (!/\.cyclon\.(json|zip)$|\.json$/i.test(path)) return null
+  const bytes = await readFile(path)
+  return isZip(bytes) ? unzipProject(bytes) : parseLoop(bytes.toString('utf8'))
 }
 
 function single(file: string, bytes: Uint8Array): Source {

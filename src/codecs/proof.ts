@@ -1,5 +1,5 @@
 import { greatestDifference, type Picture, type PixelError, pixelError, reducePicture } from '@/core/image'
-import { descriptorOf, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
+import { describeFrame, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
 
 /** What was meant to be written. */
 export interface FilePromise {
@@ -77,7 +77,7 @@ export async function proveFile(
   const alpha = !promise.transparent ? 'opaque' : promise.pixels === 'palette' ? 'drawn or not' : 'own'
   let [n, worstSpot] = [0, 0]
   for await (const frame of file.frames) {
-    described.push(descriptorOf(reducePicture(frame, side)))
+    described.push(describeFrame(reducePicture(frame, side)))
     if (sameSize && n < promise.frames) {
       const drawn = await promise.frame(n)
       errors.push(pixelError(frame, drawn, alpha))

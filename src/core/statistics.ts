@@ -17,3 +17,30 @@ export function lineThrough(values: readonly number[]): { mean: number; slope: n
   const squares = values.reduce((sum, value, i) => sum + (value - mean - slope * (i - middle)) ** 2, 0)
   return { mean, slope, left: Math.sqrt(squares / n) }
 }
+
+/** A step that is so many times as large as every other one of a ring is no step of theirs. */
+const LEAP = 1.5
+/** A leap that begins or ends between two frames takes two steps, both so many times as large as all others. */
+const SNAP = 3
+/** The step before such a pair is an ordinary one; where a motion gathers speed, it lies between. */
+const ORDINARY = 2
+
+/**
+ * Whether the last step of a ring leaps: it is over `factor` times every other step; or, with the step before or after it, both stand
+ * far above all others, so that neither may be measured by the other.
+ */
+export function leapsAtEnd(steps: readonly number[], factor = LEAP): boolean {
+  const count = steps.length
+  if (count < 3) return false
+  const last = steps[count - 1] as number
+  if (last > factor * greatest(steps.slice(0, -1))) return true
+  if (count < 7) return false
+  return [0, count - 2].some((beside) => {
+    const rest = steps.filter((_, i) => i !== beside && i !== count - 1)
+    const beyond = steps[beside === 0 ? 1 : count - 3] as number
+    return Math.min(last, steps[beside] as number) > SNAP * greatest(rest) && beyond <= ORDINARY * median(rest)
+  })
+}
+
+/** The greatest of numbers; 0 of none. */
+export const greatest = (values: readonly number[]): number => values.reduce((most, value) => Math.max(most, value), 0)

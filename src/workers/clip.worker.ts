@@ -4,7 +4,7 @@ import { ClipError, type FileClaims } from '@/codecs/claims'
 import { type ClipShape, type Mend, meanLight, mendedPlan, mixFrame, type Plan } from '@/core/footage'
 import { type DifferenceKind, difference, type Grid, type Picture, reducePicture } from '@/core/image'
 import { type Clip, LONGEST_NAME, MOST_CLIP_FRAMES, newId, unroundedDelays } from '@/core/loop'
-import { type ClipReport, type Descriptor, descriptorOf, judgeClip, judgedSide, SHORTEST_DELAY_MS } from '@/core/seam'
+import { type ClipReport, type Described, describeFrame, judgeClip, judgedSide, SHORTEST_DELAY_MS } from '@/core/seam'
 import { FullFrames, type OpenedClip, openFrames } from './clip-frames'
 import { storedFrames } from './clip-frames/stored'
 import { breathe } from './timing'
@@ -48,7 +48,7 @@ interface Held {
   readonly opened: OpenedClip
   readonly pictures: readonly Picture[]
   /** Of frames that are as they came. */
-  readonly described: readonly Descriptor[]
+  readonly described: readonly Described[]
 }
 
 let held: Held | null = null
@@ -67,8 +67,8 @@ function reportOf(plan: Plan, { described, pictures }: Pick<Held, 'described' | 
     const [part] = frame.parts
     const asItIs = frame.parts.length === 1 && part?.gain.every((gain) => gain === 1)
     return asItIs && part
-      ? (described[part.frame] as Descriptor)
-      : descriptorOf(
+      ? (described[part.frame] as Described)
+      : describeFrame(
           reducePicture(
             mixFrame(frame, (n) => pictures[n] as Picture),
             side,
@@ -106,14 +106,14 @@ const service = {
     const width = Math.max(1, Math.floor(opened.width * scale))
     const height = Math.max(1, Math.floor(opened.height * scale))
     const pictures: Picture[] = []
-    const described: Descriptor[] = []
+    const described: Described[] = []
     const delaysMs: number[] = []
     const side = judgedSide(count)
     let batch = performance.now()
     for await (const { picture, delayMs } of opened.frames(width, height)) {
       pictures.push(picture)
       delaysMs.push(delayMs)
-      described.push(descriptorOf(reducePicture(picture, side)))
+      described.push(describeFrame(reducePicture(picture, side)))
       if (performance.now() - batch > BATCH_MS) {
         onProgress({ done: pictures.length, of: count })
         await pause(job)

@@ -1,6 +1,6 @@
 import { expose } from 'comlink'
 import type { Loop } from '@/core/loop'
-import { type Descriptor, descriptorOf, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
+import { type Described, describeFrame, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
 import { BrowserRenderer, scaledSize } from '@/render/browser'
 import { picturesAt } from '@/render/pictures'
 import { breathe } from './timing'
@@ -21,10 +21,10 @@ const service = {
     const before = cancelled
     const { width, height } = judgedSize(loop)
     const renderer = new BrowserRenderer(width, height, { forReading: true })
-    const frames: Descriptor[] = []
+    const frames: Described[] = []
     let batch = performance.now()
     for (let n = 0; n < loop.length; n++) {
-      frames.push(descriptorOf(renderer.picture(loop, n, await picturesAt(loop, n))))
+      frames.push(describeFrame(renderer.picture(loop, n, await picturesAt(loop, n))))
       if (performance.now() - batch > BATCH_MS) {
         await breathe()
         if (cancelled !== before) return null

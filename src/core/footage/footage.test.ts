@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { renderInNode } from '../../render/node'
 import type { Picture } from '../image'
 import { evaluate, type Loop, newLayer } from '../loop'
-import { descriptorOf, judgeClip, judgeSeam } from '../seam'
+import { describeFrame, judgeClip, judgeSeam } from '../seam'
 import { quay } from '../testing/quay'
 import { applyMend, type ClipShape, type Mend, meanLight, mendedPlan, mendsFor, mendWords, mixFrame, planOf } from '.'
 
@@ -82,7 +82,7 @@ describe('mends', () => {
       data: turning(n).data.map((v, i) => (i % 4 === 3 ? v : v * (1 - (0.2 * n) / N))),
     }))
     const kinds = (of: readonly Picture[]) =>
-      judgeClip(of.map(descriptorOf), { delaysMs: of.map(() => 40), playsForever: true }).findings.map(
+      judgeClip(of.map(describeFrame), { delaysMs: of.map(() => 40), playsForever: true }).findings.map(
         ({ kind }) => kind,
       )
     expect(kinds(darkening)).toContain('drift')
@@ -132,7 +132,7 @@ describe('mends', () => {
     )
   })
   it('answer findings, and say what they did', () => {
-    const found = judgeClip([...pictures, pictures[0] as Picture].map(descriptorOf), {
+    const found = judgeClip([...pictures, pictures[0] as Picture].map(describeFrame), {
       delaysMs: new Array(N + 1).fill(10),
       playsForever: false,
     })

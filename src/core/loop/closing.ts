@@ -10,10 +10,11 @@ import {
 import { checkHome, type HomeReport, type Motion, type MovingValue, type Remedy, remedies } from '../motion'
 import { withColours } from './colours'
 import { type InnerLoop, type Layer, type Loop, placedIn } from './document'
+import { copiesToFill, type SeenEnds, seenEnds } from './ends'
 import { evaluateUnreduced, propertyAt, valuesAt } from './evaluate'
 import { showsTheSame } from './likeness'
 import { groupFold } from './spokes'
-import { places } from './tree'
+import { changeLayer, findLayer, places } from './tree'
 
 /** One motion of the loop with its report. */
 export interface MotionReport extends HomeReport {
@@ -27,6 +28,8 @@ export interface MotionReport extends HomeReport {
   readonly inside: Pick<InnerLoop, 'id' | 'name' | 'length'> | null
   /** True where it does not come home by itself, but a like layer stands where it stood: the picture is the same. */
   readonly exchanged: boolean
+  /** Ends of a row of copies at which they are seen to leave or come in; null where none is. Then it is not home. */
+  readonly ends: SeenEnds | null
   /** True where copies show the motion at several phases at once: it must then go on as it began to come home. */
   readonly staggered: boolean
 }
@@ -115,19 +118,25 @@ export function checkMotion(layer: Layer, name: string, length: number, visible 
   const report = {
     ...checked,
     ...{ hesitates, layer, name, property, motion, visible },
-    ...{ inside: null, staggered: false, exchanged: false },
+    ...{ inside: null, staggered: false, exchanged: false, ends: null },
   }
   reports.set(key, report)
   return report
 }
 
-function checkTree(layers: readonly Layer[], length: number): MotionReport[] {
+/** One place, which copies that are seen to leave are away from home by. */
+const ONE_PLACE = 1
+
+function checkTree(loop: Loop): MotionReport[] {
+  const { layers, length } = loop
   const reports: MotionReport[] = []
   for (const { layer, parents } of places(layers)) {
     const visible = ![layer, ...parents].some((each) => each.hidden)
     const staggered = parents.some(({ kind, values }) => kind === 'copies' && values.stagger !== 0)
     for (const name of Object.keys(layer.motions)) {
-      const report = checkMotion(layer, name, length, visible)
+      const own = checkMotion(layer, name, length, visible)
+      const ends = visible && own.home && name === 'shift' ? seenEnds(loop, layer) : null
+      const report = ends ? { ...own, home: false, gap: ONE_PLACE, ends } : own
       reports.push(staggered ? { ...report, staggered, home: report.home && report.goesOn } : report)
     }
   }
@@ -138,7 +147,9 @@ const exchanging = new WeakMap<readonly Layer[], { loops: Loop['loops']; length:
 
 /** Motions that are not home alone are so together where the closing frame shows what frame 0 shows: twins change places. */
 function exchanges(loop: Loop, reports: MotionReport[]): MotionReport[] {
-  const away = reports.filter(({ home, visible }) => visible && !home)
+  // What leaps, or is seen to leave, shows the same at both ends of the loop: it is on its way that it jumps.
+  const sudden = ({ leap, ends }: MotionReport) => leap !== null || ends !== null
+  const away = reports.filter((report) => report.visible && !report.home && !sudden(report))
   if (new Set(away.map(({ layer }) => layer)).size < 2) return reports
   const { layers, loops, length } = loop
   const known = exchanging.get(layers)
@@ -148,21 +159,22 @@ function exchanges(loop: Loop, reports: MotionReport[]): MotionReport[] {
       : showsTheSame(evaluateUnreduced(loop, 0), evaluateUnreduced(loop, length))
   exchanging.set(layers, { loops, length, same })
   return same
-    ? reports.map((report) => (report.visible && !report.home ? { ...report, home: true, exchanged: true } : report))
+    ? reports.map((report) => (away.includes(report) ? { ...report, home: true, exchanged: true } : report))
     : reports
 }
 
 /** The reports of all motions of a loop, in the order of its layers, and then of those in the loops that it places. */
 export function checkMotions(loop: Loop): MotionReport[] {
-  const { layers, loops, length } = withColours(loop)
-  const reports = exchanges({ ...loop, layers, loops }, checkTree(layers, length))
+  const plain = withColours(loop)
+  const { layers, loops } = plain
+  const reports = exchanges(plain, checkTree(plain))
   if (loops.length === 0) return reports
   const placed = new Set(placedIn(layers))
   for (const id of placed)
     for (const inner of placedIn(loops.find((each) => each.id === id)?.layers ?? [])) placed.add(inner)
   for (const inner of loops)
     if (placed.has(inner.id))
-      reports.push(...checkTree(inner.layers, inner.length).map((report) => ({ ...report, inside: inner })))
+      reports.push(...checkTree({ ...plain, ...inner }).map((report) => ({ ...report, inside: inner })))
   return reports
 }
 
@@ -170,9 +182,40 @@ export function checkMotions(loop: Loop): MotionReport[] {
 export const reportOf = (loop: Loop, layerId: string, name: string): MotionReport | undefined =>
   checkMotions(loop).find((report) => report.inside === null && report.layer.id === layerId && report.name === name)
 
-/** The remedies for a motion that does not come home, repeats a frame or hesitates. */
-export function motionRemedies(layer: Layer, name: string, length: number): Remedy<MovingValue>[] {
+/** The remedies for a motion of a loop that does not come home, repeats a frame or hesitates; the first is the plainest. */
+export function motionRemedies(loop: Loop, layerId: string, name: string): Remedy<MovingValue>[] {
+  const { length } = loop
+  const layer = findLayer(loop, layerId)
+  if (!layer?.motions[name]) return []
   const { property, motion, moving, reduction } = check(layer, name, length)
   const unit = isNumber(property) ? UNIT_TEXT[property.unit] : ''
-  return remedies(motion, length, moving, unit, reduction)
+  const fill = name === 'shift' ? fillRemedy(loop, layer, motion) : []
+  return [...fill, ...remedies(motion, length, moving, unit, reduction)]
 }
+
+/** More copies, so that nobody sees a row's ends; checked before it is offered. */
+function fillRemedy(loop: Loop, layer: Layer, motion: Motion): Remedy<MovingValue>[] {
+  const report = reportOf(loop, layer.id, 'shift')
+  const values = report?.ends ? copiesToFill(withColours(loop), layer) : null
+  if (!values) return []
+  const filled = changeLayer(loop, layer.id, (each) => ({ ...each, values: { ...each.values, ...values } }))
+  if (reportOf(filled, layer.id, 'shift')?.ends !== null) return []
+  const count = Number(values.count ?? values.columns)
+  const what = values.columns === undefined ? `${count} copies` : `${count} columns`
+  const before = Number(layer.values.arrangement === 'grid' ? layer.values.columns : layer.values.count)
+  return [
+    {
+      kind: 'fill',
+      label: `Copies to fill the frame: ${what} instead of ${before}, so that both ends lie outside it`,
+      motion,
+      values: values as Remedy['values'],
+    } as Remedy<MovingValue>,
+  ]
+}
+
+/** A layer with a remedy taken: its motion, and what changes with it. */
+export const remedied = (layer: Layer, name: string, { motion, values }: Remedy): Layer => ({
+  ...layer,
+  values: { ...layer.values, ...values },
+  motions: { ...layer.motions, [name]: motion },
+})

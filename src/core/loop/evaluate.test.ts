@@ -81,6 +81,7 @@ describe('the ring', () => {
     fc.assert(
       fc.property(anyLoop, (loop) => {
         for (const report of own(loop)) {
+          if (report.leap !== null || report.ends) continue
           const still = { ...report.layer, trembles: {}, events: {} }
           const at = (frame: number) => propertyAt(still, report.name, frame, loop.length)
           const { distance } = movingProperty(report.property, report.layer.values)

@@ -68,6 +68,10 @@ function shapeBox(path: Parameters<typeof pathBox>[0], width: number, [a, b, c, 
   return { x: box.x - reach, y: box.y - reach, width: box.width + 2 * reach, height: box.height + 2 * reach }
 }
 
+/** The box around what nodes draw, placed; null where they draw nothing. */
+export const drawnBox = (nodes: readonly DisplayNode[], matrix: Matrix): Box | null =>
+  boxAround(nodes.flatMap((node) => drawn(node, matrix)).flatMap(({ box }) => (box ? boxCorners(box) : [])))
+
 const overlap = (a: Box, b: Box): boolean =>
   a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height
 

@@ -1,6 +1,8 @@
 import { boundNumber } from '../bounds'
+import { leapsAtEnd } from '../statistics'
 import { parseEase } from './ease'
 import { isTied, type Key, type Motion, type MovingValue, motionValue, periodFrames, travel } from './motion'
+import { closeGap } from './shape'
 
 /** What the coming-home check must know of a property. */
 export interface MovingProperty<V extends MovingValue> {
@@ -18,6 +20,11 @@ export interface HomeReport {
   readonly home: boolean
   /** v(N) − v(0), reduced by the equivalence to (−m/2, m/2]; in the property's unit. */
   readonly gap: number
+  /**
+   * The step by which it gets back to where it began, where that is out of family with its own speed: the way from the last
+   * key back to the first is part of the motion. Then it does not come home, and the gap is this step; null where it does not leap.
+   */
+  readonly leap: number | null
   /** m, by which the gap was reduced; null where only equal values look the same. */
   readonly equivalence: number | null
   /**
@@ -62,7 +69,9 @@ export function checkHome<V extends MovingValue>(
   const at = (frame: number) => motionValue(motion, frame, length, property.mix)
   const between = (a: number, b: number) => property.distance(at(a), at(b))
   const rawGap = between(0, length)
-  const gap = gapAllowed ? gapAllowed(rawGap) : reduceGap(rawGap, property.equivalence)
+  const leap = gapAllowed ? null : leapOf(motion, length, property)
+  const ends = gapAllowed ? gapAllowed(rawGap) : reduceGap(rawGap, property.equivalence)
+  const gap = leap ?? ends
   const home = Math.abs(gap) <= property.threshold
 
   const speeds = Array.from({ length }, (_, n) => Math.abs(between(n, n + 1)))
@@ -81,6 +90,7 @@ export function checkHome<V extends MovingValue>(
   return {
     home,
     gap,
+    leap,
     equivalence,
     goesOn: goesOn(motion, length, property, home),
     repeatsFrame: repeatsFrame(motion, length, property, home),
@@ -90,6 +100,29 @@ export function checkHome<V extends MovingValue>(
     hesitates,
     speeds,
   }
+}
+
+/** A cycle of so few frames says nothing of its own speed. */
+const LEAST_CYCLE = 3
+/** Steps of one cycle that are looked at, at the most. */
+const MOST_STEPS = 2400
+
+/**
+ * The step by which a repeating motion leads back to its first value, where it is over one and a half of every other, or one of two
+ * that stand far above all others. Looked at over its own cycle, wherever that begins and however often it comes;
+ * steps are reduced by the equivalence.
+ */
+function leapOf<V extends MovingValue>(motion: Motion<V>, length: number, property: MovingProperty<V>): number | null {
+  if (motion.after !== 'repeat' || motion.keys.length < 2) return null
+  const count = Math.min(MOST_STEPS, Math.round(periodFrames(motion.period, length)))
+  if (count < LEAST_CYCLE) return null
+  const cycle = { ...motion, phase: 0, period: { frames: count } }
+  const at = (frame: number) => motionValue(cycle, frame, count, property.mix)
+  const steps = Array.from({ length: count }, (_, n) =>
+    reduceGap(property.distance(at(n), at(n + 1)), property.equivalence),
+  )
+  const back = steps[count - 1] as number
+  return Math.abs(back) > property.threshold && leapsAtEnd(steps.map(Math.abs)) ? back : null
 }
 
 /** A repeating motion whose last key looks like its first but is another value: 360° after 0°. */
@@ -156,9 +189,22 @@ function repeatsFrame<V extends MovingValue>(
 
 /** One way to bring a motion home: what it says and the motion that results. */
 export interface Remedy<V extends MovingValue = MovingValue> {
-  readonly kind: 'carry-on' | 'cycles' | 'travel' | 'tie' | 'period' | 'repeat' | 'even' | 'match-ends' | 'rest'
+  readonly kind:
+    | 'fill'
+    | 'close'
+    | 'carry-on'
+    | 'cycles'
+    | 'travel'
+    | 'tie'
+    | 'period'
+    | 'repeat'
+    | 'even'
+    | 'match-ends'
+    | 'rest'
   readonly label: string
   readonly motion: Motion<V>
+  /** Values of the layer that change with it. */
+  readonly values?: Readonly<Record<string, number | string>>
 }
 
 const round = (x: number) => Number(x.toFixed(4))
@@ -187,6 +233,15 @@ export function remedies<V extends MovingValue>(
   const cyclesWord = (c: number) => (c === 1 ? 'one cycle' : `${c} cycles`)
   const withoutEnd = keys.filter((key) => key.at < 1 || keys.length === 1)
 
+  if (after === 'repeat' && keys.length > 1 && typeof first.value === 'number') {
+    const allowed = (gap: number) => reduceGap(gap, property.equivalence)
+    const [closed] = closeGap([motion as unknown as Motion<number>], allowed)
+    offer(
+      'close',
+      'Close it: the gap between the last key and the first is spread over the cycle',
+      (closed ?? motion) as unknown as Motion<V>,
+    )
+  }
   if (turnsBack(motion, property))
     offer('carry-on', 'Carry on instead of turning back: accumulate, with the last key at the end of the cycle', {
       ...motion,

@@ -1,11 +1,10 @@
 import { seeded } from '../random'
-import { SNAP } from './ease'
 
 /** Irregularity that repeats: what is added to a value, periodic by construction. */
 export interface Tremble {
   /** The most that is added or taken away, in the property's unit; of a colour the share of the way to white or black. */
   readonly amount: number
-  /** How many times the value turns about in one cycle, roughly: points of the noise lattice. */
+  /** How many times the value turns about in one cycle, roughly. */
   readonly detail: number
   /** Whole cycles per loop. */
   readonly cycles: number
@@ -16,23 +15,63 @@ export interface Tremble {
   readonly backwards?: boolean
 }
 
-/** Finer layers of noise laid over the first, each with half its height and twice its detail. */
-const OCTAVES = 3
+/** Waves that make up a tremble, at the most. */
+const MOST_WAVES = 24
+/** Points at which the sum is looked at, for each turn of its fastest wave. */
+const POINTS_A_TURN = 8
 
-/**
- * One-dimensional gradient noise on a lattice whose indices wrap: noise(x) = noise(x + size), in (−1, 1)
- * (Perlin 2002, “Improving noise”, with its quintic fade).
- */
-export function latticeNoise(x: number, size: number, seed: number): number {
-  const cell = Math.floor(x)
-  const t = x - cell
-  const slope = (index: number) => 2 * seeded(seed, ((index % size) + size) % size) - 1
-  const fade = t * t * t * (t * (t * 6 - 15) + 10)
-  const [a, b] = [slope(cell) * t, slope(cell + 1) * (t - 1)]
-  return 2 * (a + (b - a) * fade)
+interface Wave {
+  /** Turns in one cycle, whole. */
+  readonly turns: number
+  readonly height: number
+  /** 0 … 1 of a turn. */
+  readonly from: number
 }
 
-/** What a tremble adds at an unreduced frame of a loop of N frames, `shift` cycles later. */
+/**
+ * The waves of a seed. Of whole turns, so that their sum repeats, with phases of their own, so that no moment of the cycle is
+ * special: a noise on a lattice rests at each of its points, and is seen to beat. A wave turns about twice in a turn;
+ * heights fall off on both sides of half the detail, so that this is what is seen most.
+ */
+function wavesOf(detail: number, seed: number): readonly Wave[] {
+  const middle = Math.max(1, detail / 2)
+  const highest = Math.max(3, Math.ceil(3 * middle))
+  const count = Math.min(MOST_WAVES, highest)
+  const waves = Array.from({ length: count }, (_, i): Wave => {
+    const turns = Math.max(1, Math.round(((i + 1) * highest) / count))
+    const octaves = Math.log2(turns / middle)
+    return {
+      turns,
+      height: Math.exp(-(octaves ** 2)) * (0.4 + 0.6 * seeded(seed, 2 * i)),
+      from: seeded(seed, 2 * i + 1),
+    }
+  })
+  // A sum of waves of up to H turns, known at M points, is nowhere above their greatest ÷ cos(πH/M) (Ehlich & Zeller 1964).
+  const points = POINTS_A_TURN * highest
+  let greatest = 0
+  for (let p = 0; p < points; p++) greatest = Math.max(greatest, Math.abs(sumOf(waves, p / points)))
+  const most = greatest / Math.cos(Math.PI / POINTS_A_TURN)
+  return waves.map((wave) => ({ ...wave, height: wave.height / most }))
+}
+
+const sumOf = (waves: readonly Wave[], share: number): number =>
+  waves.reduce((sum, { turns, height, from }) => sum + height * Math.cos(2 * Math.PI * (turns * share + from)), 0)
+
+/** Waves by detail and seed; of the last ones asked for. */
+const made = new Map<string, readonly Wave[]>()
+const MOST_KEPT = 500
+
+function keptWaves(detail: number, seed: number): readonly Wave[] {
+  const key = `${detail} ${seed}`
+  const known = made.get(key)
+  if (known) return known
+  if (made.size >= MOST_KEPT) made.clear()
+  const waves = wavesOf(detail, seed)
+  made.set(key, waves)
+  return waves
+}
+
+/** What a tremble adds at an unreduced frame of a loop of N frames, `shift` cycles later: within ± its amount. */
 export function trembleValue(
   { amount, detail, cycles, seed, phase, backwards }: Tremble,
   frame: number,
@@ -41,15 +80,5 @@ export function trembleValue(
 ) {
   const on = (frame * cycles) / length + phase + shift
   const q = backwards ? -on : on
-  const share = q - Math.floor(q + SNAP)
-  let sum = 0
-  let height = 1
-  let total = 0
-  for (let octave = 0; octave < OCTAVES; octave++) {
-    const size = detail * 2 ** octave
-    sum += height * latticeNoise(share * size, size, seed + 101 * octave)
-    total += height
-    height /= 2
-  }
-  return (amount * sum) / total
+  return amount * sumOf(keptWaves(detail, seed), q - Math.floor(q))
 }

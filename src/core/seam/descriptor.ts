@@ -1,6 +1,9 @@
 import { LINEAR_LIGHT, type Picture } from '../image'
 
-/** One scale of a frame: OKLab and alpha, four floats a pixel. */
+/** Floats a pixel: the coordinates of OKLab. */
+export const CHANNELS = 3
+
+/** One scale of a frame: OKLab, three floats a pixel. */
 export interface Plane {
   readonly width: number
   readonly height: number
@@ -9,7 +12,16 @@ export interface Plane {
 /** A frame at several scales, finest first, each half the size of the one before. */
 export type Descriptor = readonly Plane[]
 
-const MID_GREY = 127.5
+/** Red, green and blue of what a transparent frame is seen on, 0 … 255. */
+export type Ground = readonly [number, number, number]
+/** The grounds over which transparent loops are judged: pages are white or dark, and what is between them. */
+export const GROUNDS = {
+  white: [255, 255, 255],
+  black: [0, 0, 0],
+  grey: [127.5, 127.5, 127.5],
+} as const satisfies Record<string, Ground>
+export type GroundName = keyof typeof GROUNDS
+export const GROUND_NAMES = Object.keys(GROUNDS) as GroundName[]
 
 /** Light of a byte that may lie between two whole ones. */
 function linear(byte: number): number {
@@ -18,22 +30,21 @@ function linear(byte: number): number {
   return low >= 255 ? a : a + ((LINEAR_LIGHT[low + 1] as number) - a) * (byte - low)
 }
 
-/** sRGB picture → OKLab (Ottosson 2020), alpha composited on mid-grey and kept as a fourth channel. */
-function oklabPlane({ width, height, data }: Picture): Plane {
-  const values = new Float32Array(width * height * 4)
-  for (let p = 0; p < data.length; p += 4) {
+/** sRGB picture on a ground → OKLab (Ottosson 2020). Composited as browsers do it, in sRGB. */
+function oklabPlane({ width, height, data }: Picture, ground: Ground): Plane {
+  const values = new Float32Array(width * height * CHANNELS)
+  for (let p = 0, to = 0; p < data.length; p += 4, to += CHANNELS) {
     const alpha = (data[p + 3] as number) / 255
-    const grey = MID_GREY * (1 - alpha)
-    const r = linear((data[p] as number) * alpha + grey)
-    const g = linear((data[p + 1] as number) * alpha + grey)
-    const b = linear((data[p + 2] as number) * alpha + grey)
+    const clear = 1 - alpha
+    const r = linear((data[p] as number) * alpha + ground[0] * clear)
+    const g = linear((data[p + 1] as number) * alpha + ground[1] * clear)
+    const b = linear((data[p + 2] as number) * alpha + ground[2] * clear)
     const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b)
     const m = Math.cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b)
     const s = Math.cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b)
-    values[p] = 0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s
-    values[p + 1] = 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s
-    values[p + 2] = 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s
-    values[p + 3] = alpha
+    values[to] = 0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s
+    values[to + 1] = 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s
+    values[to + 2] = 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s
   }
   return { width, height, values }
 }
@@ -41,23 +52,23 @@ function oklabPlane({ width, height, data }: Picture): Plane {
 /** A plane blurred (1 3 3 1, both ways) and reduced to half its size. */
 function halve({ width, height, values }: Plane): Plane {
   const [w, h] = [Math.max(1, width >> 1), Math.max(1, height >> 1)]
-  const across = new Float32Array(w * height * 4)
+  const across = new Float32Array(w * height * CHANNELS)
   for (let x = 0; x < w; x++) {
-    const x0 = 4 * Math.max(0, 2 * x - 1)
-    const x1 = 8 * x
-    const x2 = 4 * Math.min(width - 1, 2 * x + 1)
-    const x3 = 4 * Math.min(width - 1, 2 * x + 2)
+    const x0 = CHANNELS * Math.max(0, 2 * x - 1)
+    const x1 = 2 * CHANNELS * x
+    const x2 = CHANNELS * Math.min(width - 1, 2 * x + 1)
+    const x3 = CHANNELS * Math.min(width - 1, 2 * x + 2)
     for (let y = 0; y < height; y++) {
-      const row = y * width * 4
-      const to = (y * w + x) * 4
-      for (let c = 0; c < 4; c++) {
+      const row = y * width * CHANNELS
+      const to = (y * w + x) * CHANNELS
+      for (let c = 0; c < CHANNELS; c++) {
         const outer = (values[row + x0 + c] as number) + (values[row + x3 + c] as number)
         across[to + c] = (outer + 3 * ((values[row + x1 + c] as number) + (values[row + x2 + c] as number))) / 8
       }
     }
   }
-  const half = new Float32Array(w * h * 4)
-  const line = w * 4
+  const half = new Float32Array(w * h * CHANNELS)
+  const line = w * CHANNELS
   for (let y = 0; y < h; y++) {
     const y0 = line * Math.max(0, 2 * y - 1)
     const y1 = line * 2 * y
@@ -74,18 +85,18 @@ function halve({ width, height, values }: Plane): Plane {
 /** Longest side of the frames that are judged, px, and the least that it is reduced to for very long loops. */
 const JUDGED_SIDE = 96
 const LEAST_SIDE = 24
-/** Descriptors take 4 floats a pixel, over all scales a third more. The ceiling is 128 MB. */
+/** Descriptors take three floats a pixel, over all scales a third more. The ceiling is 128 MB. */
 const CEILING_FLOATS = 32 * 1024 * 1024
 
 /** The longest side, px, at which so many frames are judged: as large as the memory ceiling lets all of them be. */
 export const judgedSide = (frames: number): number =>
-  Math.max(LEAST_SIDE, Math.min(JUDGED_SIDE, Math.sqrt(CEILING_FLOATS / (Math.max(1, frames) * 4 * 1.34))))
+  Math.max(LEAST_SIDE, Math.min(JUDGED_SIDE, Math.sqrt(CEILING_FLOATS / (Math.max(1, frames) * CHANNELS * 1.34))))
 
 const COARSEST = 6
 
-/** The scales of a frame, down to about six pixels across. */
-export function descriptorOf(picture: Picture): Descriptor {
-  const planes = [oklabPlane(picture)]
+/** The scales of a frame on a ground, down to about six pixels across. */
+export function descriptorOf(picture: Picture, ground: Ground = GROUNDS.white): Descriptor {
+  const planes = [oklabPlane(picture, ground)]
   for (let last = planes[0] as Plane; Math.min(last.width, last.height) >= 2 * COARSEST; ) {
     last = halve(last)
     planes.push(last)
@@ -111,41 +122,59 @@ export function activePixels(frames: readonly Descriptor[]): Uint32Array[] {
       }
     }
     const active: number[] = []
-    for (let i = 0; i < least.length; i += 4)
-      if ([0, 1, 2, 3].some((c) => (most[i + c] as number) - (least[i + c] as number) > ACTIVE)) active.push(i)
+    for (let i = 0; i < least.length; i += CHANNELS)
+      if ([0, 1, 2].some((c) => (most[i + c] as number) - (least[i + c] as number) > ACTIVE)) active.push(i)
     return Uint32Array.from(active)
   })
 }
 
-/** d(i, j) at a scale: root mean square difference over the active pixels, all four channels added. */
+/** d(i, j) at a scale: root mean square difference over the active pixels, all channels added. */
 export function distance(a: Plane, b: Plane, active: Uint32Array): number {
   if (active.length === 0) return 0
   let sum = 0
   for (const i of active)
-    for (let c = 0; c < 4; c++) sum += ((a.values[i + c] as number) - (b.values[i + c] as number)) ** 2
+    for (let c = 0; c < CHANNELS; c++) sum += ((a.values[i + c] as number) - (b.values[i + c] as number)) ** 2
   return Math.sqrt(sum / active.length)
 }
 
-/** How much a plane varies over the picture: standard deviation of its lightness and alpha. */
+/** How much a plane varies over the picture: standard deviation of its lightness. */
 export function variation({ values }: Plane): number {
-  const count = values.length / 4
-  let total = 0
-  for (const c of [0, 3]) {
-    let sum = 0
-    let squares = 0
-    for (let i = c; i < values.length; i += 4) {
-      const v = values[i] as number
-      sum += v
-      squares += v * v
-    }
-    total += Math.max(0, squares / count - (sum / count) ** 2)
+  const count = values.length / CHANNELS
+  let sum = 0
+  let squares = 0
+  for (let i = 0; i < values.length; i += CHANNELS) {
+    const v = values[i] as number
+    sum += v
+    squares += v * v
   }
-  return Math.sqrt(total)
+  return Math.sqrt(Math.max(0, squares / count - (sum / count) ** 2))
 }
 
-/** Mean OKLab coordinates and alpha of a plane. */
+/** Mean OKLab coordinates of a plane. */
 export function meanColour({ values }: Plane): readonly number[] {
-  const sums = [0, 0, 0, 0]
-  for (let i = 0; i < values.length; i++) sums[i % 4] = (sums[i % 4] as number) + (values[i] as number)
-  return sums.map((sum) => (4 * sum) / values.length)
+  const sums = [0, 0, 0]
+  for (let i = 0; i < values.length; i++) sums[i % CHANNELS] = (sums[i % CHANNELS] as number) + (values[i] as number)
+  return sums.map((sum) => (CHANNELS * sum) / values.length)
 }
+
+/** A frame as it is judged. One that is not opaque keeps its pixels, so that it can be seen on any ground. */
+export interface Described {
+  readonly overWhite: Descriptor
+  /** The frame, reduced, where it is transparent somewhere; null where every ground shows the same. */
+  readonly clear: Picture | null
+}
+
+/** Describes a frame that has been reduced to the size at which it is judged. */
+export const describeFrame = (picture: Picture): Described => ({
+  overWhite: descriptorOf(picture),
+  clear: isOpaque(picture) ? null : picture,
+})
+
+function isOpaque({ data }: Picture): boolean {
+  for (let i = 3; i < data.length; i += 4) if ((data[i] as number) < 255) return false
+  return true
+}
+
+/** Frames as they are seen on a ground. */
+export const seenOn = (frames: readonly Described[], ground: Ground): Descriptor[] =>
+  frames.map(({ overWhite, clear }) => (clear && ground !== GROUNDS.white ? descriptorOf(clear, ground) : overWhite))

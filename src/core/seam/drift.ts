@@ -1,5 +1,5 @@
 import { lineThrough } from '../statistics'
-import type { Plane } from './descriptor'
+import { CHANNELS, type Plane } from './descriptor'
 import type { Series } from './series'
 
 /** Half of what is just noticed as a difference in OKLab: less is seen by nobody. */
@@ -35,15 +35,15 @@ const FOLLOWERS = 0.7
 
 function shareThatFollows(first: Plane, last: Plane, channel: number, whole: number): boolean {
   let follow = 0
-  for (let i = channel; i < first.values.length; i += 4) {
+  for (let i = channel; i < first.values.length; i += CHANNELS) {
     const change = (last.values[i] as number) - (first.values[i] as number)
     if (change * whole > 0 && Math.abs(change) > 0.2 * Math.abs(whole)) follow++
   }
-  return follow >= FOLLOWERS * (first.values.length / 4)
+  return follow >= FOLLOWERS * (first.values.length / CHANNELS)
 }
 
 function middlePixel({ values }: Plane, channel: number): number {
-  const own = new Float32Array(values.length / 4)
-  for (let i = 0; i < own.length; i++) own[i] = values[4 * i + channel] as number
+  const own = new Float32Array(values.length / CHANNELS)
+  for (let i = 0; i < own.length; i++) own[i] = values[CHANNELS * i + channel] as number
   return own.sort()[own.length >> 1] as number
 }

@@ -1,16 +1,17 @@
 import { median } from '../statistics'
-import type { Descriptor } from './descriptor'
+import { type Described, GROUND_NAMES, type Ground, type GroundName } from './descriptor'
 import { driftOf } from './drift'
-import { hasKink, isThereAndBack, shorterLoop, strobes } from './patterns'
-import { seriesOf } from './series'
-import { judgeSeries, type SeamReport } from './verdict'
+import { hasKink, isThereAndBack, strobes } from './patterns'
+import { judgeOnGrounds, type SeamReport, type Verdict } from './verdict'
 
 export const FINDING_KINDS = [
   'blank-frame',
+  'stray-frame',
   'jumps',
   'repeats-a-frame',
   'hesitates',
   'drift',
+  'fringe',
   'plays-once',
   'delay-too-short',
   'uneven-delays',
@@ -51,11 +52,16 @@ export interface ClipReport {
 /** Delays of so many ms and less are replaced by 100 ms in common viewers. */
 export const SHORTEST_DELAY_MS = 10
 
-/** Judges the frames of a file, described one at a time, and its timing. @throws RangeError for no frames. */
-export function judgeClip(frames: readonly Descriptor[], timing: ClipTiming): ClipReport {
-  const series = seriesOf(frames)
+/**
+ * Judges the frames of a file, described one at a time, and its timing.
+ * @param ground on which a transparent file is judged; white unless said
+ * @throws RangeError for no frames.
+ */
+export function judgeClip(frames: readonly Described[], timing: ClipTiming, ground?: Ground): ClipReport {
+  const { series, faults } = judgeOnGrounds(frames, ground)
   const { N } = series
-  const faults = judgeSeries(series)
+  const { seam } = faults
+  const { grounds } = seam
   const last = N - 1
   const findings: Finding[] = []
   const say = (kind: FindingKind, frame: number | null, message: string, remedy: string, more: Partial<Finding> = {}) =>
@@ -68,11 +74,20 @@ export function judgeClip(frames: readonly Descriptor[], timing: ClipTiming): Cl
       `Frame ${frame} is empty or of one colour, and its neighbours look alike: the loop blinks once per round.`,
       `Drop frame ${frame}.`,
     )
+  for (const frame of faults.stray)
+    say(
+      'stray-frame',
+      frame,
+      `Frame ${frame} does not belong: the frames before and after it follow each other, and it is like neither.`,
+      `Drop frame ${frame}.`,
+    )
   if (faults.jumps)
     say(
       'jumps',
       last,
-      `From frame ${last} to frame 0 the picture changes ${times(faults.seam.ratio)} as much as from frame to frame beside them: the end does not lead to the start.`,
+      faults.period !== null
+        ? `The loop is ${faults.period} frames long, ${N / faults.period} times over, and at the end of each round the picture changes far more than from frame to frame inside it.`
+        : `From frame ${last} to frame 0 the picture changes ${times(faults.seam.ratio)} as much as from frame to frame beside them: the end does not lead to the start.`,
       'Overlap the ends, or crop the loop to a range that closes.',
     )
   for (const frame of faults.repeated)
@@ -101,7 +116,7 @@ export function judgeClip(frames: readonly Descriptor[], timing: ClipTiming): Cl
         `The whole picture gets ${drifts} from the first frame to the last, and jumps back at the seam.`,
         'Even out the drift of exposure and colour.',
       )
-    const period = shorterLoop(series)
+    const { period } = faults
     if (period !== null)
       say(
         'shorter-loop',
@@ -135,9 +150,37 @@ export function judgeClip(frames: readonly Descriptor[], timing: ClipTiming): Cl
         { hint: true },
       )
   }
+  const fringe = ground ? null : fringeOf(faults.seam.verdict, grounds)
+  if (fringe) findings.push(fringe)
   findings.push(...timingFindings(timing, N))
   findings.sort((a, b) => FINDING_KINDS.indexOf(a.kind) - FINDING_KINDS.indexOf(b.kind))
-  return { seam: faults.seam, findings, sound: findings.every(({ hint }) => hint) }
+  return { seam, findings, sound: findings.every(({ hint }) => hint) }
+}
+
+const ON: Record<GroundName, string> = { white: 'white', black: 'dark pages', grey: 'mid-grey' }
+
+/** What a transparent file shows on other grounds than the one it is judged over: its edge does not come home with it. */
+function fringeOf(verdict: Verdict, grounds: SeamReport['grounds']): Finding | null {
+  if (verdict !== 'closes' && verdict !== 'still') return null
+  const worse = GROUND_NAMES.filter((name) => grounds[name] !== verdict && !['closes', 'still'].includes(grounds[name]))
+  const [first] = worse
+  if (!first) return null
+  const sound = GROUND_NAMES.filter((name) => !worse.includes(name)).map((name) => ON[name])
+  return {
+    kind: 'fringe',
+    frame: null,
+    message: `Over ${sound.join(' and ')} it ${verdict === 'still' ? 'stands still' : 'closes'}; over ${worse.map((name) => ON[name]).join(' and ')} its edge ${FRINGE_WORDS[grounds[first]]}: what is half transparent there does not come home.`,
+    remedy: 'Give every frame the same edge, or lay all frames on a matte of the colour of the page.',
+    hint: false,
+  }
+}
+const FRINGE_WORDS: Record<Verdict, string> = {
+  closes: 'closes',
+  still: 'stands still',
+  jumps: 'jumps',
+  hesitates: 'hesitates',
+  'blank-frame': 'blinks',
+  'repeats-a-frame': 'stands still for a frame',
 }
 
 const times = (ratio: number): string => (Number.isFinite(ratio) ? `${ratio.toFixed(1)} times` : 'many times')

@@ -1,9 +1,10 @@
 import { UNIT_TEXT } from '../layers'
 import { type Clip, isStill, type Loop, type MotionReport } from '../loop'
 import { type Motion, travel } from '../motion'
+import { seamCause } from './cause'
 import type { SeamReport, Verdict } from './verdict'
 
-/** The verdict on an open loop: what its motions prove and what its pictures show, in one word and a sentence. */
+/** The verdict on an open loop: what its pictures show and what its motions explain, in one word and a sentence. */
 export interface LoopVerdict {
   readonly verdict: Verdict
   /** What is seen and why, for somebody who has never heard of a seam. */
@@ -49,6 +50,12 @@ export function homeReason(report: MotionReport, length: number): string {
 export function motionFault(report: MotionReport, loopLength: number): string | null {
   const length = report.inside?.length ?? loopLength
   const what = `${report.inside ? `In ${report.inside.name}: ` : ''}${report.layer.name}, ${report.property.label}`
+  if (report.ends) {
+    const { sides, frame } = report.ends
+    return `${what}: comes home by a whole place, but ${sides.length > 1 ? `its ends at the ${sides.join(' and the ')} are` : `its end at the ${sides[0]} is`} in sight: at frame ${frame % length} one copy vanishes there and another appears at the other end.`
+  }
+  if (report.leap !== null)
+    return `${what}: gets back to its first key by a leap of ${formatGap(report)} in a single frame, far more than any other of its steps: it is not closed.`
   if (report.repeatsFrame)
     return `${what}: frame ${length - 1} already shows what frame 0 shows. Both ends of the cycle are keyed alike, but the cycle ends a frame early, so the picture stands still for one frame.`
   if (!report.home && report.staggered && Math.abs(report.gap) < 1e-6)
@@ -67,51 +74,77 @@ function clipCrossed({ layer, name, motion }: MotionReport, { clips }: Loop): Cl
   return motion.after === 'accumulate' && Math.abs(travel(motion as Motion<number>)) >= 1 ? clip : null
 }
 
-/**
- * The verdict on a loop. A motion that does not come home is a jump even where the pictures hide it, and where all
- * come home the loop is proven to close: a sudden change at the seam is then one that was keyed. `pictures` may be
- * missing while they are being looked at.
- */
-export function judgeLoop(loop: Loop, motions: readonly MotionReport[], pictures: SeamReport | null): LoopVerdict {
-  const visible = motions.filter((motion) => motion.visible)
-  const say = (verdict: Verdict, fault: MotionReport | null, sentence: string): LoopVerdict => ({
+/** From the mildest to the gravest. */
+const GRAVITY: readonly Verdict[] = ['still', 'closes', 'hesitates', 'repeats-a-frame', 'jumps', 'blank-frame']
+const graver = (a: Verdict, b: Verdict): boolean => GRAVITY.indexOf(a) > GRAVITY.indexOf(b)
+
+/** What the motions alone say against a loop: the gravest first; null where all come home well. */
+function motionsVerdict(loop: Loop, visible: readonly MotionReport[]): LoopVerdict | null {
+  const faulty = (fault: MotionReport, verdict: Verdict): LoopVerdict => ({
     verdict,
     fault,
-    sentence,
+    sentence: motionFault(fault, loop.length) ?? '',
   })
-  const faulty = (fault: MotionReport, verdict: Verdict) => say(verdict, fault, motionFault(fault, loop.length) ?? '')
   const worst = visible
     .filter((motion) => !motion.home)
     .sort((a, b) => Math.abs(b.gap) / (b.speeds[0] || 1) - Math.abs(a.gap) / (a.speeds[0] || 1))[0]
-  const repeats = visible.find((motion) => motion.repeatsFrame)
-  if (pictures?.verdict === 'blank-frame')
-    return say(
-      'blank-frame',
-      null,
-      `Frame ${pictures.frame} is blank while its neighbours look alike: the loop blinks.`,
-    )
   if (worst && !worst.repeatsFrame) return faulty(worst, 'jumps')
+  const repeats = visible.find((motion) => motion.repeatsFrame)
   if (repeats) return faulty(repeats, 'repeats-a-frame')
-  const clip = visible.map((motion) => ({ motion, clip: clipCrossed(motion, loop) })).find(({ clip }) => clip)
-  if (clip?.clip)
-    return say(
-      clip.clip.verdict,
-      clip.motion,
-      `The clip “${clip.clip.name}” ${VERDICT_WORDS[clip.clip.verdict]} at its own seam, which the loop shows. Mend it in the view of its file and place it again, or let it run there and back.`,
-    )
+  const crossed = visible.map((motion) => ({ motion, clip: clipCrossed(motion, loop) })).find(({ clip }) => clip)
+  if (crossed?.clip)
+    return {
+      verdict: crossed.clip.verdict,
+      fault: crossed.motion,
+      sentence: `The clip “${crossed.clip.name}” ${VERDICT_WORDS[crossed.clip.verdict]} at its own seam, which the loop shows. Mend it in the view of its file and place it again, or let it run there and back.`,
+    }
   const slow = visible.find((motion) => motion.hesitates)
-  if (slow) return faulty(slow, 'hesitates')
-  if ((visible.length === 0 && isStill(loop.layers)) || pictures?.verdict === 'still')
-    return say('still', null, 'Nothing moves yet: every frame is the same. Give a property a motion.')
-  if (pictures?.verdict === 'jumps')
+  return slow ? faulty(slow, 'hesitates') : null
+}
+
+/** What the pictures show, where that is a fault, with the layer and property that it comes from. */
+function picturesVerdict(loop: Loop, visible: readonly MotionReport[], pictures: SeamReport): LoopVerdict | null {
+  const { verdict, frame } = pictures
+  const last = loop.length - 1
+  if (verdict === 'closes' || verdict === 'still') return null
+  const cause = seamCause(loop, frame ?? last, visible)
+  const from = cause ? ` It comes from ${cause.words}.` : ''
+  const sentences: Record<Exclude<Verdict, 'closes' | 'still'>, string> = {
+    'blank-frame': `Frame ${frame} is blank while its neighbours look alike: the loop blinks.`,
+    jumps:
+      frame === null || frame === last
+        ? 'At the seam the picture changes far more than from frame to frame elsewhere.'
+        : `Frame ${frame} does not belong: the frames before and after it follow each other, and it is like neither.`,
+    'repeats-a-frame': `Frame ${frame} is shown once more than the others are: the loop stands still there.`,
+    hesitates: 'The pictures slow down towards the seam and speed up after it.',
+  }
+  return { verdict, fault: cause?.report ?? null, sentence: `${sentences[verdict]}${from}` }
+}
+
+/**
+ * The verdict on a loop: pictures decide, by the rules by which any file is judged, and motions explain. A motion that does
+ * not come home is named even where the pictures do not show it, and it is said that they do not. `pictures` may be missing while
+ * they are being looked at.
+ */
+export function judgeLoop(loop: Loop, motions: readonly MotionReport[], pictures: SeamReport | null): LoopVerdict {
+  const visible = motions.filter((motion) => motion.visible)
+  const ofMotions = motionsVerdict(loop, visible)
+  const ofPictures = pictures && picturesVerdict(loop, visible, pictures)
+  if (ofPictures && (!ofMotions || graver(ofPictures.verdict, ofMotions.verdict)))
+    return { ...ofPictures, fault: ofPictures.fault ?? ofMotions?.fault ?? null }
+  if (ofMotions) {
+    const unseen = pictures && ofPictures === null ? ' In the frames as they are drawn now it is not seen.' : ''
+    return { ...ofMotions, sentence: `${ofMotions.sentence}${unseen}` }
+  }
+  const say = (verdict: Verdict, sentence: string): LoopVerdict => ({ verdict, fault: null, sentence })
+  if (isStill(loop.layers)) return say('still', 'Nothing moves yet: every frame is the same. Give a property a motion.')
+  if (pictures?.verdict === 'still')
     return say(
-      'closes',
-      null,
-      'Every motion comes home. The sudden change at the seam is keyed: a held value ends there.',
+      'still',
+      'Every frame shows the same: what moves is hidden, outside the frame, or changes nothing that is seen.',
     )
-  if (visible.length === 0)
-    return say('closes', null, 'What trembles or happens here repeats with the loop by construction.')
+  if (visible.length === 0) return say('closes', 'What trembles or happens here repeats with the loop by construction.')
   const count = visible.length === 1 ? 'The motion comes' : `All ${visible.length} motions come`
   const exchange = visible.some(({ exchanged }) => exchanged) ? ', with like layers in each other’s places' : ''
-  return say('closes', null, `${count} home: the closing frame ${loop.length} equals frame 0${exchange}.`)
+  return say('closes', `${count} home: the closing frame ${loop.length} equals frame 0${exchange}.`)
 }

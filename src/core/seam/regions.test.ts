@@ -33,7 +33,7 @@ describe('where a step is', () => {
   it('names the region in which something moves', () => {
     for (const [k, name] of REGIONS.entries()) {
       const [x, y] = [16 * (k % 3) + 4, 16 * Math.floor(k / 3) + 4]
-      const [regions] = regionSteps(seriesOf([square(x, y), square(x + 3, y)].map(descriptorOf)))
+      const [regions] = regionSteps(seriesOf([square(x, y), square(x + 3, y)].map((picture) => descriptorOf(picture))))
       expect(REGIONS[(regions ?? []).indexOf(Math.max(...(regions ?? [])))]).toBe(name)
     }
   })

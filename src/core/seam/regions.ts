@@ -1,5 +1,5 @@
 import { median } from '../statistics'
-import { activePixels, type Plane } from './descriptor'
+import { activePixels, CHANNELS, type Plane } from './descriptor'
 import { deviation, type Series } from './series'
 
 /** Regions across and down, named as one points at a picture. */
@@ -19,7 +19,7 @@ export function regionSteps({ N, frame, frames, scale }: Series): number[][] {
   const active = activePixels(frames)[scale] as Uint32Array
   const { width, height } = frame(0)[scale] as Plane
   const regionOf = (i: number) => {
-    const [x, y] = [(i / 4) % width, Math.floor(i / 4 / width)]
+    const [x, y] = [(i / CHANNELS) % width, Math.floor(i / CHANNELS / width)]
     return SIDE * Math.floor((SIDE * y) / height) + Math.floor((SIDE * x) / width)
   }
   const regions = Uint8Array.from(active, regionOf)
@@ -28,7 +28,7 @@ export function regionSteps({ N, frame, frames, scale }: Series): number[][] {
     const sums = new Array<number>(REGIONS.length).fill(0)
     for (const [k, i] of active.entries()) {
       let sum = 0
-      for (let c = 0; c < 4; c++) sum += ((a.values[i + c] as number) - (b.values[i + c] as number)) ** 2
+      for (let c = 0; c < CHANNELS; c++) sum += ((a.values[i + c] as number) - (b.values[i + c] as number)) ** 2
       const region = regions[k] as number
       sums[region] = (sums[region] as number) + sum
     }

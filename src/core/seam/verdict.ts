@@ -1,11 +1,22 @@
 import type { Picture } from '../image'
 import type { Verdict } from '../loop'
-import { median } from '../statistics'
+import { greatest, leapsAtEnd, median } from '../statistics'
 import { blankFrames } from './blank'
-import { type Descriptor, descriptorOf } from './descriptor'
+import {
+  type Described,
+  describeFrame,
+  GROUND_NAMES,
+  GROUNDS,
+  type Ground,
+  type GroundName,
+  seenOn,
+} from './descriptor'
 import { heldSteps, repeatedFrames } from './holds'
+import { shorterLoop } from './patterns'
 import { regionSteps } from './regions'
 import { deviation, type Series, STILL, seriesOf } from './series'
+import { slowsAtSeam } from './slowing'
+import { isUniform, strayFrames } from './stray'
 
 export type { Verdict }
 
@@ -23,14 +34,21 @@ export interface SeamReport {
   readonly ratio: number
   /** The frame at fault, counted from 0, or null. */
   readonly frame: number | null
+  /** The verdict over each of the grounds that a page may have; the same over all where every frame is opaque. */
+  readonly grounds: Readonly<Record<GroundName, Verdict>>
 }
 
-/** How far the seam step must stand out of its neighbours and of all others, in ratios and in deviations. */
+/** How far the seam step must stand out of its neighbours, of all others, and in deviations. */
 const JUMP = { beside: 1.2, largest: 1.1, deviations: 6, leastDeviation: 0.02 }
 /** Where the speed varies much, how far it must stand out of its neighbours alone, and of how any other does. */
 const SUDDEN = { beside: 1.5, others: 1.3 }
-/** A hesitation: the seam steps lie under this share of the median. */
-const SLOW = 0.3
+/** So few steps that move carry no verdict but the plainest: the seam's is over one and a half of every other. */
+const FEW = 5
+/** Where nothing else moves, what is just noticed as a difference in OKLab is under this: an encoder's noise, not a jump. */
+const NOTICED = 0.01
+
+/** How far the seam must stand above the largest of so few others: by a tenth, and by more the fewer there are. */
+const margin = (moves: number): number => JUMP.largest + 0.1 * (8 / moves) ** 3
 
 /**
  * The verdict on the seam of N pictures of one size, which repeat. Steps are judged at the scale at which the
@@ -41,19 +59,52 @@ export function judgeSeam(pictures: readonly Picture[]): SeamReport {
   const [first] = pictures
   if (first && pictures.some(({ width, height }) => width !== first.width || height !== first.height))
     throw new RangeError('the frames of a loop have one size')
-  return judgeDescribed(pictures.map(descriptorOf))
+  return judgeDescribed(pictures.map(describeFrame))
 }
 
 /** judgeSeam for frames that have been described already, one at a time. */
-export const judgeDescribed = (frames: readonly Descriptor[]): SeamReport => judgeSeries(seriesOf(frames)).seam
+export const judgeDescribed = (frames: readonly Described[], ground?: Ground): SeamReport =>
+  judgeOnGrounds(frames, ground).faults.seam
+
+/** The ground on which a loop is judged, and what is found there. */
+interface Judged {
+  readonly series: Series
+  readonly faults: SeriesFaults & { readonly seam: SeamReport }
+}
+
+/**
+ * Judges frames over the ground that is asked for; else over white, or, where nothing is seen there, over the first of the others that
+ * shows something. The verdict over each common ground stands beside it.
+ */
+export function judgeOnGrounds(frames: readonly Described[], ground?: Ground): Judged {
+  const judgeOn = (each: Ground) => {
+    const series = seriesOf(seenOn(frames, each))
+    return { series, faults: judgeSeries(series) }
+  }
+  const white = judgeOn(GROUNDS.white)
+  const transparent = frames.some(({ clear }) => clear !== null)
+  const over = Object.fromEntries(
+    GROUND_NAMES.map((name) => [name, transparent && name !== 'white' ? judgeOn(GROUNDS[name]) : white]),
+  ) as Record<GroundName, ReturnType<typeof judgeOn>>
+  const seen = GROUND_NAMES.find((name) => over[name].faults.seam.verdict !== 'still') ?? 'white'
+  const main = ground && transparent ? judgeOn(ground) : over[seen]
+  const grounds = Object.fromEntries(
+    GROUND_NAMES.map((name) => [name, over[name].faults.seam.verdict]),
+  ) as SeamReport['grounds']
+  return { ...main, faults: { ...main.faults, seam: { ...main.faults.seam, grounds } } }
+}
 
 /** Everything that is a fault of the pictures, and the verdict that names the gravest. */
 export interface SeriesFaults {
-  readonly seam: SeamReport
+  readonly seam: Omit<SeamReport, 'grounds'>
   readonly blank: readonly number[]
+  /** Frames that do not belong and are not blank. */
+  readonly stray: readonly number[]
   readonly repeated: readonly number[]
   readonly jumps: boolean
   readonly hesitates: boolean
+  /** Length of the shorter loop that lies inside, whose seam was judged in place of the whole one's. */
+  readonly period: number | null
 }
 
 /** Faults of a series, and its verdict by the order blank frame, jumps, repeats a frame, hesitates. */
@@ -64,45 +115,63 @@ export function judgeSeries(series: Series): SeriesFaults {
   const beside = N > 4 ? [s(-3), s(-2), s(0), s(1)] : N > 1 ? steps.slice(0, N - 1) : [0]
   const expected = median(beside)
   const regions = regionSteps(series)
-  const report = (verdict: Verdict, frame: number | null = null): SeamReport => ({
-    ...{ verdict, steps, regions },
+  const report = (verdict: Verdict, frame: number | null = null) => ({
+    verdict,
+    steps,
+    regions,
     seamStep,
     expected,
     ratio: expected > 0 ? seamStep / expected : seamStep > 0 ? Infinity : 1,
     frame,
   })
-  const none = { blank: [], repeated: [], jumps: false, hesitates: false }
-  if (series.same.every(Boolean) && Math.max(...steps) < STILL) return { seam: report('still'), ...none }
+  const none = { blank: [], stray: [], repeated: [], jumps: false, hesitates: false, period: null }
+  if (series.same.every(Boolean) && greatest(steps) < STILL) return { seam: report('still'), ...none }
 
-  const blank = blankFrames(series)
-  const repeated = repeatedFrames(series)
-  const blinks = blank.includes(0) || blank.includes(N - 1)
-  const jumps = !blinks && jumpsAtSeam(series, heldSteps(series))
+  const period = shorterLoop(series)
+  const inner = period === null ? null : judgeSeries(seriesOf(series.frames.slice(0, period)))
+  const misplaced = strayFrames(series)
+  const plain = blankFrames(series)
+  const blank = [...new Set([...plain, ...misplaced.filter((n) => isUniform(series, n))])].sort((a, b) => a - b)
+  const stray = misplaced.filter((n) => !blank.includes(n))
+  const atSeam = [...blank, ...stray].some((n) => n === 0 || n === N - 1)
+  const few = (period ?? N) <= FEW
+  const jumps = !atSeam && (inner && !few ? inner.jumps : jumpsAtSeam(series, heldSteps(series)))
   const interior = steps.slice(0, N - 1).filter((step) => step > STILL)
-  const hesitates = !jumps && slowsAtSeam(series, median(interior))
+  const hesitates = !jumps && (slowsAtSeam(series, median(interior)) || (inner?.hesitates ?? false))
+  const repeated = repeatedFrames(series).filter((n) => !(hesitates && restsAt(series, n)))
   const seam =
     blank.length > 0
       ? report('blank-frame', blank[0])
-      : jumps
-        ? report('jumps', N - 1)
+      : jumps || stray.length > 0
+        ? report('jumps', stray[0] ?? N - 1)
         : repeated.length > 0
           ? report('repeats-a-frame', repeated.includes(N - 1) ? N - 1 : repeated[0])
           : hesitates
             ? report('hesitates', N - 1)
             : report('closes')
-  return { seam, blank, repeated, jumps, hesitates }
+  return { seam, blank, stray, repeated, jumps, hesitates, period }
+}
+
+/** Whether the frame stands beside steps that are hardly larger than its own: a motion comes to rest there, no frame is shown again. */
+function restsAt({ N, steps }: Series, n: number): boolean {
+  const s = (k: number) => steps[(n + k + N) % N] as number
+  return Math.min(s(-2), s(0), s(1)) < 4 * Math.max(STILL, Math.min(s(-1), s(0)))
 }
 
 /**
- * The seam step is out of family. Judged by the pictures that differ, so that those on twos and those that tick are seen
- * as what moves from picture to picture: either it stands above its neighbours, the largest, and the spread of all; or
- * above its neighbours by far more than any other step does above its own, so that a loop of changing speed can jump.
+ * The seam step is out of family. It is over one and a half of every other, seen sharply or at the scale that is judged; or, by the
+ * pictures that differ, so that those on twos and those that tick are seen as what moves from picture to picture: it
+ * stands above its neighbours, the largest, and the spread of all; or above its neighbours by far more than any other
+ * step does above its own, so that a loop of changing speed can jump.
  */
-function jumpsAtSeam({ N, steps }: Series, held: readonly boolean[]): boolean {
+function jumpsAtSeam({ N, steps, d }: Series, held: readonly boolean[]): boolean {
   if (N < 3 || held[N - 1]) return false
   const moves = steps.filter((_, n) => !held[n])
   const M = moves.length
-  if (M < 3) return false
+  const sharp = Array.from({ length: N }, (_, n) => d(n, n + 1, 0))
+  if (M > 1 || Math.max(steps[N - 1] as number, sharp[N - 1] as number) > NOTICED)
+    if (leapsAtEnd(steps) || leapsAtEnd(sharp)) return true
+  if (M <= FEW) return false
   const s = (k: number) => moves[(k + 2 * M) % M] as number
   const outstanding = (k: number, reach: number) =>
     s(k) / Math.max(...Array.from({ length: reach }, (_, i) => Math.max(s(k - i - 1), s(k + i + 1))), STILL)
@@ -110,30 +179,11 @@ function jumpsAtSeam({ N, steps }: Series, held: readonly boolean[]): boolean {
   const middle = median(inside)
   const spread = Math.max(deviation(inside, middle), JUMP.leastDeviation * middle)
   const outOfFamily =
-    outstanding(M - 1, M > 4 ? 2 : 1) > JUMP.beside &&
-    s(-1) > JUMP.largest * Math.max(...inside) &&
+    outstanding(M - 1, 2) > JUMP.beside &&
+    s(-1) > margin(M) * greatest(inside) &&
     s(-1) > middle + JUMP.deviations * spread
   // The steps next to the seam have it for a neighbour: it makes them look small, never large.
   const seam = outstanding(M - 1, 1)
-  const others = Math.max(...inside.map((_, k) => outstanding(k, 1)))
-  const sudden = seam > SUDDEN.beside && seam > SUDDEN.others * others
-  return outOfFamily || (sudden && M > 4)
-}
-
-/**
- * Steps that shrink smoothly towards the seam from both sides, to a slowness that the loop has nowhere else, in a motion
- * that goes on: one that turns back there shows the same on both sides.
- */
-function slowsAtSeam({ N, steps, d, exponent }: Series, middle: number): boolean {
-  if (N < 12) return false
-  const s = (n: number) => steps[(n + N) % N] as number
-  const reach = Math.max(3, Math.round(N / 12))
-  const slowest = Math.max(s(-1), Math.min(s(-2), s(0)))
-  if (slowest > SLOW ** exponent * middle) return false
-  if (d(-1 - reach, reach) < Math.max(d(-1 - reach, 0), d(-1, reach))) return false
-  for (let k = 0; k < reach; k++) {
-    if (s(k + 1) < s(k) * 0.9 - STILL || s(-k - 3) < s(-k - 2) * 0.9 - STILL) return false
-  }
-  for (let n = reach + 1; n < N - reach - 2; n++) if (s(n) < 1.5 * slowest) return false
-  return true
+  const others = greatest(inside.map((_, k) => outstanding(k, 1)))
+  return outOfFamily || (seam > SUDDEN.beside && seam > Math.max(SUDDEN.others, margin(M)) * others)
 }

@@ -1,8 +1,8 @@
 'use client'
 
 import { useEffect } from 'react'
-import { changeLayer, findLayer, type Loop, type MotionReport, motionRemedies, reportOf, setMotion } from '@/core/loop'
-import type { Motion } from '@/core/motion'
+import { changeLayer, findLayer, type Loop, type MotionReport, motionRemedies, remedied, reportOf } from '@/core/loop'
+import type { Remedy } from '@/core/motion'
 import { motionFault } from '@/core/seam'
 import { changeLoop } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
@@ -75,12 +75,12 @@ export function Homecoming({ loop, layerId, name }: HomecomingProps) {
   if (!layer || !report) return null
   const fault = motionFault(report, loop.length)
   const good = fault === null
-  const apply = (motion: Motion) => changeLayer(loop, layerId, (each) => setMotion(each, name, motion))
+  const apply = (remedy: Remedy) => changeLayer(loop, layerId, (each) => remedied(each, name, remedy))
   const hide = () => setSession({ preview: null })
-  const show = (motion: Motion) => setSession({ preview: apply(motion) })
-  const take = (motion: Motion) =>
-    changeLoop((current) => changeLayer(current, layerId, (each) => setMotion(each, name, motion)))
-  const shows = (motion: Motion) => preview !== null && JSON.stringify(preview) === JSON.stringify(apply(motion))
+  const show = (remedy: Remedy) => setSession({ preview: apply(remedy) })
+  const take = (remedy: Remedy) =>
+    changeLoop((current) => changeLayer(current, layerId, (each) => remedied(each, name, remedy)))
+  const shows = (remedy: Remedy) => preview !== null && JSON.stringify(preview) === JSON.stringify(apply(remedy))
   return (
     <div data-testid="homecoming">
       <p className={`font-semibold ${good ? 'text-accent' : 'text-error'}`}>{homeWord(report)}</p>
@@ -95,15 +95,15 @@ export function Homecoming({ loop, layerId, name }: HomecomingProps) {
         <>
           {fault && <p className="text-xs leading-4">{fault}</p>}
           <ul className="mt-1.5 space-y-1" aria-label="Remedies">
-            {motionRemedies(layer, name, loop.length).map((remedy) => (
+            {motionRemedies(loop, layerId, name).map((remedy) => (
               <li key={remedy.label} className="flex items-center gap-1">
                 <span className="min-w-0 flex-1 text-xs leading-4">{remedy.label}</span>
                 <button
                   type="button"
-                  className={`btn btn-xs ${shows(remedy.motion) ? 'bg-neutral text-primary' : 'btn-ghost'}`}
-                  aria-pressed={shows(remedy.motion)}
+                  className={`btn btn-xs ${shows(remedy) ? 'bg-neutral text-primary' : 'btn-ghost'}`}
+                  aria-pressed={shows(remedy)}
                   aria-label={`Preview: ${remedy.label}`}
-                  onClick={() => (shows(remedy.motion) ? hide() : show(remedy.motion))}
+                  onClick={() => (shows(remedy) ? hide() : show(remedy))}
                 >
                   Preview
                 </button>
@@ -111,7 +111,7 @@ export function Homecoming({ loop, layerId, name }: HomecomingProps) {
                   type="button"
                   className="btn btn-accent btn-outline btn-xs"
                   aria-label={`Take: ${remedy.label}`}
-                  onClick={() => take(remedy.motion)}
+                  onClick={() => take(remedy)}
                 >
                   Take
                 </button>

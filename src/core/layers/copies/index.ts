@@ -2,7 +2,7 @@ import { EFFECTS } from '../effects'
 import type { LayerKind } from '../kind'
 import { PLACEMENT } from '../placement'
 import type { NumberProperty, PropertyTable, Values, ValuesOf } from '../property'
-import { isAlike, isFigure, linksOf, placesOf, roundCount } from './places'
+import { endPlaces, isAlike, isFigure, linksOf, MOST_COPIES, placesOf, roundCount } from './places'
 
 const only =
   (...arrangements: readonly string[]) =>
@@ -16,7 +16,7 @@ const count = (label: string, value: number, when: (values: Values) => boolean) 
     unit: '',
     default: value,
     min: 1,
-    max: 1000,
+    max: MOST_COPIES,
     step: 1,
     whole: true,
     when,
@@ -167,4 +167,4 @@ export const copies: LayerKind = {
   fromDrag: () => ({}),
 }
 
-export { linksOf }
+export { endPlaces, linksOf, MOST_COPIES }

@@ -20,7 +20,8 @@ export const isAlike = (values: Values): boolean => as(values).stagger === 0 && 
 /** Whether copies that leave at one end come in at the other. */
 export const isFigure = (values: Values): boolean => ['ring', 'path'].includes(as(values).arrangement)
 
-const MOST = 1000
+/** The most copies that one layer makes. */
+export const MOST_COPIES = 1000
 
 /** How many copies stand on a path or ring, and how far apart; a pitch is fitted so that a whole number meets without a gap. */
 export function linksOf(values: Values): Links {
@@ -28,7 +29,7 @@ export function linksOf(values: Values): Links {
   const length = arrangement === 'ring' ? 2 * Math.PI * radius : pathRuler(pathOf(path)).length
   return spacing === 'count' || length === 0
     ? { count, pitch: length / count }
-    : fitLinks(length, Math.max(pitch, length / MOST))
+    : fitLinks(length, Math.max(pitch, length / MOST_COPIES))
 }
 
 export const roundCount = (values: Values): number => linksOf(values).count
@@ -102,3 +103,27 @@ export function placesOf(values: Values): CopyPlace[] {
     share: placed.length > 1 ? i / (placed.length - 1) : 0,
   }))
 }
+
+/**
+ * Where a copy leaves, and where one comes in in its stead, as copies move on by a whole place: the two ends of a row, of each row of
+ * a grid, of an open path. Null where nothing leaves: on a ring, a closed path, and in rows whose copies differ.
+ */
+export function endPlaces(values: Values): readonly Matrix[] | null {
+  const { arrangement, path, rows, columns } = as(values)
+  if (arrangement === 'ring' || (arrangement === 'path' && pathRuler(pathOf(path)).closed)) return null
+  if (!isFigure(values) && !isAlike(values)) return null
+  const first = transforms({ ...values, shift: 0 })
+  const last = transforms({ ...values, shift: JUST_LEAVING })
+  const at = (list: readonly { transform: Matrix }[], i: number) => list[i]?.transform
+  const ends =
+    arrangement === 'grid'
+      ? Array.from({ length: rows }, (_, row) => [
+          at(first, row * columns),
+          at(last, row * columns + columns - 1),
+        ]).flat()
+      : [at(first, 0), at(last, last.length - 1)]
+  return ends.filter((place) => place !== undefined)
+}
+
+/** A copy that has come to the end of its place. */
+const JUST_LEAVING = 1 - 1e-6

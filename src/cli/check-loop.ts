@@ -1,0 +1,61 @@
+import { toNumber } from '@/core/clock'
+import { reducePicture } from '@/core/image'
+import { checkMotions, type Loop, type MotionReport, motionRemedies } from '@/core/loop'
+import { type Described, describeFrame, type Ground, judgeClip, judgedSide, judgeLoop } from '@/core/seam'
+import { NodeRenderer, picturesInNode } from '../render/node'
+import { type CheckEntry, type Checked, entryOf } from './check-entry'
+
+/** A motion of a loop in an entry. */
+type MotionEntry = NonNullable<Extract<CheckEntry, { format: string }>['motions']>[number]
+
+const unitOf = ({ property }: MotionReport): string => (property.type === 'number' ? property.unit : 'OKLab')
+
+const motionEntry = (report: MotionReport): MotionEntry => ({
+  layer: report.layer.name,
+  property: report.property.label,
+  home: report.home,
+  gap: report.gap,
+  unit: unitOf(report),
+  ...(report.inside ? { inside: report.inside.name } : {}),
+})
+
+/** Names of what a verdict alone says of a loop, as findings have them. */
+const isFault = (verdict: string): boolean => verdict !== 'closes' && verdict !== 'still'
+
+/**
+ * Checks a document as Compose does: its frames are drawn at their full size and judged by the rules for any file, its motions explain.
+ * @param ground on which a transparent loop is judged
+ * @throws Error where a picture in it cannot be decoded
+ */
+export async function checkLoop(file: string, loop: Loop, ground?: Ground): Promise<Checked> {
+  const { width, height, length } = loop
+  const renderer = new NodeRenderer(width, height)
+  const pictures = await picturesInNode(loop)
+  const side = judgedSide(length)
+  const described: Described[] = []
+  for (let n = 0; n < length; n++)
+    described.push(describeFrame(reducePicture(renderer.picture(loop, n, pictures), side)))
+  const delaysMs = new Array<number>(length).fill(1000 / toNumber(loop.rate))
+  const report = judgeClip(described, { delaysMs, playsForever: true }, ground)
+  const motions = checkMotions(loop)
+  const { verdict, sentence, fault } = judgeLoop(loop, motions, report.seam)
+  // How long frames are shown is a matter of the file that is written.
+  const ofPictures = report.findings.filter(({ kind }) => kind !== 'delay-too-short' && kind !== 'uneven-delays')
+  const known = ofPictures.find(({ kind }) => kind === verdict || (verdict === 'jumps' && kind === 'stray-frame'))
+  const remedies = fault && !fault.inside ? motionRemedies(loop, fault.layer.id, fault.name) : []
+  const remedy =
+    remedies[0]?.label ?? known?.remedy ?? 'Open it in Compose, where the remedies can be seen before they are taken.'
+  const said = { frame: known?.frame ?? null, message: sentence, remedy, hint: false }
+  const findings = [
+    ...(isFault(verdict) ? [{ kind: known?.kind ?? verdict, ...said }] : []),
+    ...ofPictures.filter((each) => each !== known),
+  ]
+  return {
+    entry: {
+      ...entryOf(file, 'loop', { width, height, delaysMs, playsForever: true }, { ...report.seam, verdict }, findings),
+      motions: motions.filter(({ visible }) => visible).map(motionEntry),
+    },
+    sound: !isFault(verdict) && findings.every(({ hint }) => hint),
+    notes: [],
+  }
+}

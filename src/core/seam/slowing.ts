@@ -1,0 +1,48 @@
+import { median } from '../statistics'
+import { type Series, STILL } from './series'
+
+/** The steps at the seam lie under this share of the median. */
+const SLOW = 0.3
+/** Steps are on their way between these shares of the fast ones; so many of them on either side make it smooth, not a stop. */
+const BETWEEN = [0.1, 0.75] as const
+const SMOOTH = 2
+/** Elsewhere no step is so slow: under one and a half of those at the seam. */
+const NOWHERE_ELSE = 1.5
+
+/**
+ * Steps that shrink smoothly towards the seam from both sides, to a slowness that the loop has nowhere else, in a motion
+ * that goes on: one that turns back there shows the same on both sides. An abrupt stop is a hold, which is meant.
+ * @param middle the median of the steps inside that move
+ */
+export function slowsAtSeam({ N, steps, d, exponent }: Series, middle: number): boolean {
+  if (N < 12) return false
+  const s = (n: number) => steps[(n + N) % N] as number
+  const limit = SLOW ** exponent * middle
+  const slowest = Math.max(s(-1), Math.min(s(-2), s(0)))
+  if (slowest > limit) return false
+  // Steps outwards from the seam: after it s(0), s(1) …, before it s(−2), s(−3) …
+  const sides = [(k: number) => s(k), (k: number) => s(-2 - k)]
+  const fast = [...steps].sort((a, b) => a - b)[Math.floor(0.8 * (N - 1))] as number
+  const reach = sides.map((side) => {
+    let k = 0
+    while (k < N / 2 && side(k) <= limit) k++
+    return k
+  }) as [number, number]
+  const least = Math.max(3, Math.round(N / 12))
+  const smooth = sides.every((side, i) => {
+    const until = Math.max(least, reach[i] as number)
+    for (let k = 0; k < until; k++) if (side(k + 1) < side(k) * 0.9 - STILL) return false
+    let between = 0
+    for (let k = 0; k < N / 2; k++) {
+      if (side(k) > BETWEEN[0] ** exponent * fast && side(k) < BETWEEN[1] * fast) between++
+      else if (side(k) >= BETWEEN[1] * fast) break
+    }
+    return between >= SMOOTH
+  })
+  if (!smooth) return false
+  const [after, before] = [Math.max(least, reach[0] + 1), -1 - Math.max(least, reach[1] + 1)]
+  if (d(before, after) < Math.max(d(before, 0), d(-1, after))) return false
+  const slow = NOWHERE_ELSE * Math.max(slowest, median([slowest, limit / 3]))
+  for (let n = after + 1; n < N + before - 1; n++) if (s(n) < slow) return false
+  return true
+}
