@@ -50,7 +50,8 @@ export function* casesOf(scene: Scene, shape: Shape): Generator<Case> {
   const at = (n: number) => sound[n] as Picture
   yield make('none', sound, null)
 
-  yield make('repeats its first frame at the end', [...sound, at(0)], { kind: 'repeats-a-frame', frames: [N] })
+  if (!scene.emptyFirst)
+    yield make('repeats its first frame at the end', [...sound, at(0)], { kind: 'repeats-a-frame', frames: [N] })
   const middle = Math.round(N * 0.3)
   // In a hold the frame too many is any of those that show the picture.
   const alike = sound.flatMap((picture, n) => (same(picture, at(middle)) ? [n + 1] : []))
@@ -63,16 +64,37 @@ export function* casesOf(scene: Scene, shape: Shape): Generator<Case> {
     const empty = { ...at(0), data: new Uint8ClampedArray(at(0).data.length) }
     if (scene.name !== 'transparent')
       for (let i = 0; i < empty.data.length; i += 4) empty.data.set(at(0).data.subarray(0, 4), i)
-    const blanked = (n: number) => sound.map((picture, i) => (i === n ? empty : picture))
-    yield make('last frame blank', blanked(N - 1), { kind: 'blank-frame', frames: [N - 1] })
-    yield make('first frame blank', blanked(0), { kind: 'blank-frame', frames: [0] })
+    const replaced = (n: number, by: Picture) => sound.map((picture, i) => (i === n ? by : picture))
+    const blanked = (n: number) => replaced(n, empty)
+    if (!scene.emptyFirst) yield make('last frame blank', blanked(N - 1), { kind: 'blank-frame', frames: [N - 1] })
+    if (!scene.emptyFirst) yield make('first frame blank', blanked(0), { kind: 'blank-frame', frames: [0] })
     yield make('a frame blank inside', blanked(middle), { kind: 'blank-frame', frames: [middle] })
-    yield make('an empty frame after the last', [...sound, empty], { kind: 'blank-frame', frames: [N] })
+    yield make('a black frame first', replaced(0, filled(at(0), 0)), { kind: 'blank-frame', frames: [0] })
+    yield make('a black frame last', replaced(N - 1, filled(at(0), 0)), { kind: 'blank-frame', frames: [N - 1] })
+    if (N > 8 && !scene.holds) {
+      yield make('a negative inside', replaced(middle, negative(at(middle))), { kind: 'stray-frame', frames: [middle] })
+      const foreign = picturesOf(scene, size, [0.5], 1)[0] as Picture
+      yield make('a negative of another time first', replaced(0, negative(foreign)), {
+        kind: 'stray-frame',
+        frames: [0],
+      })
+    }
+    if (scene.emptyFirst) {
+      const early = Math.round(N / 7)
+      yield make('a blank frame beside nearly empty ones', blanked(early), { kind: 'blank-frame', frames: [early] })
+    } else yield make('an empty frame after the last', [...sound, empty], { kind: 'blank-frame', frames: [N] })
     const kept = N - Math.max(2, Math.round(N / 6))
-    yield make('its end is missing', sound.slice(0, kept), { kind: 'jumps', frames: [kept - 1] })
+    if (kept > 5) yield make('its end is missing', sound.slice(0, kept), { kind: 'jumps', frames: [kept - 1] })
   }
   if (scene.carriesOn && N > 12 && !scene.holds) {
     const eased = times.map((t) => (t < 0.5 ? 2 * t * t : 1 - 2 * (1 - t) * (1 - t)))
+    const strong = times.map((t) => (t < 0.5 ? 16 * t ** 5 : 1 - 16 * (1 - t) ** 5))
+    // Two colours have no half steps: what moves by less than a pixel holds and ticks.
+    if (scene.name !== 'two colours')
+      yield make('eased to a full stop', picturesOf(scene, size, strong.map(clamp), N), {
+        kind: 'hesitates',
+        frames: [N - 1],
+      })
     yield make('eased as if it stopped', picturesOf(scene, size, eased.map(clamp), N), {
       kind: 'hesitates',
       frames: [N - 1],
@@ -83,6 +105,12 @@ export function* casesOf(scene: Scene, shape: Shape): Generator<Case> {
       'gets darker',
       sound.map((picture, n) => darker(picture, 1 - (0.16 * n) / N)),
       { kind: 'drift', frames: [N - 1] },
+    )
+  if (scene.name === 'transparent')
+    yield make(
+      'its edge grows and is reset',
+      sound.map((picture, n) => fringed(picture, n / N)),
+      { kind: 'fringe', frames: null },
     )
   yield make('plays once', sound, { kind: 'plays-once', frames: null }, { plays: 1 })
   yield make('plays three times', sound, { kind: 'plays-once', frames: null }, { plays: 3 })
@@ -105,6 +133,37 @@ export function* casesOf(scene: Scene, shape: Shape): Generator<Case> {
 }
 
 const same = (a: Picture, b: Picture): boolean => a.data.every((value, i) => value === b.data[i])
+
+const filled = ({ width, height, data }: Picture, value: number): Picture => ({
+  width,
+  height,
+  data: data.map((_, i) => (i % 4 === 3 ? 255 : value)),
+})
+
+const negative = ({ width, height, data }: Picture): Picture => ({
+  width,
+  height,
+  data: data.map((value, i) => (i % 4 === 3 ? value : 255 - value)),
+})
+
+/** White that lies about what is drawn, more and more of it: nobody sees it on white. */
+function fringed({ width, height, data }: Picture, share: number): Picture {
+  const reach = Math.max(1, Math.round(width / 24))
+  const out = new Uint8ClampedArray(data)
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const p = (y * width + x) * 4
+      if ((data[p + 3] as number) > 0) continue
+      const near = [-reach, 0, reach].some((dy) =>
+        [-reach, 0, reach].some((dx) => {
+          const [u, v] = [x + dx, y + dy]
+          return u >= 0 && v >= 0 && u < width && v < height && (data[(v * width + u) * 4 + 3] as number) > 200
+        }),
+      )
+      if (near) out.set([255, 255, 255, Math.round(220 * share)], p)
+    }
+  return { width, height, data: out }
+}
 
 const darker = ({ width, height, data }: Picture, factor: number): Picture => ({
   width,

@@ -14,6 +14,8 @@ export interface Scene {
   readonly holds?: boolean
   /** The light goes off now and then on purpose. */
   readonly blinks?: boolean
+  /** Nothing is drawn in its first frame, and hardly anything beside it: what is blank there is not out of place. */
+  readonly emptyFirst?: boolean
   /** It runs there and back by nature. */
   readonly thereAndBack?: boolean
 }
@@ -114,6 +116,36 @@ export const SCENES: readonly Scene[] = [
       c.beginPath()
       c.arc(size / 2, size / 2, size * 0.33, start, start + way)
       c.stroke()
+    },
+  },
+  {
+    name: 'arc from nothing',
+    emptyFirst: true,
+    draw: (c, size, time) => {
+      ground(c, size, CREAM)
+      const way = TURN * (0.5 - 0.5 * Math.cos(TURN * time))
+      const start = TURN * time
+      if (way <= 0) return
+      c.strokeStyle = CORAL
+      c.lineWidth = size * 0.09
+      c.beginPath()
+      c.arc(size / 2, size / 2, size * 0.33, start, start + way * 0.9)
+      c.stroke()
+    },
+  },
+  {
+    name: 'wheel of five',
+    fixed: { frames: 5, size: (wanted) => wanted },
+    draw: (c, size, time) => {
+      ground(c, size, CREAM)
+      for (let i = 0; i < 3; i++) {
+        c.save()
+        c.translate(size / 2, size / 2)
+        c.rotate((TURN * (i + time)) / 3)
+        c.fillStyle = SEA
+        c.fillRect(0, -size * 0.05, size * 0.4, size * 0.1)
+        c.restore()
+      }
     },
   },
   {

@@ -234,13 +234,16 @@ export function remedies<V extends MovingValue>(
   const withoutEnd = keys.filter((key) => key.at < 1 || keys.length === 1)
 
   if (after === 'repeat' && keys.length > 1 && typeof first.value === 'number') {
-    const allowed = (gap: number) => reduceGap(gap, property.equivalence)
-    const [closed] = closeGap([motion as unknown as Motion<number>], allowed)
-    offer(
-      'close',
-      'Close it: the gap between the last key and the first is spread over the cycle',
-      (closed ?? motion) as unknown as Motion<V>,
-    )
+    const numeric = motion as unknown as Motion<number>
+    const [closed = numeric] = closeGap([numeric], (gap) => reduceGap(gap, property.equivalence))
+    // A straight way is nothing but gap: closed so, it would rest.
+    if (extent(closed) > LEAST_LEFT * extent(numeric))
+      offer(
+        'close',
+        'Close it: the gap between the last key and the first is spread over the cycle',
+        closed as unknown as Motion<V>,
+      )
+    offer('close', 'Close it: it goes back over the last third of the cycle', wayBack(motion))
   }
   if (turnsBack(motion, property))
     offer('carry-on', 'Carry on instead of turning back: accumulate, with the last key at the end of the cycle', {
@@ -311,6 +314,31 @@ export function remedies<V extends MovingValue>(
       report.home && !report.repeatsFrame && !report.hesitates && report.speeds.some((s) => s > property.threshold / 16)
     )
   })
+}
+
+/** So much of its extent a motion keeps where it is closed by spreading the gap. */
+const LEAST_LEFT = 0.25
+const extent = ({ keys }: Motion<number>): number => {
+  const values = keys.map(({ value }) => value)
+  return Math.max(...values) - Math.min(...values)
+}
+
+/** Share of the cycle in which a motion goes back to its first key. */
+const BACK = 1 / 3
+
+/** The same keys in less time, and an eased way back to the first of them in the rest of the cycle. */
+function wayBack<V extends MovingValue>(motion: Motion<V>): Motion<V> {
+  const { keys } = motion
+  const [from, to] = [keys[0]?.at ?? 0, keys.at(-1)?.at ?? 1]
+  const factor = to > from ? Math.min(1, (1 - BACK) / (to - from)) : 1
+  return {
+    ...motion,
+    keys: keys.map((key, i) => ({
+      ...key,
+      at: from + (key.at - from) * factor - (from > BACK ? from : 0),
+      ease: i === keys.length - 1 ? 'ease-in-out' : key.ease,
+    })),
+  }
 }
 
 /** The same motion with another travel per cycle: every value keeps its share of the way. */

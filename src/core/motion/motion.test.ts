@@ -187,8 +187,11 @@ describe('coming home', () => {
         const motion = numeric(m)
         const at = (n: number) => motionValue(motion, n, length, mixNumbers)
         const raw = at(length) - at(0)
-        expect(checkHome(motion, length, plain).gap).toBe(raw)
-        const reduced = checkHome(motion, length, turning).gap
+        const report = checkHome(motion, length, plain)
+        expect(report.gap).toBe(report.leap ?? raw)
+        const onRing = checkHome(motion, length, turning)
+        if (onRing.leap !== null) return
+        const reduced = onRing.gap
         expect(Math.abs((raw - reduced) / 360 - Math.round((raw - reduced) / 360))).toBeLessThan(1e-9)
         expect(reduced).toBeGreaterThan(-180 - 1e-9)
         expect(reduced).toBeLessThanOrEqual(180 + 1e-9)

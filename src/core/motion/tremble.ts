@@ -35,7 +35,7 @@ interface Wave {
  */
 function wavesOf(detail: number, seed: number): readonly Wave[] {
   const middle = Math.max(1, detail / 2)
-  const highest = Math.max(3, Math.ceil(3 * middle))
+  const highest = Math.max(3, Math.ceil(2 * middle))
   const count = Math.min(MOST_WAVES, highest)
   const waves = Array.from({ length: count }, (_, i): Wave => {
     const turns = Math.max(1, Math.round(((i + 1) * highest) / count))

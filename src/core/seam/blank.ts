@@ -1,4 +1,4 @@
-import { median } from '../statistics'
+import { greatest, median } from '../statistics'
 import { meanColour, type Plane, variation } from './descriptor'
 import { type Series, STILL } from './series'
 
@@ -7,12 +7,18 @@ const EMPTY = 0.1
 /** So many blank frames in a row are still an accident; more of them are a pause that was meant. */
 const LONGEST = 2
 
+/** A frame without anything, beside which even little is something. */
+const NOTHING = 0.02
+/** What leads past a blank frame is at most so many times the largest of the other steps for each that it passes. */
+const PASSED = 1.2
+
 /**
  * Blank frames: nearly uniform between frames that are not, which resemble each other, in mean colour and in how much
  * they vary, far more than either resembles the blank one. Frames that fade in and out have faint neighbours, and a
- * light that goes off time and again is meant to: neither is named.
+ * light that goes off time and again is meant to: neither is named. Beside frames that are nearly empty themselves one without
+ * anything is blank where what is drawn does not fade towards it and come back after it.
  */
-export function blankFrames({ N, frames }: Series): number[] {
+export function blankFrames({ N, frames, steps, d }: Series): number[] {
   if (N < 4) return []
   const looks = frames.map((frame) => ({ mean: meanColour(frame[0] as Plane), varies: variation(frame[0] as Plane) }))
   const usual = median(looks.map(({ varies }) => varies))
@@ -24,8 +30,16 @@ export function blankFrames({ N, frames }: Series): number[] {
     for (let length = 1; length <= LONGEST && length < N - 2; length++) {
       const [before, after] = [n - 1, n + length]
       const beside = Math.min(look(before).varies, look(after).varies)
-      if (beside < 0.5 * usual || beside < STILL) continue
       const inside = Array.from({ length }, (_, i) => n + i)
+      if (beside < 0.5 * usual) {
+        const empty = inside.every((i) => look(i).varies < Math.min(EMPTY * beside, NOTHING * usual))
+        const fades = look(before - 1).varies > look(before).varies && look(after + 1).varies > look(after).varies
+        const others = steps.filter((_, i) => i !== (before + N) % N && !inside.some((at) => at % N === i))
+        const past = d(before, after) <= PASSED * (length + 1) * greatest(others)
+        if (empty && !fades && past && beside > STILL) runs.push(inside.map((i) => i % N))
+        continue
+      }
+      if (beside < STILL) continue
       const nearest = Math.min(...inside.flatMap((i) => [apart(before, i), apart(i, after)]))
       if (inside.every((i) => look(i).varies < EMPTY * beside) && apart(before, after) < 0.5 * nearest)
         runs.push(inside.map((i) => i % N))

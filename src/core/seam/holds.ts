@@ -1,23 +1,47 @@
+import { median } from '../statistics'
+import { CHANNELS, type Plane } from './descriptor'
 import { type Series, STILL } from './series'
 
 /** Which steps hold the frame: those that change nothing, but for where a motion turns back between two frames, or is slow. */
 export const heldSteps = (series: Series): boolean[] =>
-  series.same.map((same, n) => same && !isTurningPoint(series, n) && !isSlowMoment(series, n))
+  series.same.map((same, n) => same && !isTurningPoint(series, n) && !(isAlone(series, n) && isSlowMoment(series, n)))
+
+/** Whether the steps on both sides move: a pause of several frames is no moment. */
+const isAlone = ({ N, same }: Series, n: number): boolean => !same[(n + 1) % N] && !same[(n + N - 1) % N]
 
 /** What a slow step changes lies along what its neighbours change; what is left of noise over a held frame does not. */
 const ALONG = 0.3
+/** A change of a single 8-bit step in a few pixels; less is none. */
+const FAINTEST = STILL / 20
 
 /**
  * A step that changes little, and what it changes is the motion before or after it: |cos| between the changes, by the law
  * of cosines on the distances of three frames. Over a held frame noise of a share ε of the motion gives 0.7 ε, and ε is
  * under a quarter.
  */
-function isSlowMoment({ d }: Series, n: number): boolean {
+function isSlowMoment(series: Series, n: number): boolean {
+  const { d } = series
   const step = d(n, n + 1, 0)
-  if (step < STILL) return false
+  if (step < FAINTEST) return false
   const along = (i: number, j: number, beside: number) =>
     Math.abs((d(i, j, 0) ** 2 - step ** 2 - beside ** 2) / (2 * step * Math.max(beside, STILL)))
-  return along(n - 1, n + 1, d(n - 1, n, 0)) > ALONG || along(n, n + 2, d(n + 1, n + 2, 0)) > ALONG
+  if (along(n - 1, n + 1, d(n - 1, n, 0)) > ALONG || along(n, n + 2, d(n + 1, n + 2, 0)) > ALONG) return true
+  return isConcentrated(series, n, step)
+}
+
+/** What a small shift of an edge changes: single pixels by so much, in OKLab, and by so many times what the step is on average. */
+const AT_EDGES = { least: 0.02, times: 6 }
+
+/** Noise lies everywhere and is small; what moves a little changes much, at its edges alone. */
+function isConcentrated({ frame }: Series, n: number, step: number): boolean {
+  const [a, b] = [(frame(n)[0] as Plane).values, (frame(n + 1)[0] as Plane).values]
+  let most = 0
+  for (let i = 0; i < a.length; i += CHANNELS) {
+    let sum = 0
+    for (let c = 0; c < CHANNELS; c++) sum += ((a[i + c] as number) - (b[i + c] as number)) ** 2
+    most = Math.max(most, sum)
+  }
+  return most > Math.max(AT_EDGES.least, AT_EDGES.times * step) ** 2
 }
 
 /**
@@ -59,14 +83,50 @@ export function holdsOf(held: readonly boolean[]): Hold[] {
 export function repeatedFrames(series: Series): number[] {
   const { N } = series
   if (N < 5) return []
-  const holds = holdsOf(heldSteps(series))
+  const held = heldSteps(series)
+  const holds = holdsOf(held)
   const times = new Map<number, number>()
   for (const { length } of holds) times.set(length, (times.get(length) ?? 0) + 1)
   // With several faults of a kind the long ones are still few beside what is usual.
   const few = Math.max(1, Math.floor(holds.length / 12))
   const isUsual = (length: number) => (times.get(length) ?? 0) > few && (times.get(length) ?? 0) >= 2
+  const moves = held.flatMap((each, n) => (each ? [] : [n]))
   return holds
     .filter(({ length }) => !isUsual(length) && isUsual(length - 1))
+    .filter((hold) => !isSlowDown(series, moves, hold))
     .map(({ start, length }) => (start + length > N ? N - 1 : start + length - 1))
     .sort((a, b) => a - b)
+}
+
+/** Steps get smaller towards a slow moment: to under this share from one to the next. */
+const SLOWING = 0.7
+/** A passage is slow where steps beside it are under this share of what moves usually: a frame that is shown again there shows in nothing. */
+const SLOW_PASSAGE = 0.25
+/** So many of the largest steps may belong to faults: two of a blank frame, one of a jump. */
+const FAULTY_STEPS = 3
+/** Steps on both sides of a turn are alike to within this share. */
+const ALIKE = 0.25
+
+/**
+ * Whether a motion slows down towards what looks like a hold, and speeds up after it, or turns back there: it passes through rest, and no
+ * frame is shown again. Where the frame of a turn is shown twice, steps grow as 1 : 3 : 5, the same to both sides.
+ */
+function isSlowDown({ N, steps, d, exponent }: Series, moves: readonly number[], { start, length }: Hold): boolean {
+  const place = (step: number) => moves.indexOf((step + N) % N)
+  const move = (i: number) => steps[moves[(i + moves.length) % moves.length] as number] as number
+  const [into, out] = [place(start - 1), place(start + length - 1)]
+  const before = [move(into), move(into - 1)] as const
+  const after = [move(out), move(out + 1)] as const
+  const nearest = (before[0] + after[0]) / 2
+  // What is shown for several frames each time, such as a light that goes on and off, comes back without turning.
+  const turns = length === 2 && d(start - 1, start + length) < 0.5 * nearest
+  const slows = before[0] < SLOWING * before[1] && after[0] < SLOWING * after[1]
+  // Neither a slow drift between ticks nor a blank frame and a jump beside them is what is usual.
+  const sizes = moves.map((n) => steps[n] as number).sort((a, b) => a - b)
+  const large = sizes[Math.max(0, sizes.length - 1 - FAULTY_STEPS)] as number
+  const usual = median(sizes.filter((size) => size >= large / 4))
+  if (!turns) return slows || Math.min(before[0], after[0]) < SLOW_PASSAGE * usual
+  const alike = (k: 0 | 1) => Math.abs(before[k] - after[k]) < ALIKE * Math.max(before[k], after[k])
+  const doubled = alike(0) && alike(1) && before[1] + after[1] > 2 * nearest * Math.sqrt(6) ** exponent
+  return !doubled
 }

@@ -1,4 +1,5 @@
 import { median } from '../statistics'
+import { type Plane, variation } from './descriptor'
 import { type Series, STILL } from './series'
 
 /** The steps at the seam lie under this share of the median. */
@@ -6,16 +7,17 @@ const SLOW = 0.3
 /** Steps are on their way between these shares of the fast ones; so many of them on either side make it smooth, not a stop. */
 const BETWEEN = [0.1, 0.75] as const
 const SMOOTH = 2
-/** Elsewhere no step is so slow: under one and a half of those at the seam. */
-const NOWHERE_ELSE = 1.5
+/** Elsewhere no step is so slow: under one and a half of those at the seam, nor under most of what slow is. */
+const NOWHERE_ELSE = { seam: 1.5, slow: 0.7 }
 
 /**
  * Steps that shrink smoothly towards the seam from both sides, to a slowness that the loop has nowhere else, in a motion
  * that goes on: one that turns back there shows the same on both sides. An abrupt stop is a hold, which is meant.
  * @param middle the median of the steps inside that move
  */
-export function slowsAtSeam({ N, steps, d, exponent }: Series, middle: number): boolean {
-  if (N < 12) return false
+export function slowsAtSeam(series: Series, middle: number): boolean {
+  const { N, steps, d, exponent } = series
+  if (N < 12 || isEmptier(series)) return false
   const s = (n: number) => steps[(n + N) % N] as number
   const limit = SLOW ** exponent * middle
   const slowest = Math.max(s(-1), Math.min(s(-2), s(0)))
@@ -42,7 +44,16 @@ export function slowsAtSeam({ N, steps, d, exponent }: Series, middle: number): 
   if (!smooth) return false
   const [after, before] = [Math.max(least, reach[0] + 1), -1 - Math.max(least, reach[1] + 1)]
   if (d(before, after) < Math.max(d(before, 0), d(-1, after))) return false
-  const slow = NOWHERE_ELSE * Math.max(slowest, median([slowest, limit / 3]))
+  const slow = Math.max(NOWHERE_ELSE.seam * slowest, NOWHERE_ELSE.slow * limit)
   for (let n = after + 1; n < N + before - 1; n++) if (s(n) < slow) return false
   return true
+}
+
+/** The frames at the seam show less than this share of what is usual. */
+const LITTLE = 0.5
+
+/** Whether less is drawn at the seam than elsewhere: what grows from nothing changes little there however fast it moves. */
+function isEmptier({ frames, frame }: Series): boolean {
+  const usual = median(frames.map((each) => variation(each[0] as Plane)))
+  return Math.max(variation(frame(0)[0] as Plane), variation(frame(-1)[0] as Plane)) < LITTLE * usual
 }

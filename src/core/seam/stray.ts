@@ -8,8 +8,9 @@ const LONGEST = 2
 const OUT = 1.5
 /** And so many deviations above their median. */
 const DEVIATIONS = 6
-/** What leads past the frame is at most this share of what leads to it. */
+/** What leads past the frame is at most this share of what leads to it, and this many times as many ordinary steps as it passes. */
 const PAST = 0.6
+const PASSED = 1.2
 /** So few other steps that move say nothing of what is usual. */
 const LEAST_MOVES = 4
 /** A frame varies less than this share of the others where it is nearly of one colour. */
@@ -38,7 +39,7 @@ export function strayFrames({ N, scale, frames, d, same }: Series): number[] {
         const usual = median(others)
         if (way <= usual + DEVIATIONS * deviation(others, usual)) continue
         const past = d(n - 1, n + length, at)
-        if (past > OUT * greatest(others) || past > PAST * way) continue
+        if (past > PASSED * (length + 1) * greatest(others) || past > PAST * way) continue
         found.set(
           `${n} ${length}`,
           Array.from({ length }, (_, i) => (n + i) % N),

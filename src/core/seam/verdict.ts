@@ -40,15 +40,18 @@ export interface SeamReport {
 
 /** How far the seam step must stand out of its neighbours, of all others, and in deviations. */
 const JUMP = { beside: 1.2, largest: 1.1, deviations: 6, leastDeviation: 0.02 }
-/** Where the speed varies much, how far it must stand out of its neighbours alone, and of how any other does. */
-const SUDDEN = { beside: 1.5, others: 1.3 }
+/**
+ * Where the speed varies much, how far it must stand out of its neighbours alone, two to either side, and of how any other does; in a loop whose steps follow
+ * each other smoothly, five in six of them under 1.15 of the larger neighbour. Of steps that jitter some always stand out.
+ */
+const SUDDEN = { beside: 1.5, reach: 2, others: 1.3, smooth: 1.15 }
 /** So few steps that move carry no verdict but the plainest: the seam's is over one and a half of every other. */
 const FEW = 5
 /** Where nothing else moves, what is just noticed as a difference in OKLab is under this: an encoder's noise, not a jump. */
 const NOTICED = 0.01
 
 /** How far the seam must stand above the largest of so few others: by a tenth, and by more the fewer there are. */
-const margin = (moves: number): number => JUMP.largest + 0.1 * (8 / moves) ** 3
+const margin = (moves: number): number => JUMP.largest + 0.4 * (FEW / moves) ** 1.5
 
 /**
  * The verdict on the seam of N pictures of one size, which repeat. Steps are judged at the scale at which the
@@ -177,13 +180,19 @@ function jumpsAtSeam({ N, steps, d }: Series, held: readonly boolean[]): boolean
     s(k) / Math.max(...Array.from({ length: reach }, (_, i) => Math.max(s(k - i - 1), s(k + i + 1))), STILL)
   const inside = moves.slice(0, M - 1)
   const middle = median(inside)
-  const spread = Math.max(deviation(inside, middle), JUMP.leastDeviation * middle)
+  const least = JUMP.leastDeviation * middle
+  const spread = Math.max(deviation(inside, middle), least)
+  // Where the speed itself changes, steps are measured by those beside them.
+  const nearby = median([s(-3), s(-2), s(0), s(1)])
+  const changes = inside.slice(1).map((step, k) => step - (inside[k] as number))
+  const jitter = Math.max(deviation(changes, 0) / Math.SQRT2, least)
   const outOfFamily =
     outstanding(M - 1, 2) > JUMP.beside &&
     s(-1) > margin(M) * greatest(inside) &&
-    s(-1) > middle + JUMP.deviations * spread
+    s(-1) > Math.min(middle + JUMP.deviations * spread, nearby + JUMP.deviations * jitter)
   // The steps next to the seam have it for a neighbour: it makes them look small, never large.
-  const seam = outstanding(M - 1, 1)
-  const others = greatest(inside.map((_, k) => outstanding(k, 1)))
-  return outOfFamily || (seam > SUDDEN.beside && seam > Math.max(SUDDEN.others, margin(M)) * others)
+  const seam = outstanding(M - 1, SUDDEN.reach)
+  const others = inside.map((_, k) => outstanding(k, 1)).sort((a, b) => a - b)
+  const smooth = (others[Math.floor((5 / 6) * others.length)] as number) < SUDDEN.smooth
+  return outOfFamily || (smooth && seam > SUDDEN.beside && seam > Math.max(SUDDEN.others, margin(M)) * greatest(others))
 }

@@ -1,0 +1,98 @@
+import { mkdtemp, rm, writeFile } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import fc from 'fast-check'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { zipProject } from '@/codecs'
+import type { Picture } from '@/core/image'
+import type { Loop } from '@/core/loop'
+import { seenLoop } from '@/core/testing/seen'
+import { encodeCase } from '../../bench/corpus/encode'
+import { NodeRenderer, picturesInNode } from '../render/node'
+import { checkPath } from './check'
+import type { CheckEntry } from './check-entry'
+import { TEST_CLIP, TEST_PICTURE } from './test-media'
+
+type Entry = Extract<CheckEntry, { format: string }>
+const GRAVITY = ['still', 'closes', 'hesitates', 'repeats-a-frame', 'jumps', 'blank-frame']
+const gravity = (verdict: string): number => Math.max(1, GRAVITY.indexOf(verdict))
+/** The plainest of references: a step is the mean difference of all channels, on white. */
+const plainStep = (a: Picture, b: Picture): number => {
+  let sum = 0
+  for (let i = 0; i < a.data.length; i += 4) {
+    const [p, q] = [(a.data[i + 3] as number) / 255, (b.data[i + 3] as number) / 255]
+    for (let c = 0; c < 3; c++)
+      sum += ((a.data[i + c] as number) * p + 255 * (1 - p) - (b.data[i + c] as number) * q - 255 * (1 - q)) ** 2
+  }
+  return Math.sqrt(sum / a.data.length)
+}
+
+let folder = ''
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'cyclon-truth-'))
+})
+afterAll(() => rm(folder, { recursive: true }))
+
+async function entryOf(path: string): Promise<Entry> {
+  const [checked] = await checkPath(path, 30)
+  const entry = checked?.entry
+  if (!entry || 'error' in entry) throw new Error(entry?.error ?? 'nothing was checked')
+  return entry
+}
+
+/** The frames of a document as they are drawn at its full size. */
+async function framesOf(loop: Loop): Promise<Picture[]> {
+  const renderer = new NodeRenderer(loop.width, loop.height)
+  const pictures = await picturesInNode(loop)
+  return Array.from({ length: loop.length }, (_, n) => renderer.picture(loop, n, pictures))
+}
+
+async function checkedDocument(loop: Loop): Promise<Entry> {
+  const path = join(folder, 'loop.cyclon.zip')
+  await writeFile(path, zipProject(loop))
+  return entryOf(path)
+}
+
+/** Its frames in a file without loss, which `render` would refuse to leave where it jumps. */
+async function checkedFile(loop: Loop): Promise<Entry> {
+  const pictures = await framesOf(loop)
+  const path = join(folder, 'loop.apng')
+  const about = { scene: '', fault: '', plays: 0, expected: null }
+  await writeFile(path, await encodeCase({ ...about, pictures, delaysMs: pictures.map(() => 40) }, 'apng'))
+  return entryOf(path)
+}
+
+const documents = seenLoop({ clip: TEST_CLIP, picture: TEST_PICTURE })
+
+describe('Compose and the file that is written without loss', () => {
+  it('agree: Compose is never milder, and stricter only with a motion and its gap named', async () => {
+    await fc.assert(
+      fc.asyncProperty(documents, async (loop) => {
+        const [compose, file] = [await checkedDocument(loop), await checkedFile(loop)]
+        expect(gravity(compose.seam.verdict)).toBeGreaterThanOrEqual(gravity(file.seam.verdict))
+        expect(compose.grounds).toEqual(file.grounds)
+        if (gravity(compose.seam.verdict) > gravity(file.seam.verdict)) {
+          const away = compose.motions?.filter(({ home }) => !home) ?? []
+          expect(
+            away.length > 0 || /slows down|already shows|at its own seam/.test(compose.findings[0]?.message ?? ''),
+          ).toBe(true)
+          if (gravity(file.seam.verdict) === 1) expect(compose.findings[0]?.message).toContain('not seen')
+        }
+      }),
+      { numRuns: 60, timeout: 30_000 },
+    )
+  }, 240_000)
+
+  it('never call a seam closed whose step is over one and a half of every other', async () => {
+    await fc.assert(
+      fc.asyncProperty(documents, async (loop) => {
+        const frames = await framesOf(loop)
+        const steps = frames.map((frame, n) => plainStep(frame, frames[(n + 1) % frames.length] as Picture))
+        const seam = steps.at(-1) as number
+        if (loop.length < 3 || seam <= 1.5 * Math.max(...steps.slice(0, -1))) return
+        expect((await checkedDocument(loop)).seam.verdict).not.toBe('closes')
+      }),
+      { numRuns: 150 },
+    )
+  }, 240_000)
+})

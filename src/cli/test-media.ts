@@ -1,0 +1,36 @@
+import { createCanvas } from '@napi-rs/canvas'
+import type { Clip, StillPicture } from '@/core/loop'
+
+/** A square with a beam at an angle, as a PNG file in base64. */
+function beam(size: number, turn: number): string {
+  const canvas = createCanvas(size, size)
+  const context = canvas.getContext('2d')
+  context.fillStyle = '#0b2230'
+  context.fillRect(0, 0, size, size)
+  context.translate(size / 2, size / 2)
+  context.rotate(2 * Math.PI * turn)
+  context.fillStyle = '#f2b54a'
+  context.fillRect(0, -size / 12, size / 2.4, size / 6)
+  return canvas.toBuffer('image/png').toString('base64')
+}
+
+const FRAMES = 12
+/** A turning beam of twelve frames, for tests that draw clips. */
+export const TEST_CLIP: Clip = {
+  id: 'wake',
+  name: 'Ferry wake',
+  type: 'image/png',
+  width: 32,
+  height: 32,
+  verdict: 'closes',
+  delaysMs: new Array<number>(FRAMES).fill(40),
+  frames: Array.from({ length: FRAMES }, (_, n) => beam(32, n / FRAMES)),
+}
+export const TEST_PICTURE: StillPicture = {
+  id: 'pier',
+  name: 'Pier',
+  type: 'image/png',
+  width: 32,
+  height: 32,
+  data: beam(32, 0.1),
+}
