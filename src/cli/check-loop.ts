@@ -1,6 +1,6 @@
 import { toNumber } from '@/core/clock'
 import { reducePicture } from '@/core/image'
-import { checkMotions, type Loop, type MotionReport, motionRemedies } from '@/core/loop'
+import { checkMotions, type Loop, type MotionReport, motionRemedies, tooMuchToDraw } from '@/core/loop'
 import { type Described, describeFrame, type Ground, judgeClip, judgedSide, judgeLoop } from '@/core/seam'
 import { NodeRenderer, picturesInNode } from '../render/node'
 import { type CheckEntry, type Checked, entryOf } from './check-entry'
@@ -28,6 +28,8 @@ const isFault = (verdict: string): boolean => verdict !== 'closes' && verdict !=
  * @throws Error where a picture in it cannot be decoded
  */
 export async function checkLoop(file: string, loop: Loop, ground?: Ground): Promise<Checked> {
+  const problem = tooMuchToDraw(loop)
+  if (problem) throw new RangeError(problem)
   const { width, height, length } = loop
   const renderer = new NodeRenderer(width, height)
   const pictures = await picturesInNode(loop)

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { writeFile } from 'node:fs/promises'
 import { strToU8, zipSync } from 'fflate'
-import { formatLoop, type Loop } from '@/core/loop'
+import { formatLoop, type Loop, tooMuchToDraw } from '@/core/loop'
 import {
   backgroundIn,
   type FileSettings,
@@ -41,6 +41,8 @@ async function drawer(loop: Loop, width: number, height: number) {
 export async function render(path: string, options: RenderOptions): Promise<string[]> {
   const { out, scale, repeats, frames, background, quality } = options
   const loop = await readLoopAt(path)
+  const problem = tooMuchToDraw(loop)
+  if (problem) throw new CommandError(`${path}: ${problem}`)
   const format = formatOf(out)
   const settings: FileSettings = {
     ...{ ...PLAIN_SETTINGS, format, scale, repeats, background },

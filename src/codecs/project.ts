@@ -25,14 +25,33 @@ const ENDINGS = { 'image/png': 'png', 'image/jpeg': 'jpg', 'image/webp': 'webp' 
 const pathOf = (id: string, type: keyof typeof ENDINGS, n: number, count: number): string =>
   `${MEDIA}${id}${count > 1 ? `/${String(n).padStart(4, '0')}` : ''}.${ENDINGS[type]}`
 
-/** A document that holds media, as a `.cyclon.zip`: its JSON, and the pictures and the frames of clips as files. */
+/**
+ * A document that holds media, as a `.cyclon.zip`: its JSON, and the pictures and the frames of clips as files.
+ * @throws LoopFileError where the archive would be one that is not opened again
+ */
 export function zipProject(loop: Loop): Uint8Array<ArrayBuffer> {
   const media = [...mediaOf(loop)].flatMap(([id, files]) =>
     files.map(
       ({ type, data }, n) => [pathOf(id, type, n, files.length), [fromBase64(data), { level: 0 as const }]] as const,
     ),
   )
-  const files = { [DOCUMENT]: strToU8(formatLoop(withoutMedia(loop))), ...Object.fromEntries(media) }
+  const document = strToU8(formatLoop(withoutMedia(loop)))
+  const total = media.reduce((sum, [, [bytes]]) => sum + bytes.length, document.length)
+  const largest = media.find(([, [bytes]]) => bytes.length > LARGEST_PICTURE)
+  if (total > LARGEST || media.length + 1 > MOST_FILES || largest)
+    throw new LoopFileError(
+      largest
+        ? `The file ${largest[0]} of the loop has more than ${LARGEST_PICTURE / 1024 / 1024} MB.`
+        : `The loop holds ${Math.round(total / 1e6)} MB in ${media.length} files; an archive of up to ${Math.round(LARGEST / 1e6)} MB in ${MOST_FILES} files can be opened again.`,
+      'Take a clip or picture out of it, or bring it in smaller or shorter.',
+    )
+  const missing = media.find(([, [bytes]]) => bytes.length === 0)
+  if (missing)
+    throw new LoopFileError(
+      `The file ${missing[0]} of the loop is missing, so that the archive would have a hole.`,
+      'Bring the picture or clip in again, or delete the layers that show it.',
+    )
+  const files = { [DOCUMENT]: document, ...Object.fromEntries(media) }
   return zipSync(files as Parameters<typeof zipSync>[0]) as Uint8Array<ArrayBuffer>
 }
 

@@ -28,7 +28,11 @@ export async function picturesInNode(loop: Loop): Promise<Pictures> {
     try {
       pictures.set(id, (await loadImage(Buffer.from(fromBase64(data)))) as unknown as CanvasImageSource)
     } catch {
-      throw new Error(`The picture “${name}” in the loop cannot be decoded.`)
+      throw new Error(
+        data
+          ? `The picture “${name}” in the loop cannot be decoded. Bring it in again.`
+          : `The file of “${name}” is missing from the loop. Save the project as a .cyclon.zip where it is whole.`,
+      )
     }
   return pictures
 }

@@ -11,48 +11,65 @@ import {
 } from '@/core/loop'
 import type { Pictures } from './draw'
 
-/** Frames of clips are decoded when they are drawn, and kept under this, bytes; a few are kept however large they are. */
+/** Decoded pictures are kept under this, bytes; a few are kept however large they are. */
 const CEILING = 96 * 1024 * 1024
 const FEWEST = 8
 
-/** Media never change under their ids. */
-const stills = new Map<string, Promise<ImageBitmap | null>>()
-const clips = new Map<string, Clip>()
-/** The frames of clips that are decoded, the one that was used last at the end. */
-const decoded = new Map<string, { readonly bytes: number; readonly bitmap: Promise<ImageBitmap | null> }>()
+interface Decoded {
+  readonly bytes: number
+  readonly bitmap: Promise<ImageBitmap | null>
+}
 
-/** A picture that cannot be decoded is left out of what is drawn; it was looked at when it came in. */
+/** Media never change under their ids. */
+const stills = new Map<string, StillPicture>()
+const clips = new Map<string, Clip>()
+/** What is decoded, the one that was used last at the end. */
+const decoded = new Map<string, Decoded>()
+/** What has had to make room; closed when nothing that was asked for is still to be drawn. */
+let leaving: Decoded[] = []
+/** Gatherings whose pictures are not all there yet. */
+let gathering = 0
+
+/** A picture that cannot be decoded is left out of what is drawn, and named by whoever shows or writes the loop. */
 const decode = (data: string, type: string): Promise<ImageBitmap | null> =>
   createImageBitmap(new Blob([fromBase64(data)], { type })).catch(() => null)
 
-function stillOf({ id, data, type }: StillPicture): Promise<ImageBitmap | null> {
-  const known = stills.get(id)
-  if (known) return known
-  const bitmap = decode(data, type)
-  stills.set(id, bitmap)
-  return bitmap
+/** The file of a still, or of a frame of a clip, with the size that it takes when it is decoded. */
+function fileOf(id: string): { readonly data: string; readonly type: string; readonly bytes: number } | null {
+  const place = clipFrameOf(id)
+  const medium = place ? clips.get(place.clip) : stills.get(id)
+  const data = place ? clips.get(place.clip)?.frames[place.frame] : stills.get(id)?.data
+  return medium && data ? { data, type: medium.type, bytes: medium.width * medium.height * 4 } : null
 }
 
-function frameOf(id: string): Promise<ImageBitmap | null> {
+function bitmapOf(id: string): Promise<ImageBitmap | null> {
   const known = decoded.get(id)
   decoded.delete(id)
-  const place = clipFrameOf(id)
-  const clip = place && clips.get(place.clip)
-  const data = clip?.frames[place?.frame ?? 0]
-  if (!known && !(clip && data)) return Promise.resolve(null)
-  const own = known ?? {
-    bytes: (clip?.width ?? 0) * (clip?.height ?? 0) * 4,
-    bitmap: decode(data ?? '', clip?.type ?? ''),
-  }
+  const file = known ? null : fileOf(id)
+  if (!known && !file) return Promise.resolve(null)
+  const own = known ?? { bytes: file?.bytes ?? 0, bitmap: decode(file?.data ?? '', file?.type ?? '') }
   decoded.set(id, own)
   let bytes = [...decoded.values()].reduce((sum, each) => sum + each.bytes, 0)
   for (const [oldest, each] of decoded) {
     if (bytes <= CEILING || decoded.size <= FEWEST) break
     decoded.delete(oldest)
     bytes -= each.bytes
-    void each.bitmap.then((bitmap) => bitmap?.close())
+    leaving.push(each)
   }
   return own.bitmap
+}
+
+/**
+ * Closes what had to make room. What was gathered is drawn as soon as it is there, before any timer; so nothing is closed that is still
+ * to be drawn.
+ */
+function closeLater(): void {
+  setTimeout(() => {
+    if (gathering > 0) return
+    const closing = leaving
+    leaving = []
+    for (const { bitmap } of closing) void bitmap.then((picture) => picture?.close())
+  })
 }
 
 /** Ids of the frames of clips in what is drawn. */
@@ -65,19 +82,58 @@ const clipFramesIn = (nodes: readonly DisplayNode[]): string[] =>
         : [],
   )
 
+/** Ids of all pictures, stills and frames of clips, in what is drawn. */
+const picturesIn = (nodes: readonly DisplayNode[]): string[] =>
+  nodes.flatMap((node) => (node.type === 'group' ? picturesIn(node.children) : node.type === 'picture' ? node.id : []))
+
 const NONE: Pictures = new Map()
+
+/** A picture that a frame shows is not there, or cannot be decoded: what is drawn would have a hole. */
+export class MissingPicture extends Error {
+  override readonly name = 'MissingPicture'
+}
+
+/** Ids of the stills and clips that a frame shows and of which no picture was gathered. */
+export function missingAt(loop: Loop, frame: number, pictures: Pictures, look: Look = evaluate): string[] {
+  if (loop.pictures.length === 0 && loop.clips.length === 0) return []
+  const shown = exposures(loop, frame).flatMap((n) => picturesIn(look(loop, n).nodes))
+  const missing = shown.filter((id) => !pictures.has(id)).map((id) => clipFrameOf(id)?.clip ?? id)
+  return [...new Set(missing)]
+}
+
+/** What is missing, in words. */
+export function missingWords(loop: Loop, ids: readonly string[]): string {
+  const names = ids.map((id) => [...loop.pictures, ...loop.clips].find((each) => each.id === id)?.name ?? id)
+  return `${names.map((name) => `“${name}”`).join(' and ')} ${names.length > 1 ? 'are' : 'is'} missing or cannot be decoded`
+}
+
+/** The pictures that a frame shows, every one of them: for what is written or judged. @throws MissingPicture */
+export async function allPicturesAt(loop: Loop, frame: number, look: Look = evaluate): Promise<Pictures> {
+  const pictures = await picturesAt(loop, frame, look)
+  const missing = missingAt(loop, frame, pictures, look)
+  if (missing.length > 0)
+    throw new MissingPicture(
+      `${missingWords(loop, missing)}, and frame ${frame} shows it. Bring it in again, or delete or hide its layer.`,
+    )
+  return pictures
+}
 
 /**
  * The pictures that a frame of a loop shows, as `look` shows it: on the ring, or unreduced. Media that came before may come
- * without their data. They are to be drawn at once: frames of clips are let go when others are asked for.
+ * without their data. They are to be drawn at once, without waiting for anything else: they may be let go afterwards.
  */
 export async function picturesAt(loop: Loop, frame: number, look: Look = evaluate): Promise<Pictures> {
   if (loop.pictures.length === 0 && loop.clips.length === 0) return NONE
+  for (const still of loop.pictures) if (still.data) stills.set(still.id, still)
   for (const clip of loop.clips) if (clip.frames[0]) clips.set(clip.id, clip)
   const shown = loop.clips.length > 0 ? exposures(loop, frame).flatMap((n) => clipFramesIn(look(loop, n).nodes)) : []
-  const bitmaps = await Promise.all([
-    ...loop.pictures.map(async (each) => [each.id, await stillOf(each)] as const),
-    ...[...new Set(shown)].map(async (id) => [id, await frameOf(id)] as const),
-  ])
-  return new Map(bitmaps.filter((each): each is [string, ImageBitmap] => each[1] !== null))
+  const ids = new Set([...loop.pictures.map(({ id }) => id), ...shown])
+  gathering++
+  try {
+    const bitmaps = await Promise.all([...ids].map(async (id) => [id, await bitmapOf(id)] as const))
+    return new Map(bitmaps.filter((each): each is [string, ImageBitmap] => each[1] !== null))
+  } finally {
+    gathering--
+    if (leaving.length > 0) closeLater()
+  }
 }

@@ -25,7 +25,10 @@ const worker = vi.hoisted(() => ({
   stored: vi.fn(),
   cancel: vi.fn(),
 }))
-vi.mock('@/workers/clients', () => ({ clipClient: () => ({ service: worker }) }))
+vi.mock('@/workers/clients', () => ({
+  WorkerEnded: class extends Error {},
+  clipClient: () => ({ service: worker, ask: (work: (service: unknown) => unknown) => work(worker), end: () => {} }),
+}))
 
 const shape: ClipShape = {
   delaysMs: new Array<number>(8).fill(40),

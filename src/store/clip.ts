@@ -4,7 +4,7 @@ import type { Proof } from '@/codecs'
 import { type Mend, picturesAmong } from '@/core/footage'
 import type { Grid } from '@/core/image'
 import { type Clip, type Layer, type Loop, placeClip } from '@/core/loop'
-import { type Client, clipClient } from '@/workers/clients'
+import { type Client, clipClient, WorkerEnded } from '@/workers/clients'
 import type { ClipFacts, ClipProgress, ClipService, MendedClip } from '@/workers/clip.worker'
 import { pathOf } from './clip-files'
 
@@ -47,10 +47,28 @@ const NOTHING: ClipState = {
 export const useClip = create<ClipState>()(() => NOTHING)
 
 let client: Client<ClipService> | null = null
-/** The worker that holds the clip; the same one until the page is left, so that a clip survives going elsewhere. */
-export function clipService() {
+
+/**
+ * Asks the worker that holds the clip; the same one until the page is left, so that a clip survives going elsewhere. Where it dies, the clip
+ * goes with it: that is said, and the next file is read by another one.
+ */
+export async function askClip<R>(work: (service: Client<ClipService>['service']) => Promise<R>): Promise<R> {
   client ??= clipClient()
-  return client.service
+  const own = client
+  try {
+    return await own.ask(work)
+  } catch (error) {
+    if (error instanceof WorkerEnded && client === own) {
+      own.end()
+      client = null
+      opened = []
+      useClip.setState({
+        ...NOTHING,
+        problem: `Reading the file broke down, and it was closed: ${error.message} Open it again; a smaller or shorter one may be needed.`,
+      })
+    }
+    throw error
+  }
 }
 
 const progressOf = (what: string) => {
@@ -73,16 +91,29 @@ export async function openClip(files: readonly File[], grid?: Grid): Promise<boo
     if (files.length > 0) useClip.setState({ problem: 'There are no pictures among these files that can be read.' })
     return false
   }
+  const own = ++opening
   try {
-    const { facts, plan, report } = await clipService().open(fit, grid, progressOf(`Reading ${file.name}`))
+    const progress = progressOf(`Reading ${file.name}`)
+    const { facts, plan, report } = await askClip((service) => service.open(fit, grid, progress))
+    // Another file has been asked for since: that one is what is opened.
+    if (own !== opening) return false
     opened = fit
     useClip.setState({ ...NOTHING, facts, original: { plan, report }, mended: { plan, report } })
     return true
   } catch (error) {
-    useClip.setState({ working: null, problem: (error as Error).message })
+    if (own === opening) failed(error)
     return false
   }
 }
+
+/** Says what went wrong; a worker that has died has said so already. */
+const failed = (error: unknown): void =>
+  useClip.setState(
+    error instanceof WorkerEnded ? { working: null } : { working: null, problem: (error as Error).message },
+  )
+
+/** Files that are asked for; the last one is the one that is opened. */
+let opening = 0
 
 /** Reads the picture that is open once more, cut into other frames. */
 export const cutAnew = (grid: Grid): Promise<boolean> => openClip(opened, grid)
@@ -96,7 +127,7 @@ let turn: Promise<void> = Promise.resolve()
 export async function previewMend(mend: Mend | null): Promise<void> {
   const own = ++asked
   const { mends } = useClip.getState()
-  const result = mend && (await clipService().mended([...mends, mend]))
+  const result = mend && (await askClip((service) => service.mended([...mends, mend])))
   if (own === asked) useClip.setState({ preview: mend && result ? { ...result, mend } : null })
 }
 
@@ -106,11 +137,11 @@ function changeMends(change: (now: Mends) => Mends): Promise<void> {
   const work = async () => {
     const { mends, undone } = change(useClip.getState())
     try {
-      const mended = await clipService().mended(mends)
+      const mended = await askClip((service) => service.mended(mends))
       asked++
       useClip.setState({ mends, undone, mended, preview: null })
     } catch (error) {
-      useClip.setState({ problem: (error as Error).message })
+      failed(error)
     }
   }
   turn = turn.then(work)
@@ -131,10 +162,10 @@ export async function writeClip(): Promise<void> {
   await turn
   const { mends } = useClip.getState()
   try {
-    const { bytes, proof } = await clipService().gif(mends, progressOf('Writing the GIF'))
+    const { bytes, proof } = await askClip((service) => service.gif(mends, progressOf('Writing the GIF')))
     useClip.setState({ working: null, written: { bytes, proof, mends } })
   } catch (error) {
-    useClip.setState({ working: null, problem: (error as Error).message })
+    failed(error)
   }
 }
 
@@ -143,16 +174,18 @@ export async function placedIn(loop: (clip: Clip) => Loop): Promise<{ loop: Loop
   await turn
   const { mends } = useClip.getState()
   try {
-    const { clip, how } = await clipService().stored(mends, progressOf('Bringing the frames into the loop'))
+    const { clip, how } = await askClip((service) =>
+      service.stored(mends, progressOf('Bringing the frames into the loop')),
+    )
     useClip.setState({ working: null })
     return { ...placeClip(loop(clip), clip), how }
   } catch (error) {
-    useClip.setState({ working: null, problem: (error as Error).message })
+    failed(error)
     return null
   }
 }
 
 /** Stops reading or writing; nothing half done is left. */
 export async function cancelClip(): Promise<void> {
-  await clipService().cancel()
+  await askClip((service) => service.cancel())
 }

@@ -1,7 +1,8 @@
 import { temporal } from 'zundo'
 import { useStore } from 'zustand'
 import { createStore } from 'zustand/vanilla'
-import { innerView, type Loop, partVariant, withInner } from '@/core/loop'
+import { innerView, type Loop, partVariant, unopenable, withInner } from '@/core/loop'
+import { tellTrouble } from './trouble'
 
 /** How many steps can be undone. */
 export const UNDO_LIMIT = 300
@@ -75,7 +76,14 @@ export function changeLoop(change: (loop: Loop) => Loop): void {
   const next = change(view)
   if (next === view) return
   const whole = inside !== null && next.id === inside ? withInner(loop, next) : next
-  documentStore.setState({ loop: whole.variantOf && whole.variantOf === loop.variantOf ? partVariant(whole) : whole })
+  take(whole.variantOf && whole.variantOf === loop.variantOf ? partVariant(whole) : whole)
+}
+
+/** Takes a state of the document, unless it is one that could not be saved and opened again: then it is said why, and all stays as it was. */
+function take(loop: Loop): void {
+  const problem = unopenable(loop)
+  if (problem === null) documentStore.setState({ loop })
+  else tellTrouble('That was not done: the loop could not be opened again afterwards.', new Error(`${problem}.`))
 }
 
 /** Changes the document itself, whichever of its loops is worked on; a variant goes on following its source. */
@@ -83,7 +91,7 @@ export function changeDocument(change: (loop: Loop) => Loop): void {
   const { loop } = documentStore.getState()
   if (!loop) return
   const next = change(loop)
-  if (next !== loop) documentStore.setState({ loop: next })
+  if (next !== loop) take(next)
 }
 
 /** Opens a loop that is placed in the document to be worked on; null goes back to the document itself. */

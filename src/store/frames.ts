@@ -3,6 +3,7 @@ import type { Playback } from '@/core/clock'
 import type { Loop } from '@/core/loop'
 import { type Client, renderClient } from '@/workers/clients'
 import type { FramesStatus, RenderService, Screen } from '@/workers/render.worker'
+import { tellTrouble } from './trouble'
 
 /** Ceiling of the frames of the loop that is worked on, and of each thumbnail, bytes. */
 const STAGE_CEILING = 384 * 1024 * 1024
@@ -14,7 +15,7 @@ interface Wanted {
   readonly frame: number
 }
 
-const NOTHING: FramesStatus = { cached: new Uint8Array(), measured: null }
+const NOTHING: FramesStatus = { cached: new Uint8Array(), measured: null, problem: null, missing: [] }
 
 /**
  * A canvas on which a worker draws, keeps and shows the frames of a loop. While one picture is being drawn only the last
@@ -32,24 +33,31 @@ export class FrameStore {
   private playback: Playback | null = null
   private busy = false
   private ended = false
+  /** Rejects when the worker that draws has died: the canvas has gone with it, and another store must take this one's place. */
+  readonly broken: Promise<never>
 
   constructor(
     private readonly client: Client<RenderService>,
     ceiling: number,
   ) {
+    this.broken = client.broken
     const canvas = this.canvas.transferControlToOffscreen()
     const tell = (status: FramesStatus) => {
+      if (status.problem) tellTrouble('A frame could not be drawn.', status.problem)
       const { cached } = this.latest
       const alike = cached.length === status.cached.length && cached.every((here, n) => here === status.cached[n])
       this.latest = alike ? { ...status, cached } : status
       for (const listener of this.listeners) listener()
     }
     const made = client.service.screen(transfer(canvas, [canvas]), ceiling, proxy(tell))
-    void (made as Promise<Remote<Screen>>).then((screen) => {
-      this.screen = screen
-      if (this.playback) void screen.play(this.playback)
-      void this.showWanted()
-    })
+    void Promise.race([made as Promise<Remote<Screen>>, client.broken]).then(
+      (screen) => {
+        this.screen = screen
+        if (this.playback) this.quietly(screen.play(this.playback))
+        void this.showWanted()
+      },
+      (error) => tellTrouble('The loop could not be drawn.', error),
+    )
   }
 
   /** Shows a frame of a loop at a width in device pixels. Frames of another loop or size are drawn anew. */
@@ -63,7 +71,12 @@ export class FrameStore {
     if (playback === this.playback) return
     this.playback = playback
     if (this.ended) return
-    void (playback ? this.screen?.play(playback) : this.screen?.stop())
+    const told = playback ? this.screen?.play(playback) : this.screen?.stop()
+    if (told) this.quietly(told)
+  }
+
+  private quietly(work: Promise<unknown>): void {
+    work.catch((error) => tellTrouble('The loop could not be played.', error))
   }
 
   /** Which frames are drawn and kept, and the pace that was measured. */
@@ -78,7 +91,8 @@ export class FrameStore {
   async end(): Promise<void> {
     if (this.ended) return
     this.ended = true
-    await this.screen?.end()
+    // A worker that has died has nothing left to let go of.
+    await Promise.race([this.screen?.end(), this.broken]).catch(() => {})
     this.screen?.[releaseProxy]()
   }
 
@@ -87,17 +101,28 @@ export class FrameStore {
     const { screen } = this
     if (this.busy || !screen) return
     this.busy = true
-    while (this.wanted && !this.ended) {
-      const { sent, wanted } = this
-      this.sent = wanted
-      this.wanted = null
-      const same = sent?.loop === wanted.loop && sent.width === wanted.width
-      const at = await (same
-        ? screen.present(wanted.frame)
-        : screen.setLoop(this.client.light(wanted.loop), wanted.width, wanted.frame))
-      this.canvas.dispatchEvent(new CustomEvent('shown', { detail: at }))
+    try {
+      while (this.wanted && !this.ended) {
+        const { sent, wanted } = this
+        this.sent = wanted
+        this.wanted = null
+        const same = sent?.loop === wanted.loop && sent.width === wanted.width
+        const at = await Promise.race([
+          same
+            ? screen.present(wanted.frame)
+            : screen.setLoop(this.client.light(wanted.loop), wanted.width, wanted.frame),
+          this.broken,
+        ])
+        this.canvas.dispatchEvent(new CustomEvent('shown', { detail: at }))
+      }
+    } catch (error) {
+      // What comes next is tried anew, whatever this was.
+      this.sent = null
+      if (!this.ended) tellTrouble('The frame could not be drawn.', error)
+    } finally {
+      this.busy = false
     }
-    this.busy = false
+    if (this.wanted && !this.ended && this.wanted !== this.sent) void this.showWanted()
   }
 }
 
@@ -115,7 +140,12 @@ export function thumbnailFrames(): { frames: FrameStore; end: () => void } {
   thumbnails ??= { client: renderClient(), users: 0 }
   const shared = thumbnails
   shared.users++
-  const frames = new FrameStore(shared.client, THUMBNAIL_CEILING)
+  const { client } = shared
+  const frames = new FrameStore(client, THUMBNAIL_CEILING)
+  // The next thumbnail is given a new worker where this one has died.
+  client.broken.catch(() => {
+    if (thumbnails === shared) thumbnails = null
+  })
   const end = async () => {
     await frames.end()
     shared.users--

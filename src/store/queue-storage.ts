@@ -1,5 +1,7 @@
 import localforage from 'localforage'
-import type { Loop } from '@/core/loop'
+import { z } from 'zod'
+import { type Loop, LoopFileError, readLoop } from '@/core/loop'
+import { settingsSchema } from '@/core/output'
 import type { QueueItem } from './queue'
 
 const queue = localforage.createInstance({ name: 'cyclon', storeName: 'queue' })
@@ -15,15 +17,51 @@ export const keepRun = (items: readonly QueueItem[]): Promise<unknown> =>
     items.map((item) => ({ ...item, progress: null })),
   )
 
-/** The files of the run that was kept; what was being written waits again. */
+const text = z.string().max(1000)
+/** A file of a run as it is stored; what is known of a written one is shown, and otherwise not relied on. */
+const itemSchema = z.strictObject({
+  id: text.min(1),
+  loopKey: text.min(1),
+  loopName: text,
+  settings: settingsSchema,
+  name: text,
+  state: z.enum(['waiting', 'writing', 'done', 'failed']),
+  progress: z.null(),
+  problem: z.string().nullable(),
+  result: z
+    .looseObject({
+      size: z.number(),
+      seconds: z.number(),
+      type: z.string(),
+      proof: z.looseObject({ holds: z.boolean(), lines: z.array(z.unknown()) }),
+    })
+    .nullable(),
+})
+
+/** The files of the run that was kept; what was being written waits again. What another version stored, and this one cannot read, is left out. */
 export async function keptRun(): Promise<QueueItem[]> {
-  const items = (await queue.getItem<QueueItem[]>(RUN)) ?? []
+  const stored = await queue.getItem<unknown>(RUN)
+  const items = (Array.isArray(stored) ? stored : []).flatMap((item): QueueItem[] => {
+    const { success, data } = itemSchema.safeParse(item)
+    return success ? [data as unknown as QueueItem] : []
+  })
   return items.map((item) => (item.state === 'writing' ? { ...item, state: 'waiting' } : item))
 }
 
 /** A loop as it was when it was put into the queue, with its media. */
 export const keepQueued = (key: string, loop: Loop): Promise<unknown> => queue.setItem(loopKey(key), loop)
-export const queuedLoop = (key: string): Promise<Loop | null> => queue.getItem<Loop>(loopKey(key))
+
+/** The loop of a file in the queue; null where it is not there, or cannot be read. */
+export async function queuedLoop(key: string): Promise<Loop | null> {
+  const stored = await queue.getItem<unknown>(loopKey(key))
+  if (stored === null) return null
+  try {
+    return readLoop(stored)
+  } catch (error) {
+    if (error instanceof LoopFileError) return null
+    throw error
+  }
+}
 
 interface StoredFile {
   readonly bytes: Uint8Array<ArrayBuffer>

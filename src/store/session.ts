@@ -45,6 +45,8 @@ interface Session {
   readonly placing: boolean
   /** Whether a variant of the loop is being made. */
   readonly varying: boolean
+  /** Ids of pictures and clips that the shown frame has holes for. */
+  readonly missing: readonly string[]
   readonly commandList: boolean
   readonly shortcutSheet: boolean
 }
@@ -58,6 +60,7 @@ export const useSession = create<Session>()(() => ({
   aroundSeam: false,
   tool: null,
   snapping: true,
+  missing: [],
   showBlur: true,
   zoom: null,
   keys: [],

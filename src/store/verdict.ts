@@ -1,10 +1,10 @@
 import { create } from 'zustand'
 import { checkMotions, type Loop, type MotionReport } from '@/core/loop'
 import { judgeLoop, type LoopVerdict, type SeamReport } from '@/core/seam'
-import { type Client, seamClient } from '@/workers/clients'
-import type { SeamService } from '@/workers/seam.worker'
+import { lastingService, seamClient } from '@/workers/clients'
 import { currentLoop, documentStore, PACE_MS, paced } from './document'
 import { useSession } from './session'
+import { tellTrouble } from './trouble'
 
 /** The seam of the loop that is shown: motions at once, pictures as soon as they have been looked at. */
 interface SeamState {
@@ -36,7 +36,7 @@ const AT_LATEST_MS = 900
 
 /** Keeps the seam readout up to date with what is shown, also in the middle of a drag. Returns a function that stops. */
 export function startSeamWatch(): () => void {
-  const client: Client<SeamService> = seamClient()
+  const seam = lastingService(seamClient)
   let busy = false
   let since = 0
   let timer: ReturnType<typeof setTimeout> | undefined
@@ -45,11 +45,29 @@ export function startSeamWatch(): () => void {
   const look = async () => {
     if (busy) return
     busy = true
+    try {
+      await lookUntilFresh()
+    } finally {
+      busy = false
+    }
+  }
+
+  const lookUntilFresh = async () => {
+    let failures = 0
     for (;;) {
       const { loop, fresh } = useSeam.getState()
-      if (!loop || fresh) break
+      if (!loop || fresh) return
       since = performance.now()
-      const pictures = await client.service.judge(client.light(loop))
+      let pictures: SeamReport | null
+      try {
+        pictures = await seam.ask(({ service, light }) => service.judge(light(loop)))
+      } catch (error) {
+        // The loop that is open stays; its motions have been judged. A dead worker is tried once more.
+        failures++
+        tellTrouble('The pictures of the loop could not be looked at.', error)
+        if (failures > 1) return
+        continue
+      }
       const current = useSeam.getState()
       if (!pictures) continue
       const isCurrent = current.loop === loop
@@ -61,7 +79,6 @@ export function startSeamWatch(): () => void {
           verdict: judgeLoop(current.loop, current.motions, isCurrent ? pictures : null),
         })
     }
-    busy = false
   }
 
   const update = () => {
@@ -76,14 +93,15 @@ export function startSeamWatch(): () => void {
       fresh: false,
       verdict: judgeLoop(loop, motions, null),
     }))
-    if (busy && performance.now() - since > PATIENCE_MS) void client.service.cancel()
+    if (busy && performance.now() - since > PATIENCE_MS)
+      void seam.ask(({ service }) => service.cancel()).catch(() => {})
     const now = performance.now()
     if (timer === undefined) waitingSince = now
     clearTimeout(timer)
     timer = setTimeout(
       () => {
         timer = undefined
-        void look()
+        void look().catch((error) => tellTrouble('The verdict could not be worked out.', error))
       },
       Math.max(0, Math.min(AFTER_MS + PACE_MS, waitingSince + AT_LATEST_MS - now)),
     )
@@ -96,6 +114,27 @@ export function startSeamWatch(): () => void {
     clearTimeout(timer)
     for (const stop of stops) stop()
     useSeam.setState({ loop: null, motions: [], pictures: null, fresh: false, verdict: null })
-    client.end()
+    seam.end()
   }
 }
+
+/** The verdict on a loop of the library, looked at by one worker for all of them, one after the other. */
+const cards = lastingService(seamClient)
+let cardTurn: Promise<unknown> = Promise.resolve()
+const cardVerdicts = new WeakMap<Loop, Promise<LoopVerdict>>()
+
+/** The verdict on a loop with its media, as Compose gives it. Rejects where its pictures cannot be looked at. */
+export function cardVerdict(loop: Loop): Promise<LoopVerdict> {
+  const known = cardVerdicts.get(loop)
+  if (known) return known
+  const judged = cardTurn.then(async () => {
+    const pictures = await cards.ask(({ service }) => service.judge(loop))
+    return judgeLoop(loop, checkMotions(loop), pictures)
+  })
+  cardTurn = judged.catch(() => {})
+  cardVerdicts.set(loop, judged)
+  return judged
+}
+
+/** Ends the worker of the cards, when the library is left. */
+export const endCardVerdicts = (): void => cards.end()

@@ -1,20 +1,24 @@
 import { fileOpen } from 'browser-fs-access'
 import { toast } from 'sonner'
+import { brokenPng, pictureType } from '@/codecs/picture-type'
 import { toBase64 } from '@/core/base64'
 import {
   freeName,
   insertLayers,
   LARGEST_PICTURE,
+  LARGEST_SIDE,
   type Layer,
+  LONGEST_NAME,
   type Loop,
   newId,
   newLayer,
   PICTURE_TYPES,
   type StillPicture,
 } from '@/core/loop'
-import { readSvg } from '@/core/svg'
+import type { SvgContent } from '@/core/svg'
 import { changeLoop, currentLoop } from '@/store/document'
 import { setSession } from '@/store/session'
+import { importClient, lastingService } from '@/workers/clients'
 
 /** What went wrong with a picture, and what can be done. */
 export class PictureError extends Error {
@@ -22,7 +26,8 @@ export class PictureError extends Error {
 }
 
 const isSvg = (file: File) => file.type === 'image/svg+xml' || /\.svg$/i.test(file.name)
-const isStill = (file: File) => (PICTURE_TYPES as readonly string[]).includes(file.type)
+const isStill = (file: File) =>
+  (PICTURE_TYPES as readonly string[]).includes(file.type) || /\.(png|jpe?g|webp)$/i.test(file.name)
 
 /** Whether a file is a picture that can be brought in, by its type or name. */
 export const isPictureFile = (file: File): boolean => isSvg(file) || isStill(file)
@@ -33,18 +38,31 @@ async function readPicture(file: File): Promise<StillPicture> {
     throw new PictureError(
       `${file.name} is larger than ${LARGEST_PICTURE / 1024 / 1024} MB. Make it smaller or compress it first.`,
     )
-  const bitmap = await createImageBitmap(file).catch(() => null)
-  if (!bitmap) throw new PictureError(`${file.name} cannot be read as a picture. It may be damaged or mislabelled.`)
+  const bytes = new Uint8Array(await file.arrayBuffer())
+  const type = pictureType(bytes)
+  if (!type)
+    throw new PictureError(
+      `${file.name} is not a PNG, JPEG or WebP picture, whatever its name says. Save it as one of these.`,
+    )
+  const broken = type === 'image/png' ? brokenPng(bytes) : null
+  if (broken) throw new PictureError(`${file.name}: ${broken} Fetch or export it again.`)
+  const bitmap = await createImageBitmap(new Blob([bytes], { type })).catch(() => null)
+  if (!bitmap)
+    throw new PictureError(`${file.name} cannot be read as a picture. Its data are damaged, or it breaks off.`)
   const { width, height } = bitmap
   bitmap.close()
-  const name = file.name.replace(/\.[^.]+$/, '')
+  if (Math.max(width, height) > LARGEST_SIDE)
+    throw new PictureError(
+      `${file.name} has ${width} × ${height} px; up to ${LARGEST_SIDE} px a side can be kept. Make it smaller first.`,
+    )
+  const name = file.name.replace(/\.[^.]+$/, '').slice(0, LONGEST_NAME)
   return {
     id: newId(),
     name,
-    type: file.type as StillPicture['type'],
+    type,
     width,
     height,
-    data: toBase64(new Uint8Array(await file.arrayBuffer())),
+    data: toBase64(bytes),
   }
 }
 
@@ -60,7 +78,7 @@ export async function bringIn(files: readonly File[]): Promise<void> {
     try {
       const loop = currentLoop()
       if (!loop) return
-      if (isSvg(file)) bringInSvg(loop, file.name, await file.text())
+      if (isSvg(file)) await bringInSvg(file.name, await file.text())
       else {
         const picture = await readPicture(file)
         const { x, y, scale } = fitted(loop, picture.width, picture.height)
@@ -84,8 +102,25 @@ function add(layers: readonly Layer[], picture?: StillPicture) {
   setSession({ selection: layers.map(({ id }) => id), property: null, tool: null })
 }
 
-function bringInSvg(loop: Loop, name: string, text: string) {
-  const { layer, width, height, left } = readSvg(text, name.replace(/\.svg$/i, ''))
+/** A drawing that takes longer to be read than this is given up, ms. */
+const PATIENCE_MS = 20_000
+const drawings = lastingService(importClient)
+
+/** The layers of an SVG file, read off the page's thread. */
+async function readDrawing(text: string, name: string): Promise<SvgContent> {
+  const late = new Promise<never>((_, reject) =>
+    setTimeout(() => {
+      drawings.end()
+      reject(new PictureError(`${name} takes longer than ${PATIENCE_MS / 1000} s to be read. Simplify it first.`))
+    }, PATIENCE_MS),
+  )
+  return Promise.race([drawings.ask(({ service }) => service.svg(text, name)), late])
+}
+
+async function bringInSvg(file: string, text: string) {
+  const { layer, width, height, left } = await readDrawing(text, file.replace(/\.svg$/i, ''))
+  const loop = currentLoop()
+  if (!loop) return
   const { x, y, scale } = fitted(loop, width, height)
   const placed = {
     ...layer,
@@ -94,7 +129,7 @@ function bringInSvg(loop: Loop, name: string, text: string) {
   }
   add([placed])
   if (left.length > 0)
-    toast(`Left out of ${name}: ${left.join(', ')}.`, {
+    toast(`Left out of ${file}: ${left.join(', ')}.`, {
       description: 'Everything else came in as layers.',
       duration: 10_000,
     })

@@ -1,14 +1,33 @@
+import { newId } from '@/core/loop'
 import { clientOf } from './client'
 import type { ClipService } from './clip.worker'
 import type { ExportService } from './export.worker'
+import type { ImportService } from './import.worker'
 import type { SeamService } from './seam.worker'
 
 export type { Client } from './client'
+export { lastingService, WorkerEnded } from './client'
 export { renderClient } from './render-client'
 
-export const seamClient = () =>
-  clientOf<SeamService>(new Worker(new URL('./seam.worker.ts', import.meta.url), { type: 'module' }))
-export const exportClient = () =>
-  clientOf<ExportService>(new Worker(new URL('./export.worker.ts', import.meta.url), { type: 'module' }))
-export const clipClient = () =>
-  clientOf<ClipService>(new Worker(new URL('./clip.worker.ts', import.meta.url), { type: 'module' }))
+export const seamClient = () => {
+  const name = newId()
+  return clientOf<SeamService>(new Worker(new URL('./seam.worker.ts', import.meta.url), { type: 'module', name }), name)
+}
+export const exportClient = () => {
+  const name = newId()
+  return clientOf<ExportService>(
+    new Worker(new URL('./export.worker.ts', import.meta.url), { type: 'module', name }),
+    name,
+  )
+}
+export const clipClient = () => {
+  const name = newId()
+  return clientOf<ClipService>(new Worker(new URL('./clip.worker.ts', import.meta.url), { type: 'module', name }), name)
+}
+export const importClient = () => {
+  const name = newId()
+  return clientOf<ImportService>(
+    new Worker(new URL('./import.worker.ts', import.meta.url), { type: 'module', name }),
+    name,
+  )
+}

@@ -5,6 +5,7 @@ import { type ClipShape, type Mend, meanLight, mendedPlan, mixFrame, type Plan }
 import { type DifferenceKind, difference, type Grid, type Picture, reducePicture } from '@/core/image'
 import { type Clip, LONGEST_NAME, MOST_CLIP_FRAMES, newId, unroundedDelays } from '@/core/loop'
 import { type ClipReport, type Described, describeFrame, judgeClip, judgedSide, SHORTEST_DELAY_MS } from '@/core/seam'
+import { holdLife } from './alive'
 import { FullFrames, type OpenedClip, openFrames } from './clip-frames'
 import { storedFrames } from './clip-frames/stored'
 import { breathe } from './timing'
@@ -272,3 +273,4 @@ function centiseconds(delaysMs: readonly number[]): number[] {
 
 export type ClipService = typeof service
 expose(service)
+holdLife()

@@ -1,10 +1,10 @@
-import { expose, transfer, wrap } from 'comlink'
+import { expose, type Remote, transfer, wrap } from 'comlink'
 import { zipSync } from 'fflate'
 import type { Proof } from '@/codecs'
 import { type EncodeJob, keptOf } from '@/codecs/write'
 import { oklabOf } from '@/core/colour'
 import { onMatte, type Picture } from '@/core/image'
-import type { Loop } from '@/core/loop'
+import { type Loop, tooMuchToDraw } from '@/core/loop'
 import {
   backgroundIn,
   type FileSettings,
@@ -16,7 +16,8 @@ import {
   type VectorFormat,
 } from '@/core/output'
 import { BrowserRenderer, scaledSize } from '@/render/browser'
-import { picturesAt } from '@/render/pictures'
+import { allPicturesAt } from '@/render/pictures'
+import { holdLife } from './alive'
 import { ENCODERS } from './encoders'
 import { prove } from './encoders/prove'
 import { proveVector } from './encoders/prove-vector'
@@ -68,6 +69,59 @@ const drawHere: DrawAt = (loop, frame, width, height) => {
   return drawing.service.picture(drawing.light(loop), frame, width, height)
 }
 
+async function fileFrom(
+  lane: Remote<FrameLane>,
+  loop: Loop,
+  settings: FileSettings,
+  name: string,
+  viewer: VectorViewer,
+  onProgress: (progress: ExportProgress) => void,
+): Promise<ExportedFile> {
+  const problem = tooMuchToDraw(loop)
+  if (problem) throw new RangeError(problem)
+  const { width, height } = scaledSize(loop, settings.scale)
+  const background = backgroundIn(loop, settings)
+  const shown = { ...loop, background }
+  const transparent = seeThrough(background)
+  const timing = timingIn(loop, settings)
+  const count = timing.frames.length
+  const matte = settings.format === 'gif' && transparent && settings.matte ? await bytesOf(settings.matte) : null
+  const change = matte && ((picture: Picture) => onMatte(picture, matte))
+  const feed = new FrameFeed(lane, shown, timing, { width, height }, change)
+  let told = 0
+  const tell = async (stage: ExportProgress['stage'], part: number) => {
+    const share = stage === 'reading back' ? WRITING_SHARE + (1 - WRITING_SHARE) * part : WRITING_SHARE * part
+    if (performance.now() - told > TELL_MS) {
+      onProgress({ stage, share })
+      told = performance.now()
+    }
+    await breathe()
+    await going
+  }
+  const job: EncodeJob = {
+    ...{ loop: shown, name, width, height, timing, rate: loop.rate, settings, transparent },
+    ...{ draw: feed.draw, tools: browserTools, mostKept: keptOf(width, height) },
+    progress: (n) => tell('drawing and writing', n / count),
+  }
+  const asDrawn = !transparent && (await lane.alone)
+  const encoded = await ENCODERS[settings.format]({ ...job, ...(asDrawn && { videoFrame: feed.videoFrame }) })
+  const readBack = async (): Promise<Proof> => {
+    if (!isVector(settings.format)) {
+      feed.readBack()
+      return prove(encoded, { ...job, progress: (n) => tell('reading back', n / count) })
+    }
+    // Few frames are looked at, each at its own time: the other files do not wait for that.
+    await lane.leave()
+    const frame = (n: number) => lane.other({ ...shown, pictures: [], clips: [] }, n)
+    return proveVector(encoded.bytes, loop, settings, viewer, frame, (share) => tell('reading back', share))
+  }
+  const proof = await readBack().catch((error: Error) => {
+    throw new Error(`It was written, but cannot be read back here, and so is not called done: ${error.message}`)
+  })
+  const { bytes, type, note = null } = encoded
+  return transfer({ bytes, type, width, height, frames: count, note, proof }, [bytes.buffer])
+}
+
 const service = {
   /**
    * Writes and proves a file of a loop, whose frames are drawn elsewhere at the same time; the bytes are transferred.
@@ -84,48 +138,13 @@ const service = {
     onProgress: (progress: ExportProgress) => void,
   ): Promise<ExportedFile> {
     const lane = wrap<FrameLane>(frames)
-    const { width, height } = scaledSize(loop, settings.scale)
-    const background = backgroundIn(loop, settings)
-    const shown = { ...loop, background }
-    const transparent = seeThrough(background)
-    const timing = timingIn(loop, settings)
-    const count = timing.frames.length
-    const matte = settings.format === 'gif' && transparent && settings.matte ? await bytesOf(settings.matte) : null
-    const change = matte && ((picture: Picture) => onMatte(picture, matte))
-    const feed = new FrameFeed(lane, shown, timing, { width, height }, change)
-    let told = 0
-    const tell = async (stage: ExportProgress['stage'], part: number) => {
-      const share = stage === 'reading back' ? WRITING_SHARE + (1 - WRITING_SHARE) * part : WRITING_SHARE * part
-      if (performance.now() - told > TELL_MS) {
-        onProgress({ stage, share })
-        told = performance.now()
-      }
-      await breathe()
-      await going
-    }
-    const job: EncodeJob = {
-      ...{ loop: shown, name, width, height, timing, rate: loop.rate, settings, transparent },
-      ...{ draw: feed.draw, tools: browserTools, mostKept: keptOf(width, height) },
-      progress: (n) => tell('drawing and writing', n / count),
-    }
-    const asDrawn = !transparent && (await lane.alone)
-    const encoded = await ENCODERS[settings.format]({ ...job, ...(asDrawn && { videoFrame: feed.videoFrame }) })
-    const readBack = async (): Promise<Proof> => {
-      if (!isVector(settings.format)) {
-        feed.readBack()
-        return prove(encoded, { ...job, progress: (n) => tell('reading back', n / count) })
-      }
-      // Few frames are looked at, each at its own time: the other files do not wait for that.
+    try {
+      return await fileFrom(lane, loop, settings, name, viewer, onProgress)
+    } finally {
+      // Whatever became of it, nobody waits for its frames any more.
       await lane.leave()
-      const frame = (n: number) => lane.other({ ...shown, pictures: [], clips: [] }, n)
-      return proveVector(encoded.bytes, loop, settings, viewer, frame, (share) => tell('reading back', share))
+      frames.close()
     }
-    const proof = await readBack().catch((error: Error) => {
-      throw new Error(`It was written, but cannot be read back here, and so is not called done: ${error.message}`)
-    })
-    await lane.leave()
-    const { bytes, type, note = null } = encoded
-    return transfer({ bytes, type, width, height, frames: count, note, proof }, [bytes.buffer])
   },
 
   /** Stops at the next frame, until it is to go on. */
@@ -158,7 +177,7 @@ const service = {
   async png(loop: Loop, frame: number, scale: number): Promise<Blob> {
     const { width, height } = scaledSize(loop, scale)
     const canvas = new OffscreenCanvas(width, height)
-    const bitmap = new BrowserRenderer(width, height).bitmap(loop, frame, await picturesAt(loop, frame))
+    const bitmap = new BrowserRenderer(width, height).bitmap(loop, frame, await allPicturesAt(loop, frame))
     canvas.getContext('2d')?.drawImage(bitmap, 0, 0)
     return canvas.convertToBlob({ type: 'image/png' })
   },
@@ -166,3 +185,4 @@ const service = {
 
 export type ExportService = typeof service
 expose(service)
+holdLife()

@@ -5,7 +5,8 @@ import { evaluateUnreduced, type Loop } from '@/core/loop'
 import { BrowserRenderer } from '@/render/browser'
 import type { Pictures } from '@/render/draw'
 import { cachedSize, FrameCache } from '@/render/frame-cache'
-import { picturesAt } from '@/render/pictures'
+import { allPicturesAt, missingAt, picturesAt } from '@/render/pictures'
+import { holdLife } from './alive'
 import { SharedFrames } from './shared-frames'
 import { breathe, sharedNow } from './timing'
 
@@ -15,6 +16,10 @@ export interface FramesStatus {
   readonly cached: Uint8Array
   /** Frames per second over the last second, and the frames that were due but never shown; null while it stands still. */
   readonly measured: { readonly rate: number; readonly missed: number } | null
+  /** What went wrong since the page was last told; null where nothing did. */
+  readonly problem: string | null
+  /** Ids of the stills and clips that the shown frame has holes for. */
+  readonly missing: readonly string[]
 }
 
 /** A pause after which the frames around the playhead are drawn ahead, ms. */
@@ -40,10 +45,14 @@ class Screen {
   private playhead = 0
   private version = 0
   private filling = false
+  /** The version of which a frame could not be drawn ahead. */
+  private unfillable = -1
   private quiet: ReturnType<typeof setTimeout> | undefined
   private telling: ReturnType<typeof setTimeout> | undefined
   private request = 0
   private measured: FramesStatus['measured'] = null
+  private problem: string | null = null
+  private missing: readonly string[] = []
 
   constructor(
     canvas: OffscreenCanvas,
@@ -96,7 +105,8 @@ class Screen {
     if (!this.quiet) void this.fill()
     const bitmap = this.cache.get(frame)
     if (!bitmap) {
-      if (loop.clips.length > 0) this.pictures = await picturesAt(loop, frame)
+      this.pictures = await picturesAt(loop, frame)
+      this.missing = missingAt(loop, frame, this.pictures)
       if (version === this.version && frame === this.playhead) this.shown?.draw(loop, frame, this.pictures)
       return
     }
@@ -120,7 +130,9 @@ class Screen {
       if (due !== last) {
         if (last >= 0) missed += due - last - 1
         last = due
-        void this.show(playback.order[(playback.first + due) % playback.order.length] ?? 0)
+        this.show(playback.order[(playback.first + due) % playback.order.length] ?? 0).catch((error) =>
+          this.fail(error),
+        )
         meter.shown(now)
       }
       if (now - measuredAt < MEASURE_MS) return
@@ -152,8 +164,19 @@ class Screen {
   private async fill(): Promise<void> {
     if (this.filling) return
     this.filling = true
+    try {
+      await this.fillMissing()
+    } catch (error) {
+      this.unfillable = this.version
+      this.fail(error)
+    } finally {
+      this.filling = false
+    }
+  }
+
+  private async fillMissing(): Promise<void> {
     const { version } = this
-    while (version === this.version) {
+    while (version === this.version && this.unfillable !== version) {
       await breathe()
       const others = this.cache.closeSome(CLOSE_AT_ONCE)
       const frame = this.cache.nextMissing(this.playhead)
@@ -164,13 +187,20 @@ class Screen {
       this.cache.put(frame, this.kept.bitmap(this.loop, frame, pictures), this.playhead)
       this.tell()
     }
-    this.filling = false
+  }
+
+  /** Says what went wrong where nobody waits for an answer; the next frame is tried all the same. */
+  private fail(error: unknown): void {
+    this.problem = error instanceof Error ? error.message : String(error)
+    this.tell()
   }
 
   private tell(): void {
     this.telling ??= setTimeout(() => {
       this.telling = undefined
-      this.tellPage({ cached: this.cache.flags(), measured: this.measured })
+      const { problem } = this
+      this.problem = null
+      this.tellPage({ cached: this.cache.flags(), measured: this.measured, problem, missing: this.missing })
     }, TELL_MS)
   }
 }
@@ -188,7 +218,7 @@ function readerAt(width: number, height: number): BrowserRenderer {
 
 /** The pixels of a frame of the ring, whole or fractional, at a size in px. */
 async function picture(loop: Loop, frame: number, width: number, height: number): Promise<Picture> {
-  const pictures = await picturesAt(loop, frame)
+  const pictures = await allPicturesAt(loop, frame)
   return readerAt(width, height).picture(loop, frame, pictures)
 }
 
@@ -213,12 +243,16 @@ export interface FrameLane {
   readonly leave: () => void
 }
 
+/** What lets go of each lane. */
+let leaveLane: (() => void)[] = []
+
 const service = {
   /**
    * Draws the frames of a loop at a size for several files at a time, each through a port of its own. Frames are kept up to so
    * many bytes, to be looked at by all of them; those for a single file go to it as they are.
    */
   lanes(loop: Loop, width: number, height: number, ceiling: number, ports: readonly MessagePort[]): void {
+    leaveLane = []
     const fit = Math.max(2, Math.floor(ceiling / (width * height * 4)))
     const own = async (other: Loop, frame: number) => {
       const drawn = await picture(other, frame, width, height)
@@ -232,14 +266,20 @@ const service = {
         take: (frame, at) => (ports.length === 1 ? own(loop, frame) : shared.take(taker, frame, at)),
         alone: ports.length === 1,
         videoFrame: async (frame) => {
-          const drawn = readerAt(width, height).videoFrame(loop, frame, await picturesAt(loop, frame))
+          const drawn = readerAt(width, height).videoFrame(loop, frame, await allPicturesAt(loop, frame))
           return transfer(drawn, [drawn])
         },
         other: (other, frame) => own({ ...other, pictures: loop.pictures, clips: loop.clips }, frame),
         leave: () => shared.leave(taker),
       }
+      leaveLane.push(lane.leave)
       expose(lane, port)
     }
+  },
+
+  /** The file at a place has ended, however it did: the others wait for it no longer. */
+  leave(place: number): void {
+    leaveLane[place]?.()
   },
 
   /**
@@ -284,3 +324,4 @@ const service = {
 
 export type RenderService = typeof service
 expose(service)
+holdLife()

@@ -74,6 +74,8 @@ export function writeTogether(
         ...[writer.broken, drawing.broken],
       ])
     } finally {
+      // A writer that has died could not say so itself.
+      drawing.service.leave(i).catch(() => {})
       void viewer.close()
       writers.delete(writer)
       writer.end()

@@ -1,5 +1,5 @@
 export { beltLinks } from './belt'
-export { type CopiesValues, endPlaces, linksOf, MOST_COPIES } from './copies'
+export { type CopiesValues, copyCount, endPlaces, linksOf, MOST_COPIES } from './copies'
 export { filtersOf } from './effects'
 export type { Inside, LayerKind, LoopPicture } from './kind'
 export { FILL } from './paint'

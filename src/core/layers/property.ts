@@ -87,6 +87,9 @@ export interface NumbersProperty extends Described {
   readonly unit: Unit
   readonly most: number
 }
+/** The longest length in a list of them, such as dashes. */
+export const LONGEST_DASH = 1e6
+
 /** Words to be set, several lines allowed. */
 export interface TextProperty extends Described {
   readonly type: 'text'

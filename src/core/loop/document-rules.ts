@@ -1,4 +1,4 @@
-import { type Layer, type Loop, MAX_DEPTH, MAX_LAYERS, reaches } from './document'
+import { LARGEST_MEDIA, type Layer, type Loop, MAX_DEPTH, MAX_LAYERS, reaches } from './document'
 
 type Refuse = (path: (string | number)[], message: string) => void
 
@@ -24,6 +24,15 @@ export function checkDocument(loop: Loop, refuse: Refuse) {
   }
   within(loop.layers, ['layers'])
   for (const [i, { layers }] of loop.loops.entries()) within(layers, ['loops', i, 'layers'])
+  const letters = [
+    ...loop.pictures.map(({ data }) => data.length),
+    ...loop.clips.flatMap(({ frames }) => frames.map((frame) => frame.length)),
+  ].reduce((a, b) => a + b, 0)
+  if ((letters * 3) / 4 > LARGEST_MEDIA)
+    refuse(
+      ['clips'],
+      `hold, with the pictures, ${Math.round((letters * 3) / 4 / 1e6)} MB of files; up to ${Math.round(LARGEST_MEDIA / 1e6)} MB can be kept`,
+    )
   const around = loop.loops.find(({ id }) => reaches(id, id, inner))
   if (around) refuse(['loops'], `“${around.name}” is placed in itself`)
 }

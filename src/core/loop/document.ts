@@ -60,6 +60,8 @@ export interface StillPicture {
   readonly data: string
 }
 export const PICTURE_TYPES = ['image/png', 'image/jpeg', 'image/webp'] as const
+/** The longest side of a picture or clip that a document holds, px. */
+export const LARGEST_SIDE = 4 * MAX_SIZE
 /** The largest picture that a document holds, bytes of its file. */
 export const LARGEST_PICTURE = 8 * 1024 * 1024
 
@@ -83,6 +85,11 @@ export interface Clip {
 /** The most that a document holds of one clip: frames, and bytes of their files. */
 export const MOST_CLIP_FRAMES = 3000
 export const LARGEST_CLIP = 64 * 1024 * 1024
+
+/** So many stills and clips a document holds at the most, and bytes of all their files together: as many as an archive of it may unpack to. */
+export const MOST_PICTURES = 200
+export const MOST_CLIPS = 50
+export const LARGEST_MEDIA = 448 * 1024 * 1024
 
 /** Sub-frame samples of every frame. */
 export interface FrameBlur {

@@ -16,6 +16,7 @@ import {
 import { isOn, motionValue, trembleValue } from '../motion'
 import { frameOfClip, framePicture } from './clip'
 import { withColours } from './colours'
+import { tooMuchToDraw } from './cost'
 import type { BlendMode, DisplayList, DisplayNode } from './display-list'
 import type { Clip, InnerLoop, Layer, Loop } from './document'
 
@@ -138,10 +139,12 @@ function loopsById(loops: readonly InnerLoop[]): ReadonlyMap<string, InnerLoop> 
 
 /**
  * The picture at an unreduced frame: any real number, N being the closing frame. Where every motion comes
- * home and goes on as it began, it equals the picture one loop earlier.
+ * home and goes on as it began, it equals the picture one loop earlier. Empty where there is too much to draw: tooMuchToDraw says so.
  */
 export function evaluateUnreduced(loop: Loop, frame: number): DisplayList {
   const { width, height, background, layers, length, loops, clips } = withColours(loop)
+  // Before anything is evaluated: a few lines can describe more than any machine could hold.
+  if (tooMuchToDraw(loop)) return { width, height, background, nodes: [] }
   const moment: Moment = { frame, length, shift: 0, loops: loopsById(loops), clips }
   return { width, height, background, nodes: evaluateLayers(layers, moment) }
 }

@@ -1,7 +1,7 @@
 import type { z } from 'zod'
 import { layerKind } from '../layers'
 import { FORMAT, type Layer, type Loop, MAX_DEPTH, VERSION } from './document'
-import { loopSchema, statesSchema } from './schema'
+import { changedSchema, loopSchema, statesSchema } from './schema'
 
 /** The largest project file that is read, in characters. */
 export const MAX_FILE = 32 * 1024 * 1024
@@ -38,10 +38,27 @@ function writtenLayer(layer: Layer): unknown {
   }
 }
 
-/** The text of a `.cyclon.json` file. Values that are the default of the file's version are left out. */
+/**
+ * The text of a `.cyclon.json` file. Values that are the default of the file's version are left out.
+ * @throws LoopFileError where it would be longer than a file that can be read again
+ */
 export function formatLoop(loop: Loop): string {
   const loops = loop.loops.map((inner) => ({ ...inner, layers: inner.layers.map(writtenLayer) }))
-  return `${JSON.stringify({ ...loop, layers: loop.layers.map(writtenLayer), loops }, null, 2)}\n`
+  const text = `${JSON.stringify({ ...loop, layers: loop.layers.map(writtenLayer), loops }, null, 2)}\n`
+  if (text.length > MAX_FILE)
+    throw new LoopFileError(
+      `The loop would make a file of ${Math.ceil(text.length / 1024 / 1024)} MB; files of up to ${MAX_FILE / 1024 / 1024} MB can be opened again.`,
+      'Take out layers or keys that it does not need, or thin the motions that were recorded.',
+    )
+  return text
+}
+
+/** Why a state of the open document could not be opened again, in words; null where it could. Parts that were found sound are not looked at again. */
+export function unopenable(loop: Loop): string | null {
+  const result = changedSchema.safeParse(loop)
+  if (result.success) return null
+  const [first] = result.error.issues.flatMap((issue) => plainFaults(issue))
+  return `${first?.path || 'The loop'} ${first?.message ?? 'cannot be read'}`
 }
 
 /**

@@ -48,3 +48,9 @@ export function withMedia(loop: Loop, find: (id: string) => readonly string[] | 
     }),
   }
 }
+
+/** Ids of the pictures and clips of a document whose files are not there. */
+export const withoutFiles = ({ pictures, clips }: Pick<Loop, 'pictures' | 'clips'>): string[] => [
+  ...pictures.filter(({ data }) => !data).map(({ id }) => id),
+  ...clips.filter(({ frames }) => frames.length === 0 || frames.some((frame) => !frame)).map(({ id }) => id),
+]

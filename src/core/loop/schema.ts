@@ -2,17 +2,20 @@ import { z } from 'zod'
 import { LARGEST_NUMBER } from '../bounds'
 import { fraction, MAX_LENGTH, MAX_RATE } from '../clock'
 import { colourName, isColour } from '../colour'
-import { LAYER_KINDS, type LayerKind, type Property } from '../layers'
+import { LAYER_KINDS, type LayerKind, LONGEST_DASH, type Property } from '../layers'
 import { AFTER_EACH_CYCLE, parseEase } from '../motion'
 import { LONGEST_PATH, parsePath } from '../path'
 import {
   FORMAT,
   LARGEST_PICTURE,
+  LARGEST_SIDE,
   LONGEST_NAME,
   LOOP_KINDS,
   type Loop,
   MAX_SIZE,
   MOST_CLIP_FRAMES,
+  MOST_CLIPS,
+  MOST_PICTURES,
   NO_BLUR,
   PICTURE_TYPES,
   VERDICTS,
@@ -58,7 +61,7 @@ function valueSchema(property: Property): z.ZodType {
     case 'choice':
       return z.enum(property.options as [string, ...string[]])
     case 'numbers':
-      return z.array(z.number().min(0).max(1e6)).max(property.most)
+      return z.array(z.number().min(0).max(LONGEST_DASH)).max(property.most)
     case 'text':
       return z.string().max(property.most)
     case 'path':
@@ -154,10 +157,7 @@ const rate = z
   .refine(({ num, den }) => fraction(num, den).den === den, 'is not in lowest terms')
 const length = z.int().min(1).max(MAX_LENGTH)
 
-const pictureSize = z
-  .int()
-  .min(1)
-  .max(4 * MAX_SIZE)
+const pictureSize = z.int().min(1).max(LARGEST_SIDE)
 
 const pictureSchema = z.strictObject({
   id,
@@ -193,7 +193,7 @@ const variantSchema = z.strictObject({
   phase: z.number().min(0).max(1),
 })
 
-const documentSchema = (layer: z.ZodType) =>
+const documentSchema = (layer: z.ZodType, picture: z.ZodType = pictureSchema, clip: z.ZodType = clipSchema) =>
   z
     .strictObject({
       format: z.literal(FORMAT),
@@ -227,8 +227,8 @@ const documentSchema = (layer: z.ZodType) =>
         )
         .max(200)
         .default([]),
-      pictures: z.array(pictureSchema).max(200).default([]),
-      clips: z.array(clipSchema).max(50).default([]),
+      pictures: z.array(picture).max(MOST_PICTURES).default([]),
+      clips: z.array(clip).max(MOST_CLIPS).default([]),
       variantOf: variantSchema.optional(),
     })
     .superRefine((loop, context) =>
@@ -257,6 +257,23 @@ export function statesSchema() {
   })
   return documentSchema(layer)
 }
+
+/** Layers and media that have been found sound; they are never changed in place. */
+const sound = new WeakSet<object>()
+
+/** A part of a document that is checked once, however many states of it share it. */
+const checkedOnce = (schema: z.ZodType): z.ZodType =>
+  z.unknown().superRefine((part, context) => {
+    const known = typeof part === 'object' && part !== null && sound.has(part)
+    if (known) return
+    const result = schema.safeParse(part)
+    if (result.success) {
+      if (typeof part === 'object' && part !== null) sound.add(part)
+    } else for (const issue of result.error.issues) context.addIssue({ ...issue, input: undefined } as never)
+  })
+
+/** The schema by which a state of the open document is checked, before it becomes one that could not be opened again. */
+export const changedSchema = documentSchema(checkedOnce(anyLayer), checkedOnce(pictureSchema), checkedOnce(clipSchema))
 
 /** The JSON Schema (draft 2020-12) of a document of the current version; rules between fields are left out of it. */
 export const loopJsonSchema = () => z.toJSONSchema(loopSchema, { unrepresentable: 'any', io: 'input', reused: 'ref' })

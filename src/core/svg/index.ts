@@ -1,5 +1,5 @@
 import { isColour, withAlpha } from '../colour'
-import { FILL, type Stop } from '../layers'
+import { clampToRange, FILL, LONGEST_DASH, layerKind, type Stop } from '../layers'
 import { type Layer, LONGEST_NAME, MAX_DEPTH, newLayer } from '../loop'
 import {
   boxCentre,
@@ -36,6 +36,8 @@ export interface SvgContent {
 /** The largest SVG file that is read, in characters, and the most shapes that are taken from it. */
 const LARGEST = 8 * 1024 * 1024
 const MOST_SHAPES = 2000
+/** Elements that are visited, those that are used again and again counted each time. */
+const MOST_VISITS = 20_000
 const MOST_STOPS = FILL.fillStops.most
 /** Elements that draw nothing by themselves. */
 const SILENT = ['defs', 'style', 'title', 'desc', 'metadata', 'linearGradient', 'radialGradient', 'symbol']
@@ -60,6 +62,7 @@ interface Reading {
   readonly rules: ReturnType<typeof rulesIn>
   readonly left: Set<string>
   shapes: number
+  visits: number
 }
 
 /**
@@ -78,7 +81,7 @@ export function readSvg(text: string, name: string): SvgContent {
     element.children.forEach(index)
   }
   index(root)
-  const reading: Reading = { byId, rules: rulesIn(root), left: new Set(), shapes: 0 }
+  const reading: Reading = { byId, rules: rulesIn(root), left: new Set(), shapes: 0, visits: 0 }
   const { width, height, matrix } = viewOf(root)
   const layers = layersOf(root, inheritedStyle(root, null, reading.rules), matrix, reading, 0)
   if (layers.length === 0)
@@ -86,10 +89,26 @@ export function readSvg(text: string, name: string): SvgContent {
       `${name} holds nothing that can be brought in${reading.left.size > 0 ? ` (only ${[...reading.left].join(', ')})` : ''}.`,
     )
   return {
-    layer: { ...newLayer('group', name.slice(0, LONGEST_NAME)), layers },
+    layer: { ...newLayer('group', name.slice(0, LONGEST_NAME)), layers: layers.map(withinRanges) },
     width,
     height,
     left: [...reading.left],
+  }
+}
+
+/** A layer whose values lie in the ranges that their properties have: what a file says may be any number. */
+function withinRanges(layer: Layer): Layer {
+  const { properties } = layerKind(layer.kind)
+  const values = Object.entries(layer.values).map(([key, value]) => {
+    const property = properties[key]
+    if (Array.isArray(value) && property?.type === 'numbers')
+      return [key, value.map((each) => Math.min(LONGEST_DASH, Math.max(0, Number(each) || 0)))]
+    return [key, property ? clampToRange(property, value) : value]
+  })
+  return {
+    ...layer,
+    values: Object.fromEntries(values),
+    ...(layer.layers ? { layers: layer.layers.map(withinRanges) } : {}),
   }
 }
 
@@ -114,6 +133,10 @@ function layersOf(parent: Element, style: Style, matrix: Matrix, reading: Readin
 
 function layerOf(element: Element, outer: Style, matrix: Matrix, reading: Reading, depth: number): Layer[] {
   const { name, attributes, children } = element
+  if (++reading.visits > MOST_VISITS) {
+    reading.left.add(`elements beyond the first ${MOST_VISITS}`)
+    return []
+  }
   if (SILENT.includes(name)) return []
   const said = LEFT_OUT[name]
   if (said) {
@@ -144,6 +167,10 @@ function layerOf(element: Element, outer: Style, matrix: Matrix, reading: Readin
     return [{ ...newLayer('group', called, { opacity: style.opacity }), layers: held }]
   }
   if (name === 'text') return textLayer(element, style, own)
+  if (Math.max(attributes.d?.length ?? 0, attributes.points?.length ?? 0) > LONGEST_PATH) {
+    reading.left.add('paths that are too long')
+    return []
+  }
   const outline = outlineOf(element)
   if (!outline) {
     if (!name.startsWith('#') && !name.includes(':')) reading.left.add(`<${name}>`)
@@ -217,12 +244,18 @@ function fillOf(style: Style, reading: Reading) {
         ? numberOf(value, 0) / 100
         : numberOf(value, 0)
   }) as [number, number, number, number]
+  const of = (key: string) => gradient?.attributes[key] ?? linked?.attributes[key]
+  // A gradient runs over the whole shape here; what begins or ends elsewhere is said.
+  if (of('gradientUnits') === 'userSpaceOnUse' || of('gradientTransform') !== undefined)
+    reading.left.add('where gradients begin and end')
+  const [a, b, c, d] = transformOf(of('gradientTransform'))
+  const [across, down] = [a * (x2 - x1) + c * (y2 - y1), b * (x2 - x1) + d * (y2 - y1)]
   return {
     fill: first,
     fillTo: last,
     fillStops: middle.slice(0, MOST_STOPS),
     fillKind: kind,
-    fillAngle: kind === 'linear' ? Number(((Math.atan2(y2 - y1, x2 - x1) * 180) / Math.PI).toFixed(2)) : 90,
+    fillAngle: kind === 'linear' ? Number(((Math.atan2(down, across) * 180) / Math.PI).toFixed(2)) : 90,
   }
 }
 

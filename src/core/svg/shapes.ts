@@ -1,11 +1,12 @@
-import { compose, IDENTITY, type Matrix, type Path, parsePath } from '../path'
+import { compose, IDENTITY, LONGEST_PATH, type Matrix, type Path, parsePath } from '../path'
 import type { Element } from './parse'
 import { numberOf } from './style'
 
 /** The outline of a basic shape or path (SVG 2, § 9 and 10); null where the element is none. */
 export function outlineOf({ name, attributes }: Element): Path | null {
   const n = (key: string, fallback = 0) => numberOf(attributes[key], fallback)
-  const data = (text: string): Path => parsePath(text) ?? []
+  // What is longer is left out, and said to be, before it is read.
+  const data = (text: string): Path => (text.length > LONGEST_PATH ? [] : (parsePath(text) ?? []))
   switch (name) {
     case 'path':
       return data(attributes.d ?? '')
@@ -43,9 +44,13 @@ export function outlineOf({ name, attributes }: Element): Path | null {
 
 const radians = (degrees: number) => (degrees * Math.PI) / 180
 
+/** Longer transforms are none that anybody writes. */
+const LONGEST_TRANSFORM = 10_000
+
 /** The matrix of a transform attribute (CSS Transforms 1, § 8); what is not understood changes nothing. */
 export function transformOf(text: string | undefined): Matrix {
   let matrix = IDENTITY
+  if ((text?.length ?? 0) > LONGEST_TRANSFORM) return matrix
   for (const [, name, list = ''] of (text ?? '').matchAll(/([a-zA-Z]+)\s*\(([^)]*)\)/g)) {
     const numbers = list
       .split(/[\s,]+/)

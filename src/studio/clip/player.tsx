@@ -23,6 +23,7 @@ export function Player({ source, plan, around }: PlayerProps) {
   const { box, ...room } = useRoom()
   const canvas = useRef<HTMLCanvasElement>(null)
   const [ready, setReady] = useState(0)
+  const [problem, setProblem] = useState<string | null>(null)
   const N = plan.frames.length
   const order = around ? seamOrder(N) : plan.frames.map((_, n) => n)
   const scale = Math.max(0, Math.min((room.width - 32) / source.width, (room.height - 48) / source.height))
@@ -34,6 +35,7 @@ export function Player({ source, plan, around }: PlayerProps) {
   useEffect(() => {
     if (width < 2) return
     let current = true
+    setProblem(null)
     const bitmaps: ImageBitmap[] = []
     const numbers = wanted.split(',').map(Number)
     const times = delays.split(',').map(Number)
@@ -62,7 +64,9 @@ export function Player({ source, plan, around }: PlayerProps) {
       request = requestAnimationFrame(show)
     }
     // A clip that is closed while its frames are made ready has nothing more to show.
-    void prepare().catch(() => {})
+    void prepare().catch((error) => {
+      if (current) setProblem((error as Error).message)
+    })
     return () => {
       current = false
       cancelAnimationFrame(request)
@@ -83,11 +87,13 @@ export function Player({ source, plan, around }: PlayerProps) {
           aria-label={around ? 'The seam, playing slowly' : 'The clip, playing'}
         />
         <figcaption className="dim mt-1.5 text-xs">
-          {ready < 1
-            ? `making frames ready, ${Math.round(100 * ready)} %`
-            : around
-              ? `frames ${order[0]} to ${order.at(-1)} across the seam, at a quarter of the pace`
-              : `${N} frames with their own delays`}
+          {problem
+            ? `It cannot be played: ${problem}`
+            : ready < 1
+              ? `making frames ready, ${Math.round(100 * ready)} %`
+              : around
+                ? `frames ${order[0]} to ${order.at(-1)} across the seam, at a quarter of the pace`
+                : `${N} frames with their own delays`}
         </figcaption>
       </figure>
     </div>

@@ -3,7 +3,7 @@
 import { useEffect, useMemo, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import type { Mend } from '@/core/footage'
-import { clipService, previewMend, redoMend, takeMend, undoMend, useClip } from '@/store/clip'
+import { askClip, previewMend, redoMend, takeMend, undoMend, useClip } from '@/store/clip'
 import { Charts } from '../seam/charts'
 import { Compare, FIRST_WAY, type FrameSource, type HowToCompare } from '../seam/compare'
 import { Choices, CompareTools } from '../seam/compare-tools'
@@ -22,8 +22,9 @@ function useClipFrames(mends: readonly Mend[]): FrameSource | null {
     const inFull = (width: number) => width > facts.width
     return {
       ...{ width: facts.claims.width, height: facts.claims.height, transparent: facts.transparent },
-      bitmap: (n, width) => clipService().bitmap(mends, n, inFull(width)),
-      difference: (a, b, { gain, kind }, width) => clipService().difference(mends, a, b, { gain, kind }, inFull(width)),
+      bitmap: (n, width) => askClip((service) => service.bitmap(mends, n, inFull(width))),
+      difference: (a, b, { gain, kind }, width) =>
+        askClip((service) => service.difference(mends, a, b, { gain, kind }, inFull(width))),
     }
   }, [facts, mends])
 }

@@ -19,7 +19,7 @@ import { CSS } from '@dnd-kit/utilities'
 import { Copy, Eye, EyeOff, GripVertical, Group, Lock, LockOpen, Trash2, Ungroup } from 'lucide-react'
 import { memo, useMemo, useState } from 'react'
 import { layerKind } from '@/core/layers'
-import { changeLayer, type Layer, LONGEST_NAME, type Loop, moveLayer } from '@/core/loop'
+import { changeLayer, type Layer, LONGEST_NAME, type Loop, moveLayer, withoutFiles } from '@/core/loop'
 import { changeLoop } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
 import { runCommand, shortcutOf } from '../commands'
@@ -28,29 +28,33 @@ import { KindIcon } from './tool-bar'
 
 /** What the list shows of a layer. */
 interface Row extends Pick<Layer, 'id' | 'name' | 'kind' | 'hidden' | 'locked'> {
+  /** Whether the file that it shows is not there. */
+  readonly empty: boolean
   readonly depth: number
   readonly holdsLayers: boolean
 }
 
 /** The layers as rows, the frontmost first, groups before what they hold. */
-const rowsOf = (layers: readonly Layer[], depth = 0): Row[] =>
+const rowsOf = (layers: readonly Layer[], missing: readonly string[], depth = 0): Row[] =>
   [...layers].reverse().flatMap((layer) => {
-    const { id, name, kind, hidden, locked, layers: held } = layer
+    const { id, name, kind, hidden, locked, layers: held, values } = layer
+    const empty = [values.picture, values.clip].some((shown) => missing.includes(String(shown)))
     return [
-      { id, name, kind, hidden, locked, depth, holdsLayers: held !== undefined },
-      ...rowsOf(held ?? [], depth + 1),
+      { id, name, kind, hidden, locked, empty, depth, holdsLayers: held !== undefined },
+      ...rowsOf(held ?? [], missing, depth + 1),
     ]
   })
 
 /** The rows, the same ones as long as nothing that is shown of them changes. */
-function useRows(layers: readonly Layer[]): readonly Row[] {
-  const text = JSON.stringify(rowsOf(layers))
+function useRows(loop: Loop): readonly Row[] {
+  const shown = useSession((session) => session.missing)
+  const text = JSON.stringify(rowsOf(loop.layers, [...shown, ...withoutFiles(loop)]))
   return useMemo(() => JSON.parse(text) as Row[], [text])
 }
 
 /** Order, name, visibility and lock of all layers. */
 export function LayerList({ loop }: { loop: Loop }) {
-  return <Rows rows={useRows(loop.layers)} />
+  return <Rows rows={useRows(loop)} />
 }
 
 const Rows = memo(function Rows({ rows }: { rows: readonly Row[] }) {
@@ -102,7 +106,7 @@ const Rows = memo(function Rows({ rows }: { rows: readonly Row[] }) {
   )
 })
 
-const LayerRow = memo(function LayerRow({ id, name, kind, hidden, locked, depth }: Row) {
+const LayerRow = memo(function LayerRow({ id, name, kind, hidden, locked, empty, depth }: Row) {
   const selected = useSession((session) => session.selection.includes(id))
   const [draft, setDraft] = useState<string | null>(null)
   const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({ id })
@@ -159,6 +163,7 @@ const LayerRow = memo(function LayerRow({ id, name, kind, hidden, locked, depth 
           title={`${name} — double press or F2 renames`}
         >
           {name}
+          {empty && <span className="text-error"> · file missing</span>}
         </button>
       ) : (
         <input

@@ -2,7 +2,7 @@
 
 import { useEffect, useRef, useState } from 'react'
 import { layerKind } from '@/core/layers'
-import { evaluate, findPlace, freeName, type Guide, type Loop, newId, stageBounds } from '@/core/loop'
+import { evaluate, findPlace, freeName, type Guide, type Loop, newId, stageBounds, tooMuchToDraw } from '@/core/loop'
 import { type Box, boxAround, type Point } from '@/core/path'
 import { layersAt } from '@/render/hit'
 import { beginGesture, changeLoop, currentLoop, endGesture } from '@/store/document'
@@ -19,7 +19,7 @@ import {
   useStillFrame,
 } from '@/store/session'
 import { shortcutOf } from '../commands'
-import { useFrames } from '../playback'
+import { useFrames, useMissing } from '../playback'
 import { MotionPath } from './motion-path'
 import { PathPoints } from './path-points'
 import { PathTool } from './path-tool'
@@ -44,6 +44,8 @@ export function Stage({ onFrames }: { onFrames: (frames: FrameStore | null) => v
   const frames = useFrames(placed && loop ? loop.width * placed.scale : 0)
   useEffect(() => onFrames(frames), [onFrames, frames])
   useWheel(box, placed, fit)
+  const missing = useMissing(frames)
+  useEffect(() => setSession({ missing }), [missing])
   if (!loop || !placed) return <div ref={box} className="h-full min-h-0 bg-base-200" data-testid="stage" />
   const { scale, left, top } = placed
   const size = { width: loop.width * scale, height: loop.height * scale }
@@ -56,6 +58,7 @@ export function Stage({ onFrames }: { onFrames: (frames: FrameStore | null) => v
         <FrameCanvas frames={frames} {...size} pixels={scale >= PIXELS_SHOW} />
         <StageOverlay loop={loop} scale={scale} />
       </div>
+      <StageNotice loop={loop} missing={missing} />
       <button
         type="button"
         className="btn btn-xs figures absolute right-1 bottom-1 border-0 bg-base-200/85 font-normal"
@@ -65,6 +68,26 @@ export function Stage({ onFrames }: { onFrames: (frames: FrameStore | null) => v
         {Math.round(100 * scale)} %
       </button>
     </div>
+  )
+}
+
+/** What the frame does not show, and why: too much to draw, or pictures that are not there. */
+function StageNotice({ loop, missing }: { loop: Loop; missing: readonly string[] }) {
+  const names = missing.map((id) => [...loop.pictures, ...loop.clips].find((each) => each.id === id)?.name ?? id)
+  const notice =
+    tooMuchToDraw(loop) ??
+    (names.length > 0
+      ? `${names.map((name) => `“${name}”`).join(', ')} cannot be shown: the file is missing or damaged. Bring it in again, or delete its layers.`
+      : null)
+  if (!notice) return null
+  return (
+    <p
+      role="alert"
+      className="hairline absolute inset-x-8 top-3 rounded-box border bg-base-100 px-3 py-2 text-center text-error text-xs leading-4"
+      data-testid="stage-notice"
+    >
+      {notice}
+    </p>
   )
 }
 

@@ -4,10 +4,12 @@ import { Trash2 } from 'lucide-react'
 import Link from 'next/link'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { formatRate, formatSeconds, loopSeconds, playedFrames } from '@/core/clock'
-import { changeWords, checkMotions, type Loop } from '@/core/loop'
-import { judgeLoop } from '@/core/seam'
+import { changeWords, checkMotions, type Loop, tooMuchToDraw } from '@/core/loop'
+import { judgeLoop, type Verdict } from '@/core/seam'
 import { thumbnailFrames } from '@/store/frames'
 import { type LibraryEntry, withStoredMedia } from '@/store/library'
+import { tellTrouble } from '@/store/trouble'
+import { cardVerdict } from '@/store/verdict'
 import { sharedNow } from '@/workers/timing'
 import { IconButton, VerdictMark } from '../parts'
 
@@ -69,9 +71,29 @@ export function LoopCard({ entry, onDelete }: { entry: LibraryEntry; onDelete: (
   )
 }
 
+/** The verdict of the motions at once, and that of the pictures, which decides, as soon as they have been looked at. */
+function useCardVerdict(loop: Loop, wanted: boolean): Verdict {
+  const ofMotions = useMemo(() => judgeLoop(loop, checkMotions(loop), null).verdict, [loop])
+  const [whole, setWhole] = useState<Verdict | null>(null)
+  useEffect(() => {
+    setWhole(null)
+    if (!wanted) return
+    let current = true
+    void withStoredMedia(loop)
+      .then(cardVerdict)
+      .then(({ verdict }) => current && setWhole(verdict))
+      .catch((error) => tellTrouble(`The pictures of “${loop.name}” could not be looked at.`, error))
+    return () => {
+      current = false
+    }
+  }, [loop, wanted])
+  return whole ?? ofMotions
+}
+
 function SoundCard({ loop }: { loop: Loop }) {
-  const verdict = useMemo(() => judgeLoop(loop, checkMotions(loop), null).verdict, [loop])
   const [near, setNear] = useState(false)
+  const problem = tooMuchToDraw(loop)
+  const verdict = useCardVerdict(loop, near && problem === null)
   const box = useRef<HTMLAnchorElement>(null)
   useEffect(() => {
     const observer = new IntersectionObserver(([entry]) => entry?.isIntersecting && setNear(true), {
@@ -92,6 +114,7 @@ function SoundCard({ loop }: { loop: Loop }) {
           {loop.width} × {loop.height} · {loop.length} f at {formatRate(loop.rate)}/s ·{' '}
           <span className="whitespace-nowrap">{formatSeconds(loopSeconds(loop.length, loop.rate), 2)}</span>
         </p>
+        {problem && <p className="text-2xs text-error">{problem}</p>}
         {loop.variantOf && <p className="dim text-2xs">follows another loop: {changeWords(loop.variantOf)}</p>}
       </div>
     </Link>

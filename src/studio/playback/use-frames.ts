@@ -6,7 +6,11 @@ import { currentLoop, documentStore } from '@/store/document'
 import { type FrameStore, stageFrames } from '@/store/frames'
 import { frameNow, usePlayback } from '@/store/playback'
 import { usePlayhead, useSession } from '@/store/session'
+import { tellTrouble } from '@/store/trouble'
 import type { FramesStatus } from '@/workers/render.worker'
+
+/** So often drawing is started again. */
+const MOST_DEATHS = 3
 
 const sharpened = new WeakMap<Loop, Loop>()
 
@@ -24,14 +28,26 @@ function sharp(loop: Loop): Loop {
  */
 export function useFrames(width: number): FrameStore | null {
   const [store, setStore] = useState<FrameStore | null>(null)
+  const [deaths, setDeaths] = useState(0)
+  // A worker that dies takes its canvas with it; another one is started, with another canvas, unless that happens again and again.
   useEffect(() => {
+    if (deaths > MOST_DEATHS) return
     const { frames, end } = stageFrames()
     setStore(frames)
+    frames.broken.catch((error) => {
+      tellTrouble(
+        deaths < MOST_DEATHS
+          ? 'The drawing of the loop broke down and was started again; nothing of it was lost.'
+          : 'The drawing of the loop breaks down again and again. Save the loop to a file, and reload the page.',
+        error,
+      )
+      setDeaths(deaths + 1)
+    })
     return () => {
       end()
       setStore(null)
     }
-  }, [])
+  }, [deaths])
   useEffect(() => {
     if (!store || width <= 0) return
     let [shown, shownFrame] = [null as unknown, -1]
@@ -77,4 +93,14 @@ export const useMeasured = (frames: FrameStore | null): FramesStatus['measured']
     frames?.subscribe ?? never,
     () => frames?.status().measured ?? null,
     () => null,
+  )
+
+const NONE_MISSING: readonly string[] = []
+
+/** Ids of the pictures and clips that the shown frame has holes for. */
+export const useMissing = (frames: FrameStore | null): readonly string[] =>
+  useSyncExternalStore(
+    frames?.subscribe ?? never,
+    () => frames?.status().missing ?? NONE_MISSING,
+    () => NONE_MISSING,
   )

@@ -7,8 +7,7 @@ import type { Loop } from '@/core/loop'
 import { frameNow, showFrame } from '@/store/playback'
 import { setSession, useShownLoop } from '@/store/session'
 import { useSeam } from '@/store/verdict'
-import { type Client, renderClient } from '@/workers/clients'
-import type { RenderService } from '@/workers/render.worker'
+import { lastingService, renderClient } from '@/workers/clients'
 import { VerdictMark } from '../parts'
 import { Charts } from './charts'
 import { Compare, type ComparedFrame, FIRST_WAY, type FrameSource, type HowToCompare } from './compare'
@@ -29,23 +28,20 @@ function momentOf(moment: Moment, { length }: Loop): ComparedFrame {
 
 /** The frames of the shown loop, drawn by a worker of their own. */
 function useLoopFrames(loop: Loop | null): FrameSource | null {
-  const [client, setClient] = useState<Client<RenderService> | null>(null)
-  useEffect(() => {
-    const made = renderClient()
-    setClient(made)
-    return made.end
-  }, [])
+  const [drawing] = useState(() => lastingService(renderClient))
+  useEffect(() => drawing.end, [drawing])
   return useMemo(
     () =>
-      client && loop
+      loop
         ? {
             ...{ width: loop.width, height: loop.height, transparent: loop.background === null },
-            bitmap: (n, width, height) => client.service.bitmap(client.light(loop), n, width, height),
+            bitmap: (n, width, height) =>
+              drawing.ask(({ service, light }) => service.bitmap(light(loop), n, width, height)),
             difference: (a, b, how, width, height) =>
-              client.service.difference(client.light(loop), a, b, how, width, height),
+              drawing.ask(({ service, light }) => service.difference(light(loop), a, b, how, width, height)),
           }
         : null,
-    [client, loop],
+    [drawing, loop],
   )
 }
 

@@ -1,7 +1,9 @@
 'use client'
 
 import { ThemeProvider, useTheme } from 'next-themes'
-import { Toaster } from 'sonner'
+import { useEffect } from 'react'
+import { Toaster, toast } from 'sonner'
+import { useTrouble } from '@/store/trouble'
 
 function Toasts() {
   const { resolvedTheme } = useTheme()
@@ -23,12 +25,25 @@ function Toasts() {
   )
 }
 
+/** Says what went wrong in the background, where nobody was waiting for it. */
+function Troubles() {
+  useEffect(
+    () =>
+      useTrouble.subscribe(({ last }) => {
+        if (last) toast.error(last.what, { description: last.why, duration: 12_000 })
+      }),
+    [],
+  )
+  return null
+}
+
 /** What stands around every view: the theme and the toasts. */
 export function Frame({ children }: { children: React.ReactNode }) {
   return (
     <ThemeProvider attribute="data-theme" themes={['night', 'day']} defaultTheme="night" enableSystem={false}>
       {children}
       <Toasts />
+      <Troubles />
     </ThemeProvider>
   )
 }

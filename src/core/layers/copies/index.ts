@@ -2,7 +2,7 @@ import { EFFECTS } from '../effects'
 import type { LayerKind } from '../kind'
 import { PLACEMENT } from '../placement'
 import type { NumberProperty, PropertyTable, Values, ValuesOf } from '../property'
-import { endPlaces, isAlike, isFigure, linksOf, MOST_COPIES, placesOf, roundCount } from './places'
+import { copyCount, endPlaces, isAlike, isFigure, linksOf, MOST_COPIES, placesOf, roundCount } from './places'
 
 const only =
   (...arrangements: readonly string[]) =>
@@ -167,4 +167,4 @@ export const copies: LayerKind = {
   fromDrag: () => ({}),
 }
 
-export { endPlaces, linksOf, MOST_COPIES }
+export { copyCount, endPlaces, linksOf, MOST_COPIES }

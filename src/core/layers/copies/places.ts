@@ -34,6 +34,13 @@ export function linksOf(values: Values): Links {
 
 export const roundCount = (values: Values): number => linksOf(values).count
 
+/** How many copies there are, at the most where a moving pitch or radius changes that. */
+export function copyCount(values: Values): number {
+  const { arrangement, spacing, count, columns, rows } = as(values)
+  if (arrangement === 'grid') return columns * rows
+  return arrangement === 'row' || spacing === 'count' ? count : linksOf(values).count
+}
+
 function turnedBy(degrees: number, x: number, y: number): Matrix {
   const angle = (degrees * Math.PI) / 180
   return [Math.cos(angle), Math.sin(angle), -Math.sin(angle), Math.cos(angle), x, y]

@@ -1,0 +1,41 @@
+import { copyCount } from '../layers'
+import type { InnerLoop, Layer, Loop } from './document'
+
+/** The most drawings that one moment of a loop may be made of: more is not evaluated, drawn or judged. */
+export const MOST_DRAWINGS = 100_000
+
+/** Letters of path data that cost as much as one drawing more. */
+const LETTERS = 400
+
+const ofLayers = new WeakMap<readonly Layer[], { readonly loops: readonly InnerLoop[]; readonly cost: number }>()
+
+/** How many drawings layers are evaluated to, counted without evaluating them: copies times what they hold, placed loops with theirs. */
+function costOf(layers: readonly Layer[], loops: readonly InnerLoop[], depth = 0): number {
+  const known = ofLayers.get(layers)
+  if (known?.loops === loops) return known.cost
+  let cost = 0
+  for (const layer of layers) {
+    if (layer.hidden) continue
+    const { kind, values, layers: held = [] } = layer
+    const path = typeof values.path === 'string' ? values.path.length : 0
+    cost += 1 + path / LETTERS
+    if (held.length > 0) cost += costOf(held, loops, depth) * (kind === 'copies' ? copyCount(values) : 1)
+    // No loop is placed in itself, so that they cannot stand deeper in each other than there are loops.
+    const placed = kind === 'loop' && depth <= loops.length ? loops.find(({ id }) => id === values.loop) : undefined
+    if (placed) cost += costOf(placed.layers, loops, depth + 1)
+  }
+  ofLayers.set(layers, { loops, cost })
+  return cost
+}
+
+/** How many drawings one moment of a loop is made of, about. */
+export const drawingsOf = ({ layers, loops }: Pick<Loop, 'layers' | 'loops'>): number =>
+  Math.ceil(costOf(layers, loops))
+
+/** Why a loop is not drawn, in words; null where it is. */
+export function tooMuchToDraw(loop: Pick<Loop, 'layers' | 'loops'>): string | null {
+  const drawings = drawingsOf(loop)
+  if (drawings <= MOST_DRAWINGS) return null
+  const many = drawings < 1e6 ? drawings.toLocaleString('en') : `about 10^${Math.floor(Math.log10(drawings))}`
+  return `A frame of this loop is made of ${many} shapes; up to ${MOST_DRAWINGS.toLocaleString('en')} can be drawn. Take fewer copies, or copies of less.`
+}
