@@ -19,6 +19,8 @@ export function ensurePackages() {
   const installed = 'node_modules/.package-lock.json'
   if (existsSync(installed) && statSync(installed).mtimeMs >= statSync('package-lock.json').mtimeMs) return
   run('npm', ['install', '--no-save', '--no-audit', '--no-fund'])
+  // Where an installer leaves a package's own scripts out, too.
+  run('node', ['scripts/build-cli.mjs'])
 }
 
 /** Where the browser is, for tests and benchmarks. */

@@ -1,12 +1,10 @@
 import { Command, InvalidArgumentError, Option } from 'commander'
 import { type Fraction, MAX_LENGTH, parseRate, toNumber } from '@/core/clock'
-import { BACKGROUNDS, MOST_REPEATS, SCALES } from '@/core/output'
-import { GROUND_NAMES, GROUNDS, type Ground } from '@/core/seam'
-import { checkPath, exitCode, tableOf } from './check'
+import { BACKGROUNDS, MOST_REPEATS, SCALES } from '@/core/output/bounds'
+import { GROUND_NAMES, GROUNDS, type Ground } from '@/core/seam/grounds'
+import { CommandError } from './command-error'
 import { fitPeriods, fitTable, foldsOf, periodOf } from './fit'
-import { joinParts } from './join'
-import { type RenderOptions, render } from './render'
-import { CommandError } from './write'
+import type { RenderOptions } from './render'
 
 const say = (text: string): void => void process.stdout.write(`${text}\n`)
 const asJson = (value: unknown) => JSON.stringify(value, null, 2)
@@ -78,6 +76,7 @@ export async function run(argv: readonly string[]): Promise<void> {
     .option('--rate <rate>', 'frames per second of PNG sequences', rateOf, rateOf('25'))
     .option('--ground <colour>', 'judged on white, black, grey or #rrggbb where transparent', reading(groundOf))
     .action(async (files: string[], { json, rate, ground }: { json?: boolean; rate: Fraction; ground?: Ground }) => {
+      const { checkPath, exitCode, tableOf } = await import('./check')
       const checked = []
       for (const file of files) checked.push(...(await checkPath(file, toNumber(rate), ground)))
       say(json ? asJson(checked.map(({ entry }) => entry)) : tableOf(checked))
@@ -96,6 +95,7 @@ export async function run(argv: readonly string[]): Promise<void> {
     .addOption(quality())
     .action(
       attempt(async (path: string, own: Omit<RenderOptions, 'frames' | 'quality'> & Partial<RenderOptions>) => {
+        const { render } = await import('./render')
         for (const line of await render(path, { ...own, frames: own.frames ?? null, quality: own.quality ?? null }))
           say(line)
       }),
@@ -109,9 +109,10 @@ export async function run(argv: readonly string[]): Promise<void> {
     .addOption(repeats())
     .addOption(quality())
     .action(
-      attempt(async (paths: string[], own: { out: string; repeats: number; quality?: number }) =>
-        say(await joinParts(paths, { ...own, quality: own.quality ?? null })),
-      ),
+      attempt(async (paths: string[], own: { out: string; repeats: number; quality?: number }) => {
+        const { joinParts } = await import('./join')
+        say(await joinParts(paths, { ...own, quality: own.quality ?? null }))
+      }),
     )
 
   program

@@ -4,9 +4,10 @@ import { readClaims } from '@/codecs/claims'
 import type { Picture } from '@/core/image'
 import { newLoop } from '@/core/loop'
 import { isVector, PLAIN_SETTINGS, timingIn } from '@/core/output'
+import { CommandError } from './command-error'
 import { decodeFrames } from './decode'
 import { PART, type Part, partSchema } from './parts'
-import { CommandError, formatOf, stemOf, writeProven } from './write'
+import { formatOf, stemOf, writeProven } from './write'
 
 interface ReadPart {
   readonly path: string

@@ -13,8 +13,9 @@ import {
 } from '@/core/output'
 import { NodeRenderer, picturesInNode } from '../render/node'
 import { scaledSize } from '../render/renderer'
+import { CommandError } from './command-error'
 import { PART, type Part } from './parts'
-import { CommandError, formatOf, readLoopAt, stemOf, TOOLS, writeProven } from './write'
+import { formatOf, readLoopAt, stemOf, TOOLS, writeProven } from './write'
 
 export interface RenderOptions {
   readonly out: string

@@ -8,12 +8,8 @@ import type { Picture } from '@/core/image'
 import { type Loop, LoopFileError, parseLoop } from '@/core/loop'
 import { isVector } from '@/core/output'
 import { pngInNode } from '../render/node'
+import { CommandError } from './command-error'
 import { sourcesAt } from './sources'
-
-/** Something that was asked for and cannot be done, in words. */
-export class CommandError extends Error {
-  override readonly name = 'CommandError'
-}
 
 /** Formats by the ending of the file that is asked for. */
 const FORMATS: Readonly<Record<string, keyof typeof WRITERS>> = {

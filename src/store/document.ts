@@ -68,22 +68,24 @@ export const currentLoop = (): Loop | null => viewOf(documentStore.getState())
 /**
  * Changes the loop that is worked on by one undoable step, or as part of the gesture that is under way. A variant that is
  * changed by hand no longer follows its source.
+ * @returns whether the loop is now what was asked for; where it is not, it has been said why
  */
-export function changeLoop(change: (loop: Loop) => Loop): void {
+export function changeLoop(change: (loop: Loop) => Loop): boolean {
   const { loop, inside } = documentStore.getState()
   const view = currentLoop()
-  if (!loop || !view) return
+  if (!loop || !view) return false
   const next = change(view)
-  if (next === view) return
+  if (next === view) return true
   const whole = inside !== null && next.id === inside ? withInner(loop, next) : next
-  take(whole.variantOf && whole.variantOf === loop.variantOf ? partVariant(whole) : whole)
+  return take(whole.variantOf && whole.variantOf === loop.variantOf ? partVariant(whole) : whole)
 }
 
 /** Takes a state of the document, unless it is one that could not be saved and opened again: then it is said why, and all stays as it was. */
-function take(loop: Loop): void {
+function take(loop: Loop): boolean {
   const problem = unopenable(loop)
   if (problem === null) documentStore.setState({ loop })
   else tellTrouble('That was not done: the loop could not be opened again afterwards.', new Error(`${problem}.`))
+  return problem === null
 }
 
 /** Changes the document itself, whichever of its loops is worked on; a variant goes on following its source. */

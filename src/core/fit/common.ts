@@ -16,7 +16,7 @@ export const commonPeriod = (periods: readonly Fraction[]): Fraction =>
 /** A period that is wanted: in seconds, with the fold that lets a part of it come home. */
 export interface WantedPeriod {
   readonly seconds: Fraction
-  /** The motion looks the same after 1/fold of its period; 1 where only a whole one comes home. */
+  /** The motion looks the same after 1/fold of its period; 1 where only a whole one comes home, 1/k where only k of them do. */
   readonly fold?: number
 }
 
@@ -24,7 +24,9 @@ export interface WantedPeriod {
 export function exactLength(periods: readonly WantedPeriod[], rate: Fraction, most: number): number | null {
   if (periods.length === 0) return 1
   try {
-    const frames = periods.map(({ seconds, fold = 1 }) => multiply(multiply(seconds, rate), fraction(1, fold)))
+    const frames = periods.map(({ seconds, fold = 1 }) =>
+      multiply(multiply(seconds, rate), fold < 1 ? fraction(Math.round(1 / fold)) : fraction(1, fold)),
+    )
     const { num } = commonPeriod([fraction(1), ...frames])
     return num <= most ? num : null
   } catch {

@@ -2,7 +2,7 @@
 export interface FitMotion {
   /** Wanted period in frames, p·r. */
   readonly frames: number
-  /** Counts of cycles may be multiples of 1/fold. */
+  /** Counts of cycles may be multiples of 1/fold; of k where it is 1/k. */
   readonly fold: number
   /** Whether its speed must not be bent at all. */
   readonly locked?: boolean

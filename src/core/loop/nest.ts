@@ -99,6 +99,18 @@ export const running = (cycles: number): Layer['motions'][string] => ({
 export const nearestCycles = (outer: Pick<Loop, 'length' | 'rate'>, seconds: number): number =>
   Math.min(MAX_LENGTH, Math.max(1, Math.round(outer.length / toNumber(outer.rate) / seconds)))
 
+/** How fast something that lasts so long at its own pace runs where it was placed: 1 as it was made, 0.96 a little slower. */
+export function paceOf(outer: Pick<Loop, 'length' | 'rate'>, seconds: number): number {
+  const cycle = outer.length / toNumber(outer.rate) / nearestCycles(outer, seconds)
+  return seconds / cycle
+}
+
+/** The pace in words; empty where it is its own. */
+export function paceWords(pace: number): string {
+  if (Math.abs(pace - 1) < 5e-4) return ''
+  return `It runs at ${Number((100 * pace).toFixed(1))} % of its own pace here, so that whole cycles fit; Fit shows the lengths at which it keeps it.`
+}
+
 /** How long one cycle of a placed loop lasts at its own pace, s. */
 export const secondsOf = ({ length, rate }: Pick<InnerLoop, 'length' | 'rate'>): number => length / toNumber(rate)
 

@@ -173,12 +173,21 @@ export interface FitRow extends FitMotion {
   readonly cycles: number
 }
 
-/** So many like parts a whole cycle of an even motion has: after each of them it looks the same again. */
+/** More cycles than these are not looked through for one after which a motion is home. */
+const MOST_ROUNDS = 720
+
+/**
+ * So many like parts a whole cycle of an even motion has: after each of them it looks the same again. 1/k where a cycle carries on by so
+ * much that only every k-th one ends where it looks the same: 6° of 360° are home after sixty.
+ */
 export function foldOf({ motion, equivalence }: Pick<MotionReport, 'motion' | 'equivalence'>): number {
-  if (motion.after !== 'accumulate' || !equivalence || !isEven(motion.keys)) return 1
-  const fold = Math.abs(travel(motion as Motion<number>)) / equivalence
-  const whole = Math.round(fold)
-  return whole >= 1 && Math.abs(fold - whole) < 1e-6 ? whole : 1
+  if (motion.after !== 'accumulate' || !equivalence) return 1
+  const share = Math.abs(travel(motion as Motion<number>)) / equivalence
+  const whole = Math.round(share)
+  if (whole >= 1 && Math.abs(share - whole) < 1e-6) return isEven(motion.keys) ? whole : 1
+  for (let rounds = 2; rounds <= MOST_ROUNDS && share > 0; rounds++)
+    if (Math.abs(rounds * share - Math.round(rounds * share)) < 1e-6) return 1 / rounds
+  return 1
 }
 
 /** The visible motions of a loop itself, with their periods as they are now. */

@@ -3,17 +3,15 @@ import { FILE_FORMATS, type FileFormat } from '../clock'
 import { isColour, oklabOf } from '../colour'
 import { DITHERINGS, SHEET_SIDES } from '../image'
 import type { Loop } from '../loop'
+import { BACKGROUNDS, MOST_REPEATS, SCALES } from './bounds'
 
-export const BACKGROUNDS = ['kept', 'removed', 'a colour'] as const
+export { BACKGROUNDS, MOST_REPEATS, SCALES }
+
 export const PALETTE_CHOICES = ['measured', 'one', 'per frame'] as const
 export const VIDEO_CODECS = { mp4: ['avc', 'av1'], webm: ['vp9', 'av1'] } as const
 export type VideoCodec = (typeof VIDEO_CODECS)[keyof typeof VIDEO_CODECS][number]
 /** Codecs by the names that people know. */
 export const CODEC_NAMES: Readonly<Record<VideoCodec, string>> = { avc: 'H.264', av1: 'AV1', vp9: 'VP9' }
-/** Sizes that a file may have, as multiples of the loop's. */
-export const SCALES = { least: 0.05, most: 4 } as const
-/** So often may a loop be repeated within one file. */
-export const MOST_REPEATS = 1000
 
 /** How the names of files end. */
 export const ENDINGS: Readonly<Record<FileFormat, string>> = {

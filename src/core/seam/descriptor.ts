@@ -1,4 +1,5 @@
 import { LINEAR_LIGHT, type Picture } from '../image'
+import { GROUNDS, type Ground } from './grounds'
 
 /** Floats a pixel: the coordinates of OKLab. */
 export const CHANNELS = 3
@@ -11,17 +12,6 @@ export interface Plane {
 }
 /** A frame at several scales, finest first, each half the size of the one before. */
 export type Descriptor = readonly Plane[]
-
-/** Red, green and blue of what a transparent frame is seen on, 0 … 255. */
-export type Ground = readonly [number, number, number]
-/** The grounds over which transparent loops are judged: pages are white or dark, and what is between them. */
-export const GROUNDS = {
-  white: [255, 255, 255],
-  black: [0, 0, 0],
-  grey: [127.5, 127.5, 127.5],
-} as const satisfies Record<string, Ground>
-export type GroundName = keyof typeof GROUNDS
-export const GROUND_NAMES = Object.keys(GROUNDS) as GroundName[]
 
 /** Light of a byte that may lie between two whole ones. */
 function linear(byte: number): number {

@@ -1,6 +1,7 @@
 import { median } from '../statistics'
-import { type Described, GROUND_NAMES, type Ground, type GroundName } from './descriptor'
+import type { Described } from './descriptor'
 import { driftOf } from './drift'
+import { GROUND_NAMES, type Ground, type GroundName } from './grounds'
 import { hasKink, isThereAndBack, strobes } from './patterns'
 import { judgeOnGrounds, type SeamReport, type Verdict } from './verdict'
 

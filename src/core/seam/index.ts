@@ -1,5 +1,6 @@
 export * from './descriptor'
 export * from './findings'
+export * from './grounds'
 export * from './loop-verdict'
 export { outlyingSteps, REGIONS } from './regions'
 export { STILL, seriesOf } from './series'

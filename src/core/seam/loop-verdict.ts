@@ -39,7 +39,7 @@ export function homeReason(report: MotionReport, length: number): string {
     const count = Number(cycles.toFixed(3))
     if (motion.after === 'once')
       return `it runs once in ${Number(motion.period.frames.toFixed(3))} frames and stops elsewhere`
-    return `${count} cycles fit in the loop, which is not a whole number`
+    if (!Number.isInteger(count)) return `${count} cycles fit in the loop, which is not a whole number`
   }
   if (motion.after === 'accumulate') return 'what it carries on by does not add up to something that looks the same'
   if (motion.after === 'alternate') return 'it goes there an odd number of times, so the way back is missing'

@@ -2,15 +2,8 @@ import type { Picture } from '../image'
 import type { Verdict } from '../loop'
 import { greatest, leapsAtEnd, median } from '../statistics'
 import { blankFrames } from './blank'
-import {
-  type Described,
-  describeFrame,
-  GROUND_NAMES,
-  GROUNDS,
-  type Ground,
-  type GroundName,
-  seenOn,
-} from './descriptor'
+import { type Described, describeFrame, seenOn } from './descriptor'
+import { GROUND_NAMES, GROUNDS, type Ground, type GroundName } from './grounds'
 import { heldSteps, repeatedFrames } from './holds'
 import { shorterLoop } from './patterns'
 import { regionSteps } from './regions'

@@ -2,9 +2,13 @@
 
 import { directoryOpen, fileOpen } from 'browser-fs-access'
 import { fromEvent } from 'file-selector'
-import { FolderOpen, Images } from 'lucide-react'
+import { ArrowLeft, FolderOpen, Images } from 'lucide-react'
+import Link from 'next/link'
+import { useRouter } from 'next/navigation'
 import { useEffect, useState } from 'react'
+import { useHotkeys } from 'react-hotkeys-hook'
 import { cancelClip, openClip, useClip } from '@/store/clip'
+import { useOpenLoop } from '@/store/document'
 import { Brand, ThemeButton } from '../shell/brand'
 import { Workbench } from './workbench'
 
@@ -24,6 +28,9 @@ const chosen = (dialog: Promise<File[]>): Promise<File[]> =>
 /** Any file's seam: what it claims and contains, what is found in it, what mends it. */
 export function FileView() {
   const { facts, working, problem } = useClip()
+  const open = useOpenLoop()
+  const router = useRouter()
+  useHotkeys('escape', () => router.push(open ? `/loop/${open.id}/compose` : '/'), { enabled: working === null })
   const [ready, setReady] = useState(false)
   useEffect(() => {
     setReady(true)
@@ -53,6 +60,16 @@ export function FileView() {
     <div className="flex h-dvh flex-col overflow-hidden" data-testid="file-view" data-ready={ready} {...drop}>
       <header className="hairline flex h-10 shrink-0 items-center gap-3 border-b bg-base-100 px-4">
         <Brand />
+        <nav aria-label="Back" className="flex gap-1">
+          <Link href="/" className="btn btn-ghost btn-xs font-normal">
+            <ArrowLeft size={14} aria-hidden="true" /> Library
+          </Link>
+          {open && (
+            <Link href={`/loop/${open.id}/compose`} className="btn btn-ghost btn-xs max-w-48 font-normal">
+              <ArrowLeft size={14} aria-hidden="true" /> <span className="truncate">{open.name}</span>
+            </Link>
+          )}
+        </nav>
         <h1 className="truncate font-semibold">{facts?.name ?? 'Any file’s seam'}</h1>
         <span className="ms-auto" />
         <button type="button" className="btn btn-neutral btn-xs" onClick={() => void chooseFiles()}>

@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation'
 import { toast } from 'sonner'
 import { fraction } from '@/core/clock'
-import { type Clip, clipSeconds, clockOfClip, type Loop, newLoop } from '@/core/loop'
+import { type Clip, clipSeconds, clockOfClip, type Loop, newLoop, paceOf, paceWords } from '@/core/loop'
 import { openUnsaved } from '@/store/autosave'
 import { placedIn, useClip } from '@/store/clip'
 import { changeLoop, currentLoop, documentStore, useOpenLoop } from '@/store/document'
@@ -35,10 +35,14 @@ export function PlaceInLoop() {
     })
     if (!placed) return
     const { loop, layer, how } = placed
+    const clip = loop.clips.find(({ id }) => id === layer.values.clip)
+    const cycle = clip ? Math.max(1e-3, clipSeconds(clip)) : 1
     if (anew) await openUnsaved(loop)
-    else changeLoop(() => loop)
+    else if (!changeLoop(() => loop)) return
     setSession({ selection: [layer.id], property: 'time', tool: null })
-    toast.success(`${layer.name} is a layer now.`, { description: `Its frames are kept ${how}.` })
+    toast.success(`${layer.name} is a layer now.`, {
+      description: [`Its frames are kept ${how}.`, paceWords(paceOf(loop, cycle))].filter(Boolean).join(' '),
+    })
     router.push(`/loop/${documentStore.getState().loop?.id}/compose`)
   }
   return (

@@ -8,7 +8,7 @@ import { homeWord, isWellHome } from '../seam/motions-at-seam'
 /** Every motion of the loop, what it does after each cycle, how often, and whether it comes home; one press away. */
 export function AllMotions({ loop }: { loop: Loop }) {
   const reports = checkMotions(loop)
-  if (reports.length === 0) return <p className="dim px-3 text-xs">Nothing moves yet.</p>
+  if (reports.length === 0) return <p className="dim px-3 text-xs">No property has a motion yet.</p>
   return (
     <div className="max-h-[calc(100%-5rem)] overflow-y-auto px-1">
       <table className="table table-xs">

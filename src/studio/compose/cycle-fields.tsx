@@ -3,7 +3,7 @@
 import { memo, useState } from 'react'
 import { layerKind } from '@/core/layers'
 import { allLayers, setAfter, startAtEndOf, switchPeriod } from '@/core/loop'
-import { AFTER_EACH_CYCLE, isTied, type Motion, stretchTravel, travel } from '@/core/motion'
+import { AFTER_EACH_CYCLE, isTied, type Motion, movedPhase, periodFrames, stretchTravel, travel } from '@/core/motion'
 import { currentLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
 import { ChoiceField, classNames, NumberField } from '../parts'
@@ -53,12 +53,11 @@ export const CycleFields = memo(function CycleFields(of: MotionOf) {
             value={motion.period.cycles}
             unit="cycles"
             step={1}
-            min={1}
             max={clock.length}
             context={clock}
             onChange={(cycles) => {
-              if (!Number.isInteger(Number(cycles.toFixed(6))))
-                throw new RangeError('a tied motion has whole cycles; make it free for a broken count')
+              if (!Number.isInteger(Number(cycles.toFixed(6))) || cycles < 1)
+                throw new RangeError('a tied motion has whole cycles, one or more; make it free for a part of one')
               changeMotion(of, (each) => ({ ...each, period: { cycles: Math.round(cycles) } }))
             }}
           />
@@ -80,13 +79,12 @@ export const CycleFields = memo(function CycleFields(of: MotionOf) {
       <NumberField
         label="phase"
         value={motion.phase}
-        unit="share"
+        unit="phase"
         step={0.01}
-        min={0}
-        max={1}
-        context={clock}
+        context={{ ...clock, cycleFrames: periodFrames(motion.period, clock.length) }}
         onGesture={gesture}
-        onChange={(phase) => changeMotion(of, (each) => ({ ...each, phase }))}
+        // A cycle is a ring: a little before its start is near its end.
+        onChange={(phase) => changeMotion(of, (each) => movedPhase(each, phase))}
       />
       <StartAtEnd layerId={of.layerId} name={of.name} />
       {motion.after === 'accumulate' && property.type === 'number' && (

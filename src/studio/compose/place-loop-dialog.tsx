@@ -3,7 +3,7 @@
 import { useEffect, useState } from 'react'
 import { toast } from 'sonner'
 import { formatRate, formatSeconds, loopSeconds } from '@/core/clock'
-import { type Loop, placeLoop } from '@/core/loop'
+import { type Loop, paceOf, paceWords, placeLoop, secondsOf } from '@/core/loop'
 import { changeLoop, currentLoop, useDocument, useInside } from '@/store/document'
 import { type LibraryEntry, listLoops, withStoredMedia } from '@/store/library'
 import { setSession, useSession } from '@/store/session'
@@ -41,7 +41,9 @@ function Choice({ onDone }: { onDone: () => void }) {
       const outer = currentLoop()
       if (!outer) return
       const { loop, layer } = placeLoop(outer, inner, inside)
-      changeLoop(() => loop)
+      if (!changeLoop(() => loop)) return
+      const pace = paceWords(paceOf(outer, secondsOf(inner)))
+      if (pace) toast(`${layer.name} is placed.`, { description: pace, duration: 10_000 })
       setSession({ selection: [layer.id], property: 'time', placing: false })
       onDone()
     } catch (error) {

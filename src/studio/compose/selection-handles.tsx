@@ -2,7 +2,7 @@
 
 import { type Loop, localBounds } from '@/core/loop'
 import { boxCorners, type Point, transformPoint } from '@/core/path'
-import { useSession } from '@/store/session'
+import { PIVOT_TOOL, useSession } from '@/store/session'
 import { layerOnStage, type ScaleHandle, type StageDrag } from './stage-drag'
 
 interface SelectionHandlesProps {
@@ -27,6 +27,8 @@ const HANDLES: readonly ScaleHandle[] = [
 /** Outlines of the selected layers; for a single one also handles to scale and turn it, and its pivot. */
 export function SelectionHandles({ loop, frame, scale, onBegin }: SelectionHandlesProps) {
   const selection = useSession((session) => session.selection)
+  // A pivot may lie where a handle is: a hand turns about its end.
+  const placing = useSession((session) => session.tool === PIVOT_TOOL)
   const px = 1 / scale
   return (
     <g>
@@ -49,7 +51,7 @@ export function SelectionHandles({ loop, frame, scale, onBegin }: SelectionHandl
         }
         const pivot = to({ x: on.values.pivotX, y: on.values.pivotY })
         return (
-          <g key={id}>
+          <g key={id} pointerEvents={placing ? 'none' : undefined}>
             <polygon points={outline} fill="none" className="stroke-base-100/70" strokeWidth={3 * px} />
             <polygon points={outline} fill="none" className="stroke-accent" strokeWidth={1.25 * px} />
             {single && (

@@ -27,7 +27,10 @@ export function FitTable({ loop, rows, point }: FitTableProps) {
   const clock = useMemo(() => ({ rate: loop.rate, length: loop.length }), [loop.rate, loop.length])
   const [breaking, setBreaking] = useState<{ row: WantedRow; cycles: number } | null>(null)
   const reports = useMemo(() => checkMotions(loop), [loop])
-  if (rows.length === 0) return <p className="dim p-3 text-xs">Nothing moves yet.</p>
+  if (rows.length === 0)
+    return (
+      <p className="dim p-3 text-xs">No motion has a period yet. What trembles or happens repeats with the loop.</p>
+    )
 
   const setCycles = (row: WantedRow, cycles: number) => {
     const whole = Math.round(cycles * row.fold) / row.fold
@@ -60,7 +63,8 @@ export function FitTable({ loop, rows, point }: FitTableProps) {
             const cycles = point ? (point.cycles[i] as number) : admissibleCycles(row, loop.length)
             const length = point?.length ?? loop.length
             const error = speedError(row, length, cycles)
-            const faster = length / cycles < row.frames
+            // Half the period is twice the speed.
+            const speed = (row.frames * cycles) / length
             return (
               <tr key={row.key} className="hairline">
                 <th scope="row" className="font-normal">
@@ -111,11 +115,17 @@ export function FitTable({ loop, rows, point }: FitTableProps) {
                     />
                   </div>
                 </td>
-                <td className="figures">{row.fold > 1 ? `${row.fold}-fold` : '—'}</td>
+                <td className="figures">
+                  {row.fold > 1 ? `${row.fold}-fold` : row.fold < 1 ? `home after ${Math.round(1 / row.fold)}` : '—'}
+                </td>
                 <td className="figures whitespace-nowrap" data-testid="fitted">
                   {short(cycles)} × {short(length / cycles, 2)} f{' '}
                   <span className={error === 0 ? 'text-accent' : 'dim'}>
-                    {error === 0 ? 'as wanted' : `${perCent(error)} ${faster ? 'faster' : 'slower'}`}
+                    {error === 0
+                      ? 'as wanted'
+                      : speed > 1
+                        ? `${perCent(speed - 1)} faster`
+                        : `${perCent(1 - speed)} slower`}
                   </span>
                 </td>
                 <td>

@@ -76,7 +76,7 @@ function OpenFit({ loop }: { loop: Loop }) {
           {front.length === 0 ? (
             <p className="dim p-3 text-xs">
               {rows.length === 0
-                ? 'Nothing moves yet. Give a property a motion in Compose; its period then stands here.'
+                ? 'No property has a motion yet. Give one to a property in Compose; its period then stands here.'
                 : 'No length up to here leaves the locked motions as they are. Unlock one, or look further.'}
             </p>
           ) : (

@@ -6,7 +6,7 @@ import { useEffect, useRef, useState } from 'react'
 import { toast } from 'sonner'
 import { allLayers, type Loop } from '@/core/loop'
 import { besideOthers } from '@/store/autosave'
-import { openClip } from '@/store/clip'
+import { cancelClip, openClip, useClip } from '@/store/clip'
 import { clipAmong } from '@/store/clip-files'
 import { saveLoop, storedAs } from '@/store/library'
 import type { View } from '../commands'
@@ -42,8 +42,20 @@ export function useFileDrop(go: (view: View) => void, onTaken?: (loops: Loop[]) 
   const take = async (dropped: readonly File[]) => {
     const clip = await clipAmong(dropped, !onTaken)
     if (clip.length > 0) {
-      router.push('/file')
-      await openClip(clip)
+      // Whoever works on a loop stays there until the file has been read, and for good where it cannot be.
+      const reading = onTaken
+        ? null
+        : toast.loading(`Reading ${clip[0]?.name} …`, { action: { label: 'Cancel', onClick: () => void cancelClip() } })
+      if (onTaken) router.push('/file')
+      const opened = await openClip(clip)
+      if (reading !== null) {
+        toast.dismiss(reading)
+        if (opened) router.push('/file')
+        else {
+          toast.error(useClip.getState().problem ?? 'The file could not be read.', { duration: 12_000 })
+          useClip.setState({ problem: null })
+        }
+      }
     }
     const files = dropped.filter((file) => !clip.includes(file))
     // Where a loop is open, pictures become layers of it.

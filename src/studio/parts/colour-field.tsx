@@ -43,8 +43,10 @@ export function ColourField({ label, value, noneLabel, onChange, onGesture, hide
     gesture.current?.('begin')
     return () => gesture.current?.('end')
   }, [open])
+  /** Takes what was typed; what is no colour stays in the field, with what is wrong said, until it is put right or taken back. */
   const commit = () => {
-    if (draft !== null && !wrong) onChange(draft)
+    if (wrong) return
+    if (draft !== null) onChange(draft)
     setDraft(null)
   }
   return (
@@ -81,7 +83,7 @@ export function ColourField({ label, value, noneLabel, onChange, onGesture, hide
           onKeyDown={(event) => {
             if (event.key === 'Enter') {
               if (draft !== null) event.preventDefault()
-              commit()
+              if (!wrong && draft !== null) event.currentTarget.blur()
             }
             if (event.key === 'Escape') setDraft(null)
           }}
@@ -90,7 +92,7 @@ export function ColourField({ label, value, noneLabel, onChange, onGesture, hide
           <IconButton icon={Ban} label={`${label}: ${noneLabel}`} onClick={() => onChange(null)} />
         )}
       </div>
-      {wrong && <FieldProblem>not a CSS colour such as #f2b54a</FieldProblem>}
+      {wrong && <FieldProblem>“{draft}” is not a CSS colour such as #f2b54a; Esc takes it back</FieldProblem>}
       {open && (
         <div className="hairline absolute top-7 right-0 z-30 rounded-box border bg-base-100 p-2 shadow-lg">
           <HexAlphaColorPicker color={toHex(shown ?? '#f2b54a')} onChange={onChange} />

@@ -32,6 +32,7 @@ export function NumberField(props: NumberFieldProps) {
   const id = useId()
   const [draft, setDraft] = useState<string | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
+  const settled = useRef(false)
   const scrub = useRef<{ x: number; value: number; moved: boolean } | null>(null)
   const bounded = (v: number) => Math.min(max ?? Infinity, Math.max(min ?? -Infinity, v))
 
@@ -45,20 +46,33 @@ export function NumberField(props: NumberFieldProps) {
       return false
     }
   }
-  const commit = () => {
-    if (draft === null) return
+  /** Takes what was typed. What lies outside the field's range is refused in words, and not made another number. */
+  const commit = (): boolean => {
+    if (draft === null || settled.current) return true
     try {
       const next = readNumber(draft, unit, context)
-      if (offer(next)) setDraft(null)
+      const shown = (bound: number) => `${showNumber(bound, unit)} ${unitText(unit)}`.trim()
+      if (min !== undefined && next < min) throw new RangeError(`“${draft}” is too little: at least ${shown(min)}`)
+      if (max !== undefined && next > max) throw new RangeError(`“${draft}” is too much: up to ${shown(max)}`)
+      if (!offer(next)) return false
+      setDraft(null)
+      return true
     } catch (error) {
       setProblem((error as Error).message)
+      return false
     }
   }
   const onKeyDown = (event: React.KeyboardEvent) => {
     if (event.key === 'Enter') {
       // What is typed is taken first; Enter on a field that is settled sends the form that it stands in.
       if (draft !== null) event.preventDefault()
-      commit()
+      const typed = draft !== null
+      if (commit() && typed) {
+        // The field is done with: the next key is a shortcut again, not a letter more.
+        settled.current = true
+        ;(event.target as HTMLElement).blur()
+        settled.current = false
+      }
     } else if (event.key === 'Escape') {
       setDraft(null)
       setProblem(null)
@@ -103,6 +117,7 @@ export function NumberField(props: NumberFieldProps) {
           onPointerDown={onPointerDown}
           onPointerMove={onPointerMove}
           onPointerUp={onPointerUp}
+          onPointerCancel={onPointerUp}
           onClick={(event) => scrub.current?.moved && event.preventDefault()}
           onKeyDown={undefined}
         >
@@ -128,11 +143,7 @@ export function NumberField(props: NumberFieldProps) {
             onFocus={(event) => event.target.select()}
             onChange={(event) => setDraft(event.target.value)}
             onBlur={() => {
-              commit()
-              if (problem) {
-                setDraft(null)
-                setProblem(null)
-              }
+              if (commit()) setProblem(null)
             }}
             onKeyDown={onKeyDown}
           />

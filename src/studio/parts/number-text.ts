@@ -6,6 +6,8 @@ import type { Unit } from '@/core/layers'
 export interface UnitContext {
   readonly rate: Fraction
   readonly length: number
+  /** Frames of one cycle, where a field is about a part of it. */
+  readonly cycleFrames?: number
 }
 
 /** What the reader's text stands for, in the field's own unit. */
@@ -23,6 +25,15 @@ const FACTORS: Record<string, Readonly<Record<string, Factor>>> = {
     s: ({ rate }) => toNumber(rate),
     ms: ({ rate }) => toNumber(rate) / 1000,
   },
+  phase: {
+    pct: () => 0.01,
+    f: ({ cycleFrames = 1 }) => 1 / cycleFrames,
+    frames: ({ cycleFrames = 1 }) => 1 / cycleFrames,
+    s: ({ rate, cycleFrames = 1 }) => toNumber(rate) / cycleFrames,
+    deg: () => 1 / 360,
+    cycle: () => 1,
+    cycles: () => 1,
+  },
   cycles: { cycle: () => 1, cycles: () => 1, x: () => 1 },
   links: { link: () => 1, links: () => 1 },
   places: { place: () => 1, places: () => 1 },
@@ -30,7 +41,7 @@ const FACTORS: Record<string, Readonly<Record<string, Factor>>> = {
   '': {},
 }
 
-export type FieldUnit = Unit | 'frames' | 'seconds'
+export type FieldUnit = Unit | 'frames' | 'seconds' | 'phase'
 
 /**
  * The value that a text means in a field: a number, a sum such as `360/48`, or one with units such as `1.5s`, `12f`,
@@ -65,8 +76,11 @@ export function readNumber(text: string, unit: FieldUnit, context: UnitContext):
     return factor(context)
   })
   if (!Number.isFinite(value)) throw new RangeError(`“${text}” has no value`)
-  return unit === 'share' && !usesUnit ? value / 100 : value
+  return isShare(unit) && !usesUnit ? value / 100 : value
 }
+
+/** Whether numbers are per cent in the field, and parts of a whole in the document. */
+const isShare = (unit: FieldUnit): boolean => unit === 'share' || unit === 'phase'
 
 function valueOfTree(node: jsep.Expression, unit: (name: string) => number): number {
   switch (node.type) {
@@ -96,12 +110,13 @@ function valueOfTree(node: jsep.Expression, unit: (name: string) => number): num
 
 /** A stored value as the field shows it, without its unit. */
 export const showNumber = (value: number, unit: FieldUnit): string =>
-  String(Number((unit === 'share' ? value * 100 : value).toFixed(3)) + 0)
+  String(Number((isShare(unit) ? value * 100 : value).toFixed(3)) + 0)
 
 /** The unit as it stands behind the number. */
 export const unitText = (unit: FieldUnit): string =>
   ({
     share: '%',
+    phase: '%',
     seconds: 's',
     frames: 'f',
     cycles: 'cycles',

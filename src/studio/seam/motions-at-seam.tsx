@@ -44,7 +44,7 @@ export function MotionsAtSeam({ motions, home, go }: MotionsAtSeamProps) {
       </button>
       {open && (
         <ul className="hairline absolute right-0 bottom-9 z-30 max-h-72 w-80 overflow-y-auto rounded-box border bg-base-100 p-1 shadow-lg">
-          {motions.length === 0 && <li className="dim p-2">Nothing moves yet.</li>}
+          {motions.length === 0 && <li className="dim p-2">No property has a motion yet.</li>}
           {motions.map((report) => (
             <li key={`${report.layer.id} ${report.name}`}>
               <button

@@ -146,7 +146,7 @@ export function SeamView() {
         )}
         <h2 className="mt-5 mb-1 text-xs font-semibold">Motions</h2>
         <ul className="space-y-1">
-          {motions.length === 0 && <li className="dim">Nothing moves yet.</li>}
+          {motions.length === 0 && <li className="dim">No property has a motion yet.</li>}
           {motions.map((report) => {
             const good = isWellHome(report)
             return (

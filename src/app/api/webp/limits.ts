@@ -34,9 +34,11 @@ export async function readAtMost(
 export function turnsOf(atOnce: number, waitingMost: number) {
   let running = 0
   const waiting: (() => void)[] = []
+  // A turn that is given back goes straight to whoever waits, so that nobody comes between.
   const giveBack = () => {
-    running--
-    waiting.shift()?.()
+    const next = waiting.shift()
+    if (next) next()
+    else running--
   }
   return {
     /** Waits for a turn; null where too many wait already. */
@@ -44,8 +46,7 @@ export function turnsOf(atOnce: number, waitingMost: number) {
       if (running >= atOnce) {
         if (waiting.length >= waitingMost) return null
         await new Promise<void>((resolve) => waiting.push(resolve))
-      }
-      running++
+      } else running++
       return giveBack
     },
   }
