@@ -17,7 +17,7 @@ function costOf(layers: readonly Layer[], loops: readonly InnerLoop[], depth = 0
   for (const layer of layers) {
     if (layer.hidden) continue
     const { kind, values, layers: held = [] } = layer
-    const path = typeof values.path === 'string' ? values.path.length : 0
+    const path = typeof values.path === 'string' && kind !== 'copies' ? values.path.length : 0
     cost += 1 + path / LETTERS
     if (held.length > 0) cost += costOf(held, loops, depth) * (kind === 'copies' ? copyCount(values) : 1)
     // No loop is placed in itself, so that they cannot stand deeper in each other than there are loops.

@@ -159,30 +159,30 @@ const length = z.int().min(1).max(MAX_LENGTH)
 
 const pictureSize = z.int().min(1).max(LARGEST_SIDE)
 
-const pictureSchema = z.strictObject({
-  id,
-  name,
-  type: z.enum(PICTURE_TYPES),
-  width: pictureSize,
-  height: pictureSize,
-  data: z.base64().max(Math.ceil((LARGEST_PICTURE * 4) / 3) + 4),
-})
+const LONGEST_DATA = Math.ceil((LARGEST_PICTURE * 4) / 3) + 4
+/** A file in base64, as it comes from outside; and one that was made here, of which only the length has to be looked at. */
+const fileData = z.base64().max(LONGEST_DATA)
+const ownData = z.string().max(LONGEST_DATA)
 
-const clipSchema = z
-  .strictObject({
-    id,
-    name,
-    type: z.enum(PICTURE_TYPES),
-    width: pictureSize,
-    height: pictureSize,
-    verdict: z.enum(VERDICTS),
-    delaysMs: z.array(z.number().min(0).max(3_600_000)).min(1).max(MOST_CLIP_FRAMES),
-    frames: z.array(z.base64().max(Math.ceil((LARGEST_PICTURE * 4) / 3) + 4)).min(1),
-  })
-  .superRefine(({ delaysMs, frames }, context) => {
-    if (delaysMs.length !== frames.length)
-      context.addIssue({ code: 'custom', path: ['frames'], message: 'are not as many as the delays' })
-  })
+const pictureWith = (data: z.ZodType) =>
+  z.strictObject({ id, name, type: z.enum(PICTURE_TYPES), width: pictureSize, height: pictureSize, data })
+
+const clipWith = (data: z.ZodType) =>
+  z
+    .strictObject({
+      id,
+      name,
+      type: z.enum(PICTURE_TYPES),
+      width: pictureSize,
+      height: pictureSize,
+      verdict: z.enum(VERDICTS),
+      delaysMs: z.array(z.number().min(0).max(3_600_000)).min(1).max(MOST_CLIP_FRAMES),
+      frames: z.array(data).min(1),
+    })
+    .superRefine(({ delaysMs, frames }, context) => {
+      if (delaysMs.length !== frames.length)
+        context.addIssue({ code: 'custom', path: ['frames'], message: 'are not as many as the delays' })
+    })
 
 const variantSchema = z.strictObject({
   id,
@@ -193,7 +193,11 @@ const variantSchema = z.strictObject({
   phase: z.number().min(0).max(1),
 })
 
-const documentSchema = (layer: z.ZodType, picture: z.ZodType = pictureSchema, clip: z.ZodType = clipSchema) =>
+const documentSchema = (
+  layer: z.ZodType,
+  picture: z.ZodType = pictureWith(fileData),
+  clip: z.ZodType = clipWith(fileData),
+) =>
   z
     .strictObject({
       format: z.literal(FORMAT),
@@ -273,7 +277,11 @@ const checkedOnce = (schema: z.ZodType): z.ZodType =>
   })
 
 /** The schema by which a state of the open document is checked, before it becomes one that could not be opened again. */
-export const changedSchema = documentSchema(checkedOnce(anyLayer), checkedOnce(pictureSchema), checkedOnce(clipSchema))
+export const changedSchema = documentSchema(
+  checkedOnce(anyLayer),
+  checkedOnce(pictureWith(ownData)),
+  checkedOnce(clipWith(ownData)),
+)
 
 /** The JSON Schema (draft 2020-12) of a document of the current version; rules between fields are left out of it. */
 export const loopJsonSchema = () => z.toJSONSchema(loopSchema, { unrepresentable: 'any', io: 'input', reused: 'ref' })

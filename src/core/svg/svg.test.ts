@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { renderInNode } from '../../render/node'
-import { evaluate, formatLoop, parseLoop } from '../loop'
-import { quay } from '../testing/quay'
+import { evaluate, formatLoop, parseLoop, unopenable } from '../loop'
 import { readSvg, SvgError } from '.'
 
 const svg = (inner: string, attributes = 'width="40" height="40"') =>
@@ -108,5 +107,67 @@ describe('an SVG file', () => {
       expect(error).toBeInstanceOf(SvgError)
       expect((error as Error).message).toContain(message)
     }
+  })
+})
+
+describe('SVG files from elsewhere', () => {
+  const wrapped = (inner: string) => `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100">${inner}</svg>`
+  /** How many elements are visited, which is what takes time. */
+  const timed = (text: string) => {
+    const start = performance.now()
+    try {
+      return { content: readSvg(text, 'quay'), ms: performance.now() - start }
+    } catch (error) {
+      return { error: error as Error, ms: performance.now() - start }
+    }
+  }
+
+  it('that nest their groups are read in a time that grows as they do', () => {
+    const nested = (depth: number) =>
+      wrapped('<g>'.repeat(depth) + '<rect width="9" height="9"/>' + '</g>'.repeat(depth))
+    timed(nested(4))
+    // Twice for each level would be sixty-five thousand times as long.
+    expect(timed(nested(20)).ms).toBeLessThan(100 * Math.max(1, timed(nested(4)).ms))
+    expect(timed(nested(180)).error?.message ?? '').toContain('groups that stand too deep')
+  })
+  it('that use themselves over and over are given up at a budget, and say so', () => {
+    const fan = Array.from({ length: 12 }, (_, i) => `<g id="g${i + 1}">${`<use href="#g${i}"/>`.repeat(8)}</g>`).join(
+      '',
+    )
+    const { content, error } = timed(wrapped(`<g id="g0"><rect width="9" height="9"/></g>${fan}<use href="#g12"/>`))
+    expect([...(content?.left ?? []), error?.message].join()).toMatch(/beyond the first/)
+  })
+  it('that are made to make patterns backtrack are read at once', () => {
+    const long = 'a'.repeat(300_000)
+    for (const inner of [
+      `<rect width="9" height="9" transform="${long}"/>`,
+      `<style>${long}</style><rect width="9" height="9"/>`,
+      `<style>${'/*'.repeat(100_000)}</style><rect width="9" height="9"/>`,
+      `<path d="M0 0${'L1 1'.repeat(60_000)}"/><rect width="9" height="9"/>`,
+    ])
+      expect(timed(wrapped(inner)).content?.layer.layers).toHaveLength(1)
+  })
+  it('have their character references decoded', () => {
+    const { layer } = readSvg(wrapped('<text y="20">Fish &amp; ferry &#x2014; &#65;</text>'), 'sign')
+    expect(layer.layers?.[0]?.values.text).toBe('Fish & ferry — A')
+    const { layer: plain } = readSvg(wrapped('<text y="20"><![CDATA[a &amp; b]]></text>'), 'sign')
+    expect(plain.layers?.[0]?.values.text).toBe('a &amp; b')
+  })
+  it('say that a gradient begins and ends elsewhere, and turn with its transform', () => {
+    const { layer, left } = readSvg(
+      wrapped(
+        '<linearGradient id="g" gradientUnits="userSpaceOnUse" gradientTransform="rotate(90)" x1="0" x2="50"><stop stop-color="red"/><stop offset="1" stop-color="blue"/></linearGradient><rect width="9" height="9" fill="url(#g)"/>',
+      ),
+      'sky',
+    )
+    expect(left).toContain('where gradients begin and end')
+    expect(layer.layers?.[0]?.values.fillAngle).toBe(90)
+  })
+  it('never make a layer that a document could not hold', () => {
+    const huge = wrapped(
+      '<g transform="scale(1e200)"><rect width="1e300" height="9" stroke="red" stroke-width="1e300" stroke-dasharray="1e300"/></g><rect width="9" height="9"/>',
+    )
+    const { layer } = readSvg(huge, 'far')
+    expect(unopenable({ ...quay, layers: [layer] })).toBeNull()
   })
 })

@@ -1,10 +1,9 @@
 'use client'
 
-import { useRef } from 'react'
 import { bendMotion, changeKey, easeKeys, moveKeys, stretchKeys } from '@/core/loop'
 import { type Motion, periodFrames } from '@/core/motion'
-import { beginGesture, endGesture } from '@/store/document'
 import { setSession } from '@/store/session'
+import { startDrag } from '../parts/start-drag'
 import { type CurveGeometry, easePoints, PAD } from './curve-geometry'
 import { changeMotion, type MotionOf } from './motion-of'
 
@@ -19,37 +18,31 @@ interface KeysProps {
 function useCurveDrag(
   of: MotionOf,
   geometry: CurveGeometry,
-  onMove: (start: Motion, dx: number, dy: number, event: React.PointerEvent) => Motion,
+  onMove: (start: Motion, dx: number, dy: number, event: PointerEvent) => Motion,
 ) {
-  const drag = useRef<{ x: number; y: number; motion: Motion; moved: boolean } | null>(null)
   return {
-    onPointerDown: (event: React.PointerEvent) => {
-      event.stopPropagation()
-      event.currentTarget.setPointerCapture(event.pointerId)
-      beginGesture()
-      drag.current = { x: event.clientX, y: event.clientY, motion: of.motion, moved: false }
-    },
-    onPointerMove: (event: React.PointerEvent) => {
-      const start = drag.current
-      if (!start) return
-      let [dx, dy] = [event.clientX - start.x, event.clientY - start.y]
-      if (!start.moved && Math.hypot(dx, dy) < 3) return
-      start.moved = true
-      if (event.shiftKey) {
-        if (Math.abs(dx) > Math.abs(dy)) dy = 0
-        else dx = 0
-      }
-      const next = onMove(
-        start.motion,
-        dx / geometry.perFrame,
-        geometry.perValue > 0 ? -dy / geometry.perValue : 0,
-        event,
-      )
-      changeMotion(of, () => next)
-    },
-    onPointerUp: () => {
-      drag.current = null
-      endGesture()
+    onPointerDown: (pressed: React.PointerEvent) => {
+      const { motion } = of
+      const from = { x: pressed.clientX, y: pressed.clientY }
+      let moved = false
+      startDrag(pressed, {
+        onMove: (event) => {
+          let [dx, dy] = [event.clientX - from.x, event.clientY - from.y]
+          if (!moved && Math.hypot(dx, dy) < 3) return
+          moved = true
+          if (event.shiftKey) {
+            if (Math.abs(dx) > Math.abs(dy)) dy = 0
+            else dx = 0
+          }
+          const next = onMove(
+            motion,
+            dx / geometry.perFrame,
+            geometry.perValue > 0 ? -dy / geometry.perValue : 0,
+            event,
+          )
+          changeMotion(of, () => next)
+        },
+      })
     },
   }
 }
@@ -139,14 +132,13 @@ export function StretchBracket({ of, geometry, chosen }: KeysProps) {
   const places = chosen.flatMap((i) => motion.keys[i]?.at ?? [])
   const [low, high] = [Math.min(...places), Math.max(...places)]
   const period = periodFrames(motion.period, clock.length)
-  const pull =
-    (about: 'first' | 'last') => (start: Motion, frames: number, _value: number, event: React.PointerEvent) => {
-      const moved = about === 'first' ? high * period + frames : low * period + frames
-      const to = (event.altKey ? moved : Math.round(moved)) / period
-      const still = about === 'first' ? low : high
-      const before = (about === 'first' ? high : low) - still
-      return before === 0 ? start : stretchKeys(start, chosen, about, (to - still) / before, clock.length)
-    }
+  const pull = (about: 'first' | 'last') => (start: Motion, frames: number, _value: number, event: PointerEvent) => {
+    const moved = about === 'first' ? high * period + frames : low * period + frames
+    const to = (event.altKey ? moved : Math.round(moved)) / period
+    const still = about === 'first' ? low : high
+    const before = (about === 'first' ? high : low) - still
+    return before === 0 ? start : stretchKeys(start, chosen, about, (to - still) / before, clock.length)
+  }
   const first = useCurveDrag(of, geometry, pull('last'))
   const last = useCurveDrag(of, geometry, pull('first'))
   if (places.length < 2 || high <= low) return null
@@ -189,7 +181,6 @@ export function EaseHandles({ of, geometry, chosen }: KeysProps) {
   const key = chosen.length === 1 && index !== undefined ? motion.keys[index] : undefined
   const next = key && (motion.keys[(index ?? 0) + 1] ?? (motion.after === 'repeat' ? motion.keys[0] : undefined))
   const points = key ? easePoints(key.ease) : null
-  const drag = useRef<0 | 1 | null>(null)
   if (!key || !next || !points || geometry.perValue === 0 || next === key) return null
   const [from, to] = [key.at, next.at > key.at ? next.at : next.at + 1]
   const [low, high] = [geometry.heightAt(from), geometry.heightAt(to - 1e-9)]
@@ -223,27 +214,22 @@ export function EaseHandles({ of, geometry, chosen }: KeysProps) {
               r={4.5}
               className="cursor-move fill-base-100 stroke-accent"
               strokeWidth={1.5}
-              onPointerDown={(event) => {
-                event.stopPropagation()
-                event.currentTarget.setPointerCapture(event.pointerId)
-                beginGesture()
-                drag.current = i
-              }}
-              onPointerMove={(event) => {
-                const rect = event.currentTarget.ownerSVGElement?.getBoundingClientRect()
-                if (drag.current !== i || !rect) return
-                const q = geometry.qOf(event.clientX - rect.left)
-                const shareX = Math.min(1, Math.max(0, (q - from) / (to - from)))
-                const shareY = (geometry.y(low) - (event.clientY - rect.top)) / (geometry.y(low) - geometry.y(high))
-                const bent = [...points]
-                bent[2 * i] = shareX
-                bent[2 * i + 1] = Math.min(20, Math.max(-20, shareY))
-                const ease = `cubic-bezier(${bent.map((each) => Number(each.toFixed(3))).join(', ')})`
-                changeMotion(of, (motionNow) => easeKeys(motionNow, chosen, ease))
-              }}
-              onPointerUp={() => {
-                drag.current = null
-                endGesture()
+              onPointerDown={(pressed) => {
+                const svg = pressed.currentTarget.ownerSVGElement
+                startDrag(pressed, {
+                  onMove: (event) => {
+                    const rect = svg?.getBoundingClientRect()
+                    if (!rect) return
+                    const q = geometry.qOf(event.clientX - rect.left)
+                    const shareX = Math.min(1, Math.max(0, (q - from) / (to - from)))
+                    const shareY = (geometry.y(low) - (event.clientY - rect.top)) / (geometry.y(low) - geometry.y(high))
+                    const bent = [...points]
+                    bent[2 * i] = shareX
+                    bent[2 * i + 1] = Math.min(20, Math.max(-20, shareY))
+                    const ease = `cubic-bezier(${bent.map((each) => Number(each.toFixed(3))).join(', ')})`
+                    changeMotion(of, (motionNow) => easeKeys(motionNow, chosen, ease))
+                  },
+                })
               }}
             />
           </g>

@@ -2,8 +2,9 @@
 
 import { type RefObject, useRef } from 'react'
 import { changeKey, changeLayer } from '@/core/loop'
-import { beginGesture, changeLoop, endGesture } from '@/store/document'
+import { changeLoop } from '@/store/document'
 import { setSession } from '@/store/session'
+import { startDrag } from '../parts/start-drag'
 import { type Bead, beadPlace, frameAngle, frameAtPoint, type Lane, onDial, pointerAt } from './dial-geometry'
 
 interface BeadProps {
@@ -17,8 +18,6 @@ interface BeadProps {
 /** A key on its ring. Dragged, it moves in its cycle, from frame to frame; with Alt held, freely. */
 export function BeadMark({ lane, bead, length, svg, radius }: BeadProps) {
   const { layer, name, inner, outer } = lane
-  /** The bead as it was taken hold of, and the last frame that the pointer was at, counted on across the seam. */
-  const dragging = useRef<{ readonly bead: Bead; last: number } | null>(null)
   const mark = useRef<SVGCircleElement>(null)
   const at = onDial((inner + outer) / 2, frameAngle(bead.frame, length))
   const place = (from: Bead, to: number) => {
@@ -38,17 +37,20 @@ export function BeadMark({ lane, bead, length, svg, radius }: BeadProps) {
       }),
     )
   }
-  const onPointerMove = (event: React.PointerEvent) => {
-    const drag = dragging.current
-    if (!drag || !svg.current) return
-    const raw = frameAtPoint(pointerAt(svg.current, event), length)
-    drag.last = raw + length * Math.round((drag.last - raw) / length)
-    const to = event.altKey ? drag.last : Math.round(drag.last)
-    place(drag.bead, to)
-    // The bead follows the pointer at once; the rest of the dial at its own pace.
-    const now = onDial((inner + outer) / 2, frameAngle(to, length))
-    mark.current?.setAttribute('cx', String(now.x))
-    mark.current?.setAttribute('cy', String(now.y))
+  /** Follows the pointer from the bead as it was taken hold of; the frame is counted on across the seam. */
+  const follow = () => {
+    let last = bead.frame
+    return (event: PointerEvent) => {
+      if (!svg.current) return
+      const raw = frameAtPoint(pointerAt(svg.current, event), length)
+      last = raw + length * Math.round((last - raw) / length)
+      const to = event.altKey ? last : Math.round(last)
+      place(bead, to)
+      // The bead follows the pointer at once; the rest of the dial at its own pace.
+      const now = onDial((inner + outer) / 2, frameAngle(to, length))
+      mark.current?.setAttribute('cx', String(now.x))
+      mark.current?.setAttribute('cy', String(now.y))
+    }
   }
   return (
     <circle
@@ -66,16 +68,8 @@ export function BeadMark({ lane, bead, length, svg, radius }: BeadProps) {
       aria-valuenow={Number(bead.frame.toFixed(2))}
       aria-valuetext={`frame ${Number(bead.frame.toFixed(2))}`}
       onPointerDown={(event) => {
-        event.stopPropagation()
-        event.currentTarget.setPointerCapture(event.pointerId)
-        dragging.current = { bead, last: bead.frame }
-        beginGesture()
+        startDrag(event, { onMove: follow() })
         setSession({ selection: [layer.id], property: name })
-      }}
-      onPointerMove={onPointerMove}
-      onPointerUp={() => {
-        dragging.current = null
-        endGesture()
       }}
       onKeyDown={(event) => {
         const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key]

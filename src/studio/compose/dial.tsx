@@ -179,6 +179,10 @@ const Ring = memo(function Ring({ lane, length, svg }: RingProps) {
           if (turn.current?.moved) endGesture()
           turn.current = null
         }}
+        onPointerCancel={() => {
+          if (turn.current?.moved) endGesture(true)
+          turn.current = null
+        }}
       >
         <title>{motion ? `${label}. Drag the ring to shift its phase.` : label}</title>
       </circle>

@@ -1,6 +1,5 @@
 'use client'
 
-import { useRef } from 'react'
 import {
   changeLayer,
   findPlace,
@@ -12,14 +11,15 @@ import {
   turnPath,
 } from '@/core/loop'
 import { invert, type Point, transformPoint } from '@/core/path'
-import { beginGesture, changeLoop, endGesture } from '@/store/document'
+import { changeLoop } from '@/store/document'
 import { useSession } from '@/store/session'
+import { startDrag } from '../parts/start-drag'
 
 interface MotionPathProps {
   readonly loop: Loop
   readonly frame: number
   readonly scale: number
-  readonly pointOf: (event: React.PointerEvent) => Point
+  readonly pointOf: (event: Pick<MouseEvent, 'clientX' | 'clientY'>) => Point
 }
 
 const MOST_POINTS = 160
@@ -32,7 +32,6 @@ const REACH = 12
  */
 export function MotionPath({ loop, frame, scale, pointOf }: MotionPathProps) {
   const selection = useSession((session) => session.selection)
-  const drag = useRef<{ start: Loop; from: Point } | null>(null)
   const [id] = selection
   const place = selection.length === 1 && id !== undefined ? findPlace(loop, id) : undefined
   if (!place || !movesAbout(place.layer)) return null
@@ -60,9 +59,8 @@ export function MotionPath({ loop, frame, scale, pointOf }: MotionPathProps) {
       : []
   const px = 1 / scale
 
-  const onPointerMove = (event: React.PointerEvent) => {
-    const now = drag.current
-    if (!now || !here) return
+  const follow = (now: { readonly start: Loop; readonly from: Point }) => (event: PointerEvent) => {
+    if (!here) return
     const to = pointOf(event)
     if (event.shiftKey) {
       const at = (point: Point) => ({
@@ -79,10 +77,6 @@ export function MotionPath({ loop, frame, scale, pointOf }: MotionPathProps) {
     const [a, b] = [transformPoint(back, now.from), transformPoint(back, to)]
     const round = (by: number) => Number(by.toFixed(2))
     changeLoop(() => changeLayer(now.start, layer.id, (each) => movePath(each, round(b.x - a.x), round(b.y - a.y))))
-  }
-  const onPointerUp = () => {
-    drag.current = null
-    endGesture()
   }
   return (
     <g data-testid="motion-path">
@@ -108,13 +102,8 @@ export function MotionPath({ loop, frame, scale, pointOf }: MotionPathProps) {
         pointerEvents="stroke"
         onPointerDown={(event) => {
           if (event.button !== 0) return
-          event.stopPropagation()
-          event.currentTarget.setPointerCapture(event.pointerId)
-          beginGesture(true)
-          drag.current = { start: loop, from: pointOf(event) }
+          startDrag(event, { live: true, onMove: follow({ start: loop, from: pointOf(event) }) })
         }}
-        onPointerMove={onPointerMove}
-        onPointerUp={onPointerUp}
       >
         <title>Drag the whole motion; with Shift, turn and scale it about the playhead’s point</title>
       </polyline>

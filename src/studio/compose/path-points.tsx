@@ -1,17 +1,17 @@
 'use client'
 
-import { useRef } from 'react'
 import { changeLayer, type Loop, setValue } from '@/core/loop'
 import { invert, movePathPoint, type PathPoint, type Point, pathPoints, transformPoint } from '@/core/path'
-import { beginGesture, changeLoop, endGesture } from '@/store/document'
+import { changeLoop } from '@/store/document'
 import { useSession } from '@/store/session'
+import { startDrag } from '../parts/start-drag'
 import { layerOnStage } from './stage-drag'
 
 interface PathPointsProps {
   readonly loop: Loop
   readonly frame: number
   readonly scale: number
-  readonly pointOf: (event: React.PointerEvent) => Point
+  readonly pointOf: (event: Pick<MouseEvent, 'clientX' | 'clientY'>) => Point
 }
 
 /** More points than this are too near to each other to be taken hold of. */
@@ -20,7 +20,6 @@ const MOST = 240
 /** The points and handles of the selected path, to be dragged. */
 export function PathPoints({ loop, frame, scale, pointOf }: PathPointsProps) {
   const selection = useSession((session) => session.selection)
-  const drag = useRef<{ data: string; point: PathPoint } | null>(null)
   const [id] = selection
   const on = selection.length === 1 && id !== undefined ? layerOnStage(loop, id, frame) : null
   const value = (on?.values as unknown as Record<string, unknown> | undefined)?.path
@@ -34,11 +33,9 @@ export function PathPoints({ loop, frame, scale, pointOf }: PathPointsProps) {
   const back = invert(on.matrix)
   if (points.length > MOST || !back) return null
   const px = 1 / scale
-  const place = (event: React.PointerEvent) => {
-    const now = drag.current
-    if (!now) return
+  const place = (point: PathPoint) => (event: PointerEvent) => {
     const { x, y } = transformPoint(back, pointOf(event))
-    const next = movePathPoint(now.data, now.point, Number(x.toFixed(2)), Number(y.toFixed(2)))
+    const next = movePathPoint(value, point, Number(x.toFixed(2)), Number(y.toFixed(2)))
     changeLoop((current) =>
       changeLayer(current, on.layer.id, (each) => setValue(each, 'path', next, frame, current.length)),
     )
@@ -60,17 +57,7 @@ export function PathPoints({ loop, frame, scale, pointOf }: PathPointsProps) {
               r={(end ? 4 : 3) * px}
               className={`cursor-move stroke-accent ${end ? 'fill-accent' : 'fill-base-100'}`}
               strokeWidth={1.25 * px}
-              onPointerDown={(event) => {
-                event.stopPropagation()
-                event.currentTarget.setPointerCapture(event.pointerId)
-                beginGesture(true)
-                drag.current = { data: value, point }
-              }}
-              onPointerMove={place}
-              onPointerUp={() => {
-                drag.current = null
-                endGesture()
-              }}
+              onPointerDown={(event) => startDrag(event, { live: true, onMove: place(point) })}
             />
           </g>
         )

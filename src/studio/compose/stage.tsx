@@ -142,7 +142,7 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
   const [feedback, setFeedback] = useState<Feedback>(NOTHING)
   const surface = useRef<SVGSVGElement>(null)
 
-  const pointOf = (event: React.PointerEvent | React.MouseEvent): Point => {
+  const pointOf = (event: Pick<MouseEvent, 'clientX' | 'clientY'>): Point => {
     const rect = surface.current?.getBoundingClientRect()
     return { x: (event.clientX - (rect?.left ?? 0)) / scale, y: (event.clientY - (rect?.top ?? 0)) / scale }
   }
@@ -205,8 +205,10 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
     const { factor, x, y } = zoom ?? { factor: 1, x: loop.width / 2, y: loop.height / 2 }
     const onMove = ({ clientX, clientY }: PointerEvent) =>
       setSession({ zoom: { factor, x: x - (clientX - from.x) / scale, y: y - (clientY - from.y) / scale } })
-    window.addEventListener('pointermove', onMove)
-    window.addEventListener('pointerup', () => window.removeEventListener('pointermove', onMove), { once: true })
+    const panning = new AbortController()
+    window.addEventListener('pointermove', onMove, { signal: panning.signal })
+    for (const end of ['pointerup', 'pointercancel'])
+      window.addEventListener(end, () => panning.abort(), { signal: panning.signal })
   }
   const onPointerMove = (event: React.PointerEvent) => {
     const now = drag.current

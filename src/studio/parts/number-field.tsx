@@ -1,6 +1,6 @@
 'use client'
 
-import { useId, useRef, useState } from 'react'
+import { useEffect, useId, useRef, useState } from 'react'
 import type { ClassNameValue } from './class-names'
 import { classNames } from './class-names'
 import { FieldProblem } from './field-problem'
@@ -99,6 +99,15 @@ export function NumberField(props: NumberFieldProps) {
     setDraft(null)
     offer(Number((start.value + steps * step * (event.shiftKey ? 10 : 1)).toFixed(9)))
   }
+  // A field that goes away in the middle of a drag ends it.
+  const gesture = useRef(onGesture)
+  gesture.current = onGesture
+  useEffect(
+    () => () => {
+      if (scrub.current?.moved) gesture.current?.('end')
+    },
+    [],
+  )
   const onPointerUp = (event: React.PointerEvent) => {
     if (scrub.current?.moved) {
       onGesture?.('end')
