@@ -303,7 +303,7 @@ test('pictures and SVG files come in as layers; broken ones are said and change 
   expect(before.pictures[0]).toMatchObject({ name: 'quay', width: 30 })
 
   await choose('broken.png', 'image/png', Buffer.from(png.slice(0, 40)))
-  await expect(page.getByText('broken.png cannot be read as a picture')).toBeVisible()
+  await expect(page.getByText('broken.png: The PNG file breaks off')).toBeVisible()
   await choose('broken.svg', 'image/svg+xml', Buffer.from('<svg'))
   await expect(page.getByText('broken is not an SVG file')).toBeVisible()
   expect(await stored(page)).toEqual(before)

@@ -1,4 +1,4 @@
-import { newId } from '@/core/loop'
+import { workerName } from './alive'
 import { clientOf } from './client'
 import type { ClipService } from './clip.worker'
 import type { ExportService } from './export.worker'
@@ -10,22 +10,22 @@ export { lastingService, WorkerEnded } from './client'
 export { renderClient } from './render-client'
 
 export const seamClient = () => {
-  const name = newId()
+  const name = workerName()
   return clientOf<SeamService>(new Worker(new URL('./seam.worker.ts', import.meta.url), { type: 'module', name }), name)
 }
 export const exportClient = () => {
-  const name = newId()
+  const name = workerName()
   return clientOf<ExportService>(
     new Worker(new URL('./export.worker.ts', import.meta.url), { type: 'module', name }),
     name,
   )
 }
 export const clipClient = () => {
-  const name = newId()
+  const name = workerName()
   return clientOf<ClipService>(new Worker(new URL('./clip.worker.ts', import.meta.url), { type: 'module', name }), name)
 }
 export const importClient = () => {
-  const name = newId()
+  const name = workerName()
   return clientOf<ImportService>(
     new Worker(new URL('./import.worker.ts', import.meta.url), { type: 'module', name }),
     name,

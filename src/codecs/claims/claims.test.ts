@@ -138,7 +138,9 @@ describe('a file that cannot be read', () => {
   const refuses = (file: Uint8Array, words: RegExp) => expect(() => readClaims(file)).toThrow(words)
   it('is told what is wrong with it', async () => {
     refuses(new Uint8Array(0), /empty/)
-    refuses(new TextEncoder().encode('not a picture'), /not a GIF, APNG or WebP/)
+    refuses(new TextEncoder().encode('not a picture'), /does not begin as any moving picture/)
+    refuses(new Uint8Array(5000), /filled with zeros/)
+    refuses(new TextEncoder().encode('<svg xmlns="x"/>'), /SVG drawing/)
     const broken = gif(frames(3), delays, 0)
     refuses(broken.slice(0, broken.length - 20), /breaks off after \d+ bytes/)
     refuses(apng(frames(3), delays).slice(0, 200), /breaks off/)

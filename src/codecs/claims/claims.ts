@@ -30,7 +30,7 @@ export function checkSize(width: number, height: number, format: string): void {
   if (width < 1 || height < 1) throw new ClipError(`The ${format} file claims a picture of ${width} × ${height} px.`)
   if (width * height > MAX_PIXELS)
     throw new ClipError(
-      `The ${format} file claims ${width} × ${height} px, more than the ${MAX_PIXELS / 1e6} megapixels that can be worked with. It may be damaged; otherwise make it smaller first.`,
+      `The ${format} file claims ${width} × ${height} px, more than the ${Math.floor(MAX_PIXELS / 1e6)} million pixels that can be worked with. It may be damaged; otherwise make it smaller first.`,
     )
 }
 

@@ -20,6 +20,20 @@ export function readClaims(file: Uint8Array): FileClaims {
   if (PNG.every((byte, i) => file[i] === byte)) return readPng(file)
   if (text(0, 4) === 'RIFF' && text(8, 4) === 'WEBP') return webpClaims(file)
   throw new ClipError(
-    'The file is not a GIF, APNG or WebP: it does not begin as one does. It may be mislabelled or damaged.',
+    `${whatElse(file)} GIF, APNG, WebP, AVIF, MP4, MOV and WebM files can be read, and pictures in order.`,
   )
+}
+
+/** What a file is that holds no moving pictures, as far as its beginning tells, and what can be done with it. */
+function whatElse(file: Uint8Array): string {
+  const head = file.subarray(0, 4096)
+  if (head.every((byte) => byte === 0))
+    return 'The file is filled with zeros where its beginning should be: it was not downloaded or copied completely. Fetch it again.'
+  const text = new TextDecoder().decode(head)
+  if (/<svg[\s>]/i.test(text))
+    return 'The file is an SVG drawing, which has no frames. Drop it on an open loop to bring it in as layers.'
+  if (/^\s*[{[]/.test(text)) return 'The file is JSON. A loop (.cyclon.json) is opened in the library.'
+  if (/^\s*<(!doctype html|html)/i.test(text))
+    return 'The file is a web page, perhaps in place of the file that was to be downloaded. Fetch it again.'
+  return 'The file does not begin as any moving picture does: it may be damaged, or its name may say another kind than it is.'
 }

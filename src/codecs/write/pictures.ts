@@ -32,7 +32,7 @@ export async function spriteSheet(job: EncodeJob): Promise<Encoded> {
   const sheet = sheetLayout(timing.frames.length, { width, height }, settings.sides)
   if (Math.max(sheet.width, sheet.height) > MAX_SIDE || sheet.width * sheet.height > MAX_PIXELS)
     throw new Error(
-      `The sheet would be ${sheet.width} × ${sheet.height} px; canvases take up to ${MAX_SIDE} a side and ${MAX_PIXELS / 1024 / 1024} megapixels. Choose a smaller size.`,
+      `The sheet would be ${sheet.width} × ${sheet.height} px; canvases take up to ${MAX_SIDE} a side and ${Math.floor(MAX_PIXELS / 1e6)} million pixels. Choose a smaller size.`,
     )
   const image = `${name}.png`
   const description = describeSheet(image, sheet, sheet.grid, { width, height }, rate)

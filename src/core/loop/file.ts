@@ -58,7 +58,7 @@ export function unopenable(loop: Loop): string | null {
   const result = changedSchema.safeParse(loop)
   if (result.success) return null
   const [first] = result.error.issues.flatMap((issue) => plainFaults(issue))
-  return `${first?.path || 'The loop'} ${first?.message ?? 'cannot be read'}`
+  return `The field ${first?.path || 'at the top'} ${said(first?.message ?? 'cannot be read')}`
 }
 
 /**
@@ -117,11 +117,15 @@ function readWith(schema: typeof loopSchema, data: unknown): Loop {
   const [first] = faults
   const more = faults.length > 1 ? ` (and ${faults.length - 1} more)` : ''
   throw new LoopFileError(
-    `The field ${first?.path || 'at the top'} is wrong: ${first?.message ?? 'unreadable'}${more}.`,
+    `The field ${first?.path || 'at the top'} ${said(first?.message ?? 'cannot be read')}${more}.`,
     'Put that field right in a text editor, or save the loop again.',
     faults,
   )
 }
+
+/** What is wrong, so that it goes on from the name of the field. */
+const said = (message: string): string =>
+  /^(is|are|has|have|hold|holds|lies|names|cannot) /.test(message) ? message : `is wrong: ${message}`
 
 type Issue = z.core.$ZodIssue
 
@@ -138,7 +142,45 @@ function deepIssues(issue: Issue, base: readonly PropertyKey[]): { path: Propert
   }
   if (issue.code === 'unrecognized_keys')
     return issue.keys.map((key) => ({ path: [...path, key], message: 'is not a field that belongs here' }))
-  return [{ path, message: issue.message }]
+  return [{ path, message: wordsOf(issue) }]
+}
+
+const KINDS: Readonly<Record<string, string>> = {
+  string: 'a text',
+  number: 'a number',
+  int: 'a whole number',
+  boolean: 'true or false',
+  object: 'an object in braces',
+  record: 'an object in braces',
+  array: 'a list in square brackets',
+}
+
+/** What is wrong with a field: what was expected there, in words. Rules of one's own say so themselves. */
+function wordsOf(issue: Issue): string {
+  switch (issue.code) {
+    case 'invalid_type': {
+      const kind = KINDS[issue.expected] ?? `a ${issue.expected}`
+      return issue.input === undefined && /received undefined/.test(issue.message)
+        ? `is missing; ${kind} is expected there`
+        : `is not ${kind}`
+    }
+    case 'too_small':
+      return issue.origin === 'array' || issue.origin === 'string'
+        ? `is too short: at least ${issue.minimum} ${issue.origin === 'array' ? 'entries' : 'letters'}`
+        : `is too little: at least ${issue.minimum}`
+    case 'too_big':
+      return issue.origin === 'array' || issue.origin === 'string'
+        ? `is too long: up to ${issue.maximum} ${issue.origin === 'array' ? 'entries' : 'letters'}`
+        : `is too much: up to ${issue.maximum}`
+    case 'invalid_value':
+      return `is none of ${issue.values.map((value) => `“${String(value)}”`).join(', ')}`
+    case 'invalid_format':
+      return issue.format === 'base64' ? 'is no file in base64' : issue.message
+    case 'invalid_union':
+      return 'is of no kind that there is'
+    default:
+      return issue.message
+  }
 }
 
 /** How far off an alternative is: one that misses or adds fields is further than one whose field has a bad value. */

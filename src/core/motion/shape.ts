@@ -90,8 +90,20 @@ export function thinKeys(motion: Motion<number>, error: number): Motion<number> 
   return thinTogether([motion], error)[0] ?? motion
 }
 
-/** The same for motions of one point: a key stays in all of them or in none, the error is the point's. */
+/**
+ * The same for motions of one point: a key stays in all of them or in none, the error is the point's. In `repeat` the way back from the
+ * last key to the first is thinned, too: it may lead there from an earlier key.
+ */
 export function thinTogether(motions: Together, error: number): Motion<number>[] {
+  if (motions[0]?.after !== 'repeat') return thinOpen(motions, error)
+  const round = (motion: Motion<number>): Motion<number> => {
+    const [key] = motion.keys
+    return key ? { ...motion, keys: [...motion.keys, { ...key, at: key.at + 1 }] } : motion
+  }
+  return thinOpen(motions.map(round), error).map((motion) => ({ ...motion, keys: motion.keys.slice(0, -1) }))
+}
+
+function thinOpen(motions: Together, error: number): Motion<number>[] {
   const [first] = motions
   const count = first?.keys.length ?? 0
   const keep = new Uint8Array(count)

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { renderInNode } from '../../render/node'
 import { evaluate, formatLoop, parseLoop, unopenable } from '../loop'
+import { quay } from '../testing/quay'
 import { readSvg, SvgError } from '.'
 
 const svg = (inner: string, attributes = 'width="40" height="40"') =>

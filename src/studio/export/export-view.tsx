@@ -103,8 +103,8 @@ function Export({ loop }: { loop: Loop }) {
             </p>
             {tooLarge && (
               <p role="alert" className="text-error text-xs">
-                That is larger than can be written: up to {MAX_SIDE} px a side and {MAX_PIXELS / 1024 / 1024}{' '}
-                megapixels. Choose a smaller size.
+                That is larger than can be written: up to {MAX_SIDE} px a side and {Math.floor(MAX_PIXELS / 1e6)}{' '}
+                million pixels. Choose a smaller size.
               </p>
             )}
             <FormatOptions settings={settings} loop={loop} onChange={setSettings} />

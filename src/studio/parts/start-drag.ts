@@ -44,7 +44,8 @@ export function startDrag(event: React.PointerEvent, { onMove, onEnd, live = fal
     own(() => finish(true)),
     options,
   )
-  window.addEventListener('blur', () => finish(false), options)
+  // Of the window alone: fields that lose the focus on the way have nothing to do with it.
+  window.addEventListener('blur', ({ target }) => target === window && finish(false), { signal: listening.signal })
   window.addEventListener(
     'keydown',
     (key) => {
