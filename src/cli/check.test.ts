@@ -94,7 +94,7 @@ describe('cyclon check', () => {
     await writeFile(at('half.zip'), zipSync({ 'a.png': new Uint8Array(9) }).slice(0, 40))
     await mkdir(at('empty'))
     for (const [name, words] of [
-      ['words.gif', /mislabelled or damaged/],
+      ['words.gif', /does not begin as any moving picture/],
       ['half.zip', /ZIP is damaged/],
       ['empty', /holds no PNG files/],
       ['nowhere.gif', /no such file/],

@@ -16,6 +16,7 @@ export function mendsFor(finding: Finding, N: number): OfferedMend[] {
   const { kind, frame, length } = finding
   switch (kind) {
     case 'blank-frame':
+    case 'stray-frame':
     case 'repeats-a-frame':
       return frame === null ? [] : [{ label: `Drop frame ${frame}`, mend: { kind: 'drop', frames: [frame] } }]
     case 'jumps': {

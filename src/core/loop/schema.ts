@@ -150,11 +150,15 @@ const layerSchema = (kind: LayerKind) => {
 const schemas = LAYER_KINDS.map(layerSchema)
 const anyLayer: z.ZodType = z.discriminatedUnion('kind', schemas as unknown as [(typeof schemas)[number]])
 
+const inLowestTerms = (num: number, den: number): boolean =>
+  Number.isSafeInteger(num) && Number.isSafeInteger(den) && fraction(num, den).den === den
+
 const size = z.int().min(1).max(MAX_SIZE)
 const rate = z
   .strictObject({ num: z.int().min(1), den: z.int().min(1) })
   .refine(({ num, den }) => num / den <= MAX_RATE, `is above ${MAX_RATE} frames per second`)
-  .refine(({ num, den }) => fraction(num, den).den === den, 'is not in lowest terms')
+  // Numbers that have been refused above come here all the same.
+  .refine(({ num, den }) => !(num > 0 && den > 0) || inLowestTerms(num, den), 'is not in lowest terms')
 const length = z.int().min(1).max(MAX_LENGTH)
 
 const pictureSize = z.int().min(1).max(LARGEST_SIDE)

@@ -161,7 +161,7 @@ export function judgeClip(frames: readonly Described[], timing: ClipTiming, grou
 const ON: Record<GroundName, string> = { white: 'white', black: 'dark pages', grey: 'mid-grey' }
 
 /** What a transparent file shows on other grounds than the one it is judged over: its edge does not come home with it. */
-function fringeOf(verdict: Verdict, grounds: SeamReport['grounds']): Finding | null {
+export function fringeOf(verdict: Verdict, grounds: SeamReport['grounds']): Finding | null {
   if (verdict !== 'closes' && verdict !== 'still') return null
   const worse = GROUND_NAMES.filter((name) => grounds[name] !== verdict && !['closes', 'still'].includes(grounds[name]))
   const [first] = worse

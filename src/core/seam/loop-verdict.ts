@@ -2,6 +2,7 @@ import { UNIT_TEXT } from '../layers'
 import { type Clip, isStill, type Loop, type MotionReport } from '../loop'
 import { type Motion, travel } from '../motion'
 import { seamCause } from './cause'
+import { fringeOf } from './findings'
 import type { SeamReport, Verdict } from './verdict'
 
 /** The verdict on an open loop: what its pictures show and what its motions explain, in one word and a sentence. */
@@ -136,7 +137,12 @@ export function judgeLoop(loop: Loop, motions: readonly MotionReport[], pictures
     const unseen = pictures && ofPictures === null ? ' In the frames as they are drawn now it is not seen.' : ''
     return { ...ofMotions, sentence: `${ofMotions.sentence}${unseen}` }
   }
-  const say = (verdict: Verdict, sentence: string): LoopVerdict => ({ verdict, fault: null, sentence })
+  const fringe = pictures && fringeOf(pictures.verdict, pictures.grounds)
+  const say = (verdict: Verdict, sentence: string): LoopVerdict => ({
+    verdict,
+    fault: null,
+    sentence: fringe ? `${sentence} ${fringe.message}` : sentence,
+  })
   if (isStill(loop.layers)) return say('still', 'Nothing moves yet: every frame is the same. Give a property a motion.')
   if (pictures?.verdict === 'still')
     return say(

@@ -92,6 +92,7 @@ export function Workbench() {
       <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_5.5rem_10rem]">
         <div className="hairline flex h-10 items-center gap-3 border-b bg-base-100 px-3">
           <CompareTools
+            transparent={facts.transparent}
             how={how}
             playing={playing !== null}
             onChange={(next) => {

@@ -19,6 +19,7 @@ import {
   useStillFrame,
 } from '@/store/session'
 import { shortcutOf } from '../commands'
+import { GroundPicker } from '../parts'
 import { useFrames, useMissing } from '../playback'
 import { MotionPath } from './motion-path'
 import { PathPoints } from './path-points'
@@ -59,6 +60,11 @@ export function Stage({ onFrames }: { onFrames: (frames: FrameStore | null) => v
         <StageOverlay loop={loop} scale={scale} />
       </div>
       <StageNotice loop={loop} missing={missing} />
+      {loop.background === null && (
+        <div className="absolute bottom-1 left-1 rounded-field bg-base-200/85 px-1">
+          <GroundPicker />
+        </div>
+      )}
       <button
         type="button"
         className="btn btn-xs figures absolute right-1 bottom-1 border-0 bg-base-200/85 font-normal"

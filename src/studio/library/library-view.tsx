@@ -9,6 +9,7 @@ import { readLoop } from '@/core/loop'
 import { openFromFile } from '@/store/autosave'
 import { deleteLoop, type LibraryEntry, listLoops, onceInLibrary, saveLoop } from '@/store/library'
 import { chooseLoopFile, problemText } from '../files'
+import { GroundPicker } from '../parts'
 import { Brand, ThemeButton } from '../shell/brand'
 import { QueueState } from '../shell/queue-state'
 import { BriefDialog } from './brief-dialog'
@@ -84,7 +85,10 @@ export function LibraryView() {
                 look at its seam.
               </p>
             </div>
-            <Link className="btn btn-ghost btn-sm ms-auto" href="/file">
+            <span className="ms-auto mb-1.5">
+              <GroundPicker />
+            </span>
+            <Link className="btn btn-ghost btn-sm" href="/file">
               Any file’s seam
             </Link>
             <button type="button" className="btn btn-neutral btn-sm" onClick={openFile}>

@@ -3,7 +3,7 @@
 import type { ReactNode } from 'react'
 import type { Clock } from '@/core/clock'
 import { DIFFERENCES } from '@/core/image'
-import { ChoiceField, classNames, NumberField } from '../parts'
+import { ChoiceField, classNames, GroundPicker, NumberField } from '../parts'
 import { type HowToCompare, MODES, type Mode } from './compare'
 
 interface ChoicesProps {
@@ -41,11 +41,20 @@ interface CompareToolsProps {
   readonly clock: Clock
   /** Whether the frames play instead of being compared. */
   readonly playing?: boolean
+  /** Whether there is a ground to be seen through the frames. */
+  readonly transparent?: boolean
   readonly children?: ReactNode
 }
 
 /** The ways to compare, and the numbers that they take. */
-export function CompareTools({ how, onChange, clock, playing = false, children }: CompareToolsProps) {
+export function CompareTools({
+  how,
+  onChange,
+  clock,
+  playing = false,
+  transparent = false,
+  children,
+}: CompareToolsProps) {
   const { mode, gain, flips, kind } = how
   return (
     <>
@@ -56,6 +65,7 @@ export function CompareTools({ how, onChange, clock, playing = false, children }
         onChoose={(i) => onChange({ ...how, mode: MODES[i] as Mode })}
       />
       {children}
+      {transparent && <GroundPicker />}
       {!playing && mode === 'difference' && (
         <ChoiceField
           label="Painted as"

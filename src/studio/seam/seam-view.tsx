@@ -80,7 +80,7 @@ export function SeamView() {
     <div className="grid h-full min-h-0 grid-cols-[minmax(0,1fr)_20rem]">
       <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_5rem_10rem]">
         <div className="hairline flex h-10 items-center gap-3 border-b bg-base-100 px-3">
-          <CompareTools how={how} onChange={setHow} clock={loop}>
+          <CompareTools how={how} onChange={setHow} clock={loop} transparent={loop.background === null}>
             {at !== null ? (
               <>
                 <span className="figures dim">
