@@ -133,7 +133,7 @@ test('a broken file is said; the open clip, the open loop and the library stay a
   new DataView(huge.buffer).setUint16(8, 30_000, true)
   for (const [name, bytes, words] of [
     ['half.gif', sound.slice(0, 900), /breaks off after 900 bytes/],
-    ['words.gif', new TextEncoder().encode('words'), /not a GIF, APNG or WebP/],
+    ['words.gif', new TextEncoder().encode('words'), /does not begin as any moving picture/],
     ['huge.gif', huge, /claims 30000 × 30000 px/],
     ['empty.gif', new Uint8Array(0), /The file is empty/],
   ] as const) {
