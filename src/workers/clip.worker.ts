@@ -135,6 +135,8 @@ const service = {
     const shape = { delaysMs, playsForever: plays === 0, means: pictures.map(meanLight) }
     const plan = mendedPlan(shape, [])
     const report = reportOf(plan, { described, pictures })
+    // Another file has been asked for meanwhile: that one is the one that is held.
+    if (job !== working) throw new ClipError('It was cancelled.')
     held = { facts, shape, opened, pictures, described }
     full = null
     return { facts, plan, report }

@@ -1,6 +1,6 @@
 import { proxy, transfer } from 'comlink'
-import type { Loop } from '@/core/loop'
-import { backgroundIn, type FileSettings } from '@/core/output'
+import { type Loop, withoutMedia } from '@/core/loop'
+import { backgroundIn, type FileSettings, isVector } from '@/core/output'
 import { scaledSize } from '@/render/browser'
 import { type Client, exportClient, renderClient } from './clients'
 import type { ExportedFile, ExportProgress, ExportService } from './export.worker'
@@ -64,7 +64,8 @@ export function writeTogether(
       await ready
       return await Promise.race([
         writer.service.file(
-          job.loop,
+          // Frames come from where they are drawn; only vectors look at the pictures themselves.
+          isVector(job.settings.format) ? job.loop : withoutMedia(job.loop),
           job.settings,
           job.name,
           transfer(port, [port]),

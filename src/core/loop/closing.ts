@@ -124,6 +124,21 @@ export function checkMotion(layer: Layer, name: string, length: number, visible 
   return report
 }
 
+const knownEnds = new WeakMap<readonly Layer[], Map<string, SeenEnds | null>>()
+
+/** seenEnds, looked for once for as long as neither the layers nor the frame change. */
+function endsOf(loop: Loop, layer: Layer): SeenEnds | null {
+  const { layers, width, height, length } = loop
+  const found = knownEnds.get(layers) ?? new Map<string, SeenEnds | null>()
+  knownEnds.set(layers, found)
+  const key = `${layer.id} ${width} ${height} ${length}`
+  const known = found.get(key)
+  if (known !== undefined) return known
+  const ends = seenEnds(loop, layer)
+  found.set(key, ends)
+  return ends
+}
+
 /** One place, which copies that are seen to leave are away from home by. */
 const ONE_PLACE = 1
 
@@ -135,7 +150,7 @@ function checkTree(loop: Loop): MotionReport[] {
     const staggered = parents.some(({ kind, values }) => kind === 'copies' && values.stagger !== 0)
     for (const name of Object.keys(layer.motions)) {
       const own = checkMotion(layer, name, length, visible)
-      const ends = visible && own.home && name === 'shift' ? seenEnds(loop, layer) : null
+      const ends = visible && own.home && name === 'shift' ? endsOf(loop, layer) : null
       const report = ends ? { ...own, home: false, gap: ONE_PLACE, ends } : own
       reports.push(staggered ? { ...report, staggered, home: report.home && report.goesOn } : report)
     }
