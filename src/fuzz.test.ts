@@ -68,6 +68,8 @@ function damaged(bytes: Uint8Array, steps: Damage): Uint8Array {
         ])
       case 'drop':
         return Uint8Array.from([...copy.subarray(0, place), ...copy.subarray(place + length)])
+      default:
+        return how satisfies never
     }
   }, bytes)
 }

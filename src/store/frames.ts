@@ -56,7 +56,9 @@ export class FrameStore {
         if (this.playback) this.quietly(screen.play(this.playback))
         void this.showWanted()
       },
-      (error) => tellTrouble('The loop could not be drawn.', error),
+      (error) => {
+        if (!this.ended) tellTrouble('The loop could not be drawn.', error)
+      },
     )
   }
 

@@ -121,7 +121,7 @@ export function startSeamWatch(): () => void {
 /** The verdict on a loop of the library, looked at by one worker for all of them, one after the other. */
 const cards = lastingService(seamClient)
 let cardTurn: Promise<unknown> = Promise.resolve()
-const cardVerdicts = new WeakMap<Loop, Promise<LoopVerdict>>()
+let cardVerdicts = new WeakMap<Loop, Promise<LoopVerdict>>()
 
 /** The verdict on a loop with its media, as Compose gives it. Rejects where its pictures cannot be looked at. */
 export function cardVerdict(loop: Loop): Promise<LoopVerdict> {
@@ -136,5 +136,9 @@ export function cardVerdict(loop: Loop): Promise<LoopVerdict> {
   return judged
 }
 
-/** Ends the worker of the cards, when the library is left. */
-export const endCardVerdicts = (): void => cards.end()
+/** Ends the worker of the cards, when the library is left; what was being looked at is asked for anew. */
+export function endCardVerdicts(): void {
+  cards.end()
+  cardTurn = Promise.resolve()
+  cardVerdicts = new WeakMap()
+}

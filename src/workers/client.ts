@@ -27,13 +27,16 @@ export function clientOf<T>(worker: Worker, name?: string): Client<T> {
   const sent = new Set<string>()
   const waiting = new AbortController()
   const broken = new Promise<never>((_, reject) => {
-    const fail = (message: string) => reject(new WorkerEnded(message))
+    // One that was ended meant to end, whatever it was still loading.
+    const fail = (message: string) => {
+      if (!ended) reject(new WorkerEnded(message))
+    }
     worker.onerror = ({ message }) => fail(message || 'The background work could not be started.')
     worker.addEventListener('message', ({ data }) => {
       if (data !== ALIVE || !name || ended) return
       navigator.locks
         .request(name, { signal: waiting.signal }, () => {
-          if (!ended) fail('The background work ended without a word; the browser may have run out of memory.')
+          fail('The background work ended without a word; the browser may have run out of memory.')
         })
         .catch(() => {
           // The client was ended before its worker: nothing to be told.

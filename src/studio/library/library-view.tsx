@@ -8,6 +8,7 @@ import { toast } from 'sonner'
 import { readLoop } from '@/core/loop'
 import { openFromFile } from '@/store/autosave'
 import { deleteLoop, type LibraryEntry, listLoops, onceInLibrary, saveLoop } from '@/store/library'
+import { endCardVerdicts } from '@/store/verdict'
 import { chooseLoopFile, problemText } from '../files'
 import { GroundPicker } from '../parts'
 import { Brand, ThemeButton } from '../shell/brand'
@@ -25,6 +26,7 @@ async function addDemoLoops() {
 
 /** All loops of this browser, playing; new ones begin here. */
 export function LibraryView() {
+  useEffect(() => endCardVerdicts, [])
   const router = useRouter()
   const [entries, setEntries] = useState<readonly LibraryEntry[] | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
