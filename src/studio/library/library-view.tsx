@@ -90,7 +90,7 @@ export function LibraryView() {
             <span className="ms-auto mb-1.5">
               <GroundPicker />
             </span>
-            <Link className="btn btn-ghost btn-sm" href="/file">
+            <Link className="btn btn-ghost btn-sm" href="/file" prefetch={false}>
               Any file’s seam
             </Link>
             <button type="button" className="btn btn-neutral btn-sm" onClick={openFile}>

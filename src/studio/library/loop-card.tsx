@@ -103,7 +103,7 @@ function SoundCard({ loop }: { loop: Loop }) {
     return () => observer.disconnect()
   }, [])
   return (
-    <Link ref={box} href={`/loop/${loop.id}/compose`} className="block">
+    <Link ref={box} href={`/loop/${loop.id}/compose`} prefetch={false} className="block">
       {near ? <Thumbnail loop={loop} /> : <div className="h-44" />}
       <div className="hairline border-t px-3 py-2">
         <div className="flex items-center justify-between gap-2">
