@@ -10,6 +10,8 @@ import { useDismiss } from '../parts'
 /** What one motion does at the seam, in a word. */
 export function homeWord(report: MotionReport): string {
   if (report.repeatsFrame) return 'repeats a frame'
+  if (report.ends) return report.ends.sides.length > 1 ? 'its ends are in sight' : 'its end is in sight'
+  if (report.leap !== null) return `leaps back by ${formatGap(report)}`
   if (!report.home) return `off by ${formatGap(report)}`
   if (report.hesitates) return 'home, hesitates'
   if (report.exchanged) return 'home, by exchange'
