@@ -12,7 +12,7 @@ const isAlone = ({ N, same }: Series, n: number): boolean => !same[(n + 1) % N] 
 /** What a slow step changes lies along what its neighbours change; what is left of noise over a held frame does not. */
 const ALONG = 0.3
 /** A change of a single 8-bit step in a few pixels; less is none. */
-const FAINTEST = STILL / 20
+const FAINTEST = STILL / 4
 
 /**
  * A step that changes little, and what it changes is the motion before or after it: |cos| between the changes, by the law
@@ -22,7 +22,8 @@ const FAINTEST = STILL / 20
 function isSlowMoment(series: Series, n: number): boolean {
   const { d } = series
   const step = d(n, n + 1, 0)
-  if (step < FAINTEST) return false
+  // Dither changes single pixels by much, and nothing as soon as it is seen less sharply.
+  if (Math.min(step, d(n, n + 1)) < FAINTEST) return false
   const along = (i: number, j: number, beside: number) =>
     Math.abs((d(i, j, 0) ** 2 - step ** 2 - beside ** 2) / (2 * step * Math.max(beside, STILL)))
   if (along(n - 1, n + 1, d(n - 1, n, 0)) > ALONG || along(n, n + 2, d(n + 1, n + 2, 0)) > ALONG) return true

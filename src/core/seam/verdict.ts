@@ -37,7 +37,7 @@ const JUMP = { beside: 1.2, largest: 1.1, deviations: 6, leastDeviation: 0.02 }
  * Where the speed varies much, how far it must stand out of its neighbours alone, two to either side, and of how any other does; in a loop whose steps follow
  * each other smoothly, five in six of them under 1.15 of the larger neighbour. Of steps that jitter some always stand out.
  */
-const SUDDEN = { beside: 1.5, reach: 2, others: 1.3, smooth: 1.15 }
+const SUDDEN = { beside: 1.4, reach: 2, others: 1.3, smooth: 1.15 }
 /** So few steps that move carry no verdict but the plainest: the seam's is over one and a half of every other. */
 const FEW = 5
 /** Where nothing else moves, what is just noticed as a difference in OKLab is under this: an encoder's noise, not a jump. */
