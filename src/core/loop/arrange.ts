@@ -7,9 +7,11 @@ import {
   type Circle,
   compose,
   hullPath,
+  LONGEST_PATH,
   type Matrix,
   type Path,
   type Point,
+  parsePath,
   pathBox,
   svgPathData,
   transformPath,
@@ -105,6 +107,9 @@ export function pathAround(loop: Loop, ids: readonly string[], frame: number, aw
   return hullPath(ids.map((id) => stageOutline(loop, id, frame)).filter((outline) => outline !== null))
 }
 
+/** Whether path data could be read again: what lies immeasurably far away cannot. */
+const isReadable = (data: string): boolean => data.length <= LONGEST_PATH && parsePath(data) !== null
+
 /** A path about its own middle, and where that is. */
 function centred(path: Path) {
   const middle: Point = boxCentre(pathBox(path) ?? { x: 0, y: 0, width: 0, height: 0 })
@@ -118,6 +123,7 @@ export function beltAround(loop: Loop, ids: readonly string[], frame: number): {
   const path = pathAround(loop, ids, frame, thickness / 2)
   if (path.length === 0) return null
   const { centre, data } = centred(path)
+  if (!isReadable(data)) return null
   const belt: Layer = {
     ...newLayer('belt', freeName(loop, 'Belt'), { ...centre, path: data, thickness }),
     motions: { travel: carriedBy(1) },
@@ -133,6 +139,7 @@ export function chainAround(loop: Loop, ids: readonly string[], frame: number): 
   const path = pathAround(loop, ids, frame, LINK.height / 2 - LINK.strokeWidth / 2)
   if (path.length === 0) return null
   const { centre, data } = centred(path)
+  if (!isReadable(data)) return null
   const link = newLayer('rectangle', 'Link', { ...LINK, fill: null, stroke: '#f2b54a' })
   const chain: Layer = {
     ...newLayer('copies', freeName(loop, 'Chain'), {
@@ -155,6 +162,7 @@ export function copiesAlong(loop: Loop, ids: readonly string[], frame: number): 
   const things = ids.slice(0, -1)
   if (!path || path.length === 0 || things.length === 0) return null
   const { centre, data } = centred(path)
+  if (!isReadable(data)) return null
   const made = makeCopies(loop, things, frame, { arrangement: 'path', spacing: 'count', count: 12, path: data })
   if (!made) return null
   const layers = replaceLayer(made.loop.layers, made.id, (layer) => ({

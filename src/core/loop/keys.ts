@@ -129,6 +129,8 @@ export function setAfter(motion: Motion, after: AfterEachCycle): Motion {
 /** The layer with a motion for a property, replacing the one it has; null takes the motion away and leaves its value. */
 export function setMotion(layer: Layer, name: string, motion: Motion | null, valueLeft?: MovingValue): Layer {
   if (!layerKind(layer.kind).properties[name]?.moves) throw new RangeError(`${name} of ${layer.kind} does not move`)
+  // A motion has a key at least: what would take its last one away leaves it as it was.
+  if (motion && motion.keys.length === 0) return layer
   if (motion) return { ...layer, motions: { ...layer.motions, [name]: motion } }
   const { [name]: _gone, ...motions } = layer.motions
   return { ...layer, motions, values: { ...layer.values, ...(valueLeft === undefined ? {} : { [name]: valueLeft }) } }
