@@ -15,7 +15,7 @@ import { CLOCK_MEANINGS, type ClockMeaning, changeLoopClock, type Loop } from '@
 import { changeLoop } from '@/store/document'
 import { setSession } from '@/store/session'
 import { FieldProblem, readNumber } from '../parts'
-import { perCent } from './fit-view'
+import { perCent } from './per-cent'
 
 const MEANINGS: Record<ClockMeaning, string> = {
   cycles: 'Keep the cycles: everything stretches',

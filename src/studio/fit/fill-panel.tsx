@@ -6,7 +6,7 @@ import { fillWith, type Loop } from '@/core/loop'
 import { changeLoop } from '@/store/document'
 import { setSession } from '@/store/session'
 import { NumberField } from '../parts'
-import { perCent } from './fit-view'
+import { perCent } from './per-cent'
 
 /** Repeats a loop to fill a duration: whole times below and above it, or lengths that divide it, and what they cost. */
 export function FillPanel({ loop }: { loop: Loop }) {

@@ -10,7 +10,7 @@ import { changeLoop } from '@/store/document'
 import { setSession } from '@/store/session'
 import { IconButton, NumberField } from '../parts'
 import { BreakNotice } from './break-notice'
-import { perCent } from './fit-view'
+import { perCent } from './per-cent'
 import { setWish, type WantedRow } from './use-fit'
 
 interface FitTableProps {

@@ -13,13 +13,8 @@ import { Divisors } from './divisors'
 import { FillPanel } from './fill-panel'
 import { FitTable } from './fit-table'
 import { FrontChart } from './front-chart'
+import { perCent } from './per-cent'
 import { loopAt, setWish, useFit } from './use-fit'
-
-/** Per cent with as many places as it takes to tell it from nothing. */
-export const perCent = (share: number): string => {
-  const value = 100 * share
-  return `${Number(value.toFixed(value < 0.1 ? 3 : value < 1 ? 2 : 1))} %`
-}
 
 /** Lengths that bend a speed by more than this are shown only where there are no others. */
 const WORTH = 0.25
