@@ -3,5 +3,10 @@ import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
-  test: { include: ['src/**/*.test.ts', 'demo/**/*.test.ts'], environment: 'node', testTimeout: 60_000 },
+  test: {
+    include: ['src/**/*.test.ts', 'demo/**/*.test.ts'],
+    environment: 'node',
+    setupFiles: ['src/core/testing/faces.ts'],
+    testTimeout: 60_000,
+  },
 })

@@ -2,7 +2,7 @@ import '@fontsource-variable/figtree'
 import '@fontsource-variable/jetbrains-mono'
 import './globals.css'
 import type { Metadata } from 'next'
-import { Frame } from '@/studio/shell'
+import { Frame } from '@/studio/shell/frame'
 
 export const metadata: Metadata = {
   title: 'Cyclon',

@@ -1,4 +1,5 @@
-import { z } from 'zod'
+import * as z from 'zod/mini'
+import { whole } from '@/core/schemas'
 
 /** What a part of a loop says of itself, beside its pictures. */
 export const PART = 'cyclon-part.json'
@@ -8,13 +9,13 @@ export const partSchema = z.strictObject({
   /** Names the loop and its state: parts of different ones are not joined. */
   loop: z.string(),
   state: z.string(),
-  length: z.int().min(1),
-  rate: z.strictObject({ num: z.int().min(1), den: z.int().min(1) }),
-  width: z.int().min(1),
-  height: z.int().min(1),
+  length: whole(1),
+  rate: z.strictObject({ num: whole(1), den: whole(1) }),
+  width: whole(1),
+  height: whole(1),
   transparent: z.boolean(),
   /** First and last frame in it. */
-  from: z.int().min(0),
-  to: z.int().min(0),
+  from: whole(0),
+  to: whole(0),
 })
 export type Part = z.infer<typeof partSchema>

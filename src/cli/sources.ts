@@ -5,7 +5,7 @@ import { isZip, unzipProject } from '@/codecs'
 import { ClipError, type FileClaims, readClaims } from '@/codecs/claims'
 import { inOrder, missingNumbers } from '@/core/footage'
 import type { Picture } from '@/core/image'
-import { type Loop, parseLoop } from '@/core/loop'
+import { type Loop, parseLoop, withFaces } from '@/core/loop'
 import { decodeFrames } from './decode'
 
 /** Something to be checked: its claims, and its frames in order, as they are asked for. */
@@ -48,7 +48,7 @@ export async function sourcesAt(path: string, rate: number): Promise<Source[]> {
 export async function loopAt(path: string): Promise<Loop | null> {
   if (!/\.cyclon\.(json|zip)$|\.json$/i.test(path)) return null
   const bytes = await readFile(path)
-  return isZip(bytes) ? unzipProject(bytes) : parseLoop(bytes.toString('utf8'))
+  return withFaces(isZip(bytes) ? unzipProject(bytes) : parseLoop(bytes.toString('utf8')))
 }
 
 function single(file: string, bytes: Uint8Array): Source {

@@ -5,7 +5,7 @@ import { webpStill } from '@/codecs/webp-still'
 import { type Encoded, type EncodeJob, type Tools, WRITERS } from '@/codecs/write'
 import { type FileFormat, toNumber } from '@/core/clock'
 import type { Picture } from '@/core/image'
-import { type Loop, LoopFileError, parseLoop } from '@/core/loop'
+import { type Loop, LoopFileError, parseLoop, withFaces } from '@/core/loop'
 import { isVector } from '@/core/output'
 import { pngInNode } from '../render/node'
 import { CommandError } from './command-error'
@@ -38,7 +38,7 @@ export async function readLoopAt(path: string): Promise<Loop> {
     throw new CommandError(`${path}: There is no such file, or it may not be read.`)
   })
   try {
-    return isZip(bytes) ? unzipProject(bytes) : parseLoop(bytes.toString('utf8'))
+    return await withFaces(isZip(bytes) ? unzipProject(bytes) : parseLoop(bytes.toString('utf8')))
   } catch (error) {
     if (error instanceof LoopFileError) throw new CommandError(`${path}: ${error.message} ${error.advice}`)
     throw error

@@ -1,18 +1,17 @@
-import { z } from 'zod'
+import * as z from 'zod/mini'
 import type { Fraction } from '@/core/clock'
 import { cellAt, type Grid } from '@/core/image'
+import { whole } from '@/core/schemas'
 
 /** What the JSON beside a sprite sheet says: where each frame lies, and how fast they follow each other. */
 const sheetSchema = z.strictObject({
   format: z.literal('cyclon-sprite-sheet'),
   image: z.string(),
-  width: z.int().min(1),
-  height: z.int().min(1),
-  rate: z.strictObject({ num: z.int().min(1), den: z.int().min(1) }),
+  width: whole(1),
+  height: whole(1),
+  rate: z.strictObject({ num: whole(1), den: whole(1) }),
   repeats: z.literal('for ever'),
-  frames: z.array(
-    z.strictObject({ x: z.int().min(0), y: z.int().min(0), width: z.int().min(1), height: z.int().min(1) }),
-  ),
+  frames: z.array(z.strictObject({ x: whole(0), y: whole(0), width: whole(1), height: whole(1) })),
 })
 export type SheetDescription = z.infer<typeof sheetSchema>
 

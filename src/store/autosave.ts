@@ -1,5 +1,5 @@
 import { create } from 'zustand'
-import { LONGEST_NAME, type Loop, newId, withoutMedia } from '@/core/loop'
+import { LONGEST_NAME, type Loop, newId, withFaces, withoutMedia } from '@/core/loop'
 import { currentHistory, documentStore, type History, openLoop } from './document'
 import { ConflictError, loadLoop, revisionOf, StorageError, type StoredLoop, saveLoop, storedAs } from './library'
 import { openInWorkspace } from './session'
@@ -67,7 +67,7 @@ function open(loop: Loop, found: StoredLoop | null) {
 /** Opens a loop that the library may not hold yet, and saves it; where that fails, it is worked on in memory. */
 export async function openUnsaved(loop: Loop): Promise<void> {
   await running
-  open(loop, null)
+  open(await withFaces(loop), null)
   await saveNow()
 }
 

@@ -1,7 +1,7 @@
 import { temporal } from 'zundo'
 import { useStore } from 'zustand'
 import { createStore } from 'zustand/vanilla'
-import { innerView, type Loop, partVariant, unopenable, withInner } from '@/core/loop'
+import { hasItsFaces, innerView, type Loop, partVariant, unopenable, withFaces, withInner } from '@/core/loop'
 import { tellTrouble } from './trouble'
 
 /** How many steps can be undone. */
@@ -76,6 +76,14 @@ export function changeLoop(change: (loop: Loop) => Loop): boolean {
   if (!loop || !view) return false
   const next = change(view)
   if (next === view) return true
+  // Text that can be set a moment later is.
+  if (!hasItsFaces(next)) {
+    withFaces(next).then(
+      () => changeLoop(change),
+      (error) => tellTrouble('That was not done: the outlines of a face could not be fetched.', error),
+    )
+    return true
+  }
   const whole = inside !== null && next.id === inside ? withInner(loop, next) : next
   return take(whole.variantOf && whole.variantOf === loop.variantOf ? partVariant(whole) : whole)
 }

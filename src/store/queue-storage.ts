@@ -1,7 +1,5 @@
 import localforage from 'localforage'
-import { z } from 'zod'
-import { type Loop, LoopFileError, readLoop } from '@/core/loop'
-import { settingsSchema } from '@/core/output'
+import type { Loop } from '@/core/loop'
 import type { QueueItem } from './queue'
 
 const queue = localforage.createInstance({ name: 'cyclon', storeName: 'queue' })
@@ -17,31 +15,12 @@ export const keepRun = (items: readonly QueueItem[]): Promise<unknown> =>
     items.map((item) => ({ ...item, progress: null })),
   )
 
-const text = z.string().max(1000)
-/** A file of a run as it is stored; what is known of a written one is shown, and otherwise not relied on. */
-const itemSchema = z.strictObject({
-  id: text.min(1),
-  loopKey: text.min(1),
-  loopName: text,
-  settings: settingsSchema,
-  name: text,
-  state: z.enum(['waiting', 'writing', 'done', 'failed']),
-  progress: z.null(),
-  problem: z.string().nullable(),
-  result: z
-    .looseObject({
-      size: z.number(),
-      seconds: z.number(),
-      type: z.string(),
-      proof: z.looseObject({ holds: z.boolean(), lines: z.array(z.unknown()) }),
-    })
-    .nullable(),
-})
-
 /** The files of the run that was kept; what was being written waits again. What another version stored, and this one cannot read, is left out. */
 export async function keptRun(): Promise<QueueItem[]> {
   const stored = await queue.getItem<unknown>(RUN)
-  const items = (Array.isArray(stored) ? stored : []).flatMap((item): QueueItem[] => {
+  if (!Array.isArray(stored) || stored.length === 0) return []
+  const { itemSchema } = await import('./queue-schema')
+  const items = stored.flatMap((item): QueueItem[] => {
     const { success, data } = itemSchema.safeParse(item)
     return success ? [data as unknown as QueueItem] : []
   })
@@ -55,6 +34,7 @@ export const keepQueued = (key: string, loop: Loop): Promise<unknown> => queue.s
 export async function queuedLoop(key: string): Promise<Loop | null> {
   const stored = await queue.getItem<unknown>(loopKey(key))
   if (stored === null) return null
+  const { LoopFileError, readLoop } = await import('@/core/loop')
   try {
     return readLoop(stored)
   } catch (error) {

@@ -4,7 +4,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { PLAIN_SETTINGS } from '@/core/output'
 import { quay } from '@/core/testing/quay'
 import type { ExportedFile } from '@/workers/export.worker'
-import type { FileJob } from '@/workers/writing'
+import type { FileJob } from '@/workers/file-job'
 
 /** What the queue asks to be written, and how each of it goes. */
 interface Asked {
@@ -14,8 +14,7 @@ interface Asked {
   paused: boolean
 }
 const asked: Asked[] = []
-vi.mock('@/workers/writing', async (original) => ({
-  sameFrames: (await original<typeof import('@/workers/writing')>()).sameFrames,
+vi.mock('@/workers/writing', () => ({
   writeTogether: (jobs: readonly FileJob[]) => {
     const own: Asked = { jobs, files: [], cancelled: false, paused: false }
     asked.push(own)

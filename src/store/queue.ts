@@ -1,9 +1,11 @@
 import { create } from 'zustand'
 import type { Proof } from '@/codecs'
-import { type Loop, newId } from '@/core/loop'
+import { newId } from '@/core/id'
+import type { Loop } from '@/core/loop'
 import type { FileSettings } from '@/core/output'
 import type { ExportedFile, ExportProgress } from '@/workers/export.worker'
-import { type FileJob, sameFrames, type Writing, writeTogether } from '@/workers/writing'
+import type { FileJob } from '@/workers/file-job'
+import type { Writing } from '@/workers/writing'
 import { keepFile, keepQueued, keepRun, keptFile, keptRun, queuedLoop, tidyQueue } from './queue-storage'
 
 /** What was written and how its proof went. */
@@ -140,6 +142,7 @@ async function nextGroup(): Promise<{ items: QueueItem[]; jobs: FileJob[] } | nu
     change(first.id, { state: 'failed', problem: 'Its loop is no longer there.' })
     return nextGroup()
   }
+  const { sameFrames } = await import('@/workers/file-job')
   const jobOf = ({ settings, name }: QueueItem): FileJob => ({ loop, settings, name })
   const items = waiting
     .filter((item) => item.loopKey === first.loopKey && sameFrames(jobOf(first), jobOf(item)))
@@ -186,6 +189,7 @@ export async function startQueue(): Promise<void> {
 }
 
 async function writeWaiting(): Promise<void> {
+  const { writeTogether } = await import('@/workers/writing')
   while (getState().state !== 'idle') {
     const group = await nextGroup()
     if (!group || getState().state === 'idle') break

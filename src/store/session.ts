@@ -1,6 +1,7 @@
 import { create } from 'zustand'
 import { useShallow } from 'zustand/react/shallow'
 import type { Loop } from '@/core/loop'
+import { loadFaces } from '@/core/text'
 import { documentStore, goInside, type History, openLoop, useOpenLoop } from './document'
 
 export type Pace = 1 | 0.5 | 0.25
@@ -77,6 +78,11 @@ export const useSessionParts = <K extends keyof Session>(...names: readonly K[])
   useSession(
     useShallow((session) => Object.fromEntries(names.map((name) => [name, session[name]])) as Pick<Session, K>),
   )
+
+// Whoever takes up the tool for text will need outlines to set it in; where they cannot be fetched, drawing says so.
+useSession.subscribe(({ tool }, { tool: before }) => {
+  if (tool === 'text' && before !== tool) void loadFaces().catch(() => {})
+})
 
 // A preview shows what a change would do to the loop as it was; once that changes, it shows nothing true.
 documentStore.subscribe(() => {

@@ -117,28 +117,3 @@ export function startSeamWatch(): () => void {
     seam.end()
   }
 }
-
-/** The verdict on a loop of the library, looked at by one worker for all of them, one after the other. */
-const cards = lastingService(seamClient)
-let cardTurn: Promise<unknown> = Promise.resolve()
-let cardVerdicts = new WeakMap<Loop, Promise<LoopVerdict>>()
-
-/** The verdict on a loop with its media, as Compose gives it. Rejects where its pictures cannot be looked at. */
-export function cardVerdict(loop: Loop): Promise<LoopVerdict> {
-  const known = cardVerdicts.get(loop)
-  if (known) return known
-  const judged = cardTurn.then(async () => {
-    const pictures = await cards.ask(({ service }) => service.judge(loop))
-    return judgeLoop(loop, checkMotions(loop), pictures)
-  })
-  cardTurn = judged.catch(() => {})
-  cardVerdicts.set(loop, judged)
-  return judged
-}
-
-/** Ends the worker of the cards, when the library is left; what was being looked at is asked for anew. */
-export function endCardVerdicts(): void {
-  cards.end()
-  cardTurn = Promise.resolve()
-  cardVerdicts = new WeakMap()
-}

@@ -1,6 +1,8 @@
 import { fileOpen, fileSave } from 'browser-fs-access'
-import { isZip, unzipProject, zipProject } from '@/codecs'
-import { formatLoop, holdsMedia, type Loop, LoopFileError, MAX_FILE, parseLoop } from '@/core/loop'
+import type { Remote } from 'comlink'
+import { formatLoop, holdsMedia, type Loop, LoopFileError, MAX_FILE } from '@/core/loop'
+import { importClient } from '@/workers/clients'
+import type { ImportService } from '@/workers/import.worker'
 
 /** A file name of a loop: its name in letters that every system takes. */
 export const fileName = (loop: Pick<Loop, 'name'>, ending: string): string =>
@@ -26,11 +28,27 @@ export async function saveFile(blob: Blob, name: string): Promise<boolean> {
   }
 }
 
+/** Asks the worker that reads and packs files, which ends afterwards: archives take much memory. @throws LoopFileError */
+async function inWorker<T>(
+  work: (service: Remote<ImportService>) => Promise<{ done: T } | { problem: string; advice: string }>,
+): Promise<T> {
+  const client = importClient()
+  try {
+    const outcome = await client.ask(work)
+    if ('done' in outcome) return outcome.done
+    throw new LoopFileError(outcome.problem, outcome.advice)
+  } finally {
+    client.end()
+  }
+}
+
 /** Saves a loop as readable JSON, or, where it holds pictures or clips, as an archive of that and their files. */
-export const saveLoopFile = (loop: Loop): Promise<boolean> =>
-  holdsMedia(loop)
-    ? saveFile(new Blob([zipProject(loop)], { type: 'application/zip' }), fileName(loop, '.cyclon.zip'))
-    : saveFile(new Blob([formatLoop(loop)], { type: 'application/json' }), fileName(loop, '.cyclon.json'))
+export async function saveLoopFile(loop: Loop): Promise<boolean> {
+  if (!holdsMedia(loop))
+    return saveFile(new Blob([formatLoop(loop)], { type: 'application/json' }), fileName(loop, '.cyclon.json'))
+  const bytes = await inWorker<Uint8Array<ArrayBuffer>>(async (service) => service.archive(loop))
+  return saveFile(new Blob([bytes], { type: 'application/zip' }), fileName(loop, '.cyclon.zip'))
+}
 
 /** Asks for a loop file and reads it; null when the person chose none. @throws LoopFileError */
 export async function chooseLoopFile(): Promise<Loop | null> {
@@ -44,16 +62,15 @@ export async function chooseLoopFile(): Promise<Loop | null> {
   }
 }
 
-/** Reads a loop from a file. @throws LoopFileError; a file that is too large is not even read. */
+/** Reads a loop from a file, off the page's thread. @throws LoopFileError; a file that is too large is not even read. */
 export async function readLoopFile(file: File): Promise<Loop> {
   if (file.size > (/\.zip$/i.test(file.name) ? 16 : 4) * MAX_FILE)
     throw new LoopFileError(
       `${file.name} is larger than any loop file (${Math.round(file.size / 1e6)} MB).`,
       'Check that it is a .cyclon.json or .cyclon.zip file and not something else renamed.',
     )
-  const head = new Uint8Array(await file.slice(0, 2).arrayBuffer())
-  if (isZip(head)) return unzipProject(new Uint8Array(await file.arrayBuffer()))
-  return parseLoop(await file.text())
+  const bytes = new Uint8Array(await file.arrayBuffer())
+  return inWorker<Loop>(async (service) => service.loop(bytes))
 }
 
 /** What went wrong, and what can be done, for people. */

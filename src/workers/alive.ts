@@ -1,4 +1,4 @@
-import { newId } from '@/core/loop'
+import { newId } from '@/core/id'
 
 /** What a worker says as soon as it holds the lock of its name. */
 export const ALIVE = 'cyclon-worker-alive'

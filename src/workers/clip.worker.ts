@@ -1,13 +1,13 @@
-import { expose, transfer } from 'comlink'
+import { transfer } from 'comlink'
 import { PLAIN_COLOURS, type Proof, proveGif, writeGif } from '@/codecs'
 import { ClipError, type FileClaims } from '@/codecs/claims'
 import { type ClipShape, type Mend, meanLight, mendedPlan, mixFrame, type Plan } from '@/core/footage'
 import { type DifferenceKind, difference, type Grid, type Picture, reducePicture } from '@/core/image'
 import { type Clip, LONGEST_NAME, MOST_CLIP_FRAMES, newId, unroundedDelays } from '@/core/loop'
 import { type ClipReport, type Described, describeFrame, judgeClip, judgedSide, SHORTEST_DELAY_MS } from '@/core/seam'
-import { holdLife } from './alive'
 import { FullFrames, type OpenedClip, openFrames } from './clip-frames'
 import { storedFrames } from './clip-frames/stored'
+import { serve } from './serve'
 import { breathe } from './timing'
 
 /** Frames of a file that are kept, bytes: as large as lets all of them be under it. Those at full size have a ceiling of their own. */
@@ -274,5 +274,4 @@ function centiseconds(delaysMs: readonly number[]): number[] {
 }
 
 export type ClipService = typeof service
-expose(service)
-holdLife()
+serve(service)

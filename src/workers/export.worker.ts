@@ -1,4 +1,4 @@
-import { expose, type Remote, transfer, wrap } from 'comlink'
+import { type Remote, transfer, wrap } from 'comlink'
 import { zipSync } from 'fflate'
 import type { Proof } from '@/codecs'
 import { type EncodeJob, keptOf } from '@/codecs/write'
@@ -17,7 +17,6 @@ import {
 } from '@/core/output'
 import { BrowserRenderer, scaledSize } from '@/render/browser'
 import { allPicturesAt } from '@/render/pictures'
-import { holdLife } from './alive'
 import { ENCODERS } from './encoders'
 import { prove } from './encoders/prove'
 import { proveVector } from './encoders/prove-vector'
@@ -27,6 +26,7 @@ import { FrameFeed } from './frame-feed'
 import type { VectorViewer } from './read-vector'
 import type { FrameLane } from './render.worker'
 import { renderClient } from './render-client'
+import { serve } from './serve'
 import { breathe } from './timing'
 
 export interface ExportProgress {
@@ -184,5 +184,4 @@ const service = {
 }
 
 export type ExportService = typeof service
-expose(service)
-holdLife()
+serve(service)

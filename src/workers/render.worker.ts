@@ -1,12 +1,12 @@
 import { expose, type ProxyMarked, proxy, transfer } from 'comlink'
 import { frameMs, framesDue, PaceMeter, type Playback } from '@/core/clock'
 import { type DifferenceKind, difference, type Picture } from '@/core/image'
-import { evaluateUnreduced, type Loop } from '@/core/loop'
+import { evaluateUnreduced, type Loop, withFaces } from '@/core/loop'
 import { BrowserRenderer } from '@/render/browser'
 import type { Pictures } from '@/render/draw'
 import { cachedSize, FrameCache } from '@/render/frame-cache'
 import { allPicturesAt, missingAt, picturesAt } from '@/render/pictures'
-import { holdLife } from './alive'
+import { serve } from './serve'
 import { SharedFrames } from './shared-frames'
 import { breathe, sharedNow } from './timing'
 
@@ -69,7 +69,7 @@ class Screen {
    * a while. Returns when it was drawn, by the shared clock.
    */
   async setLoop(loop: Loop, shownWidth: number, frame: number): Promise<number> {
-    const pictures = await picturesAt(loop, frame)
+    const pictures = await picturesAt(await withFaces(loop), frame)
     const { canvas } = this.context
     const { width, height, capacity } = cachedSize(loop, shownWidth, this.ceiling)
     this.loop = loop
@@ -323,5 +323,4 @@ const service = {
 }
 
 export type RenderService = typeof service
-expose(service)
-holdLife()
+serve(service)

@@ -1,10 +1,17 @@
-import { expose } from 'comlink'
 import { reducePicture } from '@/core/image'
-import { type Loop, tooMuchToDraw } from '@/core/loop'
-import { type Described, describeFrame, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
+import { checkMotions, type Loop, type LoopRead, readAllStored, tooMuchToDraw } from '@/core/loop'
+import {
+  type Described,
+  describeFrame,
+  judgeDescribed,
+  judgedSide,
+  judgeLoop,
+  type SeamReport,
+  type Verdict,
+} from '@/core/seam'
 import { BrowserRenderer, scaledSize } from '@/render/browser'
 import { allPicturesAt } from '@/render/pictures'
-import { holdLife } from './alive'
+import { serve } from './serve'
 import { breathe } from './timing'
 
 /** The worker listens between batches this long, ms. */
@@ -20,26 +27,39 @@ function drawnSize({ width, height, length }: Loop) {
   return scaledSize({ width, height }, Math.min(1, (FINER * judgedSide(length)) / Math.max(width, height)))
 }
 
-const service = {
-  /** The seam of a loop's pictures; null when it was cancelled in the meantime. */
-  async judge(loop: Loop): Promise<SeamReport | null> {
-    const problem = tooMuchToDraw(loop)
-    if (problem) throw new RangeError(problem)
-    const before = cancelled
-    const { width, height } = drawnSize(loop)
-    const side = judgedSide(loop.length)
-    const renderer = new BrowserRenderer(width, height, { forReading: true })
-    const frames: Described[] = []
-    let batch = performance.now()
-    for (let n = 0; n < loop.length; n++) {
-      frames.push(describeFrame(reducePicture(renderer.picture(loop, n, await allPicturesAt(loop, n)), side)))
-      if (performance.now() - batch > BATCH_MS) {
-        await breathe()
-        if (cancelled !== before) return null
-        batch = performance.now()
-      }
+/** The seam of a loop's pictures; null when it was cancelled in the meantime. @throws RangeError where it is too much to draw */
+async function seamOf(loop: Loop): Promise<SeamReport | null> {
+  const problem = tooMuchToDraw(loop)
+  if (problem) throw new RangeError(problem)
+  const before = cancelled
+  const { width, height } = drawnSize(loop)
+  const side = judgedSide(loop.length)
+  const renderer = new BrowserRenderer(width, height, { forReading: true })
+  const frames: Described[] = []
+  let batch = performance.now()
+  for (let n = 0; n < loop.length; n++) {
+    frames.push(describeFrame(reducePicture(renderer.picture(loop, n, await allPicturesAt(loop, n)), side)))
+    if (performance.now() - batch > BATCH_MS) {
+      await breathe()
+      if (cancelled !== before) return null
+      batch = performance.now()
     }
-    return judgeDescribed(frames)
+  }
+  return judgeDescribed(frames)
+}
+
+const service = {
+  /** What is stored under some ids, read; variants as their sources are now. */
+  read: (stored: readonly { readonly id: string; readonly raw: unknown }[]): LoopRead[] => readAllStored(stored),
+
+  judge: seamOf,
+
+  /** The verdict on a loop by its motions and its pictures, or why it is not judged, in words. */
+  async verdict(loop: Loop): Promise<{ readonly verdict: Verdict } | { readonly problem: string }> {
+    const problem = tooMuchToDraw(loop)
+    if (problem) return { problem }
+    const { verdict } = judgeLoop(loop, checkMotions(loop), await seamOf(loop))
+    return { verdict }
   },
 
   /** Stops what is being judged. */
@@ -49,5 +69,4 @@ const service = {
 }
 
 export type SeamService = typeof service
-expose(service)
-holdLife()
+serve(service)

@@ -1,21 +1,14 @@
 import { proxy, transfer } from 'comlink'
-import { type Loop, withoutMedia } from '@/core/loop'
-import { backgroundIn, type FileSettings, isVector } from '@/core/output'
+import { withoutMedia } from '@/core/loop'
+import { backgroundIn, isVector } from '@/core/output'
 import { scaledSize } from '@/render/browser'
 import { type Client, exportClient, renderClient } from './clients'
 import type { ExportedFile, ExportProgress, ExportService } from './export.worker'
+import type { FileJob } from './file-job'
 import { type VectorViewer, vectorViewer } from './read-vector'
 
 /** Frames that are kept while several files are written from them, bytes. */
 const SHARED_BYTES = 192 * 1024 * 1024
-
-/** A file to be written. */
-export interface FileJob {
-  readonly loop: Loop
-  readonly settings: FileSettings
-  /** Of the files within an archive. */
-  readonly name: string
-}
 
 /** Files that are being written together. */
 export interface Writing {
@@ -26,12 +19,6 @@ export interface Writing {
   /** Ends all work at once; nothing is left of it. */
   readonly cancel: () => void
 }
-
-/** Whether files can be written from the same frames: the same loop on the same ground, at the same size. */
-export const sameFrames = (a: FileJob, b: FileJob): boolean =>
-  a.loop === b.loop &&
-  a.settings.scale === b.settings.scale &&
-  backgroundIn(a.loop, a.settings) === backgroundIn(b.loop, b.settings)
 
 /**
  * Writes files from the same frames, at the same time: one worker draws each frame once, and one worker for each file writes

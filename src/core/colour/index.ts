@@ -1,4 +1,43 @@
-import { converter, formatRgb, type Oklab, parse, type Rgb } from 'culori'
+import type { Oklab, Rgb } from 'culori'
+import {
+  converter,
+  formatRgb,
+  modeA98,
+  modeHsl,
+  modeHwb,
+  modeLab,
+  modeLch,
+  modeLrgb,
+  modeOklab,
+  modeOklch,
+  modeP3,
+  modeProphoto,
+  modeRec2020,
+  modeRgb,
+  modeXyz50,
+  modeXyz65,
+  parse,
+  useMode as readMode,
+} from 'culori/fn'
+
+// The colour spaces of CSS Color 4, and no others.
+for (const mode of [
+  modeA98,
+  modeHsl,
+  modeHwb,
+  modeLab,
+  modeLch,
+  modeLrgb,
+  modeOklab,
+  modeOklch,
+  modeP3,
+  modeProphoto,
+  modeRec2020,
+  modeRgb,
+  modeXyz50,
+  modeXyz65,
+])
+  readMode(mode)
 
 const toOklab = converter('oklab')
 const toRgb = converter('rgb')

@@ -1,4 +1,5 @@
 import { boundNumber } from '../bounds'
+import { newId } from '../id'
 import { layerKind, placementMatrix, type Values } from '../layers'
 import type { Motion } from '../motion'
 import {
@@ -17,7 +18,7 @@ import {
   transformPath,
 } from '../path'
 import type { Layer, Loop } from './document'
-import { freeName, newId, newLayer, parentMatrix, stageBounds } from './edit'
+import { freeName, newLayer, parentMatrix, stageBounds } from './edit'
 import { valuesAt } from './evaluate'
 import { mapProperty } from './keys-many'
 import { findPlace, insertLayers, removeLayers, replaceLayer, withinLimits } from './tree'

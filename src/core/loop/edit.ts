@@ -1,6 +1,6 @@
-import { nanoid } from 'nanoid'
 import { boundNumber } from '../bounds'
 import type { Clock } from '../clock'
+import { newId } from '../id'
 import {
   clampToRange,
   defaultValues,
@@ -27,8 +27,6 @@ import { FORMAT, type Layer, LONGEST_NAME, type Loop, NO_BLUR, VERSION } from '.
 import { valuesAt } from './evaluate'
 import { movingNames, setKeyAtFrame } from './keys'
 import { findPlace, insertLayers, places, removeLayers, replaceLayer, withinLimits } from './tree'
-
-export const newId = (): string => nanoid(10)
 
 /** What a new loop is asked for. */
 export interface Brief extends Clock {

@@ -1,7 +1,7 @@
-import type { z } from 'zod'
+import type * as z from 'zod/mini'
 import { layerKind } from '../layers'
 import { FORMAT, type Layer, type Loop, MAX_DEPTH, VERSION } from './document'
-import { changedSchema, loopSchema, statesSchema } from './schema'
+import { changedSchema, loopSchema, REPORTED, statesSchema } from './schema'
 
 /** The largest project file that is read, in characters. */
 export const MAX_FILE = 32 * 1024 * 1024
@@ -55,7 +55,7 @@ export function formatLoop(loop: Loop): string {
 
 /** Why a state of the open document could not be opened again, in words; null where it could. Parts that were found sound are not looked at again. */
 export function unopenable(loop: Loop): string | null {
-  const result = changedSchema.safeParse(loop)
+  const result = changedSchema.safeParse(loop, REPORTED)
   if (result.success) return null
   const [first] = result.error.issues.flatMap((issue) => plainFaults(issue))
   return `The field ${first?.path || 'at the top'} ${said(first?.message ?? 'cannot be read')}`
@@ -111,7 +111,7 @@ function readWith(schema: typeof loopSchema, data: unknown): Loop {
       `The file was saved by a newer Cyclon (file version ${version}; this one reads up to ${VERSION}).`,
       'Open it with that version, or update this one. The file was left as it is.',
     )
-  const result = schema.safeParse(version === 1 ? { ...(data as object), version: VERSION } : data)
+  const result = schema.safeParse(version === 1 ? { ...(data as object), version: VERSION } : data, REPORTED)
   if (result.success) return result.data as unknown as Loop
   const faults = result.error.issues.flatMap((issue) => plainFaults(issue))
   const [first] = faults
@@ -140,6 +140,7 @@ function deepIssues(issue: Issue, base: readonly PropertyKey[]): { path: Propert
     const nearest = [...issue.errors].sort((a, b) => faultDistance(a) - faultDistance(b))[0] as Issue[]
     return nearest.flatMap((inner) => deepIssues(inner, path))
   }
+  if (issue.code === 'invalid_key') return issue.issues.flatMap((inner) => deepIssues(inner, path))
   if (issue.code === 'unrecognized_keys')
     return issue.keys.map((key) => ({ path: [...path, key], message: 'is not a field that belongs here' }))
   return [{ path, message: wordsOf(issue) }]
@@ -160,9 +161,7 @@ function wordsOf(issue: Issue): string {
   switch (issue.code) {
     case 'invalid_type': {
       const kind = KINDS[issue.expected] ?? `a ${issue.expected}`
-      return issue.input === undefined && /received undefined/.test(issue.message)
-        ? `is missing; ${kind} is expected there`
-        : `is not ${kind}`
+      return issue.input === undefined ? `is missing; ${kind} is expected there` : `is not ${kind}`
     }
     case 'too_small':
       return issue.origin === 'array' || issue.origin === 'string'

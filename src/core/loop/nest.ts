@@ -1,9 +1,10 @@
 import { MAX_LENGTH, toNumber } from '../clock'
 import { colourName } from '../colour'
+import { newId } from '../id'
 import { clipSeconds } from './clip'
 import { mapColours } from './colours'
 import { type Clip, type InnerLoop, type Layer, type Loop, NO_BLUR, placedIn, reaches } from './document'
-import { freeName, newId, newLayer } from './edit'
+import { freeName, newLayer } from './edit'
 import { insertLayers } from './tree'
 
 /** The part of a loop that is kept where it is placed. */

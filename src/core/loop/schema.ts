@@ -1,10 +1,11 @@
-import { z } from 'zod'
+import * as z from 'zod/mini'
 import { LARGEST_NUMBER } from '../bounds'
 import { fraction, MAX_LENGTH, MAX_RATE } from '../clock'
 import { colourName, isColour } from '../colour'
 import { LAYER_KINDS, type LayerKind, LONGEST_DASH, type Property } from '../layers'
 import { AFTER_EACH_CYCLE, parseEase } from '../motion'
 import { LONGEST_PATH, parsePath } from '../path'
+import { list, number, text, textThat, whole } from '../schemas'
 import {
   FORMAT,
   LARGEST_PICTURE,
@@ -23,24 +24,23 @@ import {
 } from './document'
 import { checkDocument } from './document-rules'
 
-const coordinate = z.number().min(-LARGEST_NUMBER).max(LARGEST_NUMBER)
-const plainColour = z.string().refine(isColour, 'is not a CSS colour such as #f2b54a or rgb(242 181 74 / 0.5)')
-const colour = z
-  .string()
-  .refine((text) => isColour(text) || colourName(text) !== null, 'is not a CSS colour, nor a named one as var(--lamp)')
-const colourNames = z.string().refine((text) => colourName(`var(--${text})`) !== null, 'is not a name such as deep-sea')
-const ease = z
-  .string()
-  .max(200)
-  .refine((text) => parseEase(text) !== null, 'is not a CSS easing function, nor “hold”')
-const name = z.string().max(LONGEST_NAME)
-const id = z.string().regex(/^[A-Za-z0-9_-]{1,64}$/, 'is not an id: 1 to 64 letters, digits, - or _')
+const coordinate = number(-LARGEST_NUMBER, LARGEST_NUMBER)
+const share = number(0, 1)
+const plainColour = textThat(isColour, 'is not a CSS colour such as #f2b54a or rgb(242 181 74 / 0.5)')
+const colour = textThat(
+  (text) => isColour(text) || colourName(text) !== null,
+  'is not a CSS colour, nor a named one as var(--lamp)',
+)
+const colourNames = textThat((text) => colourName(`var(--${text})`) !== null, 'is not a name such as deep-sea')
+const ease = text(200).check(z.refine((text) => parseEase(text) !== null, 'is not a CSS easing function, nor “hold”'))
+const name = text(LONGEST_NAME)
+const id = z.string().check(z.regex(/^[A-Za-z0-9_-]{1,64}$/, 'is not an id: 1 to 64 letters, digits, - or _'))
 
 const moving = z.union([coordinate, colour])
 
 /** A schema made once for each key, so that the published one says it once. */
-function once<K extends string | object>(make: (key: K) => z.ZodType): (key: K) => z.ZodType {
-  const made = new Map<K, z.ZodType>()
+function once<K extends string | object>(make: (key: K) => z.ZodMiniType): (key: K) => z.ZodMiniType {
+  const made = new Map<K, z.ZodMiniType>()
   return (key) => {
     const schema = made.get(key) ?? make(key)
     made.set(key, schema)
@@ -48,91 +48,87 @@ function once<K extends string | object>(make: (key: K) => z.ZodType): (key: K) 
   }
 }
 
-const propertySchema = once((property: Property) => valueSchema(property).default(property.default))
+const propertySchema = once((property: Property) => z._default(valueSchema(property), property.default))
 
-function valueSchema(property: Property): z.ZodType {
+function valueSchema(property: Property): z.ZodMiniType {
   switch (property.type) {
     case 'number': {
-      const number = property.whole ? z.int() : z.number()
-      return number.min(property.min ?? -LARGEST_NUMBER).max(property.max ?? LARGEST_NUMBER)
+      const of = property.whole ? whole : number
+      return of(property.min ?? -LARGEST_NUMBER, property.max ?? LARGEST_NUMBER)
     }
     case 'colour':
-      return colour.nullable()
+      return z.nullable(colour)
     case 'choice':
       return z.enum(property.options as [string, ...string[]])
     case 'numbers':
-      return z.array(z.number().min(0).max(LONGEST_DASH)).max(property.most)
+      return list(number(0, LONGEST_DASH), property.most)
     case 'text':
-      return z.string().max(property.most)
+      return text(property.most)
     case 'path':
-      return z
-        .string()
-        .max(LONGEST_PATH)
-        .refine((data) => parsePath(data) !== null, 'is not SVG path data such as M0 0L40 20')
+      return text(LONGEST_PATH).check(
+        z.refine((data) => parsePath(data) !== null, 'is not SVG path data such as M0 0L40 20'),
+      )
     case 'reference':
       return z.union([z.literal(''), id])
     case 'stops':
-      return z.array(z.strictObject({ at: z.number().min(0).max(1), colour })).max(property.most)
+      return list(z.strictObject({ at: share, colour }), property.most)
     case 'changes':
-      return z.array(z.strictObject({ property: z.string().regex(/^[A-Za-z]{1,40}$/), to: moving })).max(40)
+      return list(z.strictObject({ property: z.string().check(z.regex(/^[A-Za-z]{1,40}$/)), to: moving }), 40)
   }
 }
 
 const tremble = z.strictObject({
   amount: coordinate,
-  detail: z.int().min(1).max(1000),
-  cycles: z.int().min(1).max(MAX_LENGTH),
-  seed: z.int().min(0).max(9999),
-  phase: z.number().min(0).max(1),
-  backwards: z.literal(true).optional(),
+  detail: whole(1, 1000),
+  cycles: whole(1, MAX_LENGTH),
+  seed: whole(0, 9999),
+  phase: share,
+  backwards: z.optional(z.literal(true)),
 })
 
 const eventSchema = once((type: Property['type']) =>
   z.strictObject({
     value: type === 'colour' ? colour : coordinate,
-    frames: z.number().min(0.01).max(MAX_LENGTH),
-    at: z.array(z.number().min(0).max(1)).min(1).max(64),
-    cycles: z.int().min(1).max(MAX_LENGTH),
+    frames: number(0.01, MAX_LENGTH),
+    at: list(share, 64, 1),
+    cycles: whole(1, MAX_LENGTH),
   }),
 )
 
 const period = z.union([
-  z.strictObject({ cycles: z.int().min(1).max(MAX_LENGTH) }),
-  z.strictObject({ frames: z.number().min(0.01).max(1e6) }),
+  z.strictObject({ cycles: whole(1, MAX_LENGTH) }),
+  z.strictObject({ frames: number(0.01, 1e6) }),
 ])
 
 const motionSchema = once((type: Property['type']) =>
   z
     .strictObject({
-      keys: z
-        .array(
-          z.strictObject({
-            at: z.number().min(0).max(1),
-            value: type === 'colour' ? colour : coordinate,
-            ease,
-          }),
-        )
-        .min(1)
-        .max(10_000),
+      keys: list(z.strictObject({ at: share, value: type === 'colour' ? colour : coordinate, ease }), 10_000, 1),
       after: z.enum(AFTER_EACH_CYCLE),
       period,
-      phase: z.number().min(0).max(1),
+      phase: share,
     })
-    .superRefine(({ keys, after }, context) => {
-      const refuse = (path: (string | number)[], message: string) => context.addIssue({ code: 'custom', path, message })
-      for (const [i, key] of keys.entries())
-        if (i > 0 && key.at <= (keys[i - 1]?.at ?? 0)) refuse(['keys', i, 'at'], 'keys must lie one after the other')
-      if (after === 'repeat' && (keys.at(-1)?.at ?? 0) >= 1)
-        refuse(['keys', keys.length - 1, 'at'], 'in “repeat” the closing value is the first key’s: a key lies before 1')
-      if (after === 'accumulate' && type === 'colour') refuse(['after'], 'a colour cannot accumulate')
-    }),
+    .check(
+      z.superRefine(({ keys, after }, context) => {
+        const refuse = (path: (string | number)[], message: string) =>
+          context.addIssue({ code: 'custom', path, message })
+        for (const [i, key] of keys.entries())
+          if (i > 0 && key.at <= (keys[i - 1]?.at ?? 0)) refuse(['keys', i, 'at'], 'keys must lie one after the other')
+        if (after === 'repeat' && (keys.at(-1)?.at ?? 0) >= 1)
+          refuse(
+            ['keys', keys.length - 1, 'at'],
+            'in “repeat” the closing value is the first key’s: a key lies before 1',
+          )
+        if (after === 'accumulate' && type === 'colour') refuse(['after'], 'a colour cannot accumulate')
+      }),
+    ),
 )
 
 const layerSchema = (kind: LayerKind) => {
   const entries = Object.entries(kind.properties)
   const moves = entries.filter(([, property]) => property.moves)
-  const each = (schema: (property: Property) => z.ZodType) =>
-    z.strictObject(Object.fromEntries(moves.map(([key, property]) => [key, schema(property).optional()])))
+  const each = (schema: (property: Property) => z.ZodMiniType) =>
+    z.strictObject(Object.fromEntries(moves.map(([key, property]) => [key, z.optional(schema(property))])))
   return z.strictObject({
     id,
     kind: z.literal(kind.kind),
@@ -141,37 +137,37 @@ const layerSchema = (kind: LayerKind) => {
     locked: z.boolean(),
     values: z.strictObject(Object.fromEntries(entries.map(([key, property]) => [key, propertySchema(property)]))),
     motions: each(({ type }) => motionSchema(type)),
-    trembles: each(() => tremble).optional(),
-    events: each(({ type }) => eventSchema(type)).optional(),
-    ...(kind.holdsLayers ? { layers: z.lazy((): z.ZodType => z.array(anyLayer)) } : {}),
+    trembles: z.optional(each(() => tremble)),
+    events: z.optional(each(({ type }) => eventSchema(type))),
+    ...(kind.holdsLayers ? { layers: z.lazy((): z.ZodMiniType => z.array(anyLayer)) } : {}),
   })
 }
 
 const schemas = LAYER_KINDS.map(layerSchema)
-const anyLayer: z.ZodType = z.discriminatedUnion('kind', schemas as unknown as [(typeof schemas)[number]])
+const anyLayer: z.ZodMiniType = z.discriminatedUnion('kind', schemas as unknown as [(typeof schemas)[number]])
 
 const inLowestTerms = (num: number, den: number): boolean =>
   Number.isSafeInteger(num) && Number.isSafeInteger(den) && fraction(num, den).den === den
 
-const size = z.int().min(1).max(MAX_SIZE)
-const rate = z
-  .strictObject({ num: z.int().min(1), den: z.int().min(1) })
-  .refine(({ num, den }) => num / den <= MAX_RATE, `is above ${MAX_RATE} frames per second`)
+const size = whole(1, MAX_SIZE)
+const rate = z.strictObject({ num: whole(1), den: whole(1) }).check(
+  z.refine(({ num, den }) => num / den <= MAX_RATE, `is above ${MAX_RATE} frames per second`),
   // Numbers that have been refused above come here all the same.
-  .refine(({ num, den }) => !(num > 0 && den > 0) || inLowestTerms(num, den), 'is not in lowest terms')
-const length = z.int().min(1).max(MAX_LENGTH)
+  z.refine(({ num, den }) => !(num > 0 && den > 0) || inLowestTerms(num, den), 'is not in lowest terms'),
+)
+const length = whole(1, MAX_LENGTH)
 
-const pictureSize = z.int().min(1).max(LARGEST_SIDE)
+const pictureSize = whole(1, LARGEST_SIDE)
 
 const LONGEST_DATA = Math.ceil((LARGEST_PICTURE * 4) / 3) + 4
 /** A file in base64, as it comes from outside; and one that was made here, of which only the length has to be looked at. */
-const fileData = z.base64().max(LONGEST_DATA)
-const ownData = z.string().max(LONGEST_DATA)
+const fileData = z.base64().check(z.maxLength(LONGEST_DATA))
+const ownData = text(LONGEST_DATA)
 
-const pictureWith = (data: z.ZodType) =>
+const pictureWith = (data: z.ZodMiniType) =>
   z.strictObject({ id, name, type: z.enum(PICTURE_TYPES), width: pictureSize, height: pictureSize, data })
 
-const clipWith = (data: z.ZodType) =>
+const clipWith = (data: z.ZodMiniType) =>
   z
     .strictObject({
       id,
@@ -180,27 +176,29 @@ const clipWith = (data: z.ZodType) =>
       width: pictureSize,
       height: pictureSize,
       verdict: z.enum(VERDICTS),
-      delaysMs: z.array(z.number().min(0).max(3_600_000)).min(1).max(MOST_CLIP_FRAMES),
-      frames: z.array(data).min(1),
+      delaysMs: list(number(0, 3_600_000), MOST_CLIP_FRAMES, 1),
+      frames: z.array(data).check(z.minLength(1)),
     })
-    .superRefine(({ delaysMs, frames }, context) => {
-      if (delaysMs.length !== frames.length)
-        context.addIssue({ code: 'custom', path: ['frames'], message: 'are not as many as the delays' })
-    })
+    .check(
+      z.superRefine(({ delaysMs, frames }, context) => {
+        if (delaysMs.length !== frames.length)
+          context.addIssue({ code: 'custom', path: ['frames'], message: 'are not as many as the delays' })
+      }),
+    )
 
 const variantSchema = z.strictObject({
   id,
   palette: z.record(colourNames, plainColour),
-  faster: z.int().min(1).max(1000),
-  longer: z.int().min(1).max(1000),
+  faster: whole(1, 1000),
+  longer: whole(1, 1000),
   reversed: z.boolean(),
-  phase: z.number().min(0).max(1),
+  phase: share,
 })
 
 const documentSchema = (
-  layer: z.ZodType,
-  picture: z.ZodType = pictureWith(fileData),
-  clip: z.ZodType = clipWith(fileData),
+  layer: z.ZodMiniType,
+  picture: z.ZodMiniType = pictureWith(fileData),
+  clip: z.ZodMiniType = clipWith(fileData),
 ) =>
   z
     .strictObject({
@@ -211,36 +209,36 @@ const documentSchema = (
       kind: z.enum(LOOP_KINDS),
       width: size,
       height: size,
-      background: colour.nullable(),
+      background: z.nullable(colour),
       rate,
       length,
       layers: z.array(layer),
-      blur: z.strictObject({ shutter: z.number().min(0).max(720), samples: z.int().min(2).max(64) }).default(NO_BLUR),
-      palette: z
-        .array(z.strictObject({ name: colourNames, colour: plainColour }))
-        .max(64)
-        .default([]),
-      loops: z
-        .array(
+      blur: z._default(z.strictObject({ shutter: number(0, 720), samples: whole(2, 64) }), NO_BLUR),
+      palette: z._default(list(z.strictObject({ name: colourNames, colour: plainColour }), 64), []),
+      loops: z._default(
+        list(
           z.strictObject({
             id,
             name,
             width: size,
             height: size,
-            background: colour.nullable(),
+            background: z.nullable(colour),
             rate,
             length,
             layers: z.array(layer),
           }),
-        )
-        .max(200)
-        .default([]),
-      pictures: z.array(picture).max(MOST_PICTURES).default([]),
-      clips: z.array(clip).max(MOST_CLIPS).default([]),
-      variantOf: variantSchema.optional(),
+          200,
+        ),
+        [],
+      ),
+      pictures: z._default(list(picture, MOST_PICTURES), []),
+      clips: z._default(list(clip, MOST_CLIPS), []),
+      variantOf: z.optional(variantSchema),
     })
-    .superRefine((loop, context) =>
-      checkDocument(loop as unknown as Loop, (path, message) => context.addIssue({ code: 'custom', path, message })),
+    .check(
+      z.superRefine((loop, context) =>
+        checkDocument(loop as unknown as Loop, (path, message) => context.addIssue({ code: 'custom', path, message })),
+      ),
     )
 
 /** The schema of a document of the current version; `docs/loop.schema.json` is made from it. */
@@ -252,33 +250,41 @@ export const loopSchema = documentSchema(anyLayer)
  */
 export function statesSchema() {
   const known = new WeakMap<object, unknown>()
-  const layer = z.unknown().transform((raw, context) => {
-    const found = typeof raw === 'object' && raw !== null ? known.get(raw) : undefined
-    if (found) return found
-    const result = anyLayer.safeParse(raw)
-    if (!result.success) {
-      context.addIssue({ code: 'custom', message: 'is not a layer' })
-      return z.NEVER
-    }
-    known.set(raw as object, result.data)
-    return result.data
-  })
+  const layer = z.pipe(
+    z.unknown(),
+    z.transform((raw, context) => {
+      const found = typeof raw === 'object' && raw !== null ? known.get(raw) : undefined
+      if (found) return found
+      const result = anyLayer.safeParse(raw, REPORTED)
+      if (!result.success) {
+        context.issues.push({ code: 'custom', message: 'is not a layer', input: raw })
+        return z.NEVER
+      }
+      known.set(raw as object, result.data)
+      return result.data
+    }),
+  )
   return documentSchema(layer)
 }
+
+/** With what was found where something was refused: that tells a field that is missing. */
+export const REPORTED = { reportInput: true } as const
 
 /** Layers and media that have been found sound; they are never changed in place. */
 const sound = new WeakSet<object>()
 
 /** A part of a document that is checked once, however many states of it share it. */
-const checkedOnce = (schema: z.ZodType): z.ZodType =>
-  z.unknown().superRefine((part, context) => {
-    const known = typeof part === 'object' && part !== null && sound.has(part)
-    if (known) return
-    const result = schema.safeParse(part)
-    if (result.success) {
-      if (typeof part === 'object' && part !== null) sound.add(part)
-    } else for (const issue of result.error.issues) context.addIssue({ ...issue, input: undefined } as never)
-  })
+const checkedOnce = (schema: z.ZodMiniType): z.ZodMiniType =>
+  z.unknown().check(
+    z.superRefine((part, context) => {
+      const known = typeof part === 'object' && part !== null && sound.has(part)
+      if (known) return
+      const result = schema.safeParse(part, REPORTED)
+      if (result.success) {
+        if (typeof part === 'object' && part !== null) sound.add(part)
+      } else for (const issue of result.error.issues) context.addIssue(issue as never)
+    }),
+  )
 
 /** The schema by which a state of the open document is checked, before it becomes one that could not be opened again. */
 export const changedSchema = documentSchema(

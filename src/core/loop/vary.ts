@@ -1,6 +1,6 @@
+import { newId } from '../id'
 import { isTied, movedPhase, periodFrames, reversed } from '../motion'
 import type { Layer, Loop, VariantChange, VariantOf } from './document'
-import { newId } from './edit'
 import { changeAllTimes, repeatLoop, stretchLoop } from './timing'
 
 export const NO_CHANGE: VariantChange = { palette: {}, faster: 1, longer: 1, reversed: false, phase: 0 }

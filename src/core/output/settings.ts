@@ -1,8 +1,9 @@
-import { z } from 'zod'
+import * as z from 'zod/mini'
 import { FILE_FORMATS, type FileFormat } from '../clock'
 import { isColour, oklabOf } from '../colour'
 import { DITHERINGS, SHEET_SIDES } from '../image'
 import type { Loop } from '../loop'
+import { number, textThat, whole } from '../schemas'
 import { BACKGROUNDS, MOST_REPEATS, SCALES } from './bounds'
 
 export { BACKGROUNDS, MOST_REPEATS, SCALES }
@@ -23,27 +24,27 @@ export const ENDINGS: Readonly<Record<FileFormat, string>> = {
 export const settingsSchema = z.strictObject({
   format: z.enum(FILE_FORMATS),
   /** Size as a multiple of the loop's own. */
-  scale: z.number().min(SCALES.least).max(SCALES.most),
+  scale: number(SCALES.least, SCALES.most),
   /** Every so many frames one is written; a divisor of the length. */
-  every: z.int().min(1).max(600),
-  repeats: z.int().min(1).max(MOST_REPEATS),
+  every: whole(1, 600),
+  repeats: whole(1, MOST_REPEATS),
   background: z.enum(BACKGROUNDS),
   /** The colour that it is put on; of a GIF without background, the one that its edges are mixed with, if any. */
-  matte: z.string().refine(isColour, 'is no colour').nullable(),
-  colours: z.int().min(2).max(256),
+  matte: z.nullable(textThat(isColour, 'is no colour')),
+  colours: whole(2, 256),
   palettes: z.enum(PALETTE_CHOICES),
   dithering: z.enum(DITHERINGS),
   /** GIF: so far may a pixel be from its colour before it is written anew, 0 … 255. */
-  loss: z.int().min(0).max(64),
+  loss: whole(0, 64),
   /** WebP: no loss at all; else the quality, 1 to 100, which video has too. */
   lossless: z.boolean(),
-  quality: z.int().min(1).max(100),
+  quality: whole(1, 100),
   codec: z.enum(['avc', 'vp9', 'av1']),
   /** Of a sequence: the number of its first picture. */
-  firstNumber: z.int().min(0).max(99_999),
+  firstNumber: whole(0, 99_999),
   sides: z.enum(SHEET_SIDES),
   /** Of a sequence: the whole picture, its colours without alpha, its alpha, or layers by their ids. */
-  passes: z.array(z.string()).min(1),
+  passes: z.array(z.string()).check(z.minLength(1)),
 })
 export type FileSettings = z.infer<typeof settingsSchema>
 

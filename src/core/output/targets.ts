@@ -1,13 +1,14 @@
-import { z } from 'zod'
+import * as z from 'zod/mini'
+import { number, text } from '../schemas'
 import { PLAIN_SETTINGS, settingsSchema } from './settings'
 
 /** What a file is for: how it is written, and what it may weigh. */
 export const targetSchema = z.strictObject({
-  id: z.string().min(1).max(60),
-  name: z.string().min(1).max(80),
+  id: text(60, 1),
+  name: text(80, 1),
   settings: settingsSchema,
   /** kB of 1000 bytes; null for any. */
-  limit: z.number().min(1).max(1e6).nullable(),
+  limit: z.nullable(number(1, 1e6)),
 })
 export type Target = z.infer<typeof targetSchema>
 

@@ -4,6 +4,7 @@ import { type Motion, travel } from '../motion'
 import { seamCause } from './cause'
 import { fringeOf } from './findings'
 import type { SeamReport, Verdict } from './verdict'
+import { VERDICT_WORDS } from './words'
 
 /** The verdict on an open loop: what its pictures show and what its motions explain, in one word and a sentence. */
 export interface LoopVerdict {
@@ -12,15 +13,6 @@ export interface LoopVerdict {
   readonly sentence: string
   /** The motion at fault, or null. */
   readonly fault: MotionReport | null
-}
-
-export const VERDICT_WORDS: Record<Verdict, string> = {
-  closes: 'closes',
-  'repeats-a-frame': 'repeats a frame',
-  'blank-frame': 'blank frame',
-  jumps: 'jumps',
-  hesitates: 'hesitates',
-  still: 'still',
 }
 
 /** A gap in words: `10°`, `12.5 px`; a share of a whole as per cent; a colour as a distance. */

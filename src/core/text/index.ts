@@ -1,21 +1,7 @@
 import { type Path, type PathSegment, pathOf, transformPath } from '../path'
-import bold from './bold.json'
-import mono from './mono.json'
-import regular from './regular.json'
+import { type Face, type FaceName, faceCalled } from './faces'
 
-interface Face {
-  readonly unitsPerEm: number
-  readonly ascender: number
-  readonly descender: number
-  /** Advance and outline of each character, in units of the em, the y axis down. */
-  readonly glyphs: Readonly<Record<string, readonly [advance: number, outline: string]>>
-  readonly kerning: Readonly<Record<string, number>>
-}
-
-/** The faces that are shipped: Figtree and JetBrains Mono, both under the SIL Open Font License. */
-export const FACES = ['regular', 'bold', 'mono'] as const
-export type FaceName = (typeof FACES)[number]
-const faces = { regular, bold, mono } as unknown as Record<FaceName, Face>
+export { FACES, type FaceName, facesAreHere, loadFaces } from './faces'
 
 export const ALIGNMENTS = ['left', 'centre', 'right'] as const
 
@@ -33,17 +19,18 @@ export interface Setting {
 
 const MISSING = '?'
 
-/** The characters of a text that a face does not have; they are set as question marks. */
+/** The characters of a text that a face does not have; they are set as question marks. @throws Error before the face is here */
 export const missingCharacters = (text: string, face: FaceName): string[] => [
-  ...new Set([...text].filter((char) => char !== '\n' && !Object.hasOwn(faces[face].glyphs, char))),
+  ...new Set([...text].filter((char) => char !== '\n' && !Object.hasOwn(faceCalled(face).glyphs, char))),
 ]
 
 /**
  * The outlines of a text in a shipped face, in px, about the middle of the block: across by its widest line, down
  * from the ascender of the first line to the descender of the last.
+ * @throws Error before the face is here
  */
 export function textPath(text: string, { face: name, size, align, lineHeight, spacing }: Setting): Path {
-  const face = faces[name]
+  const face = faceCalled(name)
   const scale = size / face.unitsPerEm
   const lines = text.split('\n').map((line) => setLine(line, face, spacing))
   const widest = Math.max(0, ...lines.map(({ width }) => width))

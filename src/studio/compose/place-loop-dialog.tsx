@@ -4,8 +4,9 @@ import { useEffect, useState } from 'react'
 import { toast } from 'sonner'
 import { formatRate, formatSeconds, loopSeconds } from '@/core/clock'
 import { type Loop, paceOf, paceWords, placeLoop, secondsOf } from '@/core/loop'
+import { endCards, listCards } from '@/store/cards'
 import { changeLoop, currentLoop, useDocument, useInside } from '@/store/document'
-import { type LibraryEntry, listLoops, withStoredMedia } from '@/store/library'
+import { type LibraryEntry, withStoredMedia } from '@/store/library'
 import { setSession, useSession } from '@/store/session'
 import { Dialog } from '../parts'
 
@@ -26,10 +27,11 @@ function Choice({ onDone }: { onDone: () => void }) {
   const [entries, setEntries] = useState<readonly LibraryEntry[] | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
   useEffect(() => {
-    listLoops().then(setEntries, (error: Error) => {
+    listCards().then(setEntries, (error: Error) => {
       setEntries([])
       setProblem(error.message)
     })
+    return endCards
   }, [])
   if (!document) return null
   const held = document.loops.map((inner): Loop => ({ ...document, ...inner }))

@@ -36,10 +36,10 @@ const ICONS: Readonly<Record<string, LucideIcon>> = {
 
 /** A kind of layer as an icon: its own outline, drawn small. */
 export function KindIcon({ kind, size = 15 }: { kind: LayerKind; size?: number }) {
-  const values = { ...defaultValues(kind.properties) }
-  const box = kind.bounds(values)
   const Own = ICONS[kind.kind]
   if (Own) return <Own size={size} aria-hidden="true" />
+  const values = { ...defaultValues(kind.properties) }
+  const box = kind.bounds(values)
   if (!kind.outline || !box) return <RotateCcwSquare size={size} aria-hidden="true" />
   const reach = Math.max(box.width, box.height, 1) * 0.62
   return (

@@ -4,8 +4,9 @@ import { FILE_FORMATS, type FileFormat, formatRate } from '@/core/clock'
 import type { Loop } from '@/core/loop'
 import { NAME_PARTS, namedBy, PLAIN_PATTERN, settingsFor, timingIn, withFormat } from '@/core/output'
 import { scaledSize } from '@/render/browser'
+import { endCards, listCards } from '@/store/cards'
 import { useExport } from '@/store/export'
-import { listLoops, withStoredMedia } from '@/store/library'
+import { withStoredMedia } from '@/store/library'
 import { enqueue, type Wanted } from '@/store/queue'
 import { runQueue } from '../run-queue'
 import { Check } from './format-options'
@@ -26,10 +27,11 @@ export const QueueForm = memo(function QueueForm({ loop }: { loop: Loop }) {
   const [chosen, setChosen] = useState<readonly string[]>([loop.id])
   const [busy, setBusy] = useState(false)
   useEffect(() => {
-    listLoops().then(
+    listCards().then(
       (entries) => setOthers(entries.flatMap((entry) => (entry.loop && entry.id !== loop.id ? [entry.loop] : []))),
       () => setOthers([]),
     )
+    return endCards
   }, [loop.id])
   const loops = [loop, ...others].filter(({ id }) => chosen.includes(id))
   const count = loops.length * formats.length * sizes.length

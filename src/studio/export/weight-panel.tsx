@@ -1,3 +1,4 @@
+import dynamic from 'next/dynamic'
 import { useEffect, useRef } from 'react'
 import type { Loop } from '@/core/loop'
 import { type FileSettings, frontOf, isVector } from '@/core/output'
@@ -6,7 +7,9 @@ import type { WeighedPicture } from '@/workers/encoders/weigh'
 import { NumberField } from '../parts'
 import { FORMAT_NAMES, settingsText, weightText } from './formats'
 import { useWeightSearch } from './use-weight-search'
-import { WeightChart } from './weight-chart'
+
+/** Comes with the charts when it is first shown. */
+const WeightChart = dynamic(() => import('./weight-chart').then((module) => module.WeightChart), { ssr: false })
 
 interface WeightPanelProps {
   readonly loop: Loop

@@ -1,5 +1,6 @@
 'use client'
 
+import dynamic from 'next/dynamic'
 import { useEffect, useRef, useState } from 'react'
 import { formatRate, formatSeconds, loopSeconds } from '@/core/clock'
 import type { FitPoint } from '@/core/fit'
@@ -12,9 +13,11 @@ import { ClockChange } from './clock-change'
 import { Divisors } from './divisors'
 import { FillPanel } from './fill-panel'
 import { FitTable } from './fit-table'
-import { FrontChart } from './front-chart'
 import { perCent } from './per-cent'
 import { loopAt, setWish, useFit } from './use-fit'
+
+/** Comes with the charts when it is first shown. */
+const FrontChart = dynamic(() => import('./front-chart').then((module) => module.FrontChart), { ssr: false })
 
 /** Lengths that bend a speed by more than this are shown only where there are no others. */
 const WORTH = 0.25

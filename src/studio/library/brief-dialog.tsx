@@ -4,24 +4,25 @@ import { zodResolver } from '@hookform/resolvers/zod'
 import { useRouter } from 'next/navigation'
 import { useState } from 'react'
 import { Controller, useForm } from 'react-hook-form'
-import { z } from 'zod'
+import * as z from 'zod/mini'
 import { type Clock, type ClockField, fraction } from '@/core/clock'
 import { isColour } from '@/core/colour'
 import { LONGEST_NAME, LOOP_KINDS, MAX_SIZE, newLoop } from '@/core/loop'
+import { textThat } from '@/core/schemas'
 import { openUnsaved } from '@/store/autosave'
 import { ClockFields } from '../clock/clock-fields'
 import { ColourField, Dialog } from '../parts'
 
 const size = (side: string) => {
   const message = `the ${side} is a whole number of pixels from 1 to ${MAX_SIZE}`
-  return z.coerce.number<number>(message).int(message).min(1, message).max(MAX_SIZE, message)
+  return z.coerce.number<number>(message).check(z.int(message), z.gte(1, message), z.lte(MAX_SIZE, message))
 }
 const briefSchema = z.object({
-  name: z.string().trim().min(1, 'give it a name').max(LONGEST_NAME),
+  name: z.string().check(z.trim(), z.minLength(1, 'give it a name'), z.maxLength(LONGEST_NAME)),
   kind: z.enum(LOOP_KINDS),
   width: size('width'),
   height: size('height'),
-  background: z.string().refine(isColour, 'not a colour').nullable(),
+  background: z.nullable(textThat(isColour, 'not a colour')),
 })
 type BriefForm = z.infer<typeof briefSchema>
 

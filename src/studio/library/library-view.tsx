@@ -1,32 +1,26 @@
 'use client'
 
 import { FolderOpen, Plus } from 'lucide-react'
+import dynamic from 'next/dynamic'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useState } from 'react'
 import { toast } from 'sonner'
-import { readLoop } from '@/core/loop'
-import { openFromFile } from '@/store/autosave'
-import { deleteLoop, type LibraryEntry, listLoops, onceInLibrary, saveLoop } from '@/store/library'
-import { endCardVerdicts } from '@/store/verdict'
-import { chooseLoopFile, problemText } from '../files'
+import { endCards, listCards } from '@/store/cards'
+import { deleteLoop, type LibraryEntry, onceInLibrary } from '@/store/library/list'
+import { tellTrouble } from '@/store/trouble'
 import { GroundPicker } from '../parts'
 import { Brand, ThemeButton } from '../shell/brand'
 import { QueueState } from '../shell/queue-state'
-import { BriefDialog } from './brief-dialog'
 import { LoopCard } from './loop-card'
 import { useFileDrop } from './use-file-drop'
 
-async function addDemoLoops() {
-  const response = await fetch('/api/demo')
-  if (!response.ok) throw new Error('The demo loops could not be fetched.')
-  const loops: unknown = await response.json()
-  for (const loop of Array.isArray(loops) ? loops.reverse() : []) await saveLoop(readLoop(loop))
-}
+/** Comes when a new loop is asked for. */
+const BriefDialog = dynamic(() => import('./brief-dialog').then((module) => module.BriefDialog), { ssr: false })
 
 /** All loops of this browser, playing; new ones begin here. */
 export function LibraryView() {
-  useEffect(() => endCardVerdicts, [])
+  useEffect(() => endCards, [])
   const router = useRouter()
   const [entries, setEntries] = useState<readonly LibraryEntry[] | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
@@ -34,8 +28,8 @@ export function LibraryView() {
 
   const refresh = useCallback(async () => {
     try {
-      await onceInLibrary('demo loops are here', addDemoLoops)
-      setEntries(await listLoops())
+      await onceInLibrary('demo loops are here', async () => (await import('./demo-loops')).addDemoLoops())
+      setEntries(await listCards())
       setProblem(null)
     } catch (error) {
       setProblem((error as Error).message)
@@ -43,17 +37,15 @@ export function LibraryView() {
     }
   }, [])
   useEffect(() => void refresh(), [refresh])
-  const drop = useFileDrop(() => {}, refresh)
+  const drop = useFileDrop(refresh)
 
   const openFile = async () => {
     try {
-      const loop = await chooseLoopFile()
-      if (!loop) return
-      const kept = await openFromFile(loop)
-      router.push(`/loop/${kept.id}/compose`)
+      const { openChosenFile } = await import('./take-files')
+      const id = await openChosenFile()
+      if (id) router.push(`/loop/${id}/compose`)
     } catch (error) {
-      const { title, description } = problemText(error)
-      toast.error(title, { ...(description ? { description } : {}), duration: 12_000 })
+      tellTrouble('No file could be opened.', error)
     }
   }
   const remove = async (entry: LibraryEntry) => {
@@ -123,7 +115,7 @@ export function LibraryView() {
           )}
         </div>
       </main>
-      <BriefDialog open={brief} onClose={() => setBrief(false)} />
+      {brief && <BriefDialog open onClose={() => setBrief(false)} />}
       {drop.overlay}
     </div>
   )

@@ -2,14 +2,13 @@
 
 import { Trash2 } from 'lucide-react'
 import Link from 'next/link'
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { formatRate, formatSeconds, loopSeconds, playedFrames } from '@/core/clock'
-import { changeWords, checkMotions, type Loop, tooMuchToDraw } from '@/core/loop'
-import { judgeLoop, type Verdict } from '@/core/seam'
+import { changeWords, type Loop } from '@/core/loop'
+import { type CardVerdict, cardVerdict } from '@/store/cards'
 import { thumbnailFrames } from '@/store/frames'
-import { type LibraryEntry, withStoredMedia } from '@/store/library'
+import { type LibraryEntry, withStoredMedia } from '@/store/library/list'
 import { tellTrouble } from '@/store/trouble'
-import { cardVerdict } from '@/store/verdict'
 import { sharedNow } from '@/workers/timing'
 import { IconButton, VerdictMark } from '../parts'
 
@@ -71,29 +70,28 @@ export function LoopCard({ entry, onDelete }: { entry: LibraryEntry; onDelete: (
   )
 }
 
-/** The verdict of the motions at once, and that of the pictures, which decides, as soon as they have been looked at. */
-function useCardVerdict(loop: Loop, wanted: boolean): Verdict {
-  const ofMotions = useMemo(() => judgeLoop(loop, checkMotions(loop), null).verdict, [loop])
-  const [whole, setWhole] = useState<Verdict | null>(null)
+/** The verdict on a loop, as soon as it has been looked at. */
+function useCardVerdict(loop: Loop, wanted: boolean): CardVerdict | null {
+  const [verdict, setVerdict] = useState<CardVerdict | null>(null)
   useEffect(() => {
-    setWhole(null)
+    setVerdict(null)
     if (!wanted) return
     let current = true
     void withStoredMedia(loop)
       .then(cardVerdict)
-      .then(({ verdict }) => current && setWhole(verdict))
+      .then((judged) => current && setVerdict(judged))
       .catch((error) => tellTrouble(`The pictures of “${loop.name}” could not be looked at.`, error))
     return () => {
       current = false
     }
   }, [loop, wanted])
-  return whole ?? ofMotions
+  return verdict
 }
 
 function SoundCard({ loop }: { loop: Loop }) {
   const [near, setNear] = useState(false)
-  const problem = tooMuchToDraw(loop)
-  const verdict = useCardVerdict(loop, near && problem === null)
+  const judged = useCardVerdict(loop, near)
+  const problem = judged && 'problem' in judged ? judged.problem : null
   const box = useRef<HTMLAnchorElement>(null)
   useEffect(() => {
     const observer = new IntersectionObserver(([entry]) => entry?.isIntersecting && setNear(true), {
@@ -108,7 +106,8 @@ function SoundCard({ loop }: { loop: Loop }) {
       <div className="hairline border-t px-3 py-2">
         <div className="flex items-center justify-between gap-2">
           <h2 className="truncate font-semibold">{loop.name}</h2>
-          <VerdictMark verdict={verdict} size={14} />
+          {judged && 'verdict' in judged && <VerdictMark verdict={judged.verdict} size={14} />}
+          {!judged && <span className="dim text-2xs">being judged …</span>}
         </div>
         <p className="dim figures">
           {loop.width} × {loop.height} · {loop.length} f at {formatRate(loop.rate)}/s ·{' '}

@@ -1,6 +1,5 @@
 'use client'
 
-import { fileOpen } from 'browser-fs-access'
 import { useEffect } from 'react'
 import { create } from 'zustand'
 
@@ -30,6 +29,7 @@ function backgroundOf({ kind, colour, picture }: GroundState): string | null {
 
 async function choosePicture(): Promise<void> {
   try {
+    const { fileOpen } = await import('browser-fs-access')
     const file = await fileOpen({ mimeTypes: ['image/*'], extensions: ['.png', '.jpg', '.jpeg', '.webp'] })
     const before = useGround.getState().picture
     if (before) URL.revokeObjectURL(before)

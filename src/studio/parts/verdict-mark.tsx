@@ -1,6 +1,7 @@
 'use client'
 
-import { VERDICT_WORDS, type Verdict } from '@/core/seam'
+import type { Verdict } from '@/core/seam'
+import { VERDICT_WORDS } from '@/core/seam/words'
 
 /** The verdict as a shape and a word: a closed ring, a ring with a gap, a doubled, an empty or a dented one. */
 export function VerdictMark({ verdict, size = 16 }: { verdict: Verdict; size?: number }) {

@@ -1,9 +1,12 @@
 'use client'
 
+import dynamic from 'next/dynamic'
 import type { SeamReport } from '@/core/seam'
-import { RegionChart } from './region-chart'
-import { StepChart } from './step-chart'
 import type { PointedFrames } from './use-ring-chart'
+
+/** They come when a seam is first shown. */
+const StepChart = dynamic(() => import('./step-chart').then((module) => module.StepChart), { ssr: false })
+const RegionChart = dynamic(() => import('./region-chart').then((module) => module.RegionChart), { ssr: false })
 
 /** The steps round the loop, and where in the picture they are. */
 export function Charts(props: { pictures: SeamReport } & PointedFrames) {

@@ -1,6 +1,6 @@
 'use client'
 
-import { formatHex8 } from 'culori'
+import { formatHex8 } from 'culori/fn'
 import { useEffect, useRef } from 'react'
 import { colourDistance } from '@/core/colour'
 

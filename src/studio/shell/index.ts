@@ -1,2 +1,1 @@
-export { Frame } from './frame'
 export { Workspace } from './workspace'

@@ -1,6 +1,7 @@
 'use client'
 
 import { CircleHelp, CopyPlus, ListFilter, Redo2, Save, Undo2 } from 'lucide-react'
+import dynamic from 'next/dynamic'
 import Link from 'next/link'
 import { usePathname, useRouter } from 'next/navigation'
 import { useCallback, useEffect, useState } from 'react'
@@ -8,7 +9,8 @@ import { useHotkeys } from 'react-hotkeys-hook'
 import { LONGEST_NAME, type Loop } from '@/core/loop'
 import { keepAsCopy, openStored, startAutosave, takeStored, useSaveState } from '@/store/autosave'
 import { changeDocument, documentStore, redo, undo, useDocument, useHistoryLength } from '@/store/document'
-import { setSession } from '@/store/session'
+import { useExport } from '@/store/export'
+import { setSession, useSessionParts } from '@/store/session'
 import { startSeamWatch } from '@/store/verdict'
 import { COMMANDS, type Command, saveFileCommand, shortcutOf, type View } from '../commands'
 import { problemText } from '../files'
@@ -16,10 +18,8 @@ import { useFileDrop } from '../library/use-file-drop'
 import { classNames, IconButton } from '../parts'
 import { SeamReadout } from '../seam/seam-readout'
 import { Brand, ThemeButton } from './brand'
-import { CommandList, ShortcutSheet } from './command-list'
 import { QueueState } from './queue-state'
 import { VariantBar } from './variant-bar'
-import { VaryDialog } from './vary-dialog'
 
 const VIEWS = [
   ['compose', 'Compose'],
@@ -62,7 +62,7 @@ function Notice({ title, description, busy }: { title: string; description?: str
       <h1 className="mt-3 text-base font-semibold">{title}</h1>
       {description && <p className="dim">{description}</p>}
       {!busy && (
-        <Link href="/" className="btn btn-neutral btn-sm mt-3">
+        <Link href="/" prefetch={false} className="btn btn-neutral btn-sm mt-3">
           To the library
         </Link>
       )}
@@ -85,13 +85,13 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
     return () => setSession({ preview: null })
   }, [composes])
   useEffect(() => () => setSession({ playing: false }), [])
-  const drop = useFileDrop(go)
+  const drop = useFileDrop()
   useFocusOrigin()
 
   return (
     <div className="grid h-dvh grid-rows-[auto_minmax(0,1fr)_auto] overflow-hidden" {...drop.handlers}>
       <header className="hairline flex h-10 items-center gap-3 border-b bg-base-100 px-3">
-        <Link href="/" className="rounded-field" title="Library">
+        <Link href="/" prefetch={false} className="rounded-field" title="Library">
           <Brand />
         </Link>
         <LoopName loop={loop} />
@@ -113,7 +113,7 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
             )
           })}
         </nav>
-        <QueueState loopId={loop.id} />
+        <QueueState where={`/loop/${loop.id}/export`} onShow={() => useExport.setState({ tab: 'queue' })} />
         <SaveState go={(id) => router.replace(`/loop/${id}/compose`)} />
         <History />
         <IconButton
@@ -146,10 +146,24 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
       {COMMANDS.map((command) => (
         <CommandKeys key={command.id} command={command} go={go} />
       ))}
-      <CommandList go={go} />
-      <ShortcutSheet />
-      <VaryDialog />
+      <AskedFor go={go} />
     </div>
+  )
+}
+
+/** What is on the page only while it is asked for, and comes then. */
+const CommandList = dynamic(() => import('./command-list').then((module) => module.CommandList), { ssr: false })
+const ShortcutSheet = dynamic(() => import('./command-list').then((module) => module.ShortcutSheet), { ssr: false })
+const VaryDialog = dynamic(() => import('./vary-dialog').then((module) => module.VaryDialog), { ssr: false })
+
+function AskedFor({ go }: { go: (view: View) => void }) {
+  const { commandList, shortcutSheet, varying } = useSessionParts('commandList', 'shortcutSheet', 'varying')
+  return (
+    <>
+      {commandList && <CommandList go={go} />}
+      {shortcutSheet && <ShortcutSheet />}
+      {varying && <VaryDialog />}
+    </>
   )
 }
 

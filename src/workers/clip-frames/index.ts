@@ -4,7 +4,9 @@ import { unzipped } from './archive'
 import { avif, image } from './image'
 import type { OpenedClip } from './reader'
 import { sequence, still } from './stills'
-import { video } from './video'
+
+/** Comes when the first video is read. */
+const video: typeof import('./video').video = async (...args) => (await import('./video')).video(...args)
 
 export { FullFrames } from './full'
 export type { OpenedClip } from './reader'

@@ -1,6 +1,9 @@
 import { avifOf, type Encoded, type EncodeJob, WRITERS } from '@/codecs/write'
 import type { FileFormat } from '@/core/clock'
-import { type VideoJob, video } from './video'
+import type { VideoJob } from './video'
+
+/** Comes when the first video is written. */
+const video: typeof import('./video').video = async (...args) => (await import('./video')).video(...args)
 
 /** The AV1 encoder of the browser writes the pictures of an AVIF too. */
 async function avif(job: EncodeJob): Promise<Encoded> {

@@ -1,11 +1,12 @@
 import 'fake-indexeddb/auto'
 import localforage from 'localforage'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import type { Loop } from '@/core/loop'
+import { type Loop, readAllStored } from '@/core/loop'
 import { quay as loop } from '@/core/testing/quay'
-import type { History } from './document'
-import { ConflictError, deleteLoop, listLoops, loadLoop, StorageError, saveLoop, withStoredMedia } from './library'
+import type { History } from '../document'
+import { ConflictError, deleteLoop, listLoops, loadLoop, StorageError, saveLoop, withStoredMedia } from '.'
 
+const readHere = async (all: Parameters<typeof readAllStored>[0]) => readAllStored(all)
 const named = (name: string) => ({ ...loop, name })
 const history = (...names: string[]): History => ({ past: names.map(named), future: [] })
 const store = (storeName: string) => localforage.createInstance({ name: 'cyclon', storeName })
@@ -43,7 +44,7 @@ describe('the library', () => {
     expect(writes).toBe(failing)
     vi.restoreAllMocks()
     expect(await names()).toEqual(['b', 'a'])
-    await listLoops()
+    await listLoops(readHere)
     expect(await store('histories').keys()).toHaveLength(1)
   })
 
@@ -57,7 +58,7 @@ describe('the library', () => {
   it('takes histories away that no loop owns', async () => {
     await saveLoop(named('b'), history('a'))
     await store('histories').setItem('quay left-by-a-closed-page', history())
-    expect((await listLoops()).map((entry) => entry.loop?.name)).toEqual(['b'])
+    expect((await listLoops(readHere)).map((entry) => entry.loop?.name)).toEqual(['b'])
     expect(await store('histories').keys()).toHaveLength(1)
     expect(await names()).toEqual(['b', 'a'])
   })
@@ -65,7 +66,7 @@ describe('the library', () => {
   it('keeps a damaged record and names what is wrong', async () => {
     await saveLoop(loop)
     await store('loops').setItem('broken', { loop: { format: 'cyclon-loop', version: 1 }, savedAt: 1 })
-    const entries = await listLoops()
+    const entries = await listLoops(readHere)
     expect(entries.map(({ id }) => id)).toEqual(['quay', 'broken'])
     expect(entries[1]).toMatchObject({ loop: null, problem: expect.stringContaining('The field') })
     expect(await store('loops').keys()).toHaveLength(2)
@@ -95,22 +96,22 @@ describe('the library', () => {
     const found = await loadLoop('quay')
     expect(found?.loop.clips).toEqual([clip])
     expect(found?.history.past.map((each) => each.clips)).toEqual([[], [clip]])
-    const listed = (await listLoops())[0]?.loop
+    const listed = (await listLoops(readHere))[0]?.loop
     expect(listed?.clips).toEqual([{ ...clip, frames: ['', ''] }])
     expect((await withStoredMedia(listed as Loop)).clips).toEqual([clip])
   })
   it('keeps media as long as an undo can bring them back, and no longer', async () => {
     await saveLoop(named('b'), { past: [withClip('a')], future: [] })
-    await listLoops()
+    await listLoops(readHere)
     expect(await store('media').keys()).toEqual(['wake'])
     await saveLoop(named('c'), { past: [named('b')], future: [] })
-    await listLoops()
+    await listLoops(readHere)
     expect(await store('media').keys()).toEqual([])
   })
   it('brings a deleted loop back with its media, though these have been let go', async () => {
     await saveLoop(withClip('b'), history('a'))
     const restore = await deleteLoop('quay')
-    await listLoops()
+    await listLoops(readHere)
     expect(await store('media').keys()).toEqual([])
     await restore()
     expect((await loadLoop('quay'))?.loop.clips).toEqual([clip])
@@ -127,7 +128,7 @@ describe('the library', () => {
     await expect(saveLoop(withClip('c'), history('a', 'b'))).rejects.toThrow(StorageError)
     vi.restoreAllMocks()
     expect(await names()).toEqual(['b', 'a'])
-    await listLoops()
+    await listLoops(readHere)
     expect(await store('media').keys()).toEqual([])
   })
 })

@@ -1,0 +1,20 @@
+import * as z from 'zod/mini'
+
+/** Schemas that several files are read by. */
+
+/** A number from `least` to `most`. */
+export const number = (least: number, most: number) => z.number().check(z.gte(least), z.lte(most))
+
+/** A whole number from `least` to `most`, or with no upper bound of its own. */
+export const whole = (least: number, most = Number.MAX_SAFE_INTEGER) => z.int().check(z.gte(least), z.lte(most))
+
+/** A text of so many characters at the most. */
+export const text = (most: number, least = 0) => z.string().check(z.minLength(least), z.maxLength(most))
+
+/** A list of so many entries at the most. */
+export const list = <T extends z.ZodMiniType>(entry: T, most: number, least = 0) =>
+  z.array(entry).check(z.minLength(least), z.maxLength(most))
+
+/** A text that a rule of one's own holds for; `otherwise` goes on from the name of the field. */
+export const textThat = (holds: (text: string) => boolean, otherwise: string) =>
+  z.string().check(z.refine(holds, otherwise))

@@ -1,0 +1,35 @@
+import type { Loop } from '@/core/loop'
+import type { Verdict } from '@/core/seam'
+import { lastingService, seamClient } from '@/workers/clients'
+import { type LibraryEntry, listLoops, type ReadAll } from './library/list'
+
+/** The loops of the library are read and looked at by one worker for all of them, one after the other. */
+const cards = lastingService(seamClient)
+let turn: Promise<unknown> = Promise.resolve()
+let known = new WeakMap<Loop, Promise<CardVerdict>>()
+
+/** The verdict on a loop as Compose gives it, or why it cannot be judged, in words. */
+export type CardVerdict = { readonly verdict: Verdict } | { readonly problem: string }
+
+/** The verdict on a loop with its media. Rejects where its pictures cannot be looked at. */
+export function cardVerdict(loop: Loop): Promise<CardVerdict> {
+  const asked = known.get(loop)
+  if (asked) return asked
+  const judged = turn.then((): Promise<CardVerdict> => cards.ask(async ({ service }) => service.verdict(loop)))
+  turn = judged.catch(() => {})
+  known.set(loop, judged)
+  return judged
+}
+
+/** Reads what was stored, off the page's thread. */
+export const readInWorker: ReadAll = (all) => cards.ask(async ({ service }) => service.read(all))
+
+/** All loops of the library, as `listLoops` of it gives them. */
+export const listCards = (): Promise<LibraryEntry[]> => listLoops(readInWorker)
+
+/** Ends the worker of the cards, when they are no longer shown; what was being looked at is asked for anew. */
+export function endCards(): void {
+  cards.end()
+  turn = Promise.resolve()
+  known = new WeakMap()
+}

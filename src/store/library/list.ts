@@ -1,0 +1,64 @@
+import type { Loop, LoopRead } from '@/core/loop'
+import { filesOf, filled, keepFiles, keepOnly } from '../media'
+import { alone, histories, historyKey, type LoopRecord, loops, notes, recordOf, stored } from './records'
+
+/** A loop in the library; one whose record is damaged has no loop, but is kept and can be deleted. */
+export type LibraryEntry = { readonly id: string; readonly savedAt: number } & LoopRead
+
+/** Reads what was stored under some ids, in their order. */
+export type ReadAll = (
+  stored: readonly { readonly id: string; readonly raw: unknown }[],
+) => Promise<readonly LoopRead[]>
+
+/**
+ * All loops of the library, the last saved first; variants as their sources are now. They come without their media, which are
+ * read when they are needed: withStoredMedia.
+ * @param read reads them, off the page's thread
+ * @throws StorageError
+ */
+export const listLoops = (read: ReadAll): Promise<LibraryEntry[]> =>
+  alone(async () => {
+    const found: { readonly id: string; readonly savedAt: number; readonly raw: unknown }[] = []
+    const used = new Set<string>()
+    const media = new Set<string>()
+    await stored(() =>
+      loops.iterate<Partial<LoopRecord> | null, void>((record, id) => {
+        found.push({ id, savedAt: typeof record?.savedAt === 'number' ? record.savedAt : 0, raw: record?.loop })
+        used.add(historyKey(id, record?.revision ?? ''))
+        for (const shown of record?.media ?? []) media.add(shown)
+      }),
+    )
+    await stored(() => keepOnly(media))
+    // A page that was closed while it saved may have left a history that no loop owns.
+    for (const key of await stored(() => histories.keys()))
+      if (!used.has(key)) await stored(() => histories.removeItem(key))
+    const loopsRead = await read(found.map(({ id, raw }) => ({ id, raw })))
+    return found
+      .map(({ id, savedAt }, i) => ({ id, savedAt, ...(loopsRead[i] as LoopRead) }))
+      .sort((a, b) => b.savedAt - a.savedAt)
+  })
+
+/** A loop of the list with its media. @throws StorageError */
+export const withStoredMedia = (loop: Loop): Promise<Loop> => stored(() => filled(loop))
+
+/** Takes a loop out of the library and returns what is needed to put it back. @throws StorageError */
+export async function deleteLoop(id: string): Promise<() => Promise<void>> {
+  const record = await recordOf(id)
+  const key = historyKey(id, record?.revision ?? '')
+  const history = await stored(() => histories.getItem(key))
+  const files = await stored(() => filesOf(record?.media ?? []))
+  await stored(() => Promise.all([loops.removeItem(id), histories.removeItem(key)]))
+  return () =>
+    stored(async () => {
+      await keepFiles(files)
+      if (history) await histories.setItem(key, history)
+      await loops.setItem(id, record)
+    })
+}
+
+/** Runs something once in the life of this browser's library, such as putting the demo loops into it. */
+export async function onceInLibrary(what: string, work: () => Promise<void>): Promise<void> {
+  if (await stored(() => notes.getItem(what))) return
+  await work()
+  await stored(() => notes.setItem(what, true))
+}

@@ -1,0 +1,49 @@
+import { newId } from '@/core/id'
+import { type Loop, withoutMedia } from '@/core/loop'
+import type { History } from '../document'
+import { filesIn, keepFiles } from '../media'
+import { alone, histories, historyKey, type LoopRecord, loops, recordOf, stored } from './records'
+
+/** The loop has been saved by somebody else, such as another tab, since it was read here. */
+export class ConflictError extends Error {
+  override readonly name = 'ConflictError'
+}
+
+/**
+ * Writes a loop and its history; returns the revision that names what was written. The record of the loop says which
+ * history is its own, and is written last, so that a page that is closed in the middle leaves the state before.
+ * @param base the revision that this state grew from; without it the loop is written over whatever is there
+ * @throws ConflictError when the library holds another revision; StorageError. Then what was stored is as it was.
+ */
+export const saveLoop = (loop: Loop, history?: History, base?: string | null): Promise<string> =>
+  alone(async () => {
+    const before = await recordOf(loop.id)
+    if (base && before && before.revision !== base)
+      throw new ConflictError(
+        `“${before.loop?.name ?? 'The loop'}” was changed in another tab since it was opened here.`,
+      )
+    const revision = newId()
+    const { past, future } = history ?? { past: [], future: [] }
+    const files = filesIn([loop, ...past, ...future])
+    try {
+      await stored(() => keepFiles(files))
+      const light = history && { past: past.map(withoutMedia), future: future.map(withoutMedia) }
+      if (light) await stored(() => histories.setItem(historyKey(loop.id, revision), light))
+      const record = { loop: withoutMedia(loop), savedAt: Date.now(), media: [...files.keys()], revision }
+      await stored(() => loops.setItem(loop.id, record satisfies LoopRecord))
+    } catch (error) {
+      await histories.removeItem(historyKey(loop.id, revision)).catch(() => {})
+      throw error
+    }
+    if (before) await stored(() => histories.removeItem(historyKey(loop.id, before.revision)))
+    return revision
+  })
+
+/** The revision of a loop, as it stands in the library; null when it has no such loop. @throws StorageError */
+export async function revisionOf(id: string): Promise<string | null> {
+  const record = await recordOf(id)
+  return record && (record.revision ?? '')
+}
+
+/** What the library holds under an id, unread and without its media; null for nothing. @throws StorageError */
+export const storedAs = async (id: string): Promise<unknown> => (await recordOf(id))?.loop ?? null

@@ -1,0 +1,24 @@
+import { expose } from 'comlink'
+import { type Loop, withFaces } from '@/core/loop'
+import { holdLife } from './alive'
+
+const isLoop = (value: unknown): value is Loop =>
+  typeof value === 'object' && value !== null && 'layers' in value && 'loops' in value
+
+/** A service each of whose methods first has what its loops need to be evaluated. */
+function prepared<T extends object>(service: T): T {
+  const methods = Object.entries(service).map(([name, method]) => [
+    name,
+    async (...args: unknown[]) => {
+      for (const arg of args) if (isLoop(arg)) await withFaces(arg)
+      return method.apply(service, args)
+    },
+  ])
+  return Object.fromEntries(methods) as T
+}
+
+/** What every worker ends with: its service is there to be asked, and its life can be watched. */
+export function serve(service: object): void {
+  expose(prepared(service))
+  holdLife()
+}
