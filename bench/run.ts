@@ -6,6 +6,7 @@ import { fitAt, fitFront, SAME_ERROR } from '../src/core/fit'
 import { busyLoop, CHANGE_PAUSE_MS, CHANGES } from './drawing'
 import { exportRows } from './export-rows'
 import { busyGif, measureJudging } from './judging'
+import { openingRows } from './opening'
 import { peakOfReading } from './reading'
 
 /** `npm run bench`: measures in real Chromium and prints a table of ratios; docs/performance.md holds the last one. */
@@ -228,7 +229,7 @@ async function interactionRows(page: Page): Promise<string[]> {
   ]
 }
 
-/** `files` or `interaction`, where only a part is wanted. */
+/** `opening`, `interaction` or `files`, where only a part is wanted. */
 const only = process.argv[2]
 const server = spawn('npx', ['next', 'start', '-p', String(PORT)], { stdio: 'ignore', detached: true })
 const browser = await chromium.launch({
@@ -258,8 +259,9 @@ try {
   const lines = [
     '| measured at 1280×720 | alternative | figure | ratio | goal |',
     '|---|---|--:|--:|--:|',
-    ...(only === 'files' ? [] : await interactionRows(page)),
-    ...(only === 'interaction' ? [] : await exportRows(page, `http://localhost:${PORT}`, bundled)),
+    ...(only && only !== 'opening' ? [] : await openingRows(browser, page, PORT)),
+    ...(only && only !== 'interaction' ? [] : await interactionRows(page)),
+    ...(only && only !== 'files' ? [] : await exportRows(page, `http://localhost:${PORT}`, bundled)),
   ]
   process.stdout.write(`${lines.join('\n')}\n`)
   if (!only) writeFileSync('bench/last.md', `${lines.join('\n')}\n`)

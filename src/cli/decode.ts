@@ -52,7 +52,10 @@ const OPTIONS = { limitInputPixels: false, failOn: 'error', sequentialRead: true
 
 async function pixelsOf(image: Sharp): Promise<Picture> {
   const { width = 0, height = 0, pages = 1, pageHeight = height } = await image.metadata()
-  if (width * pageHeight > MAX_PIXELS || pages < 1) throw new ClipError(`It decodes to ${width} × ${pageHeight} px.`)
+  if (width * pageHeight > MAX_PIXELS || pages < 1)
+    throw new ClipError(
+      `It decodes to ${width} × ${pageHeight} px, more than the ${Math.floor(MAX_PIXELS / 1e6)} million pixels that can be worked with. Make it smaller first.`,
+    )
   const { data, info } = await image.toColourspace('srgb').ensureAlpha().raw().toBuffer({ resolveWithObject: true })
   return {
     width: info.width,

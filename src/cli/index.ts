@@ -1,7 +1,7 @@
 import { Command, InvalidArgumentError, Option } from 'commander'
 import { type Fraction, MAX_LENGTH, parseRate, toNumber } from '@/core/clock'
 import { BACKGROUNDS, MOST_REPEATS, SCALES } from '@/core/output/bounds'
-import { GROUND_NAMES, GROUNDS, type Ground } from '@/core/seam/grounds'
+import { GROUND_NAMES, GROUNDS, type Ground, groundOfHex } from '@/core/seam/grounds'
 import { CommandError } from './command-error'
 import { fitPeriods, fitTable, foldsOf, periodOf } from './fit'
 import type { RenderOptions } from './render'
@@ -37,10 +37,9 @@ const within = (least: number, most: number, whole = true) =>
 function groundOf(text: string): Ground {
   const named = GROUND_NAMES.find((name) => name === text)
   if (named) return GROUNDS[named]
-  const hex = /^#([0-9a-f]{2})([0-9a-f]{2})([0-9a-f]{2})$/i.exec(text)
-  if (!hex) throw new RangeError('Say white, black, grey, or a colour such as #f7e9d0.')
-  const [r = 0, g = 0, b = 0] = hex.slice(1).map((pair) => Number.parseInt(pair, 16))
-  return [r, g, b]
+  const ground = groundOfHex(text)
+  if (!ground) throw new RangeError('Say white, black, grey, or a colour such as #f7e9d0.')
+  return ground
 }
 const framesOf = reading((text): [number, number] => {
   const match = /^(\d+)-(\d+)$/.exec(text)

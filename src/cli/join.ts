@@ -67,7 +67,7 @@ export async function joinParts(
       // A file of fewer frames than the loop shows those that are nearest.
       const file = places.get(Math.round(timing.frames[n] as number) % length) as Uint8Array
       for await (const picture of decodeFrames(file, readClaims(file))) return picture
-      throw new CommandError(`Frame ${n} cannot be read.`)
+      throw new CommandError(`The picture of frame ${n} cannot be read. Render that part again.`)
     },
   })
   return `${out}: ${parts.length} parts, ${timing.frames.length} frames, ${(encoded.bytes.length / 1000).toFixed(1)} kB, proven: ${proof?.seam.verdict.replaceAll('-', ' ')}`

@@ -32,7 +32,8 @@ export async function sourcesAt(path: string, rate: number): Promise<Source[]> {
   const about = await stat(path)
   if (about.isDirectory()) {
     const names = (await readdir(path)).filter(isStill)
-    if (names.length === 0) throw new ClipError('The folder holds no PNG files.')
+    if (names.length === 0)
+      throw new ClipError('The folder holds no PNG files. Name one with numbered PNG pictures, such as 0001.png.')
     return [await sequence(path, names, (name) => readFile(join(path, name)), rate)]
   }
   if (about.size > LARGEST_FILE)

@@ -4,6 +4,9 @@ import { MAX_PIXELS, type Picture } from '@/core/image'
 /** A GIF that cannot be read, and why. */
 export class GifError extends Error {
   override readonly name = 'GifError'
+  constructor(what: string) {
+    super(`${what} Fetch or export it again.`)
+  }
 }
 
 /** A GIF's claims; its frames are decoded one after the other as they are asked for. */
@@ -57,7 +60,7 @@ function parse(bytes: Uint8Array): ParsedGif {
   try {
     return parseGIF(bytes.slice().buffer)
   } catch (error) {
-    throw new GifError(`The GIF is damaged: ${(error as Error).message}`)
+    throw new GifError(`The GIF is damaged: ${(error as Error).message}.`)
   }
 }
 
@@ -117,7 +120,7 @@ function* composeFrames(parsed: ParsedGif, images: readonly ImageBlock[]): Gener
       frame = decompressFrame(image, parsed.gct, false)
       words = wordsOfTable(frame.colorTable, frame.transparentIndex)
     } catch (error) {
-      throw new GifError(`Frame ${n} of the GIF is damaged: ${(error as Error).message}`)
+      throw new GifError(`Frame ${n} of the GIF is damaged: ${(error as Error).message}.`)
     }
     const { pixels, disposalType, dims } = frame
     const before = disposalType === 3 ? canvas.slice() : null

@@ -139,7 +139,10 @@ async function nextGroup(): Promise<{ items: QueueItem[]; jobs: FileJob[] } | nu
   if (!first) return null
   const loop = await loopOf(first)
   if (!loop) {
-    change(first.id, { state: 'failed', problem: 'Its loop is no longer there.' })
+    change(first.id, {
+      state: 'failed',
+      problem: 'Its loop is no longer in this browser. Open the loop and put the file into the queue again.',
+    })
     return nextGroup()
   }
   const { sameFrames } = await import('@/workers/file-job')

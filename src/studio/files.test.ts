@@ -1,7 +1,25 @@
-import { describe, expect, it } from 'vitest'
-import { formatLoop, LoopFileError } from '@/core/loop'
+import { describe, expect, it, vi } from 'vitest'
+import { formatLoop, LoopFileError, parseLoop } from '@/core/loop'
 import { quay as loop } from '@/core/testing/quay'
 import { fileName, problemText, readLoopFile } from './files'
+
+let ended = 0
+vi.mock('@/workers/clients', () => ({
+  importClient: () => ({
+    ask: (work: (service: object) => unknown) =>
+      work({
+        loop: async (bytes: Uint8Array) => {
+          try {
+            return { done: parseLoop(new TextDecoder().decode(bytes)) }
+          } catch (error) {
+            const { message, advice } = error as LoopFileError
+            return { problem: message, advice }
+          }
+        },
+      }),
+    end: () => ended++,
+  }),
+}))
 
 describe('files', () => {
   it.each([
@@ -14,9 +32,14 @@ describe('files', () => {
     ['', 'loop.gif'],
   ])('of “%s” are called %s', (name, expected) => expect(fileName({ name }, '.gif')).toBe(expected))
 
-  it('are read as they were written', async () => {
-    const file = new File([formatLoop(loop)], 'quay.cyclon.json', { type: 'application/json' })
-    expect(await readLoopFile(file)).toEqual(loop)
+  it('are read by a worker, which ends afterwards and whose refusals keep their advice', async () => {
+    const read = readLoopFile(new File([formatLoop(loop)], 'quay.cyclon.json'))
+    expect(await read).toEqual(loop)
+    await expect(readLoopFile(new File(['{'], 'torn.cyclon.json'))).rejects.toMatchObject({
+      name: 'LoopFileError',
+      advice: expect.stringContaining('another copy'),
+    })
+    expect(ended).toBe(2)
   })
   it('are refused unread when they are huge', async () => {
     const huge = { name: 'huge.cyclon.json', size: 9e9, text: () => Promise.reject(new Error('it was read')) }

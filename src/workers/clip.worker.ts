@@ -1,7 +1,7 @@
 import { transfer } from 'comlink'
 import { PLAIN_COLOURS, type Proof, proveGif, writeGif } from '@/codecs'
 import { ClipError, type FileClaims } from '@/codecs/claims'
-import { type ClipShape, type Mend, meanLight, mendedPlan, mixFrame, type Plan } from '@/core/footage'
+import { type ClipShape, edgeEditor, type Mend, meanLight, mendedPlan, mixFrame, type Plan } from '@/core/footage'
 import { type DifferenceKind, difference, type Grid, type Picture, reducePicture } from '@/core/image'
 import { type Clip, LONGEST_NAME, MOST_CLIP_FRAMES, newId, unroundedDelays } from '@/core/loop'
 import { type ClipReport, type Described, describeFrame, judgeClip, judgedSide, SHORTEST_DELAY_MS } from '@/core/seam'
@@ -62,22 +62,51 @@ async function pause(job: number): Promise<void> {
   if (job !== working) throw new ClipError('It was cancelled.')
 }
 
-function reportOf(plan: Plan, { described, pictures }: Pick<Held, 'described' | 'pictures'>): ClipReport {
+type Edit = (picture: Picture) => Picture
+const AS_IT_IS: Edit = (picture) => picture
+
+/** @param edit of the pictures of the source; null where they are as they came */
+function reportOf(
+  plan: Plan,
+  { described, pictures }: Pick<Held, 'described' | 'pictures'>,
+  edit: Edit | null,
+): ClipReport {
   const side = judgedSide(plan.frames.length)
   const frames = plan.frames.map((frame) => {
     const [part] = frame.parts
     const asItIs = frame.parts.length === 1 && part?.gain.every((gain) => gain === 1)
-    return asItIs && part
-      ? (described[part.frame] as Described)
-      : describeFrame(
-          reducePicture(
-            mixFrame(frame, (n) => pictures[n] as Picture),
-            side,
-          ),
-        )
+    if (asItIs && part && !edit) return described[part.frame] as Described
+    const source = (n: number) => (edit ?? AS_IT_IS)(pictures[n] as Picture)
+    return describeFrame(reducePicture(mixFrame(frame, source), side))
   })
   return judgeClip(frames, plan)
 }
+
+let edits: { readonly of: Held; readonly inFull: boolean; readonly key: string; readonly edit: Promise<Edit> } | null =
+  null
+/** What edits the pictures of the clip at the size at which they are kept, or at their full size; null for nothing. */
+async function editOf({ edges }: Plan, inFull: boolean): Promise<Edit | null> {
+  if (edges.length === 0) return null
+  const of = clip()
+  const key = JSON.stringify(edges)
+  if (edits?.of !== of || edits.inFull !== inFull || edits.key !== key) {
+    const { pictures, opened } = of
+    async function* kept() {
+      for (const picture of pictures) {
+        yield picture
+        await breathe()
+      }
+    }
+    async function* read() {
+      for await (const { picture } of opened.frames(opened.width, opened.height)) yield picture
+    }
+    edits = { of, inFull, key, edit: edgeEditor(edges, inFull && !isKeptInFull(of) ? read : kept) }
+  }
+  return edits.edit
+}
+
+const isKeptInFull = ({ facts }: Held): boolean =>
+  facts.width === facts.claims.width && facts.height === facts.claims.height
 
 const clip = (): Held => {
   if (!held) throw new ClipError('No file is open.')
@@ -134,18 +163,19 @@ const service = {
     }
     const shape = { delaysMs, playsForever: plays === 0, means: pictures.map(meanLight) }
     const plan = mendedPlan(shape, [])
-    const report = reportOf(plan, { described, pictures })
+    const report = reportOf(plan, { described, pictures }, null)
     // Another file has been asked for meanwhile: that one is the one that is held.
     if (job !== working) throw new ClipError('It was cancelled.')
     held = { facts, shape, opened, pictures, described }
     full = null
+    edits = null
     return { facts, plan, report }
   },
 
   /** The clip with mends: what is then in it, and what is found. */
-  mended(mends: readonly Mend[]): MendedClip {
+  async mended(mends: readonly Mend[]): Promise<MendedClip> {
     const plan = mendedPlan(clip().shape, mends)
-    return { plan, report: reportOf(plan, clip()) }
+    return { plan, report: reportOf(plan, clip(), await editOf(plan, false)) }
   },
 
   /** A frame of the mended clip: at the size at which it is kept, or as it is in the file. */
@@ -174,8 +204,8 @@ const service = {
     const { shape, facts } = clip()
     const plan = mendedPlan(shape, mends)
     const { width, height } = facts.claims
-    const { transparent } = facts
-    const draw = fullFrames(plan)
+    const transparent = facts.transparent && !plan.edges.some(({ kind }) => kind === 'matte')
+    const draw = await fullFrames(plan)
     const N = plan.frames.length
     const tell = (done: number) => {
       onProgress({ done, of: 2 * N })
@@ -204,13 +234,13 @@ const service = {
     const N = plan.frames.length
     if (N > MOST_CLIP_FRAMES)
       throw new ClipError(`A loop keeps clips of up to ${MOST_CLIP_FRAMES} frames. Crop it first.`)
-    const { type, frames, how } = await storedFrames(N, fullFrames(plan), (done) => {
+    const { type, frames, how } = await storedFrames(N, await fullFrames(plan), (done) => {
       onProgress({ done, of: N })
       return pause(job)
     })
     const { width, height } = facts.claims
     const name = facts.name.replace(/\.[^.]+$/, '').slice(0, LONGEST_NAME)
-    const { verdict } = reportOf(plan, clip()).seam
+    const { verdict } = reportOf(plan, clip(), await editOf(plan, false)).seam
     const delaysMs = unroundedDelays(plan.delaysMs.map((delay) => (delay <= SHORTEST_DELAY_MS ? REPLACED_MS : delay)))
     return { clip: { id: newId(), name, type, width, height, verdict, delaysMs, frames }, how }
   },
@@ -232,11 +262,12 @@ async function bitmapOf({ data, width, height }: Picture): Promise<ImageBitmap> 
 }
 
 /** The frames of a plan at full size: those that are kept, where they are kept so, else read anew. */
-function fullFrames(plan: Plan): (n: number) => Promise<Picture> {
-  const { facts, pictures, opened } = clip()
-  if (facts.width === facts.claims.width && facts.height === facts.claims.height)
-    return async (n) => mixFrame(plan.frames[n] as Plan['frames'][number], (of) => pictures[of] as Picture)
-  const frames = new FullFrames(opened, plan)
+async function fullFrames(plan: Plan): Promise<(n: number) => Promise<Picture>> {
+  const { pictures, opened } = clip()
+  const edit = (await editOf(plan, true)) ?? AS_IT_IS
+  if (isKeptInFull(clip()))
+    return async (n) => mixFrame(plan.frames[n] as Plan['frames'][number], (of) => edit(pictures[of] as Picture))
+  const frames = new FullFrames(opened, plan, edit)
   return (n) => frames.at(n)
 }
 
@@ -257,8 +288,9 @@ async function frameOf(mends: readonly Mend[], n: number, inFull: boolean): Prom
   const plan = planOf(mends)
   const N = plan.frames.length
   const at = ((n % N) + N) % N
-  if (!inFull) return mixFrame(plan.frames[at] as Plan['frames'][number], (of) => pictures[of] as Picture)
-  if (full?.plan !== plan) full = { plan, frames: new FullFrames(opened, plan) }
+  const edit = (await editOf(plan, inFull)) ?? AS_IT_IS
+  if (!inFull) return mixFrame(plan.frames[at] as Plan['frames'][number], (of) => edit(pictures[of] as Picture))
+  if (full?.plan !== plan) full = { plan, frames: new FullFrames(opened, plan, edit) }
   return full.frames.at(at)
 }
 

@@ -63,7 +63,7 @@ export function readPng(file: Uint8Array): PngFile {
   if (claimed === 0 || frames.length === 0) {
     const whole: PngFrame = { x: 0, y: 0, width, height, delayMs: 0, dispose: 0, over: false, data: still }
     const parts = still.length > 0 ? whole : frames[0]
-    if (!parts) throw new ClipError('The PNG file holds no picture.')
+    if (!parts) throw new ClipError('The PNG file holds no picture. Fetch or export it again.')
     return { format: 'png', width, height, delaysMs: [0], plays: 0, notes, header, shared, frames: [parts] }
   }
   checkFrames(frames.length, 'APNG')

@@ -1,3 +1,4 @@
+export * from './edge'
 export * from './mend'
 export * from './mix'
 export * from './numbering'

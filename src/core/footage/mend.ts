@@ -1,4 +1,5 @@
 import { lineThrough, median } from '../statistics'
+import type { EdgeMend } from './edge'
 
 /** An action that repairs the seam of a clip. Frames are counted as they are when it is applied. */
 export type Mend =
@@ -11,6 +12,7 @@ export type Mend =
   | { readonly kind: 'slower'; readonly delayMs: number }
   | { readonly kind: 'last'; readonly seconds: number }
   | { readonly kind: 'for-ever' }
+  | EdgeMend
 
 /** A source frame that a mended one is made of. */
 export interface Part {
@@ -30,6 +32,8 @@ export interface Plan {
   }[]
   readonly delaysMs: readonly number[]
   readonly playsForever: boolean
+  /** What is done to the pictures of the source before they are mixed, one after the other. */
+  readonly edges: readonly EdgeMend[]
 }
 
 export type Gain = readonly [number, number, number]
@@ -47,6 +51,7 @@ export const planOf = ({ delaysMs, playsForever }: ClipShape): Plan => ({
   frames: delaysMs.map((_, frame) => ({ parts: [{ frame, weight: 1, gain: AS_IT_IS }], keepVariance: false })),
   delaysMs,
   playsForever,
+  edges: [],
 })
 
 /** A weight from 0 to 1 with zero slope at both ends. */
@@ -58,6 +63,7 @@ export const smooth = (t: number): number => t * t * (3 - 2 * t)
  *   the end, with f(n − N) taken from the K frames that are cut off the start; the loop becomes K frames shorter.
  * - there and back: 2N − 2 frames, the turning frames shown once.
  * - last: the delays are rescaled so that the clip lasts so long.
+ * - same edge, matte: of all pictures of the source alike, see edge.ts.
  * - even exposure: each frame is brought back along the straight line that its mean follows, to the mean of all.
  */
 export function applyMend(plan: Plan, mend: Mend, clip: ClipShape): Plan {
@@ -91,6 +97,9 @@ export function applyMend(plan: Plan, mend: Mend, clip: ClipShape): Plan {
       return { ...plan, delaysMs: lasting(plan.delaysMs, 1000 * mend.seconds) }
     case 'for-ever':
       return { ...plan, playsForever: true }
+    case 'same-edge':
+    case 'matte':
+      return { ...plan, edges: [...plan.edges, mend] }
   }
 }
 

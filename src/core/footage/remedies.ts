@@ -1,5 +1,4 @@
-import type { Finding } from '../seam'
-import { SHORTEST_DELAY_MS } from '../seam'
+import { type Finding, GROUNDS, SHORTEST_DELAY_MS } from '../seam'
 import type { Mend } from './mend'
 
 /** A mend that answers a finding, in words. */
@@ -42,6 +41,13 @@ export function mendsFor(finding: Finding, N: number): OfferedMend[] {
       return [{ label: 'Repeat for ever', mend: { kind: 'for-ever' } }]
     case 'uneven-delays':
       return [{ label: 'Even out the delays', mend: { kind: 'even-delays' } }]
+    case 'fringe': {
+      const ground = finding.ground ?? 'white'
+      return [
+        { label: 'Give every frame the same edge', mend: { kind: 'same-edge', ground: GROUNDS[ground] } },
+        { label: `Lay all frames on ${ground}`, mend: { kind: 'matte', colour: GROUNDS[ground] } },
+      ]
+    }
     case 'delay-too-short':
       return [{ label: `At least ${HONOURED_MS} ms for each frame`, mend: { kind: 'slower', delayMs: HONOURED_MS } }]
     default:
@@ -70,5 +76,9 @@ export function mendWords(mend: Mend): string {
       return `made to last ${Number(mend.seconds.toFixed(3))} s`
     case 'for-ever':
       return 'set to repeat for ever'
+    case 'same-edge':
+      return 'every frame given the same edge'
+    case 'matte':
+      return `laid on rgb(${mend.colour.map(Math.round).join(' ')})`
   }
 }

@@ -19,3 +19,15 @@ export function onMatte({ width, height, data }: Picture, matte: readonly [numbe
   }
   return { width, height, data: flat }
 }
+
+/** A picture laid on a ground, nothing of which is clear any more. @param ground red, green, blue, 0 … 255 */
+export function flattened({ width, height, data }: Picture, ground: readonly [number, number, number]): Picture {
+  const flat = new Uint8ClampedArray(data.length)
+  for (let i = 0; i < data.length; i += 4) {
+    const alpha = data[i + 3] as number
+    for (let c = 0; c < 3; c++)
+      flat[i + c] = ((data[i + c] as number) * alpha + (ground[c] as number) * (255 - alpha)) / 255
+    flat[i + 3] = 255
+  }
+  return { width, height, data: flat }
+}

@@ -34,6 +34,8 @@ export interface Finding {
   readonly hint: boolean
   /** Of a shorter loop: its length in frames. */
   readonly length?: number
+  /** Of a fringe: the ground over which nobody sees it. */
+  readonly ground?: GroundName
 }
 
 /** When the frames of a file are shown. */
@@ -166,11 +168,12 @@ export function fringeOf(verdict: Verdict, grounds: SeamReport['grounds']): Find
   const worse = GROUND_NAMES.filter((name) => grounds[name] !== verdict && !['closes', 'still'].includes(grounds[name]))
   const [first] = worse
   if (!first) return null
-  const sound = GROUND_NAMES.filter((name) => !worse.includes(name)).map((name) => ON[name])
+  const sound = GROUND_NAMES.filter((name) => !worse.includes(name))
   return {
     kind: 'fringe',
     frame: null,
-    message: `Over ${sound.join(' and ')} it ${verdict === 'still' ? 'stands still' : 'closes'}; over ${worse.map((name) => ON[name]).join(' and ')} its edge ${FRINGE_WORDS[grounds[first]]}: what is half transparent there does not come home.`,
+    ...(sound[0] ? { ground: sound[0] } : {}),
+    message: `Over ${sound.map((name) => ON[name]).join(' and ')} it ${verdict === 'still' ? 'stands still' : 'closes'}; over ${worse.map((name) => ON[name]).join(' and ')} its edge ${FRINGE_WORDS[grounds[first]]}: what is half transparent there does not come home.`,
     remedy: 'Give every frame the same edge, or lay all frames on a matte of the colour of the page.',
     hint: false,
   }

@@ -2,6 +2,7 @@
 
 import { useState } from 'react'
 import type { Mend, Plan } from '@/core/footage'
+import { GROUNDS, groundOfHex } from '@/core/seam/grounds'
 import { previewMend, takeMend } from '@/store/clip'
 import { NumberField } from '../parts'
 
@@ -17,6 +18,7 @@ export function MendsByHand({ plan }: { plan: Plan }) {
   const [range, setRange] = useState<readonly [number, number] | null>(null)
   const [overlap, setOverlap] = useState(8)
   const [contrast, setContrast] = useState(false)
+  const [matte, setMatte] = useState('#ffffff')
   const [from, to] = [Math.min(range?.[0] ?? 0, count - 1), Math.min(range?.[1] ?? count - 1, count - 1)]
   const frames = Math.max(1, Math.min(overlap, Math.floor(count / 2)))
   const number = (label: string, value: number, max: number, onChange: (value: number) => void) => (
@@ -56,6 +58,11 @@ export function MendsByHand({ plan }: { plan: Plan }) {
         <Take mend={{ kind: 'there-and-back' }} disabled={count < 3}>
           Run it there and back: {2 * count - 2} frames
         </Take>
+        <label className="flex items-center gap-2 text-xs">
+          <input type="color" className="size-5" value={matte} onChange={(event) => setMatte(event.target.value)} />
+          colour of the page
+        </label>
+        <Take mend={{ kind: 'matte', colour: groundOfHex(matte) ?? GROUNDS.white }}>Lay all frames on that colour</Take>
         <Take mend={{ kind: 'even-exposure' }} disabled={count < 3}>
           Take out a drift of exposure
         </Take>

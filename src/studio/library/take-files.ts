@@ -50,7 +50,11 @@ export async function takeIn(dropped: readonly File[], { show, onTaken }: Taking
       toast.dismiss(reading)
       if (opened) show('/file')
       else {
-        toast.error(useClip.getState().problem ?? 'The file could not be read.', { duration: 12_000 })
+        toast.error(
+          useClip.getState().problem ??
+            'The file could not be read. Try to open it in the view of any file, which says more.',
+          { duration: 12_000 },
+        )
         useClip.setState({ problem: null })
       }
     }

@@ -17,6 +17,7 @@ export class FullFrames {
   constructor(
     private readonly opened: OpenedClip,
     private readonly plan: Plan,
+    private readonly edit: (picture: Picture) => Picture = (picture) => picture,
   ) {}
 
   /** Frame n of the plan. @throws ClipError where it cannot be read. */
@@ -42,6 +43,6 @@ export class FullFrames {
       for await (const { n: of, picture } of frames(width, height, missing)) this.held.set(of, picture)
     }
     this.last = n
-    return mixFrame(frame, (of) => this.held.get(of) as Picture)
+    return mixFrame(frame, (of) => this.edit(this.held.get(of) as Picture))
   }
 }

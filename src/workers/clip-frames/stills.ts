@@ -52,7 +52,9 @@ export async function still(file: File, format: string, given?: Grid): Promise<O
   const pixels = () => reader(width, height)((context) => context.drawImage(bitmap, 0, 0))
   const grid = given ?? (width * height <= LARGEST_SHEET ? findGrid(pixels()) : null)
   if (given && (given.columns > width || given.rows > height))
-    throw new ClipError(`A picture of ${width} × ${height} px has no ${given.columns} × ${given.rows} cells.`)
+    throw new ClipError(
+      `A picture of ${width} × ${height} px has no ${given.columns} × ${given.rows} cells. Count the columns and rows of the sheet again.`,
+    )
   bitmap.close()
   const cut = grid ?? { columns: 1, rows: 1, count: 1 }
   const cell = cellAt({ width, height }, cut, 0)

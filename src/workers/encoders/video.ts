@@ -92,6 +92,6 @@ export async function video(job: VideoJob, container: 'mp4' | 'webm', plain = fa
     throw error
   }
   const { buffer } = output.target
-  if (!buffer) throw new Error('The encoder gave no file.')
+  if (!buffer) throw new Error('The browser’s encoder gave no file. Try again, or choose another format.')
   return { bytes: new Uint8Array(buffer), type: `video/${container}` }
 }

@@ -1,0 +1,85 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { renderInNode } from '../../render/node'
+import { flattened, type Picture } from '../image'
+import { evaluate, type Loop, newLayer } from '../loop'
+import { describeFrame, GROUNDS, type Ground, judgeClip } from '../seam'
+import { quay } from '../testing/quay'
+import { type EdgeMend, edgeEditor, mendsFor } from '.'
+
+const N = 24
+const SIDE = 64
+/** A float that swims round on nothing: it closes on every ground. */
+const swimming = (fill: string) =>
+  Array.from({ length: N }, (_, n): Picture => {
+    const angle = (2 * Math.PI * n) / N
+    const [x, y] = [32 + 14 * Math.cos(angle), 32 + 14 * Math.sin(angle)]
+    const post = newLayer('rectangle', 'Post', { x: 32, y: 32, width: 10, height: 30, fill: '#c8553d' }, 'post')
+    const float = newLayer('ellipse', 'Float', { x, y, width: 16, height: 16, fill }, 'float')
+    const loop: Loop = { ...quay, width: SIDE, height: SIDE, background: null, layers: [post, float] }
+    const { width, height, data } = renderInNode(evaluate(loop, 0), SIDE, SIDE)
+    return { width, height, data: new Uint8ClampedArray(data) }
+  })
+/** The same with a frame of the ground's colour about it that grows until the seam. */
+const fringed = (pictures: readonly Picture[], ground: Ground) =>
+  pictures.map(({ width, height, data }, n): Picture => {
+    const out = new Uint8ClampedArray(data)
+    for (let y = 4; y < height - 4; y++)
+      for (let x = 4; x < width - 4; x++) {
+        const p = 4 * (y * width + x)
+        const near = Math.abs(x - 32) < 26 && Math.abs(y - 32) < 26
+        if (near && data[p + 3] === 0) out.set([...ground, Math.round((200 * n) / N)], p)
+      }
+    return { width, height, data: out }
+  })
+const edited = async (pictures: readonly Picture[], ...edges: readonly EdgeMend[]) =>
+  pictures.map(await edgeEditor(edges, () => pictures))
+const report = (pictures: readonly Picture[]) =>
+  judgeClip(pictures.map(describeFrame), { delaysMs: pictures.map(() => 40), playsForever: true })
+
+describe('the same edge in every frame', () => {
+  it.each(['white', 'black'] as const)('mends a fringe that nobody sees over %s', async (name) => {
+    const ground = GROUNDS[name]
+    const source = fringed(swimming('#2f6f8f'), ground)
+    const found = report(source).findings.find(({ kind }) => kind === 'fringe')
+    // What is judged over black alone is called a fringe only where white closes: the mend is tried on both all the same.
+    if (name === 'white') expect(found && mendsFor(found, N)[0]?.mend).toEqual({ kind: 'same-edge', ground })
+    const { seam, findings } = report(await edited(source, { kind: 'same-edge', ground }))
+    expect(seam.grounds).toEqual({ white: 'closes', black: 'closes', grey: 'closes' })
+    expect(findings.filter(({ hint }) => !hint)).toEqual([])
+  })
+  it('changes nothing where alpha goes both ways: a white float on nothing stays', async () => {
+    const source = swimming('#ffffff')
+    expect(await edited(source, { kind: 'same-edge', ground: GROUNDS.white })).toEqual(source)
+  })
+  it('never changes what is seen over its ground', async () => {
+    const pixel = fc.tuple(fc.nat(255), fc.nat(255), fc.nat(255), fc.constantFrom(0, 0, 60, 128, 200, 255))
+    const picture = fc
+      .array(pixel, { minLength: 9, maxLength: 9 })
+      .map((pixels): Picture => ({ width: 3, height: 3, data: new Uint8ClampedArray(pixels.flat()) }))
+    const clips = fc.array(picture, { minLength: 2, maxLength: 6 })
+    await fc.assert(
+      fc.asyncProperty(clips, fc.constantFrom(...Object.values(GROUNDS)), async (source, ground) => {
+        const out = await edited(source, { kind: 'same-edge', ground })
+        for (const [n, each] of out.entries()) {
+          const [before, after] = [source[n] as Picture, each].map((one) => flattened(one, ground).data)
+          // The colours of faint pixels are whole numbers: what is seen is so by the rounding of them.
+          for (const [i, value] of (before ?? []).entries())
+            expect(Math.abs(value - (after?.[i] as number))).toBeLessThanOrEqual(5)
+        }
+      }),
+    )
+  })
+})
+
+describe('a matte', () => {
+  it('leaves nothing clear, and shows what was seen on its colour', async () => {
+    const source = fringed(swimming('#2f6f8f'), GROUNDS.white)
+    const out = await edited(source, { kind: 'matte', colour: [247, 233, 208] })
+    for (const [n, each] of out.entries()) {
+      expect(each).toEqual(flattened(source[n] as Picture, [247, 233, 208]))
+      expect(each.data.every((value, i) => i % 4 < 3 || value === 255)).toBe(true)
+    }
+    expect(report(await edited(source, { kind: 'matte', colour: GROUNDS.white })).seam.grounds.black).toBe('closes')
+  })
+})

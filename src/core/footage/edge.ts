@@ -1,0 +1,159 @@
+import { flattened, type Picture } from '../image'
+import type { Ground } from '../seam'
+
+/** A mend of what is half transparent, in every picture of the source alike. */
+export type EdgeMend =
+  | { readonly kind: 'same-edge'; readonly ground: Ground }
+  | { readonly kind: 'matte'; readonly colour: Ground }
+
+/** What looks as alike as this over the ground is taken for the same, of 255. */
+const ALIKE = 4
+/** Alpha that changes by no more than this stands still, of 255. */
+const STEADY = 6
+
+/** The reset at the seam is so many times as great as any step within the clip. */
+const RESET = 2
+/** It goes so much of its way to the end of the clip, and not to and fro. */
+const ONE_WAY = 0.5
+
+/** How the alpha of each pixel goes over some moments of a clip. */
+class AlphaCourse {
+  /** The frame after the one at which it was looked at last; 0 for none. */
+  private readonly lastAt: Uint32Array
+  private readonly first: Uint8Array
+  private readonly last: Uint8Array
+  /** The greatest step within the clip, by the frames that it took. */
+  private readonly step: Uint8Array
+  /** All steps within the clip together, up and down. */
+  private readonly travel: Uint32Array
+  readonly least: Uint8Array
+
+  constructor(size: number) {
+    this.lastAt = new Uint32Array(size)
+    this.travel = new Uint32Array(size)
+    this.first = new Uint8Array(size)
+    this.last = new Uint8Array(size)
+    this.step = new Uint8Array(size)
+    this.least = new Uint8Array(size)
+  }
+
+  note(p: number, frame: number, alpha: number): void {
+    const before = this.lastAt[p] as number
+    if (before > 0) {
+      const by = Math.abs(alpha - (this.last[p] as number))
+      this.travel[p] = (this.travel[p] as number) + by
+      this.step[p] = Math.max(this.step[p] as number, Math.ceil(by / (frame + 1 - before)))
+      this.least[p] = Math.min(this.least[p] as number, alpha)
+    } else {
+      this.first[p] = alpha
+      this.least[p] = alpha
+    }
+    this.last[p] = alpha
+    this.lastAt[p] = frame + 1
+  }
+
+  /** Whether it goes one way, step by step, and back at the seam at once. */
+  isReset(p: number): boolean {
+    const back = Math.abs((this.last[p] as number) - (this.first[p] as number))
+    return back > STEADY && back >= RESET * (this.step[p] as number) && back >= ONE_WAY * (this.travel[p] as number)
+  }
+}
+
+/**
+ * An edge that grows, or shrinks, over the whole clip and is reset at its seam. Over its ground nobody sees it: pixels that look the
+ * same there in all frames, or like the ground itself, while their alpha goes one way and back at the seam. They are given the least of
+ * their alphas in every frame, and the colour with which they look over the ground as they did.
+ */
+export class SameEdge {
+  /** Of the moments at which nothing but the ground is seen, and of all moments. */
+  private readonly clear: AlphaCourse
+  private readonly whole: AlphaCourse
+  /** What each pixel looked like over the ground at first, and whether it ever looks otherwise. */
+  private readonly look: Uint8ClampedArray
+  private readonly changes: Uint8Array
+  private frames = 0
+
+  constructor(
+    private readonly size: number,
+    private readonly ground: Ground,
+  ) {
+    this.clear = new AlphaCourse(size)
+    this.whole = new AlphaCourse(size)
+    this.look = new Uint8ClampedArray(3 * size)
+    this.changes = new Uint8Array(size)
+  }
+
+  /** What channel c of pixel p looks like over the ground. */
+  private over(data: Picture['data'], p: number, c: number): number {
+    const alpha = data[4 * p + 3] as number
+    return ((data[4 * p + c] as number) * alpha + (this.ground[c] as number) * (255 - alpha)) / 255
+  }
+
+  private isGround(data: Picture['data'], p: number): boolean {
+    for (let c = 0; c < 3; c++) if (Math.abs(this.over(data, p, c) - (this.ground[c] as number)) > ALIKE) return false
+    return true
+  }
+
+  /** Takes in a picture of the source; they come in their order. */
+  learn({ data }: Picture): void {
+    for (let p = 0; p < this.size; p++) {
+      const alpha = data[4 * p + 3] as number
+      if (this.isGround(data, p)) this.clear.note(p, this.frames, alpha)
+      this.whole.note(p, this.frames, alpha)
+      for (let c = 0; c < 3; c++) {
+        const look = this.over(data, p, c)
+        if (this.frames === 0) this.look[3 * p + c] = look
+        else if (Math.abs(look - (this.look[3 * p + c] as number)) > ALIKE) this.changes[p] = 1
+      }
+    }
+    this.frames++
+  }
+
+  /** The alpha that a pixel is given; as it is where it is no edge of that kind. */
+  private alphaOf(data: Picture['data'], p: number): number {
+    if (!this.changes[p] && this.whole.isReset(p)) return this.whole.least[p] as number
+    if (this.clear.isReset(p) && this.isGround(data, p)) return this.clear.least[p] as number
+    return data[4 * p + 3] as number
+  }
+
+  /** A picture of the source with the edge that all of them have. */
+  edit({ width, height, data }: Picture): Picture {
+    const out = new Uint8ClampedArray(data)
+    for (let p = 0; p < width * height; p++) {
+      const alpha = this.alphaOf(data, p)
+      if (alpha === data[4 * p + 3]) continue
+      for (let c = 0; c < 3; c++) {
+        const ground = this.ground[c] as number
+        out[4 * p + c] = alpha === 0 ? 0 : ground + ((this.over(data, p, c) - ground) * 255) / alpha
+      }
+      out[4 * p + 3] = alpha
+    }
+    return { width, height, data: out }
+  }
+}
+
+/**
+ * What edits the pictures of a source by some mends, one after the other.
+ * @param frames the pictures of the source, in their order, each time it is asked; only a mend that must know all of them asks
+ */
+export async function edgeEditor(
+  edges: readonly EdgeMend[],
+  frames: () => AsyncIterable<Picture> | Iterable<Picture>,
+): Promise<(picture: Picture) => Picture> {
+  let edit = (picture: Picture): Picture => picture
+  for (const edge of edges) {
+    const before = edit
+    if (edge.kind === 'matte') {
+      edit = (picture) => flattened(before(picture), edge.colour)
+      continue
+    }
+    let same: SameEdge | null = null
+    for await (const picture of frames()) {
+      same ??= new SameEdge(picture.width * picture.height, edge.ground)
+      same.learn(before(picture))
+    }
+    const learned = same
+    if (learned) edit = (picture) => learned.edit(before(picture))
+  }
+  return edit
+}
