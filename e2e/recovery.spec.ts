@@ -1,4 +1,7 @@
-import { expect, openDemo, test, verdict } from './app'
+import type { Page } from '@playwright/test'
+import sharp from 'sharp'
+import { expect, openDemo, openFileView, storedLoop, test, verdict } from './app'
+import { drop, fixture } from './clips'
 
 test('workers that die are started again, and the loop stays as it was', async ({ page }) => {
   await openDemo(page)
@@ -42,4 +45,113 @@ test('a field lets go of the keys after Enter, and says what it refuses', async 
   await expect(width).toHaveValue('-4')
   await width.press('Escape')
   await expect(width).toHaveValue('200')
+})
+
+/** Takes the pointer away in the middle of a drag, as the system does. */
+const takePointerAway = (page: Page) =>
+  page.evaluate(() => window.dispatchEvent(new PointerEvent('pointercancel', { pointerId: 1, bubbles: true })))
+
+test('a drag that the system ends is as if it had not been, and undo goes on', async ({ page }) => {
+  await openDemo(page)
+  await page.getByRole('button', { name: 'Arc', exact: true }).click()
+  const before = await storedLoop(page)
+  const undo = page.getByRole('button', { name: 'Undo', exact: true })
+  await expect(undo).toBeDisabled()
+  const bead = page.getByRole('region', { name: 'Dial' }).getByRole('slider').nth(1)
+  const canvas = page.getByTestId('stage')
+  for (const target of [bead, canvas]) {
+    const box = await target.boundingBox()
+    if (!box) throw new Error('it is not on the page')
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2]
+    await page.mouse.move(x, y)
+    await page.mouse.down()
+    await page.mouse.move(x + 30, y + 40, { steps: 4 })
+    await takePointerAway(page)
+    await page.mouse.up()
+    await expect(undo).toBeDisabled()
+    expect(await storedLoop(page)).toEqual(before)
+  }
+  await page.getByRole('button', { name: 'Arc', exact: true }).click()
+  await page.keyboard.press('Delete')
+  await expect(undo).toBeEnabled()
+  await undo.click()
+  await expect(undo).toBeDisabled()
+  expect(await storedLoop(page)).toEqual(before)
+})
+
+test('a view that goes away in the middle of a drag leaves undo as it was', async ({ page }) => {
+  await openDemo(page)
+  const before = await storedLoop(page)
+  const bead = page.getByRole('region', { name: 'Dial' }).getByRole('slider').nth(1)
+  const box = await bead.boundingBox()
+  if (!box) throw new Error('it is not on the page')
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2)
+  await page.mouse.down()
+  await page.mouse.move(box.x + 40, box.y + 30, { steps: 4 })
+  await page.evaluate(() => document.querySelector<HTMLAnchorElement>('nav[aria-label=Views] a[href$="/fit"]')?.click())
+  await expect(page).toHaveURL(/fit$/)
+  await page.mouse.up()
+  await page.keyboard.press('Control+z')
+  await expect.poll(() => storedLoop(page)).toEqual(before)
+  await page.keyboard.press('Control+Shift+z')
+  await expect.poll(() => storedLoop(page)).not.toEqual(before)
+})
+
+test('media that have gone are named in the layers and on the stage, and no file with a hole is called proven', async ({
+  page,
+}) => {
+  await openDemo(page)
+  const create = { width: 40, height: 30, channels: 3, background: '#c8553d' } as const
+  await drop(page, 'pier.png', await sharp({ create }).png().toBuffer(), 'image/png')
+  await page.getByRole('region', { name: 'Layers' }).getByText('pier').first().waitFor()
+  await storedLoop(page)
+  // As when the browser has cleared its storage in part.
+  await page.goto('/file')
+  await page.evaluate(
+    () =>
+      new Promise<void>((resolve) => {
+        const open = indexedDB.open('cyclon')
+        open.onsuccess = () => {
+          const clear = open.result.transaction('media', 'readwrite').objectStore('media').clear()
+          clear.onsuccess = () => {
+            open.result.close()
+            resolve()
+          }
+        }
+      }),
+  )
+  await page.goto('/')
+  await page.getByRole('link', { name: 'Beacon loader' }).click()
+  await expect(page.getByText('file missing')).toBeVisible()
+  await expect(page.getByTestId('stage').getByText('pier')).toBeVisible()
+  await page.keyboard.press('Control+Enter')
+  await expect(page.getByText(/“pier” is missing or cannot be decoded/).first()).toBeVisible()
+  await expect(page.getByTestId('proof')).toHaveCount(0)
+})
+
+test('damaged videos are refused or shown, and what was open stays', async ({ page }) => {
+  test.slow()
+  await openFileView(page)
+  const view = page.getByTestId('file-view')
+  const sound = fixture('lamp.mp4')
+  await drop(page, 'lamp.mp4', sound, 'video/mp4')
+  await expect(view).toContainText('lamp.mp4')
+  // The same faults in every run.
+  let seed = 7
+  const random = (below: number) => {
+    seed = (seed * 1103515245 + 12345) % 2147483648
+    return seed % below
+  }
+  for (let i = 0; i < 24; i++) {
+    const name = i % 2 === 0 ? 'lamp.mp4' : 'lamp.webm'
+    const bytes = new Uint8Array(fixture(name))
+    const cut = i % 3 === 0 ? bytes.slice(0, 12 + random(bytes.length - 12)) : bytes
+    if (i % 3 !== 0) for (let k = 0; k < 1 + random(30); k++) cut[12 + random(cut.length - 12)] = random(256)
+    await drop(page, `torn-${i}.${name.slice(5)}`, cut, 'video/mp4')
+    // It is open, or it is said why not.
+    const outcome = view.getByText(`torn-${i}.`).or(page.getByRole('alert'))
+    await expect(outcome.first()).toBeVisible({ timeout: 30_000 })
+  }
+  await drop(page, 'whole.mp4', sound, 'video/mp4')
+  await expect(view).toContainText('whole.mp4')
 })

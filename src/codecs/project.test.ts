@@ -1,6 +1,7 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import { describe, expect, it } from 'vitest'
-import { type Loop, LoopFileError, newLayer } from '@/core/loop'
+import { toBase64 } from '@/core/base64'
+import { LARGEST_PICTURE, type Loop, LoopFileError, MOST_PICTURES, newLayer, unopenable } from '@/core/loop'
 import { quay } from '@/core/testing/quay'
 import { isZip, unzipProject, zipProject } from './project'
 
@@ -67,5 +68,27 @@ describe('a project archive', () => {
     const bomb = zipSync({ 'loop.cyclon.json': strToU8('{}'), 'media/a.png': new Uint8Array(9 * 1024 * 1024) })
     expect(bomb.length).toBeLessThan(100_000)
     expect(refusal(bomb).message).toContain('more than any loop needs')
+  })
+  it('holds pictures up to the limit that reading has, and no larger ones', () => {
+    const holding = (bytes: number): Loop => ({
+      ...loop,
+      pictures: [{ ...(loop.pictures[0] as Loop['pictures'][number]), data: toBase64(new Uint8Array(bytes)) }],
+    })
+    const largest = holding(LARGEST_PICTURE)
+    expect(unzipProject(zipProject(largest)).pictures).toEqual(largest.pictures)
+    expect(() => zipProject(holding(LARGEST_PICTURE + 1))).toThrow('has more than 8 MB')
+  })
+  it('holds as many pictures as a document may, and no more are taken into one', () => {
+    const many = (count: number): Loop => ({
+      ...loop,
+      pictures: Array.from({ length: count }, (_, n) => ({
+        ...(loop.pictures[0] as Loop['pictures'][number]),
+        id: n === 0 ? 'pier' : `pier-${n}`,
+      })),
+    })
+    expect(unopenable(many(MOST_PICTURES))).toBeNull()
+    expect(unzipProject(zipProject(many(MOST_PICTURES))).pictures).toHaveLength(MOST_PICTURES)
+    expect(unopenable(many(MOST_PICTURES + 1))).toContain('pictures is too long')
+    expect(() => zipProject(many(MOST_PICTURES + 1))).toThrow(LoopFileError)
   })
 })

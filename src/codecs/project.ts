@@ -8,6 +8,7 @@ import {
   MOST_CLIP_FRAMES,
   mediaOf,
   parseLoop,
+  unopenable,
   withMedia,
   withoutMedia,
 } from '@/core/loop'
@@ -30,6 +31,9 @@ const pathOf = (id: string, type: keyof typeof ENDINGS, n: number, count: number
  * @throws LoopFileError where the archive would be one that is not opened again
  */
 export function zipProject(loop: Loop): Uint8Array<ArrayBuffer> {
+  const problem = unopenable(loop)
+  if (problem)
+    throw new LoopFileError(`${problem}, so that the archive could not be opened again.`, 'Undo what made it so.')
   const media = [...mediaOf(loop)].flatMap(([id, files]) =>
     files.map(
       ({ type, data }, n) => [pathOf(id, type, n, files.length), [fromBase64(data), { level: 0 as const }]] as const,
