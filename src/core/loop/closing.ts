@@ -5,16 +5,15 @@ import {
   type NumberProperty,
   type Property,
   type PropertyTable,
-  UNIT_TEXT,
 } from '../layers'
-import { checkHome, type HomeReport, type Motion, type MovingValue, type Remedy, remedies } from '../motion'
+import { checkHome, type HomeReport, type Motion } from '../motion'
 import { withColours } from './colours'
 import { type InnerLoop, type Layer, type Loop, placedIn } from './document'
-import { copiesToFill, type SeenEnds, seenEnds } from './ends'
+import { type SeenEnds, seenEnds } from './ends'
 import { evaluateUnreduced, propertyAt, valuesAt } from './evaluate'
 import { showsTheSame } from './likeness'
 import { groupFold } from './spokes'
-import { changeLayer, findLayer, places } from './tree'
+import { places } from './tree'
 
 /** One motion of the loop with its report. */
 export interface MotionReport extends HomeReport {
@@ -92,7 +91,8 @@ const jointCompanions = (properties: PropertyTable, name: string, jointly: strin
     .filter(([other, property]) => other !== name && isNumber(property) && property.jointly === jointly)
     .map(([other]) => other)
 
-function check(layer: Layer, name: string, length: number) {
+/** What a motion is checked by. @throws RangeError when there is no such motion */
+export function check(layer: Layer, name: string, length: number) {
   const property = layerKind(layer.kind).properties[name]
   const motion = layer.motions[name]
   if (!property || !motion) throw new RangeError(`${layer.name} has no motion of ${name}`)
@@ -196,41 +196,3 @@ export function checkMotions(loop: Loop): MotionReport[] {
 /** The report of one motion, with what the whole loop makes of it. */
 export const reportOf = (loop: Loop, layerId: string, name: string): MotionReport | undefined =>
   checkMotions(loop).find((report) => report.inside === null && report.layer.id === layerId && report.name === name)
-
-/** The remedies for a motion of a loop that does not come home, repeats a frame or hesitates; the first is the plainest. */
-export function motionRemedies(loop: Loop, layerId: string, name: string): Remedy<MovingValue>[] {
-  const { length } = loop
-  const layer = findLayer(loop, layerId)
-  if (!layer?.motions[name]) return []
-  const { property, motion, moving, reduction } = check(layer, name, length)
-  const unit = isNumber(property) ? UNIT_TEXT[property.unit] : ''
-  const fill = name === 'shift' ? fillRemedy(loop, layer, motion) : []
-  return [...fill, ...remedies(motion, length, moving, unit, reduction)]
-}
-
-/** More copies, so that nobody sees a row's ends; checked before it is offered. */
-function fillRemedy(loop: Loop, layer: Layer, motion: Motion): Remedy<MovingValue>[] {
-  const report = reportOf(loop, layer.id, 'shift')
-  const values = report?.ends ? copiesToFill(withColours(loop), layer) : null
-  if (!values) return []
-  const filled = changeLayer(loop, layer.id, (each) => ({ ...each, values: { ...each.values, ...values } }))
-  if (reportOf(filled, layer.id, 'shift')?.ends !== null) return []
-  const count = Number(values.count ?? values.columns)
-  const what = values.columns === undefined ? `${count} copies` : `${count} columns`
-  const before = Number(layer.values.arrangement === 'grid' ? layer.values.columns : layer.values.count)
-  return [
-    {
-      kind: 'fill',
-      label: `Copies to fill the frame: ${what} instead of ${before}, so that both ends lie outside it`,
-      motion,
-      values: values as Remedy['values'],
-    } as Remedy<MovingValue>,
-  ]
-}
-
-/** A layer with a remedy taken: its motion, and what changes with it. */
-export const remedied = (layer: Layer, name: string, { motion, values }: Remedy): Layer => ({
-  ...layer,
-  values: { ...layer.values, ...values },
-  motions: { ...layer.motions, [name]: motion },
-})

@@ -159,6 +159,26 @@ describe('a fit', () => {
       ['drum', 30, 3, 2],
       ['wheel', 60, 4, 1],
     ]))
+  it('has what trembles and what happens in it, and gives them whole counts', () => {
+    const [drum, ...others] = sheet.layers as [Layer, ...Layer[]]
+    const shaking: Layer = {
+      ...drum,
+      trembles: { x: { amount: 4, detail: 3, cycles: 2, seed: 1, phase: 0 } },
+      events: { opacity: { value: 0.2, frames: 4, at: [0.5], cycles: 3 } },
+    }
+    const loop = { ...sheet, layers: [shaking, ...others] }
+    const rows = fitRows(loop).slice(2)
+    expect(rows.map(({ what, name, frames, fold, cycles }) => [what, name, frames, fold, cycles])).toEqual([
+      ['tremble', 'x', 30, 1, 2],
+      ['event', 'opacity', 20, 1, 3],
+    ])
+    const wanted = fitRows(loop).map((row) => ({ ...row, cycles: row.what === 'event' ? 5 : row.cycles }))
+    const [fitted] = applyFit(loop, 120, wanted).layers
+    expect(fitted?.trembles?.x?.cycles).toBe(2)
+    expect(fitted?.events?.opacity?.cycles).toBe(5)
+    // Left out of a fit, they keep their pace.
+    expect(applyFit(loop, 120, []).layers[0]?.trembles?.x?.cycles).toBe(4)
+  })
   it('applied comes home, in parts of a turn too', () => {
     const fitted = applyFit(sheet, 20, [
       { layerId: 'drum', name: 'rotation', cycles: 2 / 3 },

@@ -9,6 +9,7 @@ import {
   toNumber,
 } from '../clock'
 import { type FitMotion, fillDuration, speedError } from '../fit'
+import { layerKind } from '../layers'
 import {
   isEven,
   isTied,
@@ -21,7 +22,7 @@ import {
 } from '../motion'
 import { checkMotions, type MotionReport } from './closing'
 import type { Layer, Loop } from './document'
-import { findLayer } from './tree'
+import { allLayers, changeLayer, findLayer } from './tree'
 
 /** What is done to all that takes time in a layer and in what it holds. */
 export interface TimeChange {
@@ -163,8 +164,12 @@ export function changeSpeed(loop: Loop, layerId: string, name: string, factor: n
   return set(repeatLoop(loop, factor), { cycles: period.cycles })
 }
 
+/** What has a period: a motion, a tremble, or an event; the last two always repeat a whole number of times. */
+export type Timed = 'motion' | 'tremble' | 'event'
+
 /** A motion as the fit sees it, with what it is called. */
 export interface FitRow extends FitMotion {
+  readonly what: Timed
   readonly layerId: string
   readonly layer: string
   readonly name: string
@@ -190,26 +195,46 @@ export function foldOf({ motion, equivalence }: Pick<MotionReport, 'motion' | 'e
   return 1
 }
 
-/** The visible motions of a loop itself, with their periods as they are now. */
-export const fitRows = (loop: Loop): FitRow[] =>
-  checkMotions(loop)
+/** The motions of a loop itself, then what trembles and what happens in it, with their periods as they are now. */
+export function fitRows(loop: Loop): FitRow[] {
+  const { length } = loop
+  const motions = checkMotions(loop)
     .filter(({ inside }) => inside === null)
-    .map((report) => {
+    .map((report): FitRow => {
       const { layer, name, property, motion } = report
-      const frames = periodFrames(motion.period, loop.length)
-      return {
-        layerId: layer.id,
-        layer: layer.name,
-        name,
-        label: property.label,
-        frames,
-        fold: foldOf(report),
-        cycles: loop.length / frames,
-      }
+      const frames = periodFrames(motion.period, length)
+      const what = { what: 'motion', layerId: layer.id, layer: layer.name, name, label: property.label } as const
+      return { ...what, frames, fold: foldOf(report), cycles: length / frames }
     })
+  const others = allLayers(loop).flatMap((layer) => {
+    const { properties } = layerKind(layer.kind)
+    const rows = (what: Timed, timed: Readonly<Record<string, { readonly cycles: number }>> = {}) =>
+      Object.entries(timed).map(([name, { cycles }]): FitRow => {
+        const label = `${properties[name]?.label ?? name}, ${what === 'tremble' ? 'its tremble' : 'what happens'}`
+        return {
+          ...{ what, layerId: layer.id, layer: layer.name, name, label },
+          ...{ frames: length / cycles, fold: 1, cycles },
+        }
+      })
+    return [...rows('tremble', layer.trembles), ...rows('event', layer.events)]
+  })
+  return [...motions, ...others]
+}
 
-/** What a fit gives one motion. */
+/** A layer with another count of cycles of one of its motions, trembles or events. */
+export function withCount(layer: Layer, { what, name }: Pick<FitRow, 'what' | 'name'>, cycles: number): Layer {
+  const whole = Math.max(1, Math.round(cycles))
+  const motion = what === 'motion' && layer.motions[name]
+  if (motion) return { ...layer, motions: { ...layer.motions, [name]: withCycles(motion, cycles) } }
+  const tremble = what === 'tremble' && layer.trembles?.[name]
+  if (tremble) return { ...layer, trembles: { ...layer.trembles, [name]: { ...tremble, cycles: whole } } }
+  const event = what === 'event' && layer.events?.[name]
+  return event ? { ...layer, events: { ...layer.events, [name]: { ...event, cycles: whole } } } : layer
+}
+
+/** What a fit gives one motion, tremble or event. */
 export interface Fitted {
+  readonly what?: Timed
   readonly layerId: string
   readonly name: string
   /** Whole, or a multiple of 1/fold. */
@@ -226,16 +251,17 @@ export function withCycles(motion: Motion, cycles: number): Motion {
 
 /** The loop at a length with the cycles that a fit found for its motions; trembles and events keep their pace as well as they can. */
 export function applyFit(loop: Loop, length: number, fitted: readonly Fitted[]): Loop {
-  const found = new Map(fitted.map(({ layerId, name, cycles }) => [`${layerId} ${name}`, cycles]))
   const whole = (cycles: number) => Math.max(1, Math.round((cycles * length) / loop.length))
-  const changed = changeAllTimes(loop, {
-    motion: (motion, name, { id }) => {
-      const cycles = found.get(`${id} ${name}`)
-      return cycles === undefined ? motion : withCycles(motion, cycles)
-    },
+  const paced = changeAllTimes(loop, {
+    motion: (motion) => motion,
     tremble: (each) => ({ ...each, cycles: whole(each.cycles) }),
     event: (each) => ({ ...each, cycles: whole(each.cycles) }),
   })
+  const changed = fitted.reduce(
+    (current, { what = 'motion', layerId, name, cycles }) =>
+      changeLayer(current, layerId, (layer) => withCount(layer, { what, name }, cycles)),
+    paced,
+  )
   return { ...changed, length }
 }
 

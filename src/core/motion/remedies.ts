@@ -16,6 +16,7 @@ export interface Remedy<V extends MovingValue = MovingValue> {
     | 'repeat'
     | 'even'
     | 'match-ends'
+    | 'longer'
     | 'rest'
   readonly label: string
   readonly motion: Motion<V>

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { renderInNode } from '../../render/node'
 import type { Picture } from '../image'
-import { checkMotions, evaluate, type Layer, type Loop, motionRemedies, newLayer, newLoop, remedied } from '../loop'
+import { checkMotions, evaluate, type Layer, type Loop, motionRemedies, newLayer, newLoop, withRemedy } from '../loop'
 import type { Motion } from '../motion'
 import { describeFrame, judgeClip, judgeLoop } from '.'
 
@@ -67,7 +67,7 @@ describe('one judge', () => {
     const id = loop.layers[0]?.id ?? ''
     const [remedy] = motionRemedies(loop, id, 'shift')
     expect(remedy?.label).toMatch(/^Copies to fill the frame: \d+ copies instead of 4/)
-    const filled = { ...loop, layers: loop.layers.map((layer) => remedied(layer, 'shift', remedy as never)) }
+    const filled = withRemedy(loop, id, 'shift', remedy as never)
     expect(all(filled)).toMatchObject({ compose: { verdict: 'closes' }, file: 'closes', fourfold: 'closes' })
   })
   it('lets a row go on whose ends lie outside the frame, behind a mask, or on a ring; and looks into groups and grids', () => {
@@ -98,7 +98,7 @@ describe('one judge', () => {
     expect(compose).toMatchObject({ verdict: 'jumps', fault: { name: 'x' } })
     expect(compose.sentence).toContain('not closed')
     for (const remedy of motionRemedies(loop, loop.layers[0]?.id ?? '', 'x').slice(0, 1)) {
-      const closed = { ...loop, layers: loop.layers.map((layer) => remedied(layer, 'x', remedy)) }
+      const closed = withRemedy(loop, loop.layers[0]?.id ?? '', 'x', remedy)
       expect(all(closed)).toMatchObject({ compose: { verdict: 'closes' }, file: 'closes' })
     }
   })

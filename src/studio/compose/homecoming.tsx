@@ -1,8 +1,15 @@
 'use client'
 
 import { useEffect } from 'react'
-import { changeLayer, findLayer, type Loop, type MotionReport, motionRemedies, remedied, reportOf } from '@/core/loop'
-import type { Remedy } from '@/core/motion'
+import {
+  findLayer,
+  type Loop,
+  type LoopRemedy,
+  type MotionReport,
+  motionRemedies,
+  reportOf,
+  withRemedy,
+} from '@/core/loop'
 import { motionFault } from '@/core/seam'
 import { changeLoop } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
@@ -75,12 +82,11 @@ export function Homecoming({ loop, layerId, name }: HomecomingProps) {
   if (!layer || !report) return null
   const fault = motionFault(report, loop.length)
   const good = fault === null
-  const apply = (remedy: Remedy) => changeLayer(loop, layerId, (each) => remedied(each, name, remedy))
+  const apply = (remedy: LoopRemedy) => withRemedy(loop, layerId, name, remedy)
   const hide = () => setSession({ preview: null })
-  const show = (remedy: Remedy) => setSession({ preview: apply(remedy) })
-  const take = (remedy: Remedy) =>
-    changeLoop((current) => changeLayer(current, layerId, (each) => remedied(each, name, remedy)))
-  const shows = (remedy: Remedy) => preview !== null && JSON.stringify(preview) === JSON.stringify(apply(remedy))
+  const show = (remedy: LoopRemedy) => setSession({ preview: apply(remedy) })
+  const take = (remedy: LoopRemedy) => changeLoop((current) => withRemedy(current, layerId, name, remedy))
+  const shows = (remedy: LoopRemedy) => preview !== null && JSON.stringify(preview) === JSON.stringify(apply(remedy))
   return (
     <div data-testid="homecoming">
       <p className={`font-semibold ${good ? 'text-accent' : 'text-error'}`}>{homeWord(report)}</p>

@@ -27,7 +27,7 @@ export function BreakNotice({ loop, row, cycles, onWhole, onDone }: BreakNoticeP
   )
   const layer = findLayer(broken, row.layerId)
   const report = reportOf(broken, row.layerId, row.name)
-  if (!layer || !report || !(cycles > 0)) return null
+  if (!layer || (!report && row.what === 'motion') || !(cycles > 0)) return null
   const least = 1 / row.fold
   const below = Math.max(least, Math.floor(cycles * row.fold) / row.fold)
   const above = Math.max(least, Math.ceil(cycles * row.fold) / row.fold)
@@ -39,9 +39,11 @@ export function BreakNotice({ loop, row, cycles, onWhole, onDone }: BreakNoticeP
     >
       <p className="min-w-60 flex-1">
         {count(cycles)} of {row.layer}, {row.label} end in mid-cycle.{' '}
-        {report.home
-          ? 'At the seam it happens to be back, but goes on differently.'
-          : `At the seam it jumps by ${formatGap(report)}, once per loop.`}
+        {row.what !== 'motion' || !report
+          ? 'What trembles or happens repeats a whole number of times.'
+          : report.home
+            ? 'At the seam it happens to be back, but goes on differently.'
+            : `At the seam it jumps by ${formatGap(report)}, once per loop.`}
       </p>
       <button type="button" className="btn btn-accent btn-xs" onClick={() => onWhole(below)}>
         Take {count(below)}
@@ -51,16 +53,18 @@ export function BreakNotice({ loop, row, cycles, onWhole, onDone }: BreakNoticeP
           Take {count(above)}
         </button>
       )}
-      <button
-        type="button"
-        className="btn btn-error btn-outline btn-xs"
-        onClick={() => {
-          changeLoop(() => broken)
-          onDone()
-        }}
-      >
-        Break it on purpose
-      </button>
+      {row.what === 'motion' && (
+        <button
+          type="button"
+          className="btn btn-error btn-outline btn-xs"
+          onClick={() => {
+            changeLoop(() => broken)
+            onDone()
+          }}
+        >
+          Break it on purpose
+        </button>
+      )}
       <button type="button" className="btn btn-ghost btn-xs" onClick={onDone}>
         Leave it
       </button>

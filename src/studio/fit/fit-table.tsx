@@ -4,7 +4,7 @@ import { Lock, LockOpen } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import type { FitPoint } from '@/core/fit'
 import { admissibleCycles, safeSettings, speedError, strobing } from '@/core/fit'
-import { changeLayer, checkMotions, findLayer, type Loop, secondsOfFrames, setMotion, withCycles } from '@/core/loop'
+import { changeLayer, checkMotions, findLayer, type Loop, secondsOfFrames, withCount } from '@/core/loop'
 import { isTied } from '@/core/motion'
 import { changeLoop } from '@/store/document'
 import { setSession } from '@/store/session'
@@ -22,26 +22,19 @@ interface FitTableProps {
 
 const short = (x: number, places = 3) => String(Number(x.toFixed(places)))
 
-/** Every motion: its cycles, the period that is wanted, its lock, what a length makes of it, and what the eye sees. */
+/** Every motion, tremble and event: its cycles, the period that is wanted, its lock, what a length makes of it, and what the eye sees. */
 export function FitTable({ loop, rows, point }: FitTableProps) {
   const clock = useMemo(() => ({ rate: loop.rate, length: loop.length }), [loop.rate, loop.length])
   const [breaking, setBreaking] = useState<{ row: WantedRow; cycles: number } | null>(null)
   const reports = useMemo(() => checkMotions(loop), [loop])
   if (rows.length === 0)
-    return (
-      <p className="dim p-3 text-xs">No motion has a period yet. What trembles or happens repeats with the loop.</p>
-    )
+    return <p className="dim p-3 text-xs">Nothing has a period yet: no motion, no tremble, nothing that happens.</p>
 
   const setCycles = (row: WantedRow, cycles: number) => {
     const whole = Math.round(cycles * row.fold) / row.fold
     if (Math.abs(cycles - whole) > 1e-6 || cycles < 1 / row.fold - 1e-9) return setBreaking({ row, cycles })
     setBreaking(null)
-    changeLoop((current) =>
-      changeLayer(current, row.layerId, (layer) => {
-        const motion = layer.motions[row.name]
-        return motion ? setMotion(layer, row.name, withCycles(motion, whole)) : layer
-      }),
-    )
+    changeLoop((current) => changeLayer(current, row.layerId, (layer) => withCount(layer, row, whole)))
   }
   return (
     <div className="min-h-0 flex-1 overflow-y-auto">
@@ -165,7 +158,9 @@ const LOOKS = {
 
 /** What the eye makes of the steps from frame to frame, and the nearest settings at which it does not. */
 function Strobe({ loop, row, reports }: StrobeProps) {
-  const report = reports.find(({ layer, name, inside }) => !inside && layer.id === row.layerId && name === row.name)
+  const report = reports.find(
+    ({ layer, name, inside }) => row.what === 'motion' && !inside && layer.id === row.layerId && name === row.name,
+  )
   if (!report?.equivalence || report.motion.after !== 'accumulate') return <span className="dim">—</span>
   const strobe = strobing(Math.max(...report.speeds), report.equivalence)
   if (strobe.looks === 'smooth') return <span className="text-accent">smooth</span>

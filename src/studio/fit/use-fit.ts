@@ -17,7 +17,8 @@ interface Wishes {
 
 export const useWishes = create<Wishes>()(() => ({ loopId: null, frames: {}, locked: {}, most: 600 }))
 
-export const rowKey = ({ layerId, name }: Pick<FitRow, 'layerId' | 'name'>) => `${layerId} ${name}`
+export const rowKey = ({ what, layerId, name }: Pick<FitRow, 'what' | 'layerId' | 'name'>) =>
+  `${what} ${layerId} ${name}`
 
 export interface WantedRow extends FitRow {
   readonly key: string
@@ -66,5 +67,5 @@ export const loopAt = (loop: Loop, rows: readonly WantedRow[], point: FitPoint):
   applyFit(
     loop,
     point.length,
-    rows.map(({ layerId, name }, i) => ({ layerId, name, cycles: point.cycles[i] ?? 1 })),
+    rows.map(({ what, layerId, name }, i) => ({ what, layerId, name, cycles: point.cycles[i] ?? 1 })),
   )
