@@ -56,7 +56,6 @@ export function ChangesField({ layerId, value, clock, onChange }: ChangesFieldPr
                   step={property?.type === 'number' ? property.step : 1}
                   context={clock}
                   onChange={(next) => set(name, next)}
-                  onGesture={gesture}
                 />
               ) : (
                 <ColourField

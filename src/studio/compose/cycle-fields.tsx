@@ -7,7 +7,7 @@ import { AFTER_EACH_CYCLE, isTied, type Motion, movedPhase, periodFrames, stretc
 import { currentLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
 import { ChoiceField, classNames, NumberField } from '../parts'
-import { changeMotion, gesture, type MotionOf } from './motion-of'
+import { changeMotion, type MotionOf } from './motion-of'
 
 /** The cycle of a motion: what follows it, how long it is, where it starts, what it adds. */
 export const CycleFields = memo(function CycleFields(of: MotionOf) {
@@ -82,7 +82,6 @@ export const CycleFields = memo(function CycleFields(of: MotionOf) {
         unit="phase"
         step={0.01}
         context={{ ...clock, cycleFrames: periodFrames(motion.period, clock.length) }}
-        onGesture={gesture}
         // A cycle is a ring: a little before its start is near its end.
         onChange={(phase) => changeMotion(of, (each) => movedPhase(each, phase))}
       />
@@ -94,7 +93,6 @@ export const CycleFields = memo(function CycleFields(of: MotionOf) {
           unit={property.unit}
           step={property.step}
           context={clock}
-          onGesture={gesture}
           onChange={(wanted) => changeMotion(of, (each) => stretchTravel(each as Motion<number>, wanted))}
         />
       )}

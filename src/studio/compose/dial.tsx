@@ -2,12 +2,13 @@
 
 import { memo, type RefObject, useMemo, useRef } from 'react'
 import { changeLayer, type Loop, setMotion } from '@/core/loop'
-import { type Motion, movedPhase, periodFrames } from '@/core/motion'
-import { beginGesture, changeLoop, endGesture } from '@/store/document'
+import { movedPhase, periodFrames } from '@/core/motion'
+import { changeLoop } from '@/store/document'
 import type { FrameStore } from '@/store/frames'
 import { showFrame } from '@/store/playback'
 import { setSession, useSession } from '@/store/session'
 import { useSeam } from '@/store/verdict'
+import { startDrag } from '../parts/start-drag'
 import { useCached } from '../playback'
 import { homeWord } from '../seam/motions-at-seam'
 import { BeadMark } from './dial-bead'
@@ -143,20 +144,25 @@ const Ring = memo(function Ring({ lane, length, svg }: RingProps) {
   const good = !report || (report.home && !report.repeatsFrame)
   const label = report ? `${layer.name}, ${report.property.label}: ${homeWord(report)}` : `${layer.name}, does not move`
   const select = () => setSession({ selection: [layer.id], property: name })
-  const turn = useRef<{ from: number; motion: Motion; moved: boolean } | null>(null)
-  const frameOf = (event: React.PointerEvent) => (svg.current ? frameAtPoint(pointerAt(svg.current, event), length) : 0)
-  /** The ring turned by so many frames: everything on it happens so much later. */
-  const turnRing = (event: React.PointerEvent) => {
-    const start = turn.current
-    if (!start || !name) return
-    const raw = frameOf(event) - start.from
-    const near = raw - length * Math.round(raw / length)
-    const frames = event.altKey ? near : Math.round(near)
-    if (frames === 0 && !start.moved) return
-    if (!start.moved) beginGesture()
-    start.moved = true
-    const phase = start.motion.phase - frames / periodFrames(start.motion.period, length)
-    changeLoop((loop) => changeLayer(loop, layer.id, (each) => setMotion(each, name, movedPhase(start.motion, phase))))
+  const frameOf = (event: { readonly clientX: number; readonly clientY: number }) =>
+    svg.current ? frameAtPoint(pointerAt(svg.current, event), length) : 0
+  /** Turns the ring with the pointer: everything on it happens so much later. */
+  const turnRing = (pressed: React.PointerEvent) => {
+    select()
+    if (!motion || !name) return pressed.stopPropagation()
+    const from = frameOf(pressed)
+    let moved = false
+    startDrag(pressed, {
+      onMove: (event) => {
+        const raw = frameOf(event) - from
+        const near = raw - length * Math.round(raw / length)
+        const frames = event.altKey ? near : Math.round(near)
+        if (frames === 0 && !moved) return
+        moved = true
+        const phase = motion.phase - frames / periodFrames(motion.period, length)
+        changeLoop((loop) => changeLayer(loop, layer.id, (each) => setMotion(each, name, movedPhase(motion, phase))))
+      },
+    })
   }
   return (
     <g opacity={layer.hidden ? 0.35 : 1}>
@@ -168,21 +174,7 @@ const Ring = memo(function Ring({ lane, length, svg }: RingProps) {
         pointerEvents="stroke"
         style={{ cursor: motion ? 'grab' : 'pointer' }}
         data-testid={motion ? 'ring' : undefined}
-        onPointerDown={(event) => {
-          event.stopPropagation()
-          event.currentTarget.setPointerCapture(event.pointerId)
-          select()
-          turn.current = motion ? { from: frameOf(event), motion, moved: false } : null
-        }}
-        onPointerMove={turnRing}
-        onPointerUp={() => {
-          if (turn.current?.moved) endGesture()
-          turn.current = null
-        }}
-        onPointerCancel={() => {
-          if (turn.current?.moved) endGesture(true)
-          turn.current = null
-        }}
+        onPointerDown={turnRing}
       >
         <title>{motion ? `${label}. Drag the ring to shift its phase.` : label}</title>
       </circle>

@@ -41,7 +41,6 @@ export function TrembleFields({ clock, layer, name, property }: FieldsProps) {
         step={property.type === 'number' ? property.step : 0.01}
         context={clock}
         onChange={(amount) => set({ amount })}
-        onGesture={gesture}
       />
       <NumberField
         label="detail"
@@ -95,7 +94,6 @@ export function EventFields({ clock, layer, name, property }: FieldsProps) {
           step={property.type === 'number' ? property.step : 1}
           context={clock}
           onChange={(value) => set({ value })}
-          onGesture={gesture}
         />
       ) : (
         <ColourField

@@ -23,7 +23,6 @@ export function LoopPanel({ loop }: { loop: Loop }) {
       max={MAX_SIZE}
       context={clock}
       onChange={(value) => changeLoop((current) => ({ ...current, [name]: Math.round(value) }))}
-      onGesture={gesture}
     />
   )
   return (
@@ -68,7 +67,6 @@ function BlurFields({ loop }: { loop: Loop }) {
         max={720}
         context={clock}
         onChange={(value) => set({ shutter: value })}
-        onGesture={gesture}
       />
       {shutter > 0 && (
         <>

@@ -33,7 +33,6 @@ export function PropertyField({ property, layerId, value, clock, onChange }: Fie
           max={property.max}
           context={clock}
           onChange={onChange}
-          onGesture={gesture}
         />
       )
     case 'colour':

@@ -5,7 +5,7 @@ import { layerKind } from '@/core/layers'
 import { evaluate, findPlace, freeName, type Guide, type Loop, newId, stageBounds, tooMuchToDraw } from '@/core/loop'
 import { type Box, boxAround, type Point } from '@/core/path'
 import { layersAt } from '@/render/hit'
-import { beginGesture, changeLoop, currentLoop, endGesture } from '@/store/document'
+import { changeLoop, currentLoop } from '@/store/document'
 import type { FrameStore } from '@/store/frames'
 import {
   FREEHAND_TOOL,
@@ -20,6 +20,7 @@ import {
 } from '@/store/session'
 import { shortcutOf } from '../commands'
 import { GroundPicker } from '../parts'
+import { startDrag } from '../parts/start-drag'
 import { useFrames, useMissing } from '../playback'
 import { MotionPath } from './motion-path'
 import { PathPoints } from './path-points'
@@ -134,6 +135,8 @@ interface Feedback {
 }
 const NOTHING: Feedback = { guides: [], box: null, marquee: null }
 
+type Keys = { readonly shiftKey: boolean; readonly altKey: boolean }
+
 function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
   const frame = useStillFrame()
   const { selection, tool, playing, snapping, preview } = useSessionParts(
@@ -143,8 +146,6 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
     'snapping',
     'preview',
   )
-  const drag = useRef<{ drag: StageDrag; start: Loop; screen: Point; moved: boolean } | null>(null)
-  const marquee = useRef<Point | null>(null)
   const [feedback, setFeedback] = useState<Feedback>(NOTHING)
   const surface = useRef<SVGSVGElement>(null)
 
@@ -153,13 +154,47 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
     return { x: (event.clientX - (rect?.left ?? 0)) / scale, y: (event.clientY - (rect?.top ?? 0)) / scale }
   }
   const begin = (event: React.PointerEvent, what: StageDrag) => {
-    event.stopPropagation()
-    surface.current?.setPointerCapture(event.pointerId)
     const start = currentLoop()
     if (!start) return
     setSession({ playing: false })
-    beginGesture(true)
-    drag.current = { drag: what, start, screen: { x: event.clientX, y: event.clientY }, moved: false }
+    let moved = what.type === 'pivot'
+    const follow = (pointer: { readonly clientX: number; readonly clientY: number } & Keys) => {
+      if (!moved && Math.hypot(pointer.clientX - event.clientX, pointer.clientY - event.clientY) < PRESS_PX) return
+      moved = true
+      const result = dragStage(what, {
+        start,
+        frame,
+        to: pointOf(pointer),
+        even: pointer.shiftKey,
+        tolerance: snapping && !pointer.altKey ? SNAP_PX / scale : 0,
+      })
+      changeLoop(() => result.loop)
+      setFeedback({ guides: result.guides, box: result.box, marquee: null })
+    }
+    startDrag(event, {
+      live: true,
+      onMove: follow,
+      onEnd: (cancelled) => {
+        setFeedback(NOTHING)
+        if (what.type === 'pivot') setSession({ tool: null })
+        if (what.type === 'draw')
+          setSession({ tool: null, ...(moved && !cancelled ? { selection: [what.id], property: null } : {}) })
+      },
+    })
+    // The pivot is placed by a press alone.
+    if (moved) follow(event)
+  }
+  /** Selects what lies in a box that is drawn with the pointer. */
+  const select = (event: React.PointerEvent) => {
+    const from = pointOf(event)
+    startDrag(event, {
+      onMove: (pointer) => {
+        const box = boxAround([from, pointOf(pointer)])
+        setFeedback({ ...NOTHING, marquee: box })
+        if (box) setSession({ selection: layersInBox(loop, box, frame), property: null })
+      },
+      onEnd: () => setFeedback(NOTHING),
+    })
   }
   const pick = (event: React.PointerEvent): readonly string[] => {
     const hit = layersAt(evaluate(loop, frame), pointOf(event)).filter((id) => {
@@ -178,10 +213,7 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
     const from = pointOf(event)
     const [only] = selection
     if (tool === PIVOT_TOOL) {
-      if (selection.length === 1 && only) {
-        begin(event, { type: 'pivot', id: only })
-        onPointerMove(event)
-      }
+      if (selection.length === 1 && only) begin(event, { type: 'pivot', id: only })
       return
     }
     if (tool === RECORD_TOOL) {
@@ -198,10 +230,7 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
     if (ids.length > 0) {
       const tops = ids.filter((id) => !findPlace(loop, id)?.parents.some((parent) => ids.includes(parent.id)))
       begin(event, { type: 'move', from, ids: tops, box: stageBounds(loop, tops, frame) })
-    } else {
-      surface.current?.setPointerCapture(event.pointerId)
-      marquee.current = from
-    }
+    } else select(event)
   }
   /** Moves the frame under the pointer until the button is let go. */
   const pan = (event: React.PointerEvent) => {
@@ -216,62 +245,12 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
     for (const end of ['pointerup', 'pointercancel'])
       window.addEventListener(end, () => panning.abort(), { signal: panning.signal })
   }
-  const onPointerMove = (event: React.PointerEvent) => {
-    const now = drag.current
-    if (marquee.current) {
-      const box = boxAround([marquee.current, pointOf(event)])
-      setFeedback({ ...NOTHING, marquee: box })
-      if (box) setSession({ selection: layersInBox(loop, box, frame), property: null })
-      return
-    }
-    if (!now) return
-    if (
-      !now.moved &&
-      now.drag.type !== 'pivot' &&
-      Math.hypot(event.clientX - now.screen.x, event.clientY - now.screen.y) < PRESS_PX
-    )
-      return
-    now.moved = true
-    const result = dragStage(now.drag, {
-      start: now.start,
-      frame,
-      to: pointOf(event),
-      even: event.shiftKey,
-      tolerance: snapping && !event.altKey ? SNAP_PX / scale : 0,
-    })
-    changeLoop(() => result.loop)
-    setFeedback({ guides: result.guides, box: result.box, marquee: null })
-  }
-  const finish = (cancel: boolean) => {
-    const now = drag.current
-    marquee.current = null
-    setFeedback(NOTHING)
-    if (!now) return
-    drag.current = null
-    endGesture(cancel || !now.moved)
-    if (now.drag.type === 'pivot') setSession({ tool: null })
-    if (now.drag.type === 'draw')
-      setSession({ tool: null, ...(now.moved && !cancel ? { selection: [now.drag.id], property: null } : {}) })
-  }
   /** A double press goes one step into a group. */
   const onDoubleClick = (event: React.MouseEvent) => {
     const hit = layersAt(evaluate(loop, frame), pointOf(event)).filter((id) => findPlace(loop, id))
     const at = hit.findIndex((id) => selection.includes(id))
     if (at > 0) setSession({ selection: [hit[at - 1] as string], property: null })
   }
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key !== 'Escape' || !(drag.current || marquee.current)) return
-      // Escape takes back the drag and nothing else.
-      event.stopPropagation()
-      if (drag.current) endGesture(true)
-      drag.current = null
-      marquee.current = null
-      setFeedback(NOTHING)
-    }
-    document.addEventListener('keydown', onKey, true)
-    return () => document.removeEventListener('keydown', onKey, true)
-  }, [])
 
   return (
     <svg
@@ -283,9 +262,6 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
       style={{ cursor: tool ? 'crosshair' : 'default' }}
       aria-hidden="true"
       onPointerDown={onPointerDown}
-      onPointerMove={onPointerMove}
-      onPointerUp={() => finish(false)}
-      onPointerCancel={() => finish(true)}
       onDoubleClick={onDoubleClick}
     >
       <rect x={-FAR} y={-FAR} width={2 * FAR} height={2 * FAR} fill="transparent" />

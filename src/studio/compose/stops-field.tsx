@@ -51,7 +51,6 @@ export function StopsField({ property, value, clock, onChange }: StopsFieldProps
               max={1}
               context={clock}
               onChange={(at) => set(i, { at })}
-              onGesture={gesture}
             />
           </div>
           <IconButton

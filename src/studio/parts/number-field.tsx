@@ -1,10 +1,11 @@
 'use client'
 
-import { useEffect, useId, useRef, useState } from 'react'
+import { useId, useRef, useState } from 'react'
 import type { ClassNameValue } from './class-names'
 import { classNames } from './class-names'
 import { FieldProblem } from './field-problem'
 import { type FieldUnit, readNumber, showNumber, type UnitContext, unitText } from './number-text'
+import { startDrag } from './start-drag'
 
 interface NumberFieldProps {
   readonly label: string
@@ -15,8 +16,6 @@ interface NumberFieldProps {
   readonly context: UnitContext
   /** Called with the value in the field's unit; may throw a RangeError with words for the field. */
   readonly onChange: (value: number) => void
-  /** Around a drag over the label, so that it becomes one step of the history. */
-  readonly onGesture?: (phase: 'begin' | 'end') => void
   readonly min?: number | undefined
   readonly max?: number | undefined
   readonly disabled?: boolean
@@ -28,12 +27,11 @@ const SCRUB_PX = 3
 
 /** A number with its unit: takes sums and units, steps with the arrow keys, changes while its label is dragged. */
 export function NumberField(props: NumberFieldProps) {
-  const { label, value, unit, step, context, onChange, onGesture, min, max, disabled, hideLabel, className } = props
+  const { label, value, unit, step, context, onChange, min, max, disabled, hideLabel, className } = props
   const id = useId()
   const [draft, setDraft] = useState<string | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
   const settled = useRef(false)
-  const scrub = useRef<{ x: number; value: number; moved: boolean } | null>(null)
   const bounded = (v: number) => Math.min(max ?? Infinity, Math.max(min ?? -Infinity, v))
 
   const offer = (next: number): boolean => {
@@ -84,36 +82,25 @@ export function NumberField(props: NumberFieldProps) {
     } else return
     event.stopPropagation()
   }
+  /** Whether the label was dragged, and not pressed to get into the field. */
+  const scrubbed = useRef(false)
+  const latest = useRef(offer)
+  latest.current = offer
   const onPointerDown = (event: React.PointerEvent<HTMLLabelElement>) => {
+    scrubbed.current = false
     if (disabled || event.button !== 0) return
-    event.currentTarget.setPointerCapture(event.pointerId)
-    scrub.current = { x: event.clientX, value, moved: false }
-  }
-  const onPointerMove = (event: React.PointerEvent) => {
-    const start = scrub.current
-    if (!start) return
-    const steps = Math.round((event.clientX - start.x) / SCRUB_PX)
-    if (steps === 0 && !start.moved) return
-    if (!start.moved) onGesture?.('begin')
-    start.moved = true
-    setDraft(null)
-    offer(Number((start.value + steps * step * (event.shiftKey ? 10 : 1)).toFixed(9)))
-  }
-  // A field that goes away in the middle of a drag ends it.
-  const gesture = useRef(onGesture)
-  gesture.current = onGesture
-  useEffect(
-    () => () => {
-      if (scrub.current?.moved) gesture.current?.('end')
-    },
-    [],
-  )
-  const onPointerUp = (event: React.PointerEvent) => {
-    if (scrub.current?.moved) {
-      onGesture?.('end')
-      event.preventDefault()
-    }
-    scrub.current = null
+    const from = event.clientX
+    startDrag(event, {
+      onMove: ({ clientX, shiftKey }) => {
+        const steps = Math.round((clientX - from) / SCRUB_PX)
+        if (steps === 0 && !scrubbed.current) return
+        scrubbed.current = true
+        setDraft(null)
+        latest.current(Number((value + steps * step * (shiftKey ? 10 : 1)).toFixed(9)))
+      },
+      // Of what is no part of the document, nothing else takes it back.
+      onEnd: (cancelled) => cancelled && scrubbed.current && latest.current(value),
+    })
   }
 
   const suffix = unitText(unit)
@@ -124,10 +111,7 @@ export function NumberField(props: NumberFieldProps) {
           htmlFor={id}
           className={hideLabel ? 'sr-only' : 'dim w-19 shrink-0 cursor-ew-resize touch-none truncate select-none'}
           onPointerDown={onPointerDown}
-          onPointerMove={onPointerMove}
-          onPointerUp={onPointerUp}
-          onPointerCancel={onPointerUp}
-          onClick={(event) => scrub.current?.moved && event.preventDefault()}
+          onClick={(event) => scrubbed.current && event.preventDefault()}
           onKeyDown={undefined}
         >
           {label}
