@@ -30,6 +30,7 @@ try {
     await page.waitForTimeout(500)
   }
   await page.getByRole('link', { name: 'Beacon loader' }).waitFor()
+  await page.waitForFunction(() => !document.body.textContent?.includes('being judged'))
   await shoot('library')
   await page.getByRole('button', { name: 'New loop' }).click()
   await shoot('brief')

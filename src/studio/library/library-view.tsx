@@ -75,8 +75,8 @@ export function LibraryView() {
             <div>
               <h1 className="text-xl font-semibold">Library</h1>
               <p className="dim">
-                Loops kept in this browser. Drop a .cyclon.json file anywhere to take it in, or a GIF, APNG or WebP to
-                look at its seam.
+                Loops kept in this browser. Drop a loop file anywhere to take it in, or any moving picture to look at
+                its seam.
               </p>
             </div>
             <span className="ms-auto mb-1.5">
