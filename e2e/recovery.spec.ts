@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test'
 import sharp from 'sharp'
-import { expect, openDemo, openFileView, storedLoop, test, verdict } from './app'
+import { expect, openDemo, openFileView, openLibrary, storedLoop, test, verdict } from './app'
 import { drop, fixture } from './clips'
 
 test('workers that die are started again, and the loop stays as it was', async ({ page }) => {
@@ -18,6 +18,17 @@ test('workers that die are started again, and the loop stays as it was', async (
   await expect(page.getByRole('button', { name: 'Arc', exact: true })).toBeVisible()
   // The pictures are judged by a new worker, too.
   await expect(verdict(page)).toContainText('closes')
+})
+
+test('thumbnails go on playing when the worker that draws them has died', async ({ page }) => {
+  await openLibrary(page)
+  const canvas = page.getByRole('link', { name: 'Beacon loader' }).locator('canvas')
+  await expect(canvas).toHaveCount(1)
+  await canvas.evaluate((element) => element.setAttribute('data-old', 'true'))
+  for (const worker of page.workers()) await worker.evaluate(() => self.close()).catch(() => {})
+  await expect(canvas).not.toHaveAttribute('data-old')
+  await expect(canvas).toHaveCount(1)
+  await expect(page.getByText('being judged')).toHaveCount(0, { timeout: 60_000 })
 })
 
 test('the view of a file has a way back, by a link and by a key', async ({ page }) => {

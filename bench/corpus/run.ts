@@ -17,6 +17,8 @@ for (const shape of shapes)
   for (const scene of SCENES)
     for (const each of casesOf(scene, shape))
       for (const encoder of shape === SHAPES[0] ? ENCODERS : [ENCODERS[turn++ % ENCODERS.length] as Encoder]) {
+        // GIF knows clear and opaque: it cannot hold this fault.
+        if (each.expected?.kind === 'fringe' && encoder.startsWith('gif')) continue
         const { right, alarms, report } = await outcomeOf(await encodeCase(each, encoder), each)
         const row = rows.get(each.fault) ?? { files: 0, right: 0, alarms: 0 }
         rows.set(each.fault, {

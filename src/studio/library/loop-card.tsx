@@ -14,10 +14,12 @@ import { IconButton, VerdictMark } from '../parts'
 
 const WIDTH = 320
 const HEIGHT = 200
+const MOST_ATTEMPTS = 3
 
 /** Plays a loop on a small canvas at its own rate while it is in view; still where less motion is asked for. */
 function Thumbnail({ loop }: { loop: Loop }) {
   const box = useRef<HTMLDivElement>(null)
+  const [attempt, setAttempt] = useState(0)
   const scale = Math.min(WIDTH / loop.width, HEIGHT / loop.height)
   const width = Math.max(1, Math.round(loop.width * scale))
 
@@ -25,6 +27,11 @@ function Thumbnail({ loop }: { loop: Loop }) {
     const element = box.current
     if (!element) return
     const { frames, end } = thumbnailFrames()
+    let gone = false
+    // Where the worker that draws it dies, another takes its place.
+    frames.broken.catch(() => {
+      if (!gone && attempt < MOST_ATTEMPTS) setAttempt(attempt + 1)
+    })
     frames.canvas.className = 'max-h-full max-w-full'
     frames.canvas.ariaHidden = 'true'
     element.append(frames.canvas)
@@ -40,11 +47,12 @@ function Thumbnail({ loop }: { loop: Loop }) {
     })
     observer.observe(element)
     return () => {
+      gone = true
       observer.disconnect()
       frames.canvas.remove()
       end()
     }
-  }, [loop, width])
+  }, [loop, width, attempt])
 
   return (
     <div
