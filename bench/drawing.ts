@@ -1,5 +1,5 @@
-import type { Loop } from '../src/core/loop'
-import { makeCopies, newLayer, newLoop } from '../src/core/loop'
+import type { Loop } from '../src/core/document'
+import { makeCopies, newLayer, newLoop } from '../src/core/edit'
 
 /** Values are changed so often, with such a pause in between, in which the page comes to rest, ms. */
 export const CHANGES = 24

@@ -1,6 +1,6 @@
 import { readdirSync } from 'node:fs'
 import type { Page } from '@playwright/test'
-import type { Loop } from '../src/core/loop'
+import type { Loop } from '../src/core/document'
 import { blurredLoop, longLoop, MEASURED, measureExports, measureTogether } from './export-run'
 import { type Weighed, weighAll } from './gif-size'
 

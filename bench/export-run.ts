@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test'
 import type { FileFormat } from '../src/core/clock'
-import type { Loop } from '../src/core/loop'
+import type { Loop } from '../src/core/document'
 import { busyLoop } from './drawing'
 
 /** Everything is measured so many times, in turns, and the least counts: what else a machine does only ever adds to it. */

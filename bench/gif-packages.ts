@@ -3,8 +3,9 @@ import { decompressFrames, parseGIF } from 'gifuct-js'
 import * as modern from 'modern-gif'
 import { GifReader, GifWriter as OmgWriter } from 'omggif'
 import { PLAIN_COLOURS, paletteOf, writeGif } from '../src/codecs'
+import { parseLoop } from '../src/core/document'
+import { evaluate } from '../src/core/evaluate'
 import { ColourCount, type Picture, paletteMapper } from '../src/core/image'
-import { evaluate, parseLoop } from '../src/core/loop'
 import { renderInNode } from '../src/render/node'
 
 /** Compares GIF packages on the demo loops: the figures in docs/dependencies.md. Run with `npm run bench:gif`. */

@@ -4,8 +4,9 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { decodeGif, type GifColours, PLAIN_COLOURS, writeGif } from '../src/codecs'
 import { GIFEncoder, quantize } from '../src/codecs/gifenc'
+import { parseLoop } from '../src/core/document'
+import { evaluate } from '../src/core/evaluate'
 import { type Picture, paletteMapper } from '../src/core/image'
-import { evaluate, parseLoop } from '../src/core/loop'
 import { renderInNode } from '../src/render/node'
 
 /** What a GIF of a loop weighs, and how far its pixels are off, root mean square, of 255. */

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { formatLoop, parseLoop } from '../src/core/loop'
+import { formatLoop, parseLoop } from '../src/core/document'
 
 /** The example of docs/scale.md, tried: variants of a loop, and one loop in parts, on one worker and on two. */
 const COUNT = Number(process.argv[2] ?? 24)

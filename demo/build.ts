@@ -1,4 +1,4 @@
-import type { Loop } from '../src/core/loop'
+import type { Loop } from '../src/core/document'
 import { beaconLoader, boardingBuoys, lensSweep, tideGauge, winchChain } from './loaders'
 import { pierSheet } from './sheet'
 import { buntingStripes } from './textures'

@@ -1,5 +1,6 @@
 import { fraction } from '../src/core/clock'
-import { chainAround, type Loop, newLoop } from '../src/core/loop'
+import type { Loop } from '../src/core/document'
+import { chainAround, newLoop } from '../src/core/edit'
 import { CORAL, CREAM, carry, DEEP, demoLoop, GLASS, keys, LAMP, layer, repeat, SEA_INK, withPlainIds } from './parts'
 
 /** An arc that grows and is eaten up while it turns: both ends carry on by a whole turn, at different paces. */

@@ -1,5 +1,5 @@
 import { mkdirSync, writeFileSync } from 'node:fs'
-import { formatLoop } from '../src/core/loop'
+import { formatLoop } from '../src/core/document'
 import { DEMO_LOOPS } from './build'
 
 /** Writes the demo loops to demo/loops: `npm run demo:make`. */

@@ -1,5 +1,6 @@
+import type { Layer, Loop } from '../src/core/document'
+import { type Brief, newLayer, newLoop } from '../src/core/edit'
 import type { Values } from '../src/core/layers'
-import { type Brief, type Layer, type Loop, newLayer, newLoop } from '../src/core/loop'
 import type { Ease, Key, Motion } from '../src/core/motion'
 
 /** The colours of Saltmere Light. */

@@ -1,5 +1,6 @@
 import { fraction } from '../src/core/clock'
-import { type Loop, placeLoop } from '../src/core/loop'
+import type { Loop } from '../src/core/document'
+import { placeLoop } from '../src/core/edit'
 import { beaconLoader, boardingBuoys, lensSweep, tideGauge, winchChain } from './loaders'
 import { CREAM, demoLoop, layer, SEA_INK, withPlainIds } from './parts'
 import { buntingStripes } from './textures'

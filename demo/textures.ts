@@ -1,5 +1,5 @@
 import { fraction } from '../src/core/clock'
-import type { Loop } from '../src/core/loop'
+import type { Loop } from '../src/core/document'
 import { CORAL, CREAM, carry, DEEP, demoLoop, keys, LAMP, layer } from './parts'
 
 /** Slanting bands that shift by one pitch. */

@@ -1,5 +1,5 @@
 import { lottieOf, svgOf } from '@/codecs/write'
-import { parseLoop } from '@/core/loop'
+import { parseLoop } from '@/core/document'
 import { PLAIN_SETTINGS, type VectorFormat } from '@/core/output'
 import { BrowserRenderer } from '@/render/browser'
 import { proveVector } from '@/workers/encoders/prove-vector'

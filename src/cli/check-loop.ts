@@ -1,6 +1,7 @@
 import { toNumber } from '@/core/clock'
+import { checkMotions, type MotionReport, motionRemedies } from '@/core/closing'
+import { type Loop, tooMuchToDraw } from '@/core/document'
 import { reducePicture } from '@/core/image'
-import { checkMotions, type Loop, type MotionReport, motionRemedies, tooMuchToDraw } from '@/core/loop'
 import { type Described, describeFrame, type Ground, judgeClip, judgedSide, judgeLoop } from '@/core/seam'
 import { NodeRenderer, picturesInNode } from '../render/node'
 import { type CheckEntry, type Checked, entryOf } from './check-entry'

@@ -1,6 +1,6 @@
 import { ClipError } from '@/codecs/claims'
+import { LoopFileError } from '@/core/document'
 import { reducePicture } from '@/core/image'
-import { LoopFileError } from '@/core/loop'
 import { type Described, describeFrame, type Ground, judgeClip, judgedSide } from '@/core/seam'
 import { type Checked, entryOf } from './check-entry'
 import { checkLoop } from './check-loop'

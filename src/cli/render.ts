@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { writeFile } from 'node:fs/promises'
 import { strToU8, zipSync } from 'fflate'
-import { formatLoop, type Loop, tooMuchToDraw } from '@/core/loop'
+import { formatLoop, type Loop, tooMuchToDraw } from '@/core/document'
 import {
   backgroundIn,
   type FileSettings,

@@ -3,9 +3,9 @@ import { join } from 'node:path'
 import { unzipSync } from 'fflate'
 import { isZip, unzipProject } from '@/codecs'
 import { ClipError, type FileClaims, readClaims } from '@/codecs/claims'
+import { type Loop, parseLoop, withFaces } from '@/core/document'
 import { inOrder, missingNumbers } from '@/core/footage'
 import type { Picture } from '@/core/image'
-import { type Loop, parseLoop, withFaces } from '@/core/loop'
 import { decodeFrames } from './decode'
 
 /** Something to be checked: its claims, and its frames in order, as they are asked for. */

@@ -1,5 +1,5 @@
 import { createCanvas } from '@napi-rs/canvas'
-import type { Clip, StillPicture } from '@/core/loop'
+import type { Clip, StillPicture } from '@/core/document'
 
 /** A square with a beam at an angle, as a PNG file in base64. */
 function beam(size: number, turn: number): string {

@@ -1,8 +1,9 @@
 import { readFileSync } from 'node:fs'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { gifTiming } from '@/core/clock'
+import { parseLoop } from '@/core/document'
+import { evaluate } from '@/core/evaluate'
 import type { Picture } from '@/core/image'
-import { evaluate, parseLoop } from '@/core/loop'
 import { renderInNode } from '../render/node'
 import { type GifColours, type GifPromise, PLAIN_COLOURS, proveGif, writeGif } from '.'
 

@@ -1,4 +1,4 @@
-import type { StillPicture } from '@/core/loop'
+import type { StillPicture } from '@/core/document'
 import { ClipError, readPng } from './claims'
 
 /** The kind of a picture by its first bytes, whatever it is called; null for none that a loop keeps. */

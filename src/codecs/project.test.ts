@@ -1,7 +1,8 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import { describe, expect, it } from 'vitest'
 import { toBase64 } from '@/core/base64'
-import { LARGEST_PICTURE, type Loop, LoopFileError, MOST_PICTURES, newLayer, unopenable } from '@/core/loop'
+import { LARGEST_PICTURE, type Loop, LoopFileError, MOST_PICTURES, unopenable } from '@/core/document'
+import { newLayer } from '@/core/edit'
 import { quay } from '@/core/testing/quay'
 import { isZip, unzipProject, zipProject } from './project'
 

@@ -11,7 +11,7 @@ import {
   unopenable,
   withMedia,
   withoutMedia,
-} from '@/core/loop'
+} from '@/core/document'
 
 /** The names of what a project archive holds. */
 const DOCUMENT = 'loop.cyclon.json'

@@ -1,4 +1,5 @@
-import type { Look, Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
+import type { Look } from '@/core/evaluate'
 import type { Context, MakeSurface, Pictures } from './draw'
 import { Renderer } from './renderer'
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { DisplayNode, Drawing } from '@/core/loop'
+import type { DisplayNode, Drawing } from '@/core/display'
 import { IDENTITY, type Matrix, polygonPath } from '@/core/path'
 import { renderInNode } from './node'
 

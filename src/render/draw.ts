@@ -1,5 +1,5 @@
 import { toHex } from '@/core/colour'
-import type { BlendMode, DisplayList, DisplayNode, Fill, Filter, Gradient, Stroke } from '@/core/loop'
+import type { BlendMode, DisplayList, DisplayNode, Fill, Filter, Gradient, Stroke } from '@/core/display'
 import { compose, type Matrix, type Path } from '@/core/path'
 
 /** The part of a 2D canvas context that drawing needs; browsers, workers and Node canvases all have it. */

@@ -1,4 +1,4 @@
-import type { DisplayList, DisplayNode } from '@/core/loop'
+import type { DisplayList, DisplayNode } from '@/core/display'
 import {
   type Box,
   compose,

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import type { Clip, Layer, Loop } from '@/core/loop'
-import { newLayer } from '@/core/loop'
+import type { Clip, Layer, Loop } from '@/core/document'
+import { newLayer } from '@/core/edit'
 import { quay } from '@/core/testing/quay'
 
 /** A bitmap that knows whether it was closed. */

@@ -1,14 +1,7 @@
 import { fromBase64 } from '@/core/base64'
-import {
-  type Clip,
-  clipFrameOf,
-  type DisplayNode,
-  evaluate,
-  exposures,
-  type Look,
-  type Loop,
-  type StillPicture,
-} from '@/core/loop'
+import type { DisplayNode } from '@/core/display'
+import { type Clip, clipFrameOf, type Loop, type StillPicture } from '@/core/document'
+import { evaluate, exposures, type Look } from '@/core/evaluate'
 import type { Pictures } from './draw'
 
 /** Decoded pictures are kept under this, bytes; a few are kept however large they are. */

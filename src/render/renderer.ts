@@ -1,5 +1,6 @@
+import type { Loop } from '@/core/document'
+import { evaluate, exposures, type Look } from '@/core/evaluate'
 import type { Picture } from '@/core/image'
-import { evaluate, exposures, type Look, type Loop } from '@/core/loop'
 import { Average } from './average'
 import { type Context, type MakeSurface, Painter, type Pictures } from './draw'
 

@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto'
 import localforage from 'localforage'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { LONGEST_NAME } from '@/core/loop'
+import { LONGEST_NAME } from '@/core/document'
 import { quay as loop } from '@/core/testing/quay'
 import { keepAsCopy, openFromFile, openStored, openUnsaved, saveNow, takeStored, useSaveState } from './autosave'
 import { changeLoop, currentHistory, documentStore, openLoop, undo } from './document'

@@ -1,5 +1,6 @@
 import { create } from 'zustand'
-import { LONGEST_NAME, type Loop, newId, withFaces, withoutMedia } from '@/core/loop'
+import { LONGEST_NAME, type Loop, withFaces, withoutMedia } from '@/core/document'
+import { newId } from '@/core/id'
 import { currentHistory, documentStore, type History, openLoop } from './document'
 import { ConflictError, loadLoop, revisionOf, StorageError, type StoredLoop, saveLoop, storedAs } from './library'
 import { openInWorkspace } from './session'

@@ -1,4 +1,4 @@
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 import type { Verdict } from '@/core/seam'
 import { lastingService, seamClient } from '@/workers/clients'
 import { type LibraryEntry, listLoops, type ReadAll } from './library/list'

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest'
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 import { quay as loop } from '@/core/testing/quay'
 import {
   beginGesture,

@@ -1,7 +1,8 @@
 import { temporal } from 'zundo'
 import { useStore } from 'zustand'
 import { createStore } from 'zustand/vanilla'
-import { hasItsFaces, innerView, type Loop, partVariant, unopenable, withFaces, withInner } from '@/core/loop'
+import { hasItsFaces, type Loop, unopenable, withFaces } from '@/core/document'
+import { innerView, partVariant, withInner } from '@/core/edit'
 import { tellTrouble } from './trouble'
 
 /** How many steps can be undone. */

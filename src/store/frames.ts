@@ -1,6 +1,6 @@
 import { proxy, type Remote, releaseProxy, transfer } from 'comlink'
 import type { Playback } from '@/core/clock'
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 import { type Client, renderClient } from '@/workers/clients'
 import type { FramesStatus, RenderService, Screen } from '@/workers/render.worker'
 import { tellTrouble } from './trouble'

@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { carriedBy, type Loop, makeVariant, NO_CHANGE, newLayer, placeLoop } from '@/core/loop'
+import type { Loop } from '@/core/document'
+import { carriedBy, makeVariant, NO_CHANGE, newLayer, placeLoop } from '@/core/edit'
 import { quay } from '@/core/testing/quay'
 import {
   beginGesture,

@@ -1,5 +1,5 @@
 import localforage from 'localforage'
-import { holdsMedia, type Loop, mediaIds, mediaOf, withMedia } from '@/core/loop'
+import { holdsMedia, type Loop, mediaIds, mediaOf, withMedia } from '@/core/document'
 import type { History } from './document'
 
 /** Media are kept once, under their ids, apart from the loops that show them: these change often, media never do. */

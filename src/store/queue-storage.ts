@@ -1,5 +1,5 @@
 import localforage from 'localforage'
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 import type { QueueItem } from './queue'
 
 const queue = localforage.createInstance({ name: 'cyclon', storeName: 'queue' })
@@ -34,7 +34,7 @@ export const keepQueued = (key: string, loop: Loop): Promise<unknown> => queue.s
 export async function queuedLoop(key: string): Promise<Loop | null> {
   const stored = await queue.getItem<unknown>(loopKey(key))
   if (stored === null) return null
-  const { LoopFileError, readLoop } = await import('@/core/loop')
+  const { LoopFileError, readLoop } = await import('@/core/document')
   try {
     return readLoop(stored)
   } catch (error) {

@@ -1,7 +1,7 @@
 import { create } from 'zustand'
 import type { Proof } from '@/codecs'
+import type { Loop } from '@/core/document'
 import { newId } from '@/core/id'
-import type { Loop } from '@/core/loop'
 import type { FileSettings } from '@/core/output'
 import type { ExportedFile, ExportProgress } from '@/workers/export.worker'
 import type { FileJob } from '@/workers/file-job'

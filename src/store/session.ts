@@ -1,6 +1,6 @@
 import { create } from 'zustand'
 import { useShallow } from 'zustand/react/shallow'
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 import { loadFaces } from '@/core/text'
 import { documentStore, goInside, type History, openLoop, useOpenLoop } from './document'
 

@@ -1,5 +1,6 @@
 import { create } from 'zustand'
-import { checkMotions, type Loop, type MotionReport } from '@/core/loop'
+import { checkMotions, type MotionReport } from '@/core/closing'
+import type { Loop } from '@/core/document'
 import { judgeLoop, type LoopVerdict, type SeamReport } from '@/core/seam'
 import { lastingService, seamClient } from '@/workers/clients'
 import { currentLoop, documentStore, PACE_MS, paced } from './document'

@@ -1,5 +1,5 @@
 import { describe, expect, it, vi } from 'vitest'
-import { formatLoop, LoopFileError, parseLoop } from '@/core/loop'
+import { formatLoop, LoopFileError, parseLoop } from '@/core/document'
 import { quay as loop } from '@/core/testing/quay'
 import { fileName, problemText, readLoopFile } from './files'
 

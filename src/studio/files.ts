@@ -1,6 +1,6 @@
 import { fileOpen, fileSave } from 'browser-fs-access'
 import type { Remote } from 'comlink'
-import { formatLoop, holdsMedia, type Loop, LoopFileError, MAX_FILE } from '@/core/loop'
+import { formatLoop, holdsMedia, type Loop, LoopFileError, MAX_FILE } from '@/core/document'
 import { importClient } from '@/workers/clients'
 import type { ImportService } from '@/workers/import.worker'
 

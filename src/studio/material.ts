@@ -3,18 +3,17 @@ import { toast } from 'sonner'
 import { brokenPng, pictureType } from '@/codecs/picture-type'
 import { toBase64 } from '@/core/base64'
 import {
-  freeName,
   insertLayers,
   LARGEST_PICTURE,
   LARGEST_SIDE,
   type Layer,
   LONGEST_NAME,
   type Loop,
-  newId,
-  newLayer,
   PICTURE_TYPES,
   type StillPicture,
-} from '@/core/loop'
+} from '@/core/document'
+import { freeName, newLayer } from '@/core/edit'
+import { newId } from '@/core/id'
 import type { SvgContent } from '@/core/svg'
 import { changeLoop, currentLoop } from '@/store/document'
 import { setSession } from '@/store/session'

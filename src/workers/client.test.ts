@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { Clip } from '@/core/loop'
+import type { Clip } from '@/core/document'
 import { quay } from '@/core/testing/quay'
 import { clientOf } from './client'
 

@@ -1,5 +1,5 @@
 import { type Remote, releaseProxy, wrap } from 'comlink'
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 import { ALIVE } from './alive'
 
 /** The background work ended by itself: an error in its script, or no memory left. It can be started anew. */

@@ -3,8 +3,8 @@ import { zipSync } from 'fflate'
 import type { Proof } from '@/codecs'
 import { type EncodeJob, keptOf } from '@/codecs/write'
 import { oklabOf } from '@/core/colour'
+import { type Loop, tooMuchToDraw } from '@/core/document'
 import { onMatte, type Picture } from '@/core/image'
-import { type Loop, tooMuchToDraw } from '@/core/loop'
 import {
   backgroundIn,
   type FileSettings,

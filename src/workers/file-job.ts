@@ -1,4 +1,4 @@
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 import { backgroundIn, type FileSettings } from '@/core/output'
 
 /** A file to be written. */

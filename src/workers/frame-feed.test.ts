@@ -1,8 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { fraction } from '@/core/clock'
+import { newLoop } from '@/core/edit'
 import type { Picture } from '@/core/image'
-import { newLoop } from '@/core/loop'
 import { PLAIN_SETTINGS, timingIn } from '@/core/output'
 import { FrameFeed } from './frame-feed'
 

@@ -1,8 +1,8 @@
 import type { Remote } from 'comlink'
 import { keptOf } from '@/codecs/write'
 import type { FileTiming } from '@/core/clock'
+import type { Loop } from '@/core/document'
 import type { Picture } from '@/core/image'
-import type { Loop } from '@/core/loop'
 import { loopOfPass, pictureOfPass } from '@/core/output'
 import type { FrameLane } from './render.worker'
 

@@ -1,6 +1,6 @@
 import { transfer } from 'comlink'
 import { isZip, unzipProject, zipProject } from '@/codecs'
-import { type Loop, LoopFileError, parseLoop } from '@/core/loop'
+import { type Loop, LoopFileError, parseLoop } from '@/core/document'
 import { readSvg, type SvgContent } from '@/core/svg'
 import { serve } from './serve'
 

@@ -1,5 +1,7 @@
+import { checkMotions } from '@/core/closing'
+import { type Loop, tooMuchToDraw } from '@/core/document'
+import { type LoopRead, readAllStored } from '@/core/edit'
 import { reducePicture } from '@/core/image'
-import { checkMotions, type Loop, type LoopRead, readAllStored, tooMuchToDraw } from '@/core/loop'
 import {
   type Described,
   describeFrame,

@@ -1,5 +1,5 @@
 import { expose } from 'comlink'
-import { type Loop, withFaces } from '@/core/loop'
+import { type Loop, withFaces } from '@/core/document'
 import { holdLife } from './alive'
 
 const isLoop = (value: unknown): value is Loop =>

@@ -1,5 +1,5 @@
 import { proxy, transfer } from 'comlink'
-import { withoutMedia } from '@/core/loop'
+import { withoutMedia } from '@/core/document'
 import { backgroundIn, isVector } from '@/core/output'
 import { scaledSize } from '@/render/browser'
 import { type Client, exportClient, renderClient } from './clients'

@@ -1,6 +1,6 @@
 import type { FileTiming, Fraction } from '@/core/clock'
+import type { Loop } from '@/core/document'
 import type { Picture } from '@/core/image'
-import type { Loop } from '@/core/loop'
 import type { FileSettings } from '@/core/output'
 import type { Box } from '@/core/path'
 import type { StillOptions } from '../webp-still'

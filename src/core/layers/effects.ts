@@ -1,4 +1,4 @@
-import type { Filter } from '../loop/display-list'
+import type { Filter } from '../display'
 import type { NumberProperty, PropertyTable, Values, ValuesOf } from './property'
 
 const length = (label: string, extra: Partial<NumberProperty> = {}) =>

@@ -1,4 +1,4 @@
-import type { DisplayNode, Drawing } from '../loop/display-list'
+import type { DisplayNode, Drawing } from '../display'
 import type { Box, Matrix, Path, Point } from '../path'
 import { EFFECTS, filtersAllRound } from './effects'
 import { FILL, paintOutline, paintsWholeOutline, STROKE } from './paint'

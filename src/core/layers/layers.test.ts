@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { renderInNode } from '../../render/node'
+import { newLayer, newLoop } from '../edit'
+import { evaluate } from '../evaluate'
 import { greatestDifference } from '../image'
-import { evaluate, newLayer, newLoop } from '../loop'
 import { transformPoint } from '../path'
 import { defaultValues, LAYER_KINDS, layerKind, placementMatrix, type Values } from '.'
 

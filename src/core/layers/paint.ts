@@ -1,4 +1,4 @@
-import { type Drawing, type Gradient, LINE_CAPS, LINE_JOINS } from '../loop/display-list'
+import { type Drawing, type Gradient, LINE_CAPS, LINE_JOINS } from '../display'
 import { boxCentre, type Path, type Point, pathBox, pathSpan } from '../path'
 import type { PropertyTable, Stop, Values, ValuesOf } from './property'
 

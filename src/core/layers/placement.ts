@@ -1,4 +1,4 @@
-import { BLEND_MODES } from '../loop/display-list'
+import { BLEND_MODES } from '../display'
 import { compose, type Matrix } from '../path'
 import type { PropertyTable, Values, ValuesOf } from './property'
 

@@ -1,7 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { COMMON_RATES, FILE_FORMATS, fileTiming, fraction, toNumber } from '../clock'
-import { formatLoop, newLayer, newLoop, parseLoop } from '../loop'
+import { formatLoop, parseLoop } from '../document'
+import { newLayer, newLoop } from '../edit'
 import {
   apart,
   backgroundIn,

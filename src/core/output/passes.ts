@@ -1,5 +1,5 @@
+import type { Layer, Loop } from '../document'
 import type { Picture } from '../image'
-import type { Layer, Loop } from '../loop'
 import type { FileSettings } from './settings'
 
 /** Passes of a whole picture; others are single layers, by their ids. */

@@ -1,8 +1,8 @@
 import * as z from 'zod/mini'
 import { FILE_FORMATS, type FileFormat } from '../clock'
 import { isColour, oklabOf } from '../colour'
+import type { Loop } from '../document'
 import { DITHERINGS, SHEET_SIDES } from '../image'
-import type { Loop } from '../loop'
 import { number, textThat, whole } from '../schemas'
 import { BACKGROUNDS, MOST_REPEATS, SCALES } from './bounds'
 

@@ -1,5 +1,5 @@
 import { type FileTiming, fileTiming, fraction, multiply } from '../clock'
-import type { Loop } from '../loop'
+import type { Loop } from '../document'
 import type { FileSettings } from './settings'
 
 /** The frames that a file of a loop holds, and how long each is shown: thinned out and repeated as its settings say. */

@@ -1,4 +1,6 @@
-import { type DisplayNode, evaluateUnreduced, type Layer, type Loop } from '../loop'
+import type { DisplayNode } from '../display'
+import type { Layer, Loop } from '../document'
+import { evaluateUnreduced } from '../evaluate'
 import type { Matrix } from '../path'
 
 /** A drawing at every frame of a loop, its closing frame included, with what it holds. */

@@ -1,6 +1,6 @@
 import { toNumber } from '../clock'
+import type { Loop } from '../document'
 import { divisors } from '../fit'
-import type { Loop } from '../loop'
 import type { Estimate } from './estimate'
 import type { FileSettings } from './settings'
 

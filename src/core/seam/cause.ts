@@ -1,5 +1,7 @@
+import type { MotionReport } from '../closing'
+import { type Layer, type Loop, places } from '../document'
+import { propertyAt } from '../evaluate'
 import { layerKind, movingProperty } from '../layers'
-import { type Layer, type Loop, type MotionReport, places, propertyAt } from '../loop'
 import { reduceGap } from '../motion'
 import { greatest, median } from '../statistics'
 

@@ -1,5 +1,6 @@
+import { isStill, type MotionReport } from '../closing'
+import type { Clip, Loop } from '../document'
 import { UNIT_TEXT } from '../layers'
-import { type Clip, isStill, type Loop, type MotionReport } from '../loop'
 import { type Motion, travel } from '../motion'
 import { seamCause } from './cause'
 import { fringeOf } from './findings'

@@ -1,7 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { renderInNode } from '../../render/node'
+import { checkMotions, motionRemedies, withRemedy } from '../closing'
+import type { Layer, Loop } from '../document'
+import { newLayer, newLoop } from '../edit'
+import { evaluate } from '../evaluate'
 import type { Picture } from '../image'
-import { checkMotions, evaluate, type Layer, type Loop, motionRemedies, newLayer, newLoop, withRemedy } from '../loop'
 import type { Motion } from '../motion'
 import { describeFrame, judgeClip, judgeLoop } from '.'
 

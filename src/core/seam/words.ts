@@ -1,4 +1,4 @@
-import type { Verdict } from '../loop'
+import type { Verdict } from '../document'
 
 /** Verdicts as they are said. */
 export const VERDICT_WORDS: Record<Verdict, string> = {

@@ -1,6 +1,7 @@
 import { isColour, withAlpha } from '../colour'
+import { type Layer, LONGEST_NAME, MAX_DEPTH } from '../document'
+import { newLayer } from '../edit'
 import { clampToRange, FILL, LONGEST_DASH, layerKind, type Stop } from '../layers'
-import { type Layer, LONGEST_NAME, MAX_DEPTH, newLayer } from '../loop'
 import {
   boxCentre,
   compose,

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { renderInNode } from '../../render/node'
-import { evaluate, formatLoop, parseLoop, unopenable } from '../loop'
+import { formatLoop, parseLoop, unopenable } from '../document'
+import { evaluate } from '../evaluate'
 import { quay } from '../testing/quay'
 import { readSvg, SvgError } from '.'
 

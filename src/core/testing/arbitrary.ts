@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { COMMON_RATES } from '../clock'
+import { type Clip, FORMAT, type Layer, type Loop, NO_BLUR, VERSION } from '../document'
 import {
   defaultValues,
   LAYER_KINDS,
@@ -8,7 +9,6 @@ import {
   type Property,
   type PropertyValue,
 } from '../layers'
-import { type Clip, FORMAT, type Layer, type Loop, NO_BLUR, VERSION } from '../loop'
 import { AFTER_EACH_CYCLE, type Motion, type MotionEvent, type MovingValue, type Tremble } from '../motion'
 
 /** Random documents for property tests. */

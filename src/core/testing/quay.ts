@@ -1,4 +1,5 @@
-import { type Loop, newLoop } from '../loop'
+import type { Loop } from '../document'
+import { newLoop } from '../edit'
 
 /** A small empty loop to test with: 50 frames at 25 per second. */
 export const quay: Loop = newLoop(

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
+import { type Clip, FORMAT, type Layer, type Loop, NO_BLUR, type StillPicture, VERSION } from '../document'
 import { defaultValues, LAYER_KINDS, type LayerKind, type NumberProperty, type PropertyValue } from '../layers'
-import { type Clip, FORMAT, type Layer, type Loop, NO_BLUR, type StillPicture, VERSION } from '../loop'
 import { AFTER_EACH_CYCLE, type Key, type Motion, type MotionEvent, type Tremble } from '../motion'
 import { anyEase } from './arbitrary'
 

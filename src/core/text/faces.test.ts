@@ -18,9 +18,8 @@ describe('faces', () => {
   })
 
   it('of a loop are those that its text names, in placed loops and groups too', async () => {
-    const { facesOf, groupLayers, hasItsFaces, insertLayers, newLayer, newLoop, placeLoop, withFaces } = await import(
-      '../loop'
-    )
+    const { facesOf, hasItsFaces, insertLayers, withFaces } = await import('../document')
+    const { groupLayers, newLayer, newLoop, placeLoop } = await import('../edit')
     const brief = { name: 'Quay', kind: 'loader', width: 200, height: 100, background: null } as const
     const empty = newLoop({ ...brief, rate: { num: 25, den: 1 }, length: 25 })
     const sign = newLayer('text', 'Sign', { face: 'mono' })

@@ -1,4 +1,5 @@
-import type { Loop, LoopRead } from '@/core/loop'
+import type { Loop } from '@/core/document'
+import type { LoopRead } from '@/core/edit'
 import { filesOf, filled, keepFiles, keepOnly } from '../media'
 import { alone, histories, historyKey, type LoopRecord, loops, notes, recordOf, stored } from './records'
 

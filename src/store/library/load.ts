@@ -1,4 +1,5 @@
-import { following, type Loop, LoopFileError, readLoop, readStates, readStored, withFaces } from '@/core/loop'
+import { type Loop, LoopFileError, readLoop, readStates, withFaces } from '@/core/document'
+import { following, readStored } from '@/core/edit'
 import type { History } from '../document'
 import { filled, filledHistory } from '../media'
 import { histories, historyKey, recordOf, stored } from './records'

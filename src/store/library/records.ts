@@ -1,5 +1,5 @@
 import localforage from 'localforage'
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 
 export const loops = localforage.createInstance({ name: 'cyclon', storeName: 'loops' })
 export const histories = localforage.createInstance({ name: 'cyclon', storeName: 'histories' })

@@ -1,5 +1,5 @@
+import { type Loop, withoutMedia } from '@/core/document'
 import { newId } from '@/core/id'
-import { type Loop, withoutMedia } from '@/core/loop'
 import type { History } from '../document'
 import { filesIn, keepFiles } from '../media'
 import { alone, histories, historyKey, type LoopRecord, loops, recordOf, stored } from './records'

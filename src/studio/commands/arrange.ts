@@ -1,15 +1,7 @@
 import { toast } from 'sonner'
-import {
-  beltAround,
-  chainAround,
-  changeLayer,
-  copiesAlong,
-  findLayer,
-  groupLayers,
-  type Loop,
-  makeCopies,
-  newId,
-} from '@/core/loop'
+import { changeLayer, findLayer, type Loop } from '@/core/document'
+import { beltAround, chainAround, copiesAlong, groupLayers, makeCopies } from '@/core/edit'
+import { newId } from '@/core/id'
 import { changeLoop, currentLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
 import { setSession } from '@/store/session'

@@ -1,5 +1,5 @@
 import { toast } from 'sonner'
-import { findPlace, type Layer, type Loop } from '@/core/loop'
+import { findPlace, type Layer, type Loop } from '@/core/document'
 import { useSession } from '@/store/session'
 
 export type View = 'library' | 'compose' | 'seam' | 'fit' | 'export' | 'file'

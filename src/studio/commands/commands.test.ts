@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest'
-import { findLayer, type Layer, newLayer } from '@/core/loop'
+import { findLayer, type Layer } from '@/core/document'
+import { newLayer } from '@/core/edit'
 import { quay } from '@/core/testing/quay'
 import { currentHistory, documentStore, openLoop, undo } from '@/store/document'
 import { useExport } from '@/store/export'

@@ -1,23 +1,17 @@
 import { toast } from 'sonner'
-import { layerKind } from '@/core/layers'
+import { changeLayer, findPlace, insertLayers, type Layer, type Loop, moveLayer, removeLayers } from '@/core/document'
 import {
   canUngroup,
   centrePivot,
-  changeLayer,
   duplicateLayers,
-  findPlace,
   freeName,
   groupLayers,
-  insertLayers,
-  type Layer,
-  type Loop,
-  moveLayer,
   newLayer,
-  removeLayers,
   setValue,
   ungroup,
-  valuesAt,
-} from '@/core/loop'
+} from '@/core/edit'
+import { valuesAt } from '@/core/evaluate'
+import { layerKind } from '@/core/layers'
 import { changeLoop, currentLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
 import { setSession } from '@/store/session'

@@ -1,19 +1,18 @@
 import { toast } from 'sonner'
-import { layerKind } from '@/core/layers'
+import { changeSpeed } from '@/core/closing'
+import { changeLayer, findLayer } from '@/core/document'
 import {
   type CopiedKeys,
-  changeLayer,
-  changeSpeed,
   copyKeys,
-  findLayer,
   moveKeys,
   pasteKeys,
-  propertyAt,
   removeKeys,
   reverseKeys,
   setKeyAtFrame,
   setMotion,
-} from '@/core/loop'
+} from '@/core/edit'
+import { propertyAt } from '@/core/evaluate'
+import { layerKind } from '@/core/layers'
 import { evenSpeed, keyedTogether, type Motion, type MovingValue } from '@/core/motion'
 import { changeLoop, currentLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'

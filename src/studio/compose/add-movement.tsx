@@ -1,18 +1,9 @@
 'use client'
 
 import { useState } from 'react'
+import { changeLayer, type Layer, type Loop } from '@/core/document'
+import { newEvent, newMotion, newTremble, setEvent, setMotion, setTremble } from '@/core/edit'
 import { layerKind } from '@/core/layers'
-import {
-  changeLayer,
-  type Layer,
-  type Loop,
-  newEvent,
-  newMotion,
-  newTremble,
-  setEvent,
-  setMotion,
-  setTremble,
-} from '@/core/loop'
 import type { MovingValue } from '@/core/motion'
 import { changeLoop } from '@/store/document'
 import { setSession } from '@/store/session'

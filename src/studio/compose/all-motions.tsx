@@ -1,6 +1,7 @@
 'use client'
 
-import { checkMotions, type Loop } from '@/core/loop'
+import { checkMotions } from '@/core/closing'
+import type { Loop } from '@/core/document'
 import { isTied } from '@/core/motion'
 import { setSession } from '@/store/session'
 import { homeWord, isWellHome } from '../seam/motions-at-seam'

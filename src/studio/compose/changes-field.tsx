@@ -2,8 +2,8 @@
 
 import { Plus, X } from 'lucide-react'
 import type { Clock } from '@/core/clock'
+import { findLayer } from '@/core/document'
 import { type Change, layerKind, type Property } from '@/core/layers'
-import { findLayer } from '@/core/loop'
 import { useOpenLoop } from '@/store/document'
 import { ColourField, IconButton, NumberField } from '../parts'
 import { gesture } from './motion-of'

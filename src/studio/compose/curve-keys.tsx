@@ -1,6 +1,6 @@
 'use client'
 
-import { bendMotion, changeKey, easeKeys, moveKeys, stretchKeys } from '@/core/loop'
+import { bendMotion, changeKey, easeKeys, moveKeys, stretchKeys } from '@/core/edit'
 import { type Motion, periodFrames } from '@/core/motion'
 import { setSession } from '@/store/session'
 import { startDrag } from '../parts/start-drag'

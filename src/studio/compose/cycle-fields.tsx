@@ -1,8 +1,9 @@
 'use client'
 
 import { memo, useState } from 'react'
+import { allLayers } from '@/core/document'
+import { setAfter, startAtEndOf, switchPeriod } from '@/core/edit'
 import { layerKind } from '@/core/layers'
-import { allLayers, setAfter, startAtEndOf, switchPeriod } from '@/core/loop'
 import { AFTER_EACH_CYCLE, isTied, type Motion, movedPhase, periodFrames, stretchTravel, travel } from '@/core/motion'
 import { currentLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'

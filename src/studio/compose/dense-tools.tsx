@@ -1,8 +1,9 @@
 'use client'
 
 import { useState } from 'react'
+import { changeLayer, type Layer } from '@/core/document'
+import { setMotion } from '@/core/edit'
 import { equivalenceOf } from '@/core/layers'
-import { changeLayer, type Layer, setMotion } from '@/core/loop'
 import { closeGap, keyedTogether, type Motion, reduceGap, thinTogether } from '@/core/motion'
 import { changeLoop } from '@/store/document'
 import { NumberField } from '../parts'

@@ -1,7 +1,8 @@
 'use client'
 
 import { type RefObject, useRef } from 'react'
-import { changeKey, changeLayer } from '@/core/loop'
+import { changeLayer } from '@/core/document'
+import { changeKey } from '@/core/edit'
 import { changeLoop } from '@/store/document'
 import { setSession } from '@/store/session'
 import { startDrag } from '../parts/start-drag'

@@ -1,4 +1,5 @@
-import type { Layer, Loop, MotionReport } from '@/core/loop'
+import type { MotionReport } from '@/core/closing'
+import type { Layer, Loop } from '@/core/document'
 import { type Motion, periodFrames } from '@/core/motion'
 import type { Point } from '@/core/path'
 

@@ -1,7 +1,8 @@
 'use client'
 
 import { memo, type RefObject, useMemo, useRef } from 'react'
-import { changeLayer, type Loop, setMotion } from '@/core/loop'
+import { changeLayer, type Loop } from '@/core/document'
+import { setMotion } from '@/core/edit'
 import { movedPhase, periodFrames } from '@/core/motion'
 import { changeLoop } from '@/store/document'
 import type { FrameStore } from '@/store/frames'

@@ -1,15 +1,8 @@
 'use client'
 
 import { useEffect } from 'react'
-import {
-  findLayer,
-  type Loop,
-  type LoopRemedy,
-  type MotionReport,
-  motionRemedies,
-  reportOf,
-  withRemedy,
-} from '@/core/loop'
+import { type LoopRemedy, type MotionReport, motionRemedies, reportOf, withRemedy } from '@/core/closing'
+import { findLayer, type Loop } from '@/core/document'
 import { motionFault } from '@/core/seam'
 import { changeLoop } from '@/store/document'
 import { setSession, useSession } from '@/store/session'

@@ -1,7 +1,7 @@
 'use client'
 
 import { ArrowLeft } from 'lucide-react'
-import { placedIn } from '@/core/loop'
+import { placedIn } from '@/core/document'
 import { useDocument, useInside, useOpenLoop } from '@/store/document'
 import { openInside } from '@/store/session'
 

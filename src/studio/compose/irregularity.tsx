@@ -2,8 +2,9 @@
 
 import { X } from 'lucide-react'
 import type { Clock } from '@/core/clock'
+import { changeLayer, type Layer } from '@/core/document'
+import { setEvent, setTremble } from '@/core/edit'
 import type { Property } from '@/core/layers'
-import { changeLayer, type Layer, setEvent, setTremble } from '@/core/loop'
 import type { MotionEvent, Tremble } from '@/core/motion'
 import { changeLoop } from '@/store/document'
 import { ColourField, IconButton, NumberField } from '../parts'

@@ -2,8 +2,8 @@
 
 import { X } from 'lucide-react'
 import { memo, useId, useState } from 'react'
+import { changeKey, easeKeys, removeKey } from '@/core/edit'
 import type { Property } from '@/core/layers'
-import { changeKey, easeKeys, removeKey } from '@/core/loop'
 import { type MovingValue, NAMED_EASES, parseEase, periodFrames } from '@/core/motion'
 import { useSession } from '@/store/session'
 import { ChoiceField, ColourField, classNames, type FieldUnit, IconButton, NumberField } from '../parts'

@@ -3,7 +3,7 @@
 import { Plus, X } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import { colourName, namedColour } from '@/core/colour'
-import { type Loop, MAX_SIZE, mapColours, type NamedColour, NO_BLUR } from '@/core/loop'
+import { type Loop, MAX_SIZE, mapColours, type NamedColour, NO_BLUR } from '@/core/document'
 import { changeLoop, useInside } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
 import { ColourField, IconButton, NumberField, PanelHeading } from '../parts'

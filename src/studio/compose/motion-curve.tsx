@@ -1,8 +1,8 @@
 'use client'
 
 import { memo, useCallback, useRef, useState } from 'react'
+import { keyOnCurve } from '@/core/edit'
 import { movingProperty } from '@/core/layers'
-import { keyOnCurve } from '@/core/loop'
 import { cyclePosition, type Motion, type MovingValue, motionValue, periodFrames, travel } from '@/core/motion'
 import { setSession, useSession } from '@/store/session'
 import { showNumber, unitText, useRoom } from '../parts'

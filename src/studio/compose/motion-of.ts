@@ -1,6 +1,7 @@
 import type { Clock } from '@/core/clock'
+import { changeLayer } from '@/core/document'
+import { setMotion } from '@/core/edit'
 import type { Property } from '@/core/layers'
-import { changeLayer, setMotion } from '@/core/loop'
 import type { Motion } from '@/core/motion'
 import { beginGesture, changeLoop, endGesture } from '@/store/document'
 

@@ -2,8 +2,10 @@
 
 import { ChevronsLeft, ChevronsRight, CirclePlus, Equal, Repeat2, Trash2 } from 'lucide-react'
 import { useEffect, useMemo } from 'react'
+import { changeLayer, findLayer, type Layer, type Loop } from '@/core/document'
+import { movingNames, setMotion } from '@/core/edit'
+import { propertyAt } from '@/core/evaluate'
 import { layerKind } from '@/core/layers'
-import { changeLayer, findLayer, type Layer, type Loop, movingNames, propertyAt, setMotion } from '@/core/loop'
 import type { MovingValue } from '@/core/motion'
 import { changeLoop, useOpenLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'

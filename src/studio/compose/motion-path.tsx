@@ -1,15 +1,7 @@
 'use client'
 
-import {
-  changeLayer,
-  findPlace,
-  type Loop,
-  motionPath,
-  movePath,
-  movesAbout,
-  parentMatrix,
-  turnPath,
-} from '@/core/loop'
+import { changeLayer, findPlace, type Loop } from '@/core/document'
+import { motionPath, movePath, movesAbout, parentMatrix, turnPath } from '@/core/edit'
 import { invert, type Point, transformPoint } from '@/core/path'
 import { changeLoop } from '@/store/document'
 import { useSession } from '@/store/session'

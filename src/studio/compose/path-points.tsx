@@ -1,6 +1,7 @@
 'use client'
 
-import { changeLayer, type Loop, setValue } from '@/core/loop'
+import { changeLayer, type Loop } from '@/core/document'
+import { setValue } from '@/core/edit'
 import { invert, movePathPoint, type PathPoint, type Point, pathPoints, transformPoint } from '@/core/path'
 import { changeLoop } from '@/store/document'
 import { useSession } from '@/store/session'

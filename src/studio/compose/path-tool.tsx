@@ -1,7 +1,8 @@
 'use client'
 
 import { useEffect, useRef, useState } from 'react'
-import { freeName, insertLayers, type Loop, newLayer } from '@/core/loop'
+import { insertLayers, type Loop } from '@/core/document'
+import { freeName, newLayer } from '@/core/edit'
 import {
   boxCentre,
   freehandPath,

@@ -1,5 +1,7 @@
 import { toNumber } from '@/core/clock'
-import { changeLayer, type Loop, recordedMotion, type Sample, setMotion, valuesAt } from '@/core/loop'
+import { changeLayer, type Loop } from '@/core/document'
+import { recordedMotion, type Sample, setMotion } from '@/core/edit'
+import { valuesAt } from '@/core/evaluate'
 import { invert, type Point, transformPoint } from '@/core/path'
 import { changeLoop, currentLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'

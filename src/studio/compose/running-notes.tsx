@@ -2,20 +2,9 @@
 
 import { useMemo } from 'react'
 import { type Clock, formatRate, toNumber } from '@/core/clock'
-import {
-  changeLayer,
-  clipSeconds,
-  frameOfClip,
-  type Layer,
-  type Loop,
-  mapProperty,
-  nearestCycles,
-  running,
-  secondsOf,
-  setMotion,
-  startOfFrame,
-  valuesAt,
-} from '@/core/loop'
+import { changeLayer, clipSeconds, frameOfClip, type Layer, type Loop, startOfFrame } from '@/core/document'
+import { mapProperty, nearestCycles, running, secondsOf, setMotion } from '@/core/edit'
+import { valuesAt } from '@/core/evaluate'
 import { isTied, type Motion, mixNumbers, motionValue, reversed, travel } from '@/core/motion'
 import { changeLoop } from '@/store/document'
 import { openInside, setSession, useStillFrame } from '@/store/session'

@@ -1,6 +1,7 @@
 'use client'
 
-import { type Loop, localBounds } from '@/core/loop'
+import type { Loop } from '@/core/document'
+import { localBounds } from '@/core/edit'
 import { boxCorners, type Point, transformPoint } from '@/core/path'
 import { PIVOT_TOOL, useSession } from '@/store/session'
 import { layerOnStage, type ScaleHandle, type StageDrag } from './stage-drag'

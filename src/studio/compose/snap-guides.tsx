@@ -1,6 +1,7 @@
 'use client'
 
-import { distancesToFrame, type Guide, type Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
+import { distancesToFrame, type Guide } from '@/core/edit'
 import type { Box } from '@/core/path'
 
 interface SnapGuidesProps {

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { findLayer, groupLayers, type Layer, type Loop, localBounds, newLayer, newLoop, stageBounds } from '@/core/loop'
+import { findLayer, type Layer, type Loop } from '@/core/document'
+import { groupLayers, localBounds, newLayer, newLoop, stageBounds } from '@/core/edit'
 import type { Box, Point } from '@/core/path'
 import { type DragResult, dragStage, layerOnStage, layersInBox, type StageDrag } from './stage-drag'
 

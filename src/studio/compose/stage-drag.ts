@@ -1,20 +1,7 @@
+import { changeLayer, findPlace, insertLayers, type Layer, type Loop, places } from '@/core/document'
+import { type Guide, movePivot, newLayer, parentMatrix, setValue, snapBox, stageBounds } from '@/core/edit'
+import { valuesAt } from '@/core/evaluate'
 import { layerKind, type Placement, placementMatrix } from '@/core/layers'
-import {
-  changeLayer,
-  findPlace,
-  type Guide,
-  insertLayers,
-  type Layer,
-  type Loop,
-  movePivot,
-  newLayer,
-  parentMatrix,
-  places,
-  setValue,
-  snapBox,
-  stageBounds,
-  valuesAt,
-} from '@/core/loop'
 import { type Box, compose, invert, type Matrix, type Point, transformPoint } from '@/core/path'
 
 /** A handle of the selected layer: where on its box, −1, 0 or 1 each way. */

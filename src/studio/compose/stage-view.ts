@@ -1,7 +1,7 @@
 'use client'
 
 import { type RefObject, useEffect } from 'react'
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 import { LARGEST_ZOOM, setSession, useSession } from '@/store/session'
 import { useRoom } from '../parts'
 

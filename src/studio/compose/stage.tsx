@@ -1,8 +1,11 @@
 'use client'
 
 import { useEffect, useRef, useState } from 'react'
+import { findPlace, type Loop, tooMuchToDraw } from '@/core/document'
+import { freeName, type Guide, stageBounds } from '@/core/edit'
+import { evaluate } from '@/core/evaluate'
+import { newId } from '@/core/id'
 import { layerKind } from '@/core/layers'
-import { evaluate, findPlace, freeName, type Guide, type Loop, newId, stageBounds, tooMuchToDraw } from '@/core/loop'
 import { type Box, boxAround, type Point } from '@/core/path'
 import { layersAt } from '@/render/hit'
 import { changeLoop, currentLoop } from '@/store/document'

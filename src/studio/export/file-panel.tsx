@@ -1,6 +1,6 @@
 import { Download, FileJson } from 'lucide-react'
 import { toast } from 'sonner'
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 import { backgroundIn, ENDINGS, recordOf, seeThrough } from '@/core/output'
 import { fileName, saveFile } from '../files'
 import { ProofCard } from './proof-card'

@@ -2,9 +2,9 @@
 
 import { useCallback } from 'react'
 import { colourName } from '@/core/colour'
+import type { Loop } from '@/core/document'
 import { divisors } from '@/core/fit'
 import { DITHERINGS, type Dithering, SHEET_SIDES } from '@/core/image'
-import type { Loop } from '@/core/loop'
 import {
   BACKGROUNDS,
   CODEC_NAMES,

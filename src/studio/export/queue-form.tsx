@@ -1,7 +1,7 @@
 import { memo, useEffect, useState } from 'react'
 import { toast } from 'sonner'
 import { FILE_FORMATS, type FileFormat, formatRate } from '@/core/clock'
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 import { NAME_PARTS, namedBy, PLAIN_PATTERN, settingsFor, timingIn, withFormat } from '@/core/output'
 import { scaledSize } from '@/render/browser'
 import { endCards, listCards } from '@/store/cards'

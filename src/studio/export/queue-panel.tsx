@@ -1,7 +1,7 @@
 import { CircleCheck, CircleX, Download, FileArchive, Pause, PenLine, Play, Square, Trash2, X } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import { toast } from 'sonner'
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 import { apart, ENDINGS, type FileRecord, manifestOf } from '@/core/output'
 import {
   clearQueue,

@@ -1,5 +1,5 @@
 import { useCallback } from 'react'
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 import type { FileSettings } from '@/core/output'
 import type { WeighedPicture } from '@/workers/encoders/weigh'
 import { weightText } from './formats'

@@ -1,7 +1,7 @@
 import { RotateCcw, Save, Trash2 } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import { toast } from 'sonner'
-import { newId } from '@/core/loop'
+import { newId } from '@/core/id'
 import { TARGETS, type Target } from '@/core/output'
 import { useExport } from '@/store/export'
 import { listTargets, removeTarget, saveTarget } from '@/store/targets'

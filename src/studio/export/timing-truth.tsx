@@ -8,7 +8,8 @@ import {
   loopSeconds,
   toNumber,
 } from '@/core/clock'
-import { changeLoopClock, type Loop } from '@/core/loop'
+import { changeLoopClock } from '@/core/closing'
+import type { Loop } from '@/core/document'
 import { type ExactClock, exactClocks, type FileSettings, timingIn, whatViewersDo } from '@/core/output'
 import { changeLoop } from '@/store/document'
 import { FORMAT_NAMES } from './formats'

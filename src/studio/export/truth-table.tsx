@@ -1,5 +1,5 @@
 import { FILE_FORMATS, formatRate, toNumber } from '@/core/clock'
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 import { exactClocks, heldOnScreen, isVector, timingIn } from '@/core/output'
 import { useExport } from '@/store/export'
 import { FORMAT_NAMES } from './formats'

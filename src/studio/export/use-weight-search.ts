@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 import { type FileSettings, frontOf, searchWeight } from '@/core/output'
 import { exportClient } from '@/workers/clients'
 import type { WeighedPicture } from '@/workers/encoders/weigh'

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react'
 import { toast } from 'sonner'
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 import type { FileSettings } from '@/core/output'
 import type { ExportedFile, ExportProgress } from '@/workers/export.worker'
 import { type Writing, writeTogether } from '@/workers/writing'

@@ -1,6 +1,6 @@
 import dynamic from 'next/dynamic'
 import { useEffect, useRef } from 'react'
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 import { type FileSettings, frontOf, isVector } from '@/core/output'
 import { setSettings, useExport } from '@/store/export'
 import type { WeighedPicture } from '@/workers/encoders/weigh'

@@ -1,7 +1,9 @@
 'use client'
 
 import { useMemo } from 'react'
-import { changeLayer, findLayer, type Loop, reportOf, setMotion } from '@/core/loop'
+import { reportOf } from '@/core/closing'
+import { changeLayer, findLayer, type Loop } from '@/core/document'
+import { setMotion } from '@/core/edit'
 import { formatGap } from '@/core/seam'
 import { changeLoop } from '@/store/document'
 import type { WantedRow } from './use-fit'

@@ -11,7 +11,8 @@ import {
   MAX_LENGTH,
   parseRate,
 } from '@/core/clock'
-import { CLOCK_MEANINGS, type ClockMeaning, changeLoopClock, type Loop } from '@/core/loop'
+import { CLOCK_MEANINGS, type ClockMeaning, changeLoopClock } from '@/core/closing'
+import type { Loop } from '@/core/document'
 import { changeLoop } from '@/store/document'
 import { setSession } from '@/store/session'
 import { FieldProblem, readNumber } from '../parts'

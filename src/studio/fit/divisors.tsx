@@ -1,8 +1,9 @@
 'use client'
 
 import { useMemo } from 'react'
+import { shorterLoops } from '@/core/closing'
+import type { Loop } from '@/core/document'
 import { divisors } from '@/core/fit'
-import { type Loop, shorterLoops } from '@/core/loop'
 import { changeLoop } from '@/store/document'
 import { setSession } from '@/store/session'
 import type { WantedRow } from './use-fit'

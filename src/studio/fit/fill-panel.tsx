@@ -2,7 +2,8 @@
 
 import { useMemo, useState } from 'react'
 import { formatSeconds, fraction, loopSeconds, toNumber } from '@/core/clock'
-import { fillWith, type Loop } from '@/core/loop'
+import { fillWith } from '@/core/closing'
+import type { Loop } from '@/core/document'
 import { changeLoop } from '@/store/document'
 import { setSession } from '@/store/session'
 import { NumberField } from '../parts'

@@ -2,9 +2,10 @@
 
 import { Lock, LockOpen } from 'lucide-react'
 import { useMemo, useState } from 'react'
+import { checkMotions, secondsOfFrames, withCount } from '@/core/closing'
+import { changeLayer, findLayer, type Loop } from '@/core/document'
 import type { FitPoint } from '@/core/fit'
 import { admissibleCycles, safeSettings, speedError, strobing } from '@/core/fit'
-import { changeLayer, checkMotions, findLayer, type Loop, secondsOfFrames, withCount } from '@/core/loop'
 import { isTied } from '@/core/motion'
 import { changeLoop } from '@/store/document'
 import { setSession } from '@/store/session'

@@ -1,8 +1,9 @@
 import { useMemo } from 'react'
 import { create } from 'zustand'
 import { fraction } from '@/core/clock'
+import { applyFit, type FitRow, fitRows } from '@/core/closing'
+import type { Loop } from '@/core/document'
 import { exactLength, type FitPoint, fitFront } from '@/core/fit'
-import { applyFit, type FitRow, fitRows, type Loop } from '@/core/loop'
 
 /** What is wanted of motions, beyond how they are: kept while the loop is open, so that a fit can be taken back and tried again. */
 interface Wishes {

@@ -1,5 +1,5 @@
 import { toast } from 'sonner'
-import { allLayers, type Loop } from '@/core/loop'
+import { allLayers, type Loop } from '@/core/document'
 import { besideOthers, openFromFile } from '@/store/autosave'
 import { cancelClip, openClip, useClip } from '@/store/clip'
 import { clipAmong } from '@/store/clip-files'

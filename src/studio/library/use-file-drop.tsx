@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 import { tellTrouble } from '@/store/trouble'
 
 let fromEvent: typeof import('file-selector').fromEvent | null = null

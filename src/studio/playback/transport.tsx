@@ -3,7 +3,7 @@
 import { FoldHorizontal, Pause, Play, SkipBack, StepBack, StepForward } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { type ClockField, formatRate, formatSeconds, keepsPace, loopSeconds, toNumber } from '@/core/clock'
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 import { changeLoop } from '@/store/document'
 import type { FrameStore } from '@/store/frames'
 import { showFrame } from '@/store/playback'

@@ -1,7 +1,7 @@
 'use client'
 
 import { useEffect, useState, useSyncExternalStore } from 'react'
-import { type Loop, NO_BLUR } from '@/core/loop'
+import { type Loop, NO_BLUR } from '@/core/document'
 import { currentLoop, documentStore } from '@/store/document'
 import { type FrameStore, stageFrames } from '@/store/frames'
 import { frameNow, usePlayback } from '@/store/playback'

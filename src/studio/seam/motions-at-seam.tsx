@@ -1,7 +1,7 @@
 'use client'
 
 import { useRef, useState } from 'react'
-import type { MotionReport } from '@/core/loop'
+import type { MotionReport } from '@/core/closing'
 import { formatGap } from '@/core/seam'
 import { setSession } from '@/store/session'
 import type { View } from '../commands'

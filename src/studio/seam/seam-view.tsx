@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation'
 import { useEffect, useMemo, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 import { frameNow, showFrame } from '@/store/playback'
 import { setSession, useShownLoop } from '@/store/session'
 import { useSeam } from '@/store/verdict'

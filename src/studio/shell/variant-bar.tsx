@@ -1,7 +1,7 @@
 'use client'
 
 import Link from 'next/link'
-import { changeWords, partVariant } from '@/core/loop'
+import { changeWords, partVariant } from '@/core/edit'
 import { changeDocument, useDocument } from '@/store/document'
 
 /** Says that the loop follows another one, and lets it go its own way. */

@@ -1,7 +1,7 @@
 import { ClipError } from '@/codecs/claims'
 import { toBase64 } from '@/core/base64'
+import { type Clip, LARGEST_CLIP, LARGEST_PICTURE } from '@/core/document'
 import type { Picture } from '@/core/image'
-import { type Clip, LARGEST_CLIP, LARGEST_PICTURE } from '@/core/loop'
 
 /** How the frames of a clip can be kept in a document, the truest first. */
 const WAYS = [

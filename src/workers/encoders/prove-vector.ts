@@ -1,7 +1,7 @@
 import { type Proof, proveFile } from '@/codecs'
 import { toNumber } from '@/core/clock'
+import type { Loop } from '@/core/document'
 import type { Picture } from '@/core/image'
-import type { Loop } from '@/core/loop'
 import { backgroundIn, type FileSettings, inexpressible, seeThrough, type VectorFormat } from '@/core/output'
 import { scaledSize } from '@/render/browser'
 import { reader } from '../clip-frames/reader'

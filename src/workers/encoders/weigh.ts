@@ -1,7 +1,7 @@
 import { type EncodeJob, keptOf } from '@/codecs/write'
 import type { FileFormat } from '@/core/clock'
+import type { Loop } from '@/core/document'
 import type { Picture } from '@/core/image'
-import type { Loop } from '@/core/loop'
 import {
   backgroundIn,
   estimateSize,

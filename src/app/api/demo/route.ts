@@ -1,7 +1,7 @@
 import { readdir, readFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { NextResponse } from 'next/server'
-import { parseLoop } from '@/core/loop'
+import { parseLoop } from '@/core/document'
 
 const FOLDER = join(process.cwd(), 'demo', 'loops')
 

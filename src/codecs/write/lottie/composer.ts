@@ -1,4 +1,5 @@
-import { clipFrameOf, type DisplayNode, type Loop } from '@/core/loop'
+import type { DisplayNode } from '@/core/display'
+import { clipFrameOf, type Loop } from '@/core/document'
 import { LOTTIE_BLENDS, partsAlong, type VectorNode } from '@/core/output'
 import { boxPath } from './lines'
 import { fill, stroke } from './paint'

@@ -1,4 +1,4 @@
-import type { Loop } from '@/core/loop'
+import type { Loop } from '@/core/document'
 import { vectorNodes } from '@/core/output'
 import { Composer } from './composer'
 import { boxPath } from './lines'

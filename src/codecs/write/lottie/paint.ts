@@ -1,4 +1,4 @@
-import type { Fill, Gradient, Stroke } from '@/core/loop'
+import type { Fill, Gradient, Stroke } from '@/core/display'
 import { filledIn } from '@/core/output'
 import { shapesOf } from './lines'
 import { animated, colourOf, type Json, plain } from './values'

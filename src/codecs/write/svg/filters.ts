@@ -1,4 +1,4 @@
-import type { Filter } from '@/core/loop'
+import type { Filter } from '@/core/display'
 import { type Attribute, element, fixed, type Writer } from './writer'
 
 type Named<N extends Filter['name']> = Filter & { readonly name: N }

@@ -1,4 +1,5 @@
-import { type DisplayNode, framePicture, type Loop } from '@/core/loop'
+import type { DisplayNode } from '@/core/display'
+import { framePicture, type Loop } from '@/core/document'
 import { keysOf, partsAlong, type VectorNode, vectorNodes } from '@/core/output'
 import { filter } from './filters'
 import { fill, stroke } from './paint'

@@ -1,4 +1,4 @@
-import type { Fill, Gradient, Stroke } from '@/core/loop'
+import type { Fill, Gradient, Stroke } from '@/core/display'
 import { filledIn } from '@/core/output'
 import { element, fixed, px, type Writer } from './writer'
 

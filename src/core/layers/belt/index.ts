@@ -1,4 +1,4 @@
-import type { Drawing } from '../../loop/display-list'
+import type { Drawing } from '../../display'
 import { fitLinks, IDENTITY, pathBox, pathOf, pathRuler } from '../../path'
 import { EFFECTS } from '../effects'
 import type { LayerKind } from '../kind'

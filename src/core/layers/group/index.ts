@@ -1,4 +1,4 @@
-import { MASKS } from '../../loop/display-list'
+import { MASKS } from '../../display'
 import { EFFECTS } from '../effects'
 import type { LayerKind } from '../kind'
 import { PLACEMENT } from '../placement'

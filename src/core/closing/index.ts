@@ -1,0 +1,6 @@
+export * from './closing'
+export * from './likeness'
+export * from './remedies'
+export * from './spokes'
+export * from './symmetry'
+export * from './timing'

@@ -1,0 +1,103 @@
+import type { DisplayList, DisplayNode } from '../display'
+import {
+  type Box,
+  boxAround,
+  boxCorners,
+  compose,
+  IDENTITY,
+  type Matrix,
+  pathBox,
+  transformPath,
+  transformPoint,
+} from '../path'
+
+/** Something drawn: what it looks like, where on the frame, and whether it may be drawn earlier or later than it is. */
+interface Drawn {
+  readonly look: string
+  readonly box: Box | null
+  readonly plain: boolean
+}
+
+/** Numbers to a hundredth, so that rounding tells nothing apart that no eye does. */
+const rounded = (value: unknown): unknown =>
+  typeof value === 'number'
+    ? Math.round(value * 100) / 100 + 0
+    : Array.isArray(value)
+      ? value.map(rounded)
+      : value && typeof value === 'object'
+        ? Object.fromEntries(Object.entries(value).map(([key, part]) => [key, rounded(part)]))
+        : value
+
+function drawn(node: DisplayNode, outer: Matrix): Drawn[] {
+  const matrix = compose(outer, node.transform)
+  const { opacity, blend, filters = [] } = node
+  const plain = blend === 'normal' && filters.length === 0
+  const effect = [opacity, blend, filters]
+  // A turned or scaled pattern, width or glow looks different even where its outline does not.
+  const [a, b, c, d] = matrix
+  switch (node.type) {
+    case 'group': {
+      const held = node.children.flatMap((child) => drawn(child, matrix))
+      if (plain && opacity === 1 && (node.mask ?? 'none') === 'none' && !node.clip) return held
+      const looks = held.map(({ look }) => look)
+      const around = boxAround(held.flatMap(({ box }) => (box ? boxCorners(box) : [])))
+      const own = [effect, node.mask, node.clip, a, b, c, d]
+      return [{ look: JSON.stringify([rounded(own), looks]), box: around, plain }]
+    }
+    case 'picture': {
+      const corners = boxCorners(node.box).map((corner) => transformPoint(matrix, corner))
+      return [{ look: JSON.stringify(rounded([node.id, effect, corners])), box: boxAround(corners), plain }]
+    }
+    case 'shape': {
+      const { fill, stroke } = node
+      const [filled, stroked] = [fill, stroke].map((each) => (each ? transformPath(each.path, matrix) : []))
+      const { path: _outline, ...paint } = fill ?? { path: [] }
+      const { path: _line, ...line } = stroke ?? { path: [] }
+      const placed = stroke || filters.length > 0 || (fill && 'gradient' in fill) ? [a, b, c, d] : []
+      const look = JSON.stringify(rounded([effect, filled, stroked, paint, line, placed]))
+      return [{ look, box: shapeBox([...(filled ?? []), ...(stroked ?? [])], stroke?.width ?? 0, matrix), plain }]
+    }
+  }
+}
+
+/** The box of a placed outline with its stroke, mitred corners included. */
+function shapeBox(path: Parameters<typeof pathBox>[0], width: number, [a, b, c, d]: Matrix): Box | null {
+  const box = pathBox(path)
+  if (!box) return null
+  const reach = 2 * width * Math.max(Math.hypot(a, b), Math.hypot(c, d)) + 1
+  return { x: box.x - reach, y: box.y - reach, width: box.width + 2 * reach, height: box.height + 2 * reach }
+}
+
+/** The box around what nodes draw, placed; null where they draw nothing. */
+export const drawnBox = (nodes: readonly DisplayNode[], matrix: Matrix): Box | null =>
+  boxAround(nodes.flatMap((node) => drawn(node, matrix)).flatMap(({ box }) => (box ? boxCorners(box) : [])))
+
+const overlap = (a: Box, b: Box): boolean =>
+  a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height
+
+const drawnIn = ({ nodes }: DisplayList): Drawn[] => nodes.flatMap((node) => drawn(node, IDENTITY))
+
+/**
+ * Whether two pictures of one loop are the same, though like layers may have changed places in it. What is drawn at
+ * another place in the order must be plain and lie clear of everything that it would have to pass.
+ */
+export function showsTheSame(a: DisplayList, b: DisplayList): boolean {
+  const [first, second] = [drawnIn(a), drawnIn(b)]
+  if (first.length !== second.length) return false
+  const moved = first.flatMap((each, i) => (each.look === second[i]?.look ? [] : [i]))
+  const [low, high] = [moved[0], moved.at(-1)]
+  if (low === undefined || high === undefined) return true
+  const looks = (list: readonly Drawn[]) => moved.map((i) => list[i]?.look).sort()
+  const others = looks(second)
+  if (!looks(first).every((look, i) => look === others[i])) return false
+  return [first, second].every((list) => {
+    const between = list.slice(low, high + 1)
+    return moved.every((i) => {
+      const each = list[i] as Drawn
+      return (
+        each.plain &&
+        between.every((other) => other === each || !other.box || !each.box || !overlap(other.box, each.box))
+      )
+    })
+  })
+}

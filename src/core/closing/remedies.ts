@@ -1,0 +1,80 @@
+import { MAX_LENGTH } from '../clock'
+import type { Layer, Loop } from '../document'
+import { changeLayer, findLayer, withColours } from '../document'
+import { UNIT_TEXT } from '../layers'
+import { type Motion, type MovingValue, periodFrames, type Remedy, remedies } from '../motion'
+import { check, reportOf } from './closing'
+import { copiesToFill } from './ends'
+import { foldOf, repeatLoop } from './timing'
+
+/** A way to bring a motion of a loop home. */
+export interface LoopRemedy extends Remedy<MovingValue> {
+  /** The loop is first put so many times after itself: everything else keeps its pace. */
+  readonly times?: number
+}
+
+/** The remedies for a motion of a loop that does not come home, repeats a frame or hesitates; the first is the plainest. */
+export function motionRemedies(loop: Loop, layerId: string, name: string): LoopRemedy[] {
+  const { length } = loop
+  const layer = findLayer(loop, layerId)
+  if (!layer?.motions[name]) return []
+  const { property, motion, moving, reduction } = check(layer, name, length)
+  const unit = property.type === 'number' ? UNIT_TEXT[property.unit] : ''
+  const fill = name === 'shift' ? fillRemedy(loop, layer, motion) : []
+  return [...fill, ...remedies(motion, length, moving, unit, reduction), ...longerRemedy(loop, layer, name, motion)]
+}
+
+/** So many times as long a loop may become to let one motion come home. */
+const MOST_TIMES = 720
+
+/** The loop so long that the motion comes home at its own pace: the shortest such length; checked before it is offered. */
+function longerRemedy(loop: Loop, layer: Layer, name: string, motion: Motion): LoopRemedy[] {
+  const report = reportOf(loop, layer.id, name)
+  if (!report || report.home || motion.after === 'once') return []
+  const frames = periodFrames(motion.period, loop.length)
+  const every = Math.max(1, Math.round(1 / foldOf(report)))
+  const most = Math.min(MOST_TIMES, Math.floor(MAX_LENGTH / loop.length))
+  for (let times = 2; times <= most; times++) {
+    const cycles = (times * loop.length) / frames
+    const whole = Math.round(cycles)
+    if (whole < 1 || Math.abs(cycles - whole) > 1e-6 || whole % every !== 0) continue
+    const remedy: LoopRemedy = {
+      kind: 'longer',
+      label: `Make the loop ${times * loop.length} f long: ${whole} cycles of ${Number(frames.toFixed(3))} f, and everything else ${times} times`,
+      motion: { ...motion, period: { cycles: whole } },
+      times,
+    }
+    const longer = reportOf(withRemedy(loop, layer.id, name, remedy), layer.id, name)
+    return longer?.home && !longer.repeatsFrame ? [remedy] : []
+  }
+  return []
+}
+
+/** More copies, so that nobody sees a row's ends; checked before it is offered. */
+function fillRemedy(loop: Loop, layer: Layer, motion: Motion): LoopRemedy[] {
+  const report = reportOf(loop, layer.id, 'shift')
+  const values = report?.ends ? copiesToFill(withColours(loop), layer) : null
+  if (!values) return []
+  const filled = changeLayer(loop, layer.id, (each) => ({ ...each, values: { ...each.values, ...values } }))
+  if (reportOf(filled, layer.id, 'shift')?.ends !== null) return []
+  const count = Number(values.count ?? values.columns)
+  const what = values.columns === undefined ? `${count} copies` : `${count} columns`
+  const before = Number(layer.values.arrangement === 'grid' ? layer.values.columns : layer.values.count)
+  return [
+    {
+      kind: 'fill',
+      label: `Copies to fill the frame: ${what} instead of ${before}, so that both ends lie outside it`,
+      motion,
+      values: values as Remedy['values'],
+    } as LoopRemedy,
+  ]
+}
+
+/** A loop with a remedy for one of its motions taken. */
+export function withRemedy(loop: Loop, layerId: string, name: string, { motion, values, times = 1 }: LoopRemedy): Loop {
+  return changeLayer(repeatLoop(loop, times), layerId, (layer) => ({
+    ...layer,
+    values: { ...layer.values, ...values },
+    motions: { ...layer.motions, [name]: motion },
+  }))
+}

@@ -1,0 +1,287 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { renderInNode } from '../../render/node'
+import { fraction, toNumber } from '../clock'
+import type { DisplayList } from '../display'
+import type { Layer, Loop } from '../document'
+import { carriedBy, makeVariant, newLayer, partVariant, reverseLoop, shiftPhase } from '../edit'
+import { evaluate } from '../evaluate'
+import { greatestDifference } from '../image'
+import { isTied, type Motion } from '../motion'
+import { anyLoop } from '../testing/arbitrary'
+import { quay } from '../testing/quay'
+import {
+  applyFit,
+  changeAllTimes,
+  changeLoopClock,
+  changeSpeed,
+  checkMotions,
+  fillWith,
+  fitRows,
+  repeatLoop,
+  shorterLoops,
+  stretchLoop,
+} from '.'
+
+/** Loops of which every motion is tied, goes on as it began, and has no steps whose edges rounding could move. */
+const smooth = (loop: Loop): Loop => {
+  const plain = changeAllTimes(loop, {
+    motion: (motion) => ({
+      ...motion,
+      after: motion.after === 'once' || motion.after === 'accumulate' ? ('alternate' as const) : motion.after,
+      period: { cycles: isTied(motion.period) ? 2 * motion.period.cycles : 2 },
+      keys: motion.keys.map((key) => ({ ...key, ease: /step|hold/.test(key.ease) ? 'linear' : key.ease })),
+    }),
+  })
+  const still = (layer: Layer): Layer => ({ ...layer, events: {}, layers: layer.layers?.map(still) ?? [] })
+  return { ...plain, layers: plain.layers.map(still) }
+}
+const anySmooth = anyLoop.map(smooth)
+
+const numbers = (value: unknown): number[] =>
+  typeof value === 'number'
+    ? [value]
+    : value && typeof value === 'object'
+      ? Object.values(value).flatMap((each) => numbers(each))
+      : []
+
+function looksAlike(a: DisplayList, b: DisplayList): boolean {
+  const [xs, ys] = [numbers(a.nodes), numbers(b.nodes)]
+  if (xs.length === ys.length && xs.every((x, i) => Math.abs(x - (ys[i] as number)) <= 1e-3 * (1 + Math.abs(x))))
+    return true
+  return greatestDifference(renderInNode(a, 120, 120), renderInNode(b, 120, 120)) <= 24
+}
+
+const turning = (name: string, motion: Partial<Motion>, values = {}): Layer => ({
+  ...newLayer('polygon', name, { x: 5, y: 5, radius: 4, corners: 3, ...values }, name),
+  motions: { rotation: { ...carriedBy(360), ...motion } },
+})
+const sheet: Loop = {
+  ...quay,
+  length: 60,
+  layers: [turning('drum', { period: { cycles: 2 } }), turning('wheel', {}, { corners: 4 })],
+}
+
+describe('a loop repeated, stretched, shifted or run backwards', () => {
+  it('shows after itself what it shows', () => {
+    fc.assert(
+      fc.property(anySmooth, fc.integer({ min: 1, max: 4 }), fc.nat(400), (loop, times, frame) => {
+        const longer = repeatLoop(loop, times)
+        expect(longer.length).toBe(times * loop.length)
+        expect(looksAlike(evaluate(longer, frame), evaluate(loop, frame))).toBe(true)
+      }),
+      { numRuns: 60 },
+    )
+  })
+  it('stretched shows at n what it showed at n·N/N′', () => {
+    fc.assert(
+      fc.property(anySmooth, fc.integer({ min: 1, max: 300 }), fc.nat(400), (loop, length, frame) => {
+        const stretched = stretchLoop(loop, length)
+        expect(looksAlike(evaluate(stretched, frame), evaluate(loop, (frame * loop.length) / length))).toBe(true)
+      }),
+      { numRuns: 60 },
+    )
+  })
+  it('shifted by a share shows what it showed that much later', () => {
+    fc.assert(
+      fc.property(anySmooth, fc.integer({ min: 0, max: 7 }), fc.nat(200), (loop, eighths, frame) => {
+        const shifted = shiftPhase(loop, eighths / 8)
+        expect(looksAlike(evaluate(shifted, frame), evaluate(loop, frame + (eighths / 8) * loop.length))).toBe(true)
+      }),
+      { numRuns: 60 },
+    )
+  })
+  it('backwards shows at n what it showed at −n', () => {
+    fc.assert(
+      fc.property(anySmooth, fc.nat(200), (loop, frame) => {
+        expect(looksAlike(evaluate(reverseLoop(loop), frame), evaluate(loop, -frame))).toBe(true)
+      }),
+      { numRuns: 60 },
+    )
+  })
+})
+
+describe('another rate or length', () => {
+  const to = (meaning: 'cycles' | 'seconds' | 'frames', rate: number, length: number) =>
+    changeLoopClock(sheet, { rate: fraction(rate), length }, meaning)
+  it('keeps the cycles: everything stretches', () => {
+    const { loop } = to('cycles', 50, 90)
+    expect([loop.length, toNumber(loop.rate)]).toEqual([90, 50])
+    expect(loop.layers[0]?.motions.rotation?.period).toEqual({ cycles: 2 })
+  })
+  it('keeps the seconds: more or fewer frames', () => {
+    expect(to('seconds', 50, 60).loop).toMatchObject({ length: 120, rate: { num: 50, den: 1 } })
+    expect(to('seconds', 25, 30).loop).toMatchObject({ length: 30, rate: { num: 25, den: 2 } })
+  })
+  it('keeps the frames of each cycle, and says which speeds bend', () => {
+    const exact = to('frames', 25, 120)
+    expect(exact.loop.layers.map((layer) => layer.motions.rotation?.period)).toEqual([{ cycles: 4 }, { cycles: 2 }])
+    expect(exact.bent).toEqual([])
+    const bent = to('frames', 25, 70)
+    expect(bent.bent.map(({ layer }) => layer)).toEqual(['drum', 'wheel'])
+    expect(bent.bent[0]?.error).toBeCloseTo(70 / (2 * 30) - 1)
+  })
+  it('leaves a loop that closes closing, whatever is meant', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom('cycles', 'seconds', 'frames' as const),
+        fc.integer({ min: 1, max: 120 }),
+        fc.integer({ min: 1, max: 900 }),
+        (meaning, rate, length) => {
+          const { loop } = to(meaning as 'cycles', rate, length)
+          expect(checkMotions(loop).every(({ home, goesOn }) => home && goesOn)).toBe(true)
+        },
+      ),
+    )
+  })
+})
+
+describe('one motion at another speed', () => {
+  it('has half its cycles where they divide, or the loop becomes longer for it', () => {
+    expect(changeSpeed(sheet, 'drum', 'rotation', 2, true)).toMatchObject({ length: 60 })
+    const slower = changeSpeed(sheet, 'wheel', 'rotation', 2, true)
+    expect(slower.length).toBe(120)
+    expect(slower.layers.map((layer) => layer.motions.rotation?.period)).toEqual([{ cycles: 4 }, { cycles: 1 }])
+    expect(checkMotions(slower).every(({ home }) => home)).toBe(true)
+    expect(changeSpeed(sheet, 'wheel', 'rotation', 2, false).layers[1]?.motions.rotation?.period).toEqual({ cycles: 2 })
+  })
+})
+
+describe('a fit', () => {
+  it('lists every motion with its period and fold', () =>
+    expect(fitRows(sheet).map(({ layer, frames, fold, cycles }) => [layer, frames, fold, cycles])).toEqual([
+      ['drum', 30, 3, 2],
+      ['wheel', 60, 4, 1],
+    ]))
+  it('has what trembles and what happens in it, and gives them whole counts', () => {
+    const [drum, ...others] = sheet.layers as [Layer, ...Layer[]]
+    const shaking: Layer = {
+      ...drum,
+      trembles: { x: { amount: 4, detail: 3, cycles: 2, seed: 1, phase: 0 } },
+      events: { opacity: { value: 0.2, frames: 4, at: [0.5], cycles: 3 } },
+    }
+    const loop = { ...sheet, layers: [shaking, ...others] }
+    const rows = fitRows(loop).slice(2)
+    expect(rows.map(({ what, name, frames, fold, cycles }) => [what, name, frames, fold, cycles])).toEqual([
+      ['tremble', 'x', 30, 1, 2],
+      ['event', 'opacity', 20, 1, 3],
+    ])
+    const wanted = fitRows(loop).map((row) => ({ ...row, cycles: row.what === 'event' ? 5 : row.cycles }))
+    const [fitted] = applyFit(loop, 120, wanted).layers
+    expect(fitted?.trembles?.x?.cycles).toBe(2)
+    expect(fitted?.events?.opacity?.cycles).toBe(5)
+    // Left out of a fit, they keep their pace.
+    expect(applyFit(loop, 120, []).layers[0]?.trembles?.x?.cycles).toBe(4)
+  })
+  it('applied comes home, in parts of a turn too', () => {
+    const fitted = applyFit(sheet, 20, [
+      { layerId: 'drum', name: 'rotation', cycles: 2 / 3 },
+      { layerId: 'wheel', name: 'rotation', cycles: 0.25 },
+    ])
+    expect(fitted.length).toBe(20)
+    expect(checkMotions(fitted).map(({ home, goesOn }) => home && goesOn)).toEqual([true, true])
+    expect(evaluate(fitted, 7).nodes[1]?.transform[1]).toBeCloseTo(Math.sin((2 * Math.PI * 7) / 80))
+  })
+})
+
+describe('a shorter loop inside', () => {
+  it('is found where every motion is home before, by its symmetry', () => {
+    const found = shorterLoops({
+      ...sheet,
+      layers: [turning('drum', {}), turning('star', { period: { cycles: 2 } }, { corners: 6 })],
+    })
+    expect(found.map(({ times }) => times)).toEqual([3])
+    const capstan = shorterLoops({ ...sheet, layers: [turning('capstan', {}, { corners: 6 })] })
+    expect(capstan[0]).toMatchObject({ times: 6, length: 10 })
+    expect(checkMotions(capstan[0]?.loop as Loop).every(({ home }) => home)).toBe(true)
+  })
+  it('is found where one cycle does the same several times', () => {
+    const beat = (at: number, value: number) => ({ at, value, ease: 'ease-in-out' })
+    const pulse: Layer = {
+      ...newLayer('ellipse', 'Lamp', {}, 'lamp'),
+      motions: {
+        opacity: {
+          keys: [0, 0.25, 0.5, 0.75].map((at, i) => beat(at, i % 2)),
+          after: 'repeat',
+          period: { cycles: 1 },
+          phase: 0.1,
+        },
+      },
+    }
+    const [found] = shorterLoops({ ...quay, length: 40, layers: [pulse] })
+    expect(found).toMatchObject({ times: 2, length: 20 })
+    for (let n = 0; n < 40; n++)
+      expect(evaluate(found?.loop as Loop, n).nodes[0]?.opacity).toBeCloseTo(
+        evaluate({ ...quay, length: 40, layers: [pulse] }, n).nodes[0]?.opacity ?? 9,
+        6,
+      )
+  })
+  it('shows the same on every frame', () => {
+    fc.assert(
+      fc.property(anySmooth, fc.constantFrom(2, 3, 4), fc.nat(200), (loop, times, frame) => {
+        const found = shorterLoops(repeatLoop(loop, times)).find((each) => each.times === times)
+        fc.pre(found !== undefined)
+        if (found) expect(looksAlike(evaluate(found.loop, frame), evaluate(loop, frame))).toBe(true)
+      }),
+      { numRuns: 60 },
+    )
+  })
+  it('is found for a wheel of like spokes that are drawn one by one', () => {
+    const spoke = (degrees: number) =>
+      newLayer('line', `Spoke ${degrees}`, { rotation: degrees, length: 8 }, `spoke-${degrees}`)
+    const wheel: Layer = {
+      ...newLayer('group', 'Wheel', { x: 5, y: 5 }, 'wheel'),
+      layers: [0, 45, 90, 135].map(spoke),
+      motions: { rotation: carriedBy(360) },
+    }
+    expect(shorterLoops({ ...quay, length: 48, layers: [wheel] })[0]).toMatchObject({ times: 8, length: 6 })
+    const odd = {
+      ...wheel,
+      layers: [
+        ...(wheel.layers ?? []).slice(0, 3),
+        { ...spoke(135), values: { ...spoke(135).values, stroke: '#ffffff' } },
+      ],
+    }
+    expect(shorterLoops({ ...quay, length: 48, layers: [odd] })[0]?.times).toBe(2)
+  })
+})
+
+describe('filling a duration', () => {
+  it('repeats a loop of five frames for ten seconds', () => {
+    const small = { ...sheet, length: 5, rate: fraction(24) }
+    const [first] = fillWith(small, fraction(10))
+    expect(first).toMatchObject({ repeats: 48, speed: 1 })
+    expect(first?.loop?.length).toBe(240)
+    expect(checkMotions(first?.loop as Loop).every(({ home }) => home)).toBe(true)
+  })
+  it('offers lengths that divide it, and what they cost', () => {
+    const ways = fillWith({ ...sheet, length: 50 }, fraction(11))
+    expect(ways.map(({ repeats, length }) => [repeats, length]).slice(0, 3)).toEqual([
+      [5, 50],
+      [6, 50],
+      [5, 55],
+    ])
+    for (const { loop, repeats, length } of ways) expect(loop?.length).toBe(repeats * length)
+  })
+})
+
+describe('a variant', () => {
+  const source = {
+    ...sheet,
+    palette: [{ name: 'lamp', colour: '#f6b84b' }],
+    layers: [turning('drum', {}, { fill: 'var(--lamp)' })],
+  }
+  const change = { palette: { lamp: '#79c9b4' }, faster: 3, longer: 2, reversed: true, phase: 0.25 }
+  it('shows its source in other colours, faster, longer, backwards and later', () => {
+    const variant = makeVariant(source, 'Green', change)
+    expect(variant).toMatchObject({ length: 120, name: 'Green', variantOf: { id: source.id } })
+    const [node] = evaluate(variant, 4).nodes
+    expect(node?.type === 'shape' && node.fill?.colour).toBe('#79c9b4')
+    const backwards = evaluate(source, -((4 + 30) * 3) / 2).nodes[0]
+    expect(node?.transform[0]).toBeCloseTo(backwards?.transform[0] ?? 9)
+    expect(node?.transform[1]).toBeCloseTo(backwards?.transform[1] ?? 9)
+    expect(checkMotions(variant).every(({ home }) => home)).toBe(true)
+  })
+  it('follows no longer once it is parted', () =>
+    expect('variantOf' in partVariant(makeVariant(source, 'Own', change))).toBe(false))
+})

@@ -1,0 +1,286 @@
+import {
+  type Clock,
+  type Fraction,
+  fraction,
+  loopSeconds,
+  MAX_LENGTH,
+  multiply,
+  roundFraction,
+  toNumber,
+} from '../clock'
+import type { Layer, Loop } from '../document'
+import { allLayers, changeLayer, findLayer } from '../document'
+import { type FitMotion, fillDuration, speedError } from '../fit'
+import { layerKind } from '../layers'
+import {
+  isEven,
+  isTied,
+  type Motion,
+  type MotionEvent,
+  periodFrames,
+  stretchTravel,
+  type Tremble,
+  travel,
+} from '../motion'
+import { checkMotions, type MotionReport } from './closing'
+
+/** What is done to all that takes time in a layer and in what it holds. */
+export interface TimeChange {
+  readonly motion: (motion: Motion, name: string, layer: Layer) => Motion
+  readonly tremble?: (tremble: Tremble) => Tremble
+  readonly event?: (event: MotionEvent) => MotionEvent
+}
+
+const mapEntries = <T>(record: Readonly<Record<string, T>>, change: (each: T, name: string) => T) =>
+  Object.fromEntries(Object.entries(record).map(([name, each]) => [name, change(each, name)]))
+
+/** A layer with its times changed, and all it holds. */
+export function changeTimes(layer: Layer, change: TimeChange): Layer {
+  const { motion, tremble, event } = change
+  return {
+    ...layer,
+    motions: mapEntries(layer.motions, (each, name) => motion(each, name, layer)),
+    ...(layer.trembles && tremble ? { trembles: mapEntries(layer.trembles, tremble) } : {}),
+    ...(layer.events && event ? { events: mapEntries(layer.events, event) } : {}),
+    ...(layer.layers ? { layers: layer.layers.map((child) => changeTimes(child, change)) } : {}),
+  }
+}
+
+export const changeAllTimes = (loop: Loop, change: TimeChange): Loop => ({
+  ...loop,
+  layers: loop.layers.map((layer) => changeTimes(layer, change)),
+})
+
+const moreCycles = <T extends { readonly cycles: number }>(each: T, times: number): T => ({
+  ...each,
+  cycles: each.cycles * times,
+})
+
+/** `once` in a loop that is repeated starts over with every repeat: it becomes a cycle as long as the loop was. */
+function onceAsRepeat(motion: Motion, length: number): Motion {
+  const cycles = length / periodFrames(motion.period, length)
+  if (motion.phase !== 0 || cycles < 1) return motion
+  const keys = motion.keys.map((key) => ({ ...key, at: key.at / cycles })).filter(({ at }) => at < 1)
+  const last = keys.at(-1)
+  const held = last && keys.length > 1 ? [...keys.slice(0, -1), { ...last, ease: 'hold' }] : keys
+  return { ...motion, keys: held, after: 'repeat', period: { cycles: 1 } }
+}
+
+/** The loop as many times after itself: longer, with as many more cycles of everything that is tied to it. */
+export function repeatLoop(loop: Loop, times: number): Loop {
+  if (times === 1) return loop
+  const longer = changeAllTimes(loop, {
+    motion: (each) => {
+      const motion = each.after === 'once' ? onceAsRepeat(each, loop.length) : each
+      return isTied(motion.period) ? { ...motion, period: moreCycles(motion.period, times) } : motion
+    },
+    tremble: (each) => moreCycles(each, times),
+    event: (each) => moreCycles(each, times),
+  })
+  return { ...longer, length: loop.length * times }
+}
+
+/** The loop at another length with the cycles kept: everything stretches. */
+export function stretchLoop(loop: Loop, length: number): Loop {
+  const factor = length / loop.length
+  const stretched = changeAllTimes(loop, {
+    motion: (motion) =>
+      isTied(motion.period) ? motion : { ...motion, period: { frames: motion.period.frames * factor } },
+    event: (event) => ({ ...event, frames: event.frames * factor }),
+  })
+  return { ...stretched, length }
+}
+
+/** What stays when rate or length change: the cycles in the loop, the seconds of every cycle, or its frames. */
+export const CLOCK_MEANINGS = ['cycles', 'seconds', 'frames'] as const
+export type ClockMeaning = (typeof CLOCK_MEANINGS)[number]
+
+/** The loop with another clock, and the motions whose speed had to bend so that they still come home. */
+export interface ClockResult {
+  readonly loop: Loop
+  readonly bent: readonly {
+    readonly layer: string
+    readonly name: string
+    readonly cycles: number
+    /** |wanted speed / speed − 1| */
+    readonly error: number
+  }[]
+}
+
+/**
+ * The loop with a wanted rate and length, in one of three meanings. Nothing is drawn anew from pixels: motions are.
+ * - `cycles`: rate and length as wanted, as many cycles as before: everything stretches.
+ * - `seconds`: the loop lasts as long as before, with more or fewer frames; a changed length alone changes the rate.
+ * - `frames`: every cycle keeps its frames; as many cycles as then fit, the nearest whole number of them.
+ */
+export function changeLoopClock(loop: Loop, wanted: Clock, meaning: ClockMeaning): ClockResult {
+  if (meaning === 'cycles') return { loop: { ...stretchLoop(loop, wanted.length), rate: wanted.rate }, bent: [] }
+  if (meaning === 'seconds') {
+    const seconds = loopSeconds(loop.length, loop.rate)
+    const rateKept = wanted.rate.num === loop.rate.num && wanted.rate.den === loop.rate.den
+    const length = rateKept
+      ? wanted.length
+      : Math.min(MAX_LENGTH, Math.max(1, roundFraction(multiply(seconds, wanted.rate))))
+    const rate = rateKept ? multiply(fraction(length), fraction(seconds.den, seconds.num)) : wanted.rate
+    return { loop: { ...stretchLoop(loop, length), rate }, bent: [] }
+  }
+  const bent: ClockResult['bent'][number][] = []
+  const { length } = wanted
+  const whole = (cycles: number) => Math.max(1, Math.round((cycles * length) / loop.length))
+  const changed = changeAllTimes(loop, {
+    motion: (motion, name, layer) => {
+      if (!isTied(motion.period)) return motion
+      const frames = periodFrames(motion.period, loop.length)
+      const cycles = whole(motion.period.cycles)
+      const error = speedError({ frames, fold: 1 }, length, cycles)
+      if (error > 0) bent.push({ layer: layer.name, name, cycles, error })
+      return { ...motion, period: { cycles } }
+    },
+    tremble: (each) => ({ ...each, cycles: whole(each.cycles) }),
+    event: (each) => ({ ...each, cycles: whole(each.cycles) }),
+  })
+  return { loop: { ...changed, rate: wanted.rate, length }, bent }
+}
+
+/**
+ * One motion slower or faster by a whole factor, everything else as it was. Where its cycles do not divide, the loop
+ * becomes longer instead: below one cycle per loop that is the only way to slow down.
+ */
+export function changeSpeed(loop: Loop, layerId: string, name: string, factor: number, slower: boolean): Loop {
+  const motion = findLayer(loop, layerId)?.motions[name]
+  if (!motion) return loop
+  const set = (current: Loop, period: Motion['period']): Loop => ({
+    ...current,
+    layers: current.layers.map((layer) =>
+      changeTimes(layer, {
+        motion: (each, at, owner) => (owner.id === layerId && at === name ? { ...each, period } : each),
+      }),
+    ),
+  })
+  const { period } = motion
+  if (!isTied(period)) return set(loop, { frames: slower ? period.frames * factor : period.frames / factor })
+  if (!slower) return set(loop, { cycles: period.cycles * factor })
+  if (period.cycles % factor === 0) return set(loop, { cycles: period.cycles / factor })
+  return set(repeatLoop(loop, factor), { cycles: period.cycles })
+}
+
+/** What has a period: a motion, a tremble, or an event; the last two always repeat a whole number of times. */
+export type Timed = 'motion' | 'tremble' | 'event'
+
+/** A motion as the fit sees it, with what it is called. */
+export interface FitRow extends FitMotion {
+  readonly what: Timed
+  readonly layerId: string
+  readonly layer: string
+  readonly name: string
+  readonly label: string
+  /** Cycles in the loop now; a free motion may have a broken number of them. */
+  readonly cycles: number
+}
+
+/** More cycles than these are not looked through for one after which a motion is home. */
+const MOST_ROUNDS = 720
+
+/**
+ * So many like parts a whole cycle of an even motion has: after each of them it looks the same again. 1/k where a cycle carries on by so
+ * much that only every k-th one ends where it looks the same: 6° of 360° are home after sixty.
+ */
+export function foldOf({ motion, equivalence }: Pick<MotionReport, 'motion' | 'equivalence'>): number {
+  if (motion.after !== 'accumulate' || !equivalence) return 1
+  const share = Math.abs(travel(motion as Motion<number>)) / equivalence
+  const whole = Math.round(share)
+  if (whole >= 1 && Math.abs(share - whole) < 1e-6) return isEven(motion.keys) ? whole : 1
+  for (let rounds = 2; rounds <= MOST_ROUNDS && share > 0; rounds++)
+    if (Math.abs(rounds * share - Math.round(rounds * share)) < 1e-6) return 1 / rounds
+  return 1
+}
+
+/** The motions of a loop itself, then what trembles and what happens in it, with their periods as they are now. */
+export function fitRows(loop: Loop): FitRow[] {
+  const { length } = loop
+  const motions = checkMotions(loop)
+    .filter(({ inside }) => inside === null)
+    .map((report): FitRow => {
+      const { layer, name, property, motion } = report
+      const frames = periodFrames(motion.period, length)
+      const what = { what: 'motion', layerId: layer.id, layer: layer.name, name, label: property.label } as const
+      return { ...what, frames, fold: foldOf(report), cycles: length / frames }
+    })
+  const others = allLayers(loop).flatMap((layer) => {
+    const { properties } = layerKind(layer.kind)
+    const rows = (what: Timed, timed: Readonly<Record<string, { readonly cycles: number }>> = {}) =>
+      Object.entries(timed).map(([name, { cycles }]): FitRow => {
+        const label = `${properties[name]?.label ?? name}, ${what === 'tremble' ? 'its tremble' : 'what happens'}`
+        return {
+          ...{ what, layerId: layer.id, layer: layer.name, name, label },
+          ...{ frames: length / cycles, fold: 1, cycles },
+        }
+      })
+    return [...rows('tremble', layer.trembles), ...rows('event', layer.events)]
+  })
+  return [...motions, ...others]
+}
+
+/** A layer with another count of cycles of one of its motions, trembles or events. */
+export function withCount(layer: Layer, { what, name }: Pick<FitRow, 'what' | 'name'>, cycles: number): Layer {
+  const whole = Math.max(1, Math.round(cycles))
+  const motion = what === 'motion' && layer.motions[name]
+  if (motion) return { ...layer, motions: { ...layer.motions, [name]: withCycles(motion, cycles) } }
+  const tremble = what === 'tremble' && layer.trembles?.[name]
+  if (tremble) return { ...layer, trembles: { ...layer.trembles, [name]: { ...tremble, cycles: whole } } }
+  const event = what === 'event' && layer.events?.[name]
+  return event ? { ...layer, events: { ...layer.events, [name]: { ...event, cycles: whole } } } : layer
+}
+
+/** What a fit gives one motion, tremble or event. */
+export interface Fitted {
+  readonly what?: Timed
+  readonly layerId: string
+  readonly name: string
+  /** Whole, or a multiple of 1/fold. */
+  readonly cycles: number
+}
+
+/** A motion with so many cycles in the loop; a part of a cycle of an even motion is a shorter way instead. */
+export function withCycles(motion: Motion, cycles: number): Motion {
+  const whole = Math.max(1, Math.round(cycles))
+  if (Math.abs(cycles - whole) < 1e-9) return { ...motion, period: { cycles: whole } }
+  const wanted = (travel(motion as Motion<number>) * cycles) / whole
+  return { ...stretchTravel(motion as Motion<number>, wanted), period: { cycles: whole } }
+}
+
+/** The loop at a length with the cycles that a fit found for its motions; trembles and events keep their pace as well as they can. */
+export function applyFit(loop: Loop, length: number, fitted: readonly Fitted[]): Loop {
+  const whole = (cycles: number) => Math.max(1, Math.round((cycles * length) / loop.length))
+  const paced = changeAllTimes(loop, {
+    motion: (motion) => motion,
+    tremble: (each) => ({ ...each, cycles: whole(each.cycles) }),
+    event: (each) => ({ ...each, cycles: whole(each.cycles) }),
+  })
+  const changed = fitted.reduce(
+    (current, { what = 'motion', layerId, name, cycles }) =>
+      changeLayer(current, layerId, (layer) => withCount(layer, { what, name }, cycles)),
+    paced,
+  )
+  return { ...changed, length }
+}
+
+/** The ways to fill a duration with a loop: fillDuration, with the loops that result. */
+export function fillWith(loop: Loop, duration: Fraction) {
+  const fill = fillDuration(duration, loop.length, loop.rate, MAX_LENGTH)
+  const repeated = (repeats: number) => (repeats * loop.length <= MAX_LENGTH ? repeatLoop(loop, repeats) : null)
+  const ways = [fill.below, fill.above].flatMap((each) =>
+    each ? [{ ...each, length: loop.length, speed: 1, loop: repeated(each.repeats) }] : [],
+  )
+  const exact = fill.exact.map((each) => ({
+    repeats: each.repeats,
+    seconds: duration,
+    length: each.length,
+    speed: each.speed,
+    loop: each.length * each.repeats <= MAX_LENGTH ? repeatLoop(stretchLoop(loop, each.length), each.repeats) : null,
+  }))
+  return [...ways, ...exact.filter(({ speed }) => speed > 0.5 && speed < 2)]
+}
+
+/** Seconds of one cycle. */
+export const secondsOfFrames = (frames: number, rate: Fraction): number => frames / toNumber(rate)

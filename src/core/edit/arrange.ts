@@ -1,0 +1,174 @@
+import { boundNumber } from '../bounds'
+import type { Layer, Loop } from '../document'
+import { findPlace, insertLayers, removeLayers, replaceLayer, withinLimits } from '../document'
+import { valuesAt } from '../evaluate'
+import { newId } from '../id'
+import { layerKind, placementMatrix, type Values } from '../layers'
+import type { Motion } from '../motion'
+import {
+  beltPath,
+  boxCentre,
+  type Circle,
+  compose,
+  hullPath,
+  LONGEST_PATH,
+  type Matrix,
+  type Path,
+  type Point,
+  parsePath,
+  pathBox,
+  svgPathData,
+  transformPath,
+} from '../path'
+import { freeName, newLayer, parentMatrix, stageBounds } from './edit'
+import { mapProperty } from './keys-many'
+
+/** A motion that carries a property on by one of its units per loop, evenly: a place, a link, a turn. */
+export const carriedBy = (travel: number): Motion => ({
+  keys: [
+    { at: 0, value: 0, ease: 'linear' },
+    { at: 1, value: travel, ease: 'linear' },
+  ],
+  after: 'accumulate',
+  period: { cycles: 1 },
+  phase: 0,
+})
+
+/** A layer moved to another place, with all its keys. */
+const movedBy = (layer: Layer, dx: number, dy: number): Layer =>
+  mapProperty(
+    mapProperty(layer, 'x', (x) => x + dx),
+    'y',
+    (y) => y + dy,
+  )
+
+/**
+ * The loop with sibling layers put into one that copies them, which stands where the frontmost of them stood, about
+ * their middle. Returns the id of it too; null where nothing was done.
+ */
+export function makeCopies(
+  loop: Loop,
+  ids: readonly string[],
+  frame: number,
+  values: Values = {},
+  id = newId(),
+): { loop: Loop; id: string } | null {
+  const [first] = ids
+  const place = first === undefined ? undefined : findPlace(loop, first)
+  if (!place) return null
+  const siblings = place.parents.at(-1)?.layers ?? loop.layers
+  const members = siblings.filter((layer) => ids.includes(layer.id))
+  const front = members.at(-1)
+  const box = stageBounds(
+    { ...loop, layers: members },
+    members.map((each) => each.id),
+    frame,
+  )
+  if (!front || !box) return null
+  const middle = boxCentre(box)
+  const centre: Point = { x: boundNumber(middle.x), y: boundNumber(middle.y) }
+  const copies: Layer = {
+    ...newLayer('copies', freeName(loop, `Copies of ${front.name}`), { x: centre.x, y: centre.y, ...values }, id),
+    layers: members.map((member) => movedBy(member, -centre.x, -centre.y)),
+  }
+  const without = removeLayers(
+    loop,
+    members.filter((each) => each !== front).map((each) => each.id),
+  )
+  const changed = { ...without, layers: replaceLayer(without.layers, front.id, () => copies) }
+  return withinLimits(changed, loop) === changed ? { loop: changed, id } : null
+}
+
+/** The outline of a layer on the stage at a frame; null where it has none. */
+export function stageOutline(loop: Loop, id: string, frame: number): Path | null {
+  const place = findPlace(loop, id)
+  const outline = place && layerKind(place.layer.kind).outline
+  if (!outline) return null
+  const values = valuesAt(place.layer, frame, loop.length)
+  const matrix = compose(parentMatrix(place.parents, frame, loop.length), placementMatrix(values))
+  return transformPath(outline(values), matrix)
+}
+
+/** A round layer as a circle on the stage; null for any other. */
+function stageCircle(loop: Loop, id: string, frame: number): Circle | null {
+  const place = findPlace(loop, id)
+  if (place?.layer.kind !== 'ellipse') return null
+  const values = valuesAt(place.layer, frame, loop.length)
+  const [a, b, c, d, x, y]: Matrix = compose(parentMatrix(place.parents, frame, loop.length), placementMatrix(values))
+  const even = Math.abs(a * a + b * b - c * c - d * d) < 1e-6 * (a * a + b * b) && Math.abs(a * c + b * d) < 1e-6
+  if (!even || values.width !== values.height) return null
+  return { x, y, radius: (Number(values.width) / 2) * Math.hypot(a, b) }
+}
+
+/** A tight path round layers on the stage; exact round circles, through points of the outlines otherwise. */
+export function pathAround(loop: Loop, ids: readonly string[], frame: number, away: number): Path {
+  const circles = ids.map((id) => stageCircle(loop, id, frame))
+  if (circles.every((circle) => circle !== null) && circles.length > 0)
+    return beltPath(circles.map((circle) => ({ ...circle, radius: circle.radius + away })))
+  return hullPath(ids.map((id) => stageOutline(loop, id, frame)).filter((outline) => outline !== null))
+}
+
+/** Whether path data could be read again: what lies immeasurably far away cannot. */
+const isReadable = (data: string): boolean => data.length <= LONGEST_PATH && parsePath(data) !== null
+
+/** A path about its own middle, and where that is. */
+function centred(path: Path) {
+  const middle: Point = boxCentre(pathBox(path) ?? { x: 0, y: 0, width: 0, height: 0 })
+  const centre: Point = { x: boundNumber(middle.x), y: boundNumber(middle.y) }
+  return { centre, data: svgPathData(transformPath(path, [1, 0, 0, 1, -centre.x, -centre.y])) }
+}
+
+/** The loop with a belt round layers that runs on by one mark per loop. Null where there is nothing to run round. */
+export function beltAround(loop: Loop, ids: readonly string[], frame: number): { loop: Loop; id: string } | null {
+  const thickness = 16
+  const path = pathAround(loop, ids, frame, thickness / 2)
+  if (path.length === 0) return null
+  const { centre, data } = centred(path)
+  if (!isReadable(data)) return null
+  const belt: Layer = {
+    ...newLayer('belt', freeName(loop, 'Belt'), { ...centre, path: data, thickness }),
+    motions: { travel: carriedBy(1) },
+  }
+  return { loop: insertLayers(loop, [belt]), id: belt.id }
+}
+
+/** The shape of one link of a chain, along the x axis. */
+const LINK = { width: 26, height: 16, radius: 8, strokeWidth: 5 }
+
+/** The loop with a chain round layers that runs on by one link per loop. Null where there is nothing to run round. */
+export function chainAround(loop: Loop, ids: readonly string[], frame: number): { loop: Loop; id: string } | null {
+  const path = pathAround(loop, ids, frame, LINK.height / 2 - LINK.strokeWidth / 2)
+  if (path.length === 0) return null
+  const { centre, data } = centred(path)
+  if (!isReadable(data)) return null
+  const link = newLayer('rectangle', 'Link', { ...LINK, fill: null, stroke: '#f2b54a' })
+  const chain: Layer = {
+    ...newLayer('copies', freeName(loop, 'Chain'), {
+      ...centre,
+      arrangement: 'path',
+      spacing: 'pitch',
+      pitch: LINK.width - LINK.strokeWidth,
+      path: data,
+    }),
+    motions: { shift: carriedBy(1) },
+    layers: [link],
+  }
+  return { loop: insertLayers(loop, [chain]), id: chain.id }
+}
+
+/** The loop with layers copied along the outline of the last of them, which stays. Null where it has no outline. */
+export function copiesAlong(loop: Loop, ids: readonly string[], frame: number): { loop: Loop; id: string } | null {
+  const figure = ids.at(-1)
+  const path = figure === undefined ? null : stageOutline(loop, figure, frame)
+  const things = ids.slice(0, -1)
+  if (!path || path.length === 0 || things.length === 0) return null
+  const { centre, data } = centred(path)
+  if (!isReadable(data)) return null
+  const made = makeCopies(loop, things, frame, { arrangement: 'path', spacing: 'count', count: 12, path: data })
+  if (!made) return null
+  const layers = replaceLayer(made.loop.layers, made.id, (layer) => ({
+    ...layer,
+    values: { ...layer.values, x: centre.x, y: centre.y },
+  }))
+  return { loop: { ...made.loop, layers }, id: made.id }
+}

@@ -1,0 +1,178 @@
+import { MAX_LENGTH, toNumber } from '../clock'
+import { colourName } from '../colour'
+import {
+  type Clip,
+  clipSeconds,
+  type InnerLoop,
+  insertLayers,
+  type Layer,
+  type Loop,
+  mapColours,
+  NO_BLUR,
+  placedIn,
+  reaches,
+} from '../document'
+import { newId } from '../id'
+import { freeName, newLayer } from './edit'
+
+/** The part of a loop that is kept where it is placed. */
+const innerOf = ({ id, name, width, height, background, rate, length, layers }: Loop | InnerLoop): InnerLoop => ({
+  id,
+  name,
+  width,
+  height,
+  background,
+  rate,
+  length,
+  layers,
+})
+
+const byId = (loops: readonly InnerLoop[]) => new Map(loops.map((each) => [each.id, each]))
+
+/** A loop whose named colours mean the same in another document; those that mean another thing there are spelt out. */
+function withColoursOf(inner: Loop, outer: Loop): { loop: Loop; palette: Loop['palette'] } {
+  const taken = new Map(outer.palette.map(({ name, colour }) => [name, colour]))
+  const own = new Map(inner.palette.map(({ name, colour }) => [name, colour]))
+  const clashes = (name: string) => taken.has(name) && taken.get(name) !== own.get(name)
+  const map = (text: string) => {
+    const name = colourName(text)
+    return name !== null && clashes(name) ? (own.get(name) ?? text) : text
+  }
+  const each = <T extends Pick<InnerLoop, 'layers' | 'background'>>(part: T): T => ({
+    ...part,
+    background: part.background && map(part.background),
+    layers: part.layers.map((layer) => mapColours(layer, map)),
+  })
+  const added = inner.palette.filter(({ name }) => !taken.has(name))
+  return { loop: { ...each(inner), loops: inner.loops.map(each) }, palette: [...outer.palette, ...added] }
+}
+
+/**
+ * The loop with another one placed in the middle of it as a layer, running as many whole cycles as come nearest to its
+ * own pace. Placed again, the one that is there already is used: all its places show the same.
+ * @param inside id of the loop of the document that is being edited; null for the document's own
+ * @throws RangeError where the loop would then be placed in itself.
+ */
+export function placeLoop(outer: Loop, inner: Loop, inside: string | null = null): { loop: Loop; layer: Layer } {
+  const host = inside ?? outer.id
+  const { loop: coloured, palette } = withColoursOf(inner, outer)
+  const known = byId(outer.loops)
+  const brought = [innerOf(coloured), ...coloured.loops].filter(({ id }) => !known.has(id))
+  const loops = [...outer.loops, ...brought]
+  if (inner.id === host || reaches(inner.id, host, byId(loops)))
+    throw new RangeError(`“${inner.name}” cannot be placed here: it would be placed in itself.`)
+  const definition = byId(loops).get(inner.id) ?? innerOf(inner)
+  const scale = Math.min(1, outer.width / definition.width, outer.height / definition.height)
+  const layer: Layer = {
+    ...newLayer(
+      'loop',
+      freeName(outer, definition.name),
+      {
+        loop: definition.id,
+        x: outer.width / 2,
+        y: outer.height / 2,
+        width: definition.width * scale,
+        height: definition.height * scale,
+      },
+      newId(),
+    ),
+    motions: { time: running(nearestCycles(outer, secondsOf(definition))) },
+  }
+  const withParts = {
+    ...outer,
+    palette,
+    loops,
+    pictures: withNew(outer.pictures, inner.pictures),
+    clips: withNew(outer.clips, inner.clips),
+  }
+  return { loop: insertLayers(withParts, [layer]), layer }
+}
+
+function withNew<T extends { readonly id: string }>(held: readonly T[], brought: readonly T[]): readonly T[] {
+  const known = new Set(held.map(({ id }) => id))
+  return [...held, ...brought.filter(({ id }) => !known.has(id))]
+}
+
+/** The motion of time of a placed loop or clip that runs evenly so many times. */
+export const running = (cycles: number): Layer['motions'][string] => ({
+  keys: [
+    { at: 0, value: 0, ease: 'linear' },
+    { at: 1, value: 1, ease: 'linear' },
+  ],
+  after: 'accumulate',
+  period: { cycles },
+  phase: 0,
+})
+
+/** So many whole cycles of something that lasts so many seconds fit a loop best at its own pace. */
+export const nearestCycles = (outer: Pick<Loop, 'length' | 'rate'>, seconds: number): number =>
+  Math.min(MAX_LENGTH, Math.max(1, Math.round(outer.length / toNumber(outer.rate) / seconds)))
+
+/** How fast something that lasts so long at its own pace runs where it was placed: 1 as it was made, 0.96 a little slower. */
+export function paceOf(outer: Pick<Loop, 'length' | 'rate'>, seconds: number): number {
+  const cycle = outer.length / toNumber(outer.rate) / nearestCycles(outer, seconds)
+  return seconds / cycle
+}
+
+/** The pace in words; empty where it is its own. */
+export function paceWords(pace: number): string {
+  if (Math.abs(pace - 1) < 5e-4) return ''
+  return `It runs at ${Number((100 * pace).toFixed(1))} % of its own pace here, so that whole cycles fit; Fit shows the lengths at which it keeps it.`
+}
+
+/** How long one cycle of a placed loop lasts at its own pace, s. */
+export const secondsOf = ({ length, rate }: Pick<InnerLoop, 'length' | 'rate'>): number => length / toNumber(rate)
+
+/** The loop with a clip in its middle as a layer, running as many whole cycles as come nearest to its own pace. */
+export function placeClip(loop: Loop, clip: Clip): { loop: Loop; layer: Layer } {
+  const scale = Math.min(1, loop.width / clip.width, loop.height / clip.height)
+  const layer: Layer = {
+    ...newLayer('clip', freeName(loop, clip.name), {
+      clip: clip.id,
+      x: loop.width / 2,
+      y: loop.height / 2,
+      width: clip.width * scale,
+      height: clip.height * scale,
+    }),
+    motions: { time: running(nearestCycles(loop, Math.max(1e-3, clipSeconds(clip)))) },
+  }
+  return { loop: insertLayers({ ...loop, clips: [...loop.clips, clip] }, [layer]), layer }
+}
+
+/** A loop of the document, to be worked on as a document of its own; it shares colours, pictures and placed loops. */
+export function innerView(loop: Loop, id: string): Loop | null {
+  const inner = loop.loops.find((each) => each.id === id)
+  if (!inner) return null
+  const { variantOf: _none, ...root } = loop
+  return { ...root, ...inner, blur: NO_BLUR }
+}
+
+/** The document with one of its loops as it was changed in its view. */
+export const withInner = (loop: Loop, view: Loop): Loop => ({
+  ...loop,
+  palette: view.palette,
+  pictures: view.pictures,
+  clips: view.clips,
+  loops: view.loops.map((each) => (each.id === view.id ? innerOf(view) : each)),
+})
+
+/** The document without the loops, pictures and clips that nothing shows any more. */
+export function withoutUnused(loop: Loop): Loop {
+  const loops = byId(loop.loops)
+  const used = new Set(placedIn(loop.layers))
+  for (const id of used) for (const further of placedIn(loops.get(id)?.layers ?? [])) used.add(further)
+  const kept = loop.loops.filter(({ id }) => used.has(id))
+  const shown = new Set([loop, ...kept].flatMap(({ layers }) => mediaIn(layers)))
+  const isShown = ({ id }: { id: string }) => shown.has(id)
+  const [pictures, clips] = [loop.pictures.filter(isShown), loop.clips.filter(isShown)]
+  const less =
+    kept.length < loop.loops.length || pictures.length < loop.pictures.length || clips.length < loop.clips.length
+  return less ? { ...loop, loops: kept, pictures, clips } : loop
+}
+
+/** Ids of the pictures and clips that layers show. */
+const mediaIn = (layers: readonly Layer[]): string[] =>
+  layers.flatMap(({ kind, values, layers: held }) => [
+    ...(kind === 'picture' || kind === 'clip' ? [String(values[kind])] : []),
+    ...mediaIn(held ?? []),
+  ])
