@@ -14,6 +14,7 @@ mkdirSync(RESULTS, { recursive: true })
 
 step('lint and import directions')
 run('npx', ['biome', 'check', '.'])
+run('node', ['scripts/floors.mjs'])
 step('build')
 build()
 step('types')

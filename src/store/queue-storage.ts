@@ -1,6 +1,6 @@
 import localforage from 'localforage'
 import type { Loop } from '@/core/document'
-import type { QueueItem } from './queue'
+import type { QueueItem } from './queue-item'
 
 const queue = localforage.createInstance({ name: 'cyclon', storeName: 'queue' })
 

@@ -3,32 +3,13 @@ import type { Proof } from '@/codecs'
 import type { Loop } from '@/core/document'
 import { newId } from '@/core/id'
 import type { FileSettings } from '@/core/output'
-import type { ExportedFile, ExportProgress } from '@/workers/export.worker'
+import type { ExportedFile } from '@/workers/export.worker'
 import type { FileJob } from '@/workers/file-job'
 import type { Writing } from '@/workers/writing'
+import type { QueueItem } from './queue-item'
 import { keepFile, keepQueued, keepRun, keptFile, keptRun, queuedLoop, tidyQueue } from './queue-storage'
 
-/** What was written and how its proof went. */
-export interface QueueResult extends Omit<ExportedFile, 'bytes'> {
-  readonly size: number
-  readonly seconds: number
-}
-
-/** A file of the run. */
-export interface QueueItem {
-  readonly id: string
-  /** Names the loop as it was when it was put in. */
-  readonly loopKey: string
-  readonly loopName: string
-  readonly settings: FileSettings
-  /** Without its ending. */
-  readonly name: string
-  readonly state: 'waiting' | 'writing' | 'done' | 'failed'
-  readonly progress: ExportProgress | null
-  /** Why it could not be written, or which of its promises it does not keep. */
-  readonly problem: string | null
-  readonly result: QueueResult | null
-}
+export type { QueueItem, QueueResult } from './queue-item'
 
 interface QueueState {
   readonly items: readonly QueueItem[]

@@ -1,12 +1,10 @@
 import { median } from '../statistics'
-import { nearestColour } from './palette'
+import { nearestColour, type Palette } from './palette'
 import { type Picture, wordsOf } from './picture'
 
 export const DITHERINGS = ['none', 'ordered', 'diffusion'] as const
 /** `ordered` is fixed in the picture, so that a still region stays still; `diffusion` (Floyd & Steinberg 1976) crawls. */
 export type Dithering = (typeof DITHERINGS)[number]
-
-export type Palette = readonly (readonly number[])[]
 
 /** Colours that have been looked up are kept in so many places, by a hash: one that comes later takes the place of another. */
 const PLACES = 1 << 16

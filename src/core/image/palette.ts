@@ -1,5 +1,6 @@
-import type { Palette } from './dither'
 import { type Picture, wordsOf } from './picture'
+
+export type Palette = readonly (readonly number[])[]
 
 /** A mean error of palette colours that no eye makes out beside its neighbours, root mean square of 255. */
 export const UNSEEN_ERROR = 1.5

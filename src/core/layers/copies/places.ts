@@ -1,7 +1,7 @@
 import { fitLinks, type Links, type Matrix, pathOf, pathRuler } from '../../path'
 import { shuffled } from '../../random'
 import type { Values } from '../property'
-import type { CopiesValues } from '.'
+import { type CopiesValues, MOST_COPIES } from './properties'
 
 /** Where one copy stands, and how it differs. */
 export interface CopyPlace {
@@ -19,9 +19,6 @@ export const isAlike = (values: Values): boolean => as(values).stagger === 0 && 
 
 /** Whether copies that leave at one end come in at the other. */
 export const isFigure = (values: Values): boolean => ['ring', 'path'].includes(as(values).arrangement)
-
-/** The most copies that one layer makes. */
-export const MOST_COPIES = 1000
 
 /** How many copies stand on a path or ring, and how far apart; a pitch is fitted so that a whole number meets without a gap. */
 export function linksOf(values: Values): Links {

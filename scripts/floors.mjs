@@ -1,0 +1,126 @@
+import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs'
+import { dirname, join, relative, resolve } from 'node:path'
+import ts from 'typescript'
+
+/**
+ * Checks that imports point downwards only, and that no files import each other in a circle; run by `npm run lint`.
+ * What stands further down a list may import what stands above it, and never the other way.
+ */
+const FLOORS = ['core', 'codecs', 'render', 'workers', 'store', 'studio', 'app']
+/** Beside the floors: what it may import. */
+const BESIDE = { cli: ['core', 'codecs', 'render', 'cli'], render: ['core', 'render'] }
+/** The rooms of the core, from the ground up; those of one line may not import each other. */
+const ROOMS = [
+  ['bounds', 'id', 'random', 'base64', 'statistics', 'schemas'],
+  ['clock', 'colour', 'path'],
+  ['image', 'text', 'motion'],
+  ['display', 'fit'],
+  ['layers'],
+  ['document'],
+  ['evaluate'],
+  ['closing'],
+  ['edit'],
+  ['seam', 'svg', 'output'],
+  ['footage'],
+]
+const ROOT = process.cwd()
+const FORBIDDEN_IN_CORE = /^(react|react-dom|next|zustand|zundo|comlink|node:|fs$|path$)/
+
+const files = []
+const walk = (folder) => {
+  for (const name of readdirSync(folder)) {
+    const path = join(folder, name)
+    if (statSync(path).isDirectory()) walk(path)
+    else if (/\.tsx?$/.test(name) && !/\.test\.tsx?$/.test(name) && !/\.d\.ts$/.test(name)) files.push(path)
+  }
+}
+walk('src')
+
+const found = (path) =>
+  [path, `${path}.ts`, `${path}.tsx`, `${path}/index.ts`, `${path}/index.tsx`].find(
+    (each) => existsSync(each) && statSync(each).isFile(),
+  )
+/** The files of the project that a file imports, in whatever way; others as they are named. */
+function importsOf(file) {
+  const source = ts.createSourceFile(file, readFileSync(file, 'utf8'), ts.ScriptTarget.Latest, true)
+  const own = new Set()
+  const others = new Set()
+  const add = (specifier) => {
+    const base = specifier.startsWith('@/')
+      ? join(ROOT, 'src', specifier.slice(2))
+      : specifier.startsWith('.')
+        ? resolve(dirname(file), specifier)
+        : null
+    const target = base && found(base)
+    if (target) own.add(relative(ROOT, target))
+    else if (!base) others.add(specifier)
+  }
+  const visit = (node) => {
+    if ((ts.isImportDeclaration(node) || ts.isExportDeclaration(node)) && node.moduleSpecifier)
+      add(node.moduleSpecifier.text)
+    else if (ts.isImportTypeNode(node) && ts.isLiteralTypeNode(node.argument)) add(node.argument.literal.text)
+    else if (
+      ts.isCallExpression(node) &&
+      node.expression.kind === ts.SyntaxKind.ImportKeyword &&
+      ts.isStringLiteral(node.arguments[0])
+    )
+      add(node.arguments[0].text)
+    ts.forEachChild(node, visit)
+  }
+  visit(source)
+  return { own: [...own], others: [...others] }
+}
+
+const graph = new Map(files.map((file) => [file, importsOf(file)]))
+const problems = []
+const floorOf = (file) => file.split('/')[1]
+const roomOf = (file) => file.split('/')[2]?.replace(/\.tsx?$/, '')
+const levelOf = (file) => ROOMS.findIndex((rooms) => rooms.includes(roomOf(file)))
+
+for (const [file, { own, others }] of graph) {
+  const floor = floorOf(file)
+  const inCore = floor === 'core' && roomOf(file) !== 'testing'
+  if (inCore && levelOf(file) < 0) problems.push(`${file}: the room ${roomOf(file)} stands on no floor of the core`)
+  if (inCore)
+    for (const other of others)
+      if (FORBIDDEN_IN_CORE.test(other))
+        problems.push(`${file} imports ${other}: the core knows no interface and no system`)
+  for (const target of own) {
+    const to = floorOf(target)
+    const allowed = BESIDE[floor] ?? FLOORS.slice(0, FLOORS.indexOf(floor) + 1)
+    if (!allowed.includes(to)) problems.push(`${file} imports ${target}: ${floor} may not import ${to}`)
+    if (!inCore || to !== 'core' || roomOf(file) === roomOf(target)) continue
+    if (roomOf(target) === 'testing') problems.push(`${file} imports ${target}, which is for tests`)
+    else if (levelOf(target) >= levelOf(file))
+      problems.push(`${file} imports ${target}: ${roomOf(target)} does not lie below ${roomOf(file)}`)
+  }
+}
+
+/** Circles of files, each told once (Tarjan 1972). */
+function circles() {
+  const index = new Map()
+  const low = new Map()
+  const stack = []
+  const rings = []
+  const connect = (file) => {
+    index.set(file, index.size)
+    low.set(file, index.get(file))
+    stack.push(file)
+    for (const target of graph.get(file)?.own ?? []) {
+      if (!graph.has(target)) continue
+      if (!index.has(target)) {
+        connect(target)
+        low.set(file, Math.min(low.get(file), low.get(target)))
+      } else if (stack.includes(target)) low.set(file, Math.min(low.get(file), index.get(target)))
+    }
+    if (low.get(file) !== index.get(file)) return
+    const ring = stack.splice(stack.indexOf(file))
+    if (ring.length > 1) rings.push(ring)
+  }
+  for (const file of graph.keys()) if (!index.has(file)) connect(file)
+  return rings
+}
+for (const ring of circles()) problems.push(`these import each other in a circle: ${ring.sort().join(', ')}`)
+
+for (const problem of problems) process.stderr.write(`${problem}\n`)
+if (problems.length > 0) process.exitCode = 1
