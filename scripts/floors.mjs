@@ -24,7 +24,17 @@ const ROOMS = [
   ['footage'],
 ]
 const ROOT = process.cwd()
-const FORBIDDEN_IN_CORE = /^(react|react-dom|next|zustand|zundo|comlink|node:|fs$|path$)/
+/** Packages that a floor has nothing to do with: the interface, the state, the system. */
+const INTERFACE = /^(react|react-dom|next|zustand|zundo)(\/|$)/
+const SYSTEM = /^node:/
+const FORBIDDEN = {
+  core: [INTERFACE, SYSTEM, /^(comlink|localforage|mediabunny)(\/|$)/],
+  codecs: [INTERFACE, SYSTEM],
+  render: [INTERFACE],
+  workers: [INTERFACE, SYSTEM],
+  store: [/^(react-dom|next)(\/|$)/, SYSTEM],
+  studio: [SYSTEM],
+}
 
 const files = []
 const walk = (folder) => {
@@ -81,10 +91,9 @@ for (const [file, { own, others }] of graph) {
   const floor = floorOf(file)
   const inCore = floor === 'core' && roomOf(file) !== 'testing'
   if (inCore && levelOf(file) < 0) problems.push(`${file}: the room ${roomOf(file)} stands on no floor of the core`)
-  if (inCore)
-    for (const other of others)
-      if (FORBIDDEN_IN_CORE.test(other))
-        problems.push(`${file} imports ${other}: the core knows no interface and no system`)
+  for (const other of others)
+    if (roomOf(file) !== 'testing' && FORBIDDEN[floor]?.some((pattern) => pattern.test(other)))
+      problems.push(`${file} imports ${other}, which ${floor} has nothing to do with`)
   for (const target of own) {
     const to = floorOf(target)
     const allowed = BESIDE[floor] ?? FLOORS.slice(0, FLOORS.indexOf(floor) + 1)

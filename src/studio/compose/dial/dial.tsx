@@ -9,9 +9,9 @@ import type { FrameStore } from '@/store/frames'
 import { showFrame } from '@/store/playback'
 import { setSession, useSession } from '@/store/session'
 import { useSeam } from '@/store/verdict'
-import { startDrag } from '../parts/start-drag'
-import { useCached } from '../playback'
-import { homeWord } from '../seam/motions-at-seam'
+import { startDrag } from '../../parts/start-drag'
+import { useCached } from '../../playback'
+import { homeWord } from '../../seam/motions-at-seam'
 import { BeadMark } from './dial-bead'
 import {
   arcPath,

@@ -6,8 +6,8 @@ import { colourName, namedColour } from '@/core/colour'
 import { type Loop, MAX_SIZE, mapColours, type NamedColour, NO_BLUR } from '@/core/document'
 import { changeLoop, useInside } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
-import { ColourField, IconButton, NumberField, PanelHeading } from '../parts'
-import { gesture } from './motion-of'
+import { ColourField, IconButton, NumberField, PanelHeading } from '../../parts'
+import { gesture } from '../motion/motion-of'
 
 /** The properties of the loop itself: its frame, its named colours and the blur of its frames. */
 export function LoopPanel({ loop }: { loop: Loop }) {

@@ -5,7 +5,7 @@ import { changeLayer } from '@/core/document'
 import { changeKey } from '@/core/edit'
 import { changeLoop } from '@/store/document'
 import { setSession } from '@/store/session'
-import { startDrag } from '../parts/start-drag'
+import { startDrag } from '../../parts/start-drag'
 import { type Bead, beadPlace, frameAngle, frameAtPoint, type Lane, onDial, pointerAt } from './dial-geometry'
 
 interface BeadProps {

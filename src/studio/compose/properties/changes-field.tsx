@@ -5,8 +5,8 @@ import type { Clock } from '@/core/clock'
 import { findLayer } from '@/core/document'
 import { type Change, layerKind, type Property } from '@/core/layers'
 import { useOpenLoop } from '@/store/document'
-import { ColourField, IconButton, NumberField } from '../parts'
-import { gesture } from './motion-of'
+import { ColourField, IconButton, NumberField } from '../../parts'
+import { gesture } from '../motion/motion-of'
 
 /** How far a new change goes, by unit. */
 const FIRST_STEP = { px: 20, '°': 45, share: -0.5, '×': -0.5, links: 1, places: 1, cycles: 0.5, '': 1 }

@@ -5,9 +5,9 @@ import type { Clock } from '@/core/clock'
 import type { Change, NumbersProperty, Property, PropertyValue, ReferenceProperty, Stop } from '@/core/layers'
 import { parsePath, pathPoints } from '@/core/path'
 import { useOpenLoop } from '@/store/document'
-import { ChoiceField, ColourField, classNames, FieldProblem, NumberField } from '../parts'
+import { ChoiceField, ColourField, classNames, FieldProblem, NumberField } from '../../parts'
+import { gesture } from '../motion/motion-of'
 import { ChangesField } from './changes-field'
-import { gesture } from './motion-of'
 import { StopsField } from './stops-field'
 
 interface FieldProps {

@@ -5,11 +5,11 @@ import { keyOnCurve } from '@/core/edit'
 import { movingProperty } from '@/core/layers'
 import { cyclePosition, type Motion, type MovingValue, motionValue, periodFrames, travel } from '@/core/motion'
 import { setSession, useSession } from '@/store/session'
-import { showNumber, unitText, useRoom } from '../parts'
-import { useFollowTime } from '../playback'
+import { showNumber, unitText, useRoom } from '../../parts'
+import { useFollowTime } from '../../playback'
+import { changeMotion, type MotionOf } from '../motion/motion-of'
 import { type CurveGeometry, GHOST, PAD, SPEED_HEIGHT, useCurve } from './curve-geometry'
 import { BendHandles, CurveKeys, EaseHandles, StretchBracket } from './curve-keys'
-import { changeMotion, type MotionOf } from './motion-of'
 
 /** One cycle unrolled with ghosts of what comes before and after, so that both joins lie inside the picture. */
 export const MotionCurve = memo(function MotionCurve(of: MotionOf) {

@@ -4,7 +4,7 @@ import { checkMotions } from '@/core/closing'
 import type { Loop } from '@/core/document'
 import { isTied } from '@/core/motion'
 import { setSession } from '@/store/session'
-import { homeWord, isWellHome } from '../seam/motions-at-seam'
+import { homeWord, isWellHome } from '../../seam/motions-at-seam'
 
 /** Every motion of the loop, what it does after each cycle, how often, and whether it comes home; one press away. */
 export function AllMotions({ loop }: { loop: Loop }) {

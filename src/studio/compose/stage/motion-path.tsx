@@ -5,7 +5,7 @@ import { motionPath, movePath, movesAbout, parentMatrix, turnPath } from '@/core
 import { invert, type Point, transformPoint } from '@/core/path'
 import { changeLoop } from '@/store/document'
 import { useSession } from '@/store/session'
-import { startDrag } from '../parts/start-drag'
+import { startDrag } from '../../parts/start-drag'
 
 interface MotionPathProps {
   readonly loop: Loop

@@ -6,7 +6,7 @@ import { findLayer, type Loop } from '@/core/document'
 import { motionFault } from '@/core/seam'
 import { changeLoop } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
-import { homeWord } from '../seam/motions-at-seam'
+import { homeWord } from '../../seam/motions-at-seam'
 
 interface HomecomingProps {
   /** The open loop, not a preview of it. */

@@ -3,9 +3,9 @@
 import { bendMotion, changeKey, easeKeys, moveKeys, stretchKeys } from '@/core/edit'
 import { type Motion, periodFrames } from '@/core/motion'
 import { setSession } from '@/store/session'
-import { startDrag } from '../parts/start-drag'
+import { startDrag } from '../../parts/start-drag'
+import { changeMotion, type MotionOf } from '../motion/motion-of'
 import { type CurveGeometry, easePoints, PAD } from './curve-geometry'
-import { changeMotion, type MotionOf } from './motion-of'
 
 interface KeysProps {
   readonly of: MotionOf

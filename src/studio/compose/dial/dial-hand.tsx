@@ -3,7 +3,7 @@
 import { type RefObject, useCallback, useEffect, useRef } from 'react'
 import { frameNow, usePlayback } from '@/store/playback'
 import { setSession, usePlayhead } from '@/store/session'
-import { useFollowTime } from '../playback'
+import { useFollowTime } from '../../playback'
 import { DIAL } from './dial-geometry'
 
 interface HandProps {

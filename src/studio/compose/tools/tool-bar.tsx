@@ -21,8 +21,8 @@ import {
 import { defaultValues, LAYER_KINDS, type LayerKind } from '@/core/layers'
 import { svgPathData } from '@/core/path'
 import { FREEHAND_TOOL, PEN_TOOL, PIVOT_TOOL, RECORD_TOOL, setSession, useSessionParts } from '@/store/session'
-import { addLayer, runCommand, shortcutOf } from '../commands'
-import { classNames, IconButton } from '../parts'
+import { addLayer, runCommand, shortcutOf } from '../../commands'
+import { classNames, IconButton } from '../../parts'
 
 /** Icons of kinds whose outline would not tell them apart. */
 const ICONS: Readonly<Record<string, LucideIcon>> = {

@@ -3,8 +3,8 @@
 import { Plus, X } from 'lucide-react'
 import type { Clock } from '@/core/clock'
 import type { Stop, StopsProperty } from '@/core/layers'
-import { ColourField, IconButton, NumberField } from '../parts'
-import { gesture } from './motion-of'
+import { ColourField, IconButton, NumberField } from '../../parts'
+import { gesture } from '../motion/motion-of'
 
 interface StopsFieldProps {
   readonly property: StopsProperty

@@ -7,7 +7,7 @@ import { setEvent, setTremble } from '@/core/edit'
 import type { Property } from '@/core/layers'
 import type { MotionEvent, Tremble } from '@/core/motion'
 import { changeLoop } from '@/store/document'
-import { ColourField, IconButton, NumberField } from '../parts'
+import { ColourField, IconButton, NumberField } from '../../parts'
 import { gesture } from './motion-of'
 
 interface FieldsProps {

@@ -5,7 +5,7 @@ import { setValue } from '@/core/edit'
 import { invert, movePathPoint, type PathPoint, type Point, pathPoints, transformPoint } from '@/core/path'
 import { changeLoop } from '@/store/document'
 import { useSession } from '@/store/session'
-import { startDrag } from '../parts/start-drag'
+import { startDrag } from '../../parts/start-drag'
 import { layerOnStage } from './stage-drag'
 
 interface PathPointsProps {

@@ -9,7 +9,7 @@ import { endCards, listCards } from '@/store/cards'
 import { changeLoop, currentLoop, useDocument, useInside } from '@/store/document'
 import { type LibraryEntry, withStoredMedia } from '@/store/library'
 import { setSession, useSession } from '@/store/session'
-import { Dialog } from '../parts'
+import { Dialog } from '../../parts'
 
 /** Chooses a loop of the library, or one that the document holds, to be placed as a layer. */
 export function PlaceLoopDialog() {

@@ -6,7 +6,7 @@ import { changeKey, easeKeys, removeKey } from '@/core/edit'
 import type { Property } from '@/core/layers'
 import { type MovingValue, NAMED_EASES, parseEase, periodFrames } from '@/core/motion'
 import { useSession } from '@/store/session'
-import { ChoiceField, ColourField, classNames, type FieldUnit, IconButton, NumberField } from '../parts'
+import { ChoiceField, ColourField, classNames, type FieldUnit, IconButton, NumberField } from '../../parts'
 import { changeMotion, gesture, type MotionOf } from './motion-of'
 
 const unitOf = (property: Property): FieldUnit => (property.type === 'number' ? property.unit : '')

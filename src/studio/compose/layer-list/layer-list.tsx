@@ -22,9 +22,9 @@ import { changeLayer, type Layer, LONGEST_NAME, type Loop, moveLayer, withoutFil
 import { layerKind } from '@/core/layers'
 import { changeLoop } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
-import { runCommand, shortcutOf } from '../commands'
-import { classNames, IconButton, PanelHeading } from '../parts'
-import { KindIcon } from './tool-bar'
+import { runCommand, shortcutOf } from '../../commands'
+import { classNames, IconButton, PanelHeading } from '../../parts'
+import { KindIcon } from '../tools/tool-bar'
 
 /** What the list shows of a layer. */
 interface Row extends Pick<Layer, 'id' | 'name' | 'kind' | 'hidden' | 'locked'> {

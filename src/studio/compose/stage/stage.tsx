@@ -21,10 +21,10 @@ import {
   useShownLoop,
   useStillFrame,
 } from '@/store/session'
-import { shortcutOf } from '../commands'
-import { GroundPicker } from '../parts'
-import { startDrag } from '../parts/start-drag'
-import { useFrames, useMissing } from '../playback'
+import { shortcutOf } from '../../commands'
+import { GroundPicker } from '../../parts'
+import { startDrag } from '../../parts/start-drag'
+import { useFrames, useMissing } from '../../playback'
 import { MotionPath } from './motion-path'
 import { PathPoints } from './path-points'
 import { PathTool } from './path-tool'

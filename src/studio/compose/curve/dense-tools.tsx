@@ -6,9 +6,9 @@ import { setMotion } from '@/core/edit'
 import { equivalenceOf } from '@/core/layers'
 import { closeGap, keyedTogether, type Motion, reduceGap, thinTogether } from '@/core/motion'
 import { changeLoop } from '@/store/document'
-import { NumberField } from '../parts'
+import { NumberField } from '../../parts'
+import type { MotionOf } from '../motion/motion-of'
 import { DENSE } from './curve-keys'
-import type { MotionOf } from './motion-of'
 
 /** Errors within which a recording is thinned, by unit. */
 const FIRST_ERROR = { px: 2, '°': 1, share: 0.01, '×': 0.01, links: 0.02, places: 0.02, cycles: 0.01, '': 0.5 }

@@ -8,7 +8,7 @@ import { valuesAt } from '@/core/evaluate'
 import { isTied, type Motion, mixNumbers, motionValue, reversed, travel } from '@/core/motion'
 import { changeLoop } from '@/store/document'
 import { openInside, setSession, useStillFrame } from '@/store/session'
-import { NumberField } from '../parts'
+import { NumberField } from '../../parts'
 
 /** What is placed, and how it is by itself. */
 interface Placed {

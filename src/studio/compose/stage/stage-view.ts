@@ -3,7 +3,7 @@
 import { type RefObject, useEffect } from 'react'
 import type { Loop } from '@/core/document'
 import { LARGEST_ZOOM, setSession, useSession } from '@/store/session'
-import { useRoom } from '../parts'
+import { useRoom } from '../../parts'
 
 /** Room around the frame, in px of the screen. */
 const MARGIN = 28

@@ -7,7 +7,7 @@ import { layerKind } from '@/core/layers'
 import { AFTER_EACH_CYCLE, isTied, type Motion, movedPhase, periodFrames, stretchTravel, travel } from '@/core/motion'
 import { currentLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
-import { ChoiceField, classNames, NumberField } from '../parts'
+import { ChoiceField, classNames, NumberField } from '../../parts'
 import { changeMotion, type MotionOf } from './motion-of'
 
 /** The cycle of a motion: what follows it, how long it is, where it starts, what it adds. */

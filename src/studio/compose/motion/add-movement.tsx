@@ -7,7 +7,7 @@ import { layerKind } from '@/core/layers'
 import type { MovingValue } from '@/core/motion'
 import { changeLoop } from '@/store/document'
 import { setSession } from '@/store/session'
-import { ChoiceField } from '../parts'
+import { ChoiceField } from '../../parts'
 
 /** Gives a property of a layer a motion, a tremble or an event. */
 export function AddMovement({ loop, layer }: { loop: Loop; layer: Layer }) {
