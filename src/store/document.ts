@@ -171,10 +171,11 @@ export function paced(work: () => void): { call: () => void; stop: () => void } 
  * one of them at once.
  */
 export function beginGesture(live = false): void {
-  if (gestureStart) return
+  const { loop } = documentStore.getState()
+  if (gestureStart || !loop) return
   gestureIsLive = live
   pacedAt = -Infinity
-  gestureStart = documentStore.getState().loop
+  gestureStart = loop
   history.getState().pause()
 }
 

@@ -1,4 +1,5 @@
 import { create } from 'zustand'
+import { WorkerStopped } from '@/workers/client'
 
 /** Something that went wrong in the background, which nobody was waiting for at that moment. */
 export interface Trouble {
@@ -14,8 +15,9 @@ export const useTrouble = create<{ readonly last: Trouble | null }>()(() => ({ l
 const QUIET_MS = 10_000
 const said = new Map<string, number>()
 
-/** Says that something went wrong, once; work goes on. `what` is a sentence. */
+/** Says that something went wrong, once; work goes on. `what` is a sentence. What was ended on purpose is no trouble. */
 export function tellTrouble(what: string, error: unknown): void {
+  if (error instanceof WorkerStopped) return
   const now = performance.now()
   if (now - (said.get(what) ?? -QUIET_MS) < QUIET_MS) return
   said.set(what, now)

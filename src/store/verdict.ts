@@ -2,7 +2,7 @@ import { create } from 'zustand'
 import { checkMotions, type MotionReport } from '@/core/closing'
 import type { Loop } from '@/core/document'
 import { judgeLoop, type LoopVerdict, type SeamReport } from '@/core/seam'
-import { lastingService, seamClient } from '@/workers/clients'
+import { lastingService, seamClient, WorkerStopped } from '@/workers/clients'
 import { currentLoop, documentStore, PACE_MS, paced } from './document'
 import { useSession } from './session'
 import { tellTrouble } from './trouble'
@@ -63,6 +63,7 @@ export function startSeamWatch(): () => void {
       try {
         pictures = await seam.ask(({ service, light }) => service.judge(light(loop)))
       } catch (error) {
+        if (error instanceof WorkerStopped) return
         // The loop that is open stays; its motions have been judged. A dead worker is tried once more.
         failures++
         tellTrouble('The pictures of the loop could not be looked at.', error)

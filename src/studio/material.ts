@@ -109,8 +109,8 @@ const drawings = lastingService(importClient)
 async function readDrawing(text: string, name: string): Promise<SvgContent> {
   const late = new Promise<never>((_, reject) =>
     setTimeout(() => {
-      drawings.end()
       reject(new PictureError(`${name} takes longer than ${PATIENCE_MS / 1000} s to be read. Simplify it first.`))
+      drawings.end()
     }, PATIENCE_MS),
   )
   return Promise.race([drawings.ask(({ service }) => service.svg(text, name)), late])

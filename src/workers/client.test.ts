@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import type { Clip } from '@/core/document'
 import { quay } from '@/core/testing/quay'
-import { clientOf } from './client'
+import { clientOf, WorkerStopped } from './client'
 
 /** A worker of which nothing is asked. */
 const silent = () => {
   const { port1 } = new MessageChannel()
-  return clientOf<object>(port1 as unknown as Worker)
+  return clientOf<object>(Object.assign(port1, { terminate: () => port1.close() }) as unknown as Worker)
 }
 const picture = { id: 'pier', name: 'Pier', type: 'image/png', width: 4, height: 4, data: 'AAAA' } as const
 const clip: Clip = {
@@ -33,4 +33,13 @@ describe('a loop on its way to a worker', () => {
     expect(light(loop)).toEqual(loop)
   })
   it('is the same object where it has none', () => expect(silent().light(quay)).toBe(quay))
+})
+
+describe('a worker that is ended', () => {
+  it('leaves nothing waiting: what was asked is told that it was stopped', async () => {
+    const client = silent()
+    const asked = client.ask(() => new Promise<never>(() => {}))
+    client.end()
+    await expect(asked).rejects.toBeInstanceOf(WorkerStopped)
+  })
 })

@@ -7,6 +7,11 @@ export class WorkerEnded extends Error {
   override readonly name = 'WorkerEnded'
 }
 
+/** The worker was ended on purpose before it had answered: nobody needs the answer any more. */
+export class WorkerStopped extends Error {
+  override readonly name = 'WorkerStopped'
+}
+
 /** A worker with its typed service. Whoever makes it ends it; what dies before is told by `broken`. */
 export interface Client<T> {
   readonly service: Remote<T>
@@ -14,7 +19,7 @@ export interface Client<T> {
   readonly light: (loop: Loop) => Loop
   /** Rejects with a WorkerEnded when the worker itself breaks down, and with it all that it was doing. */
   readonly broken: Promise<never>
-  /** What is asked of the service; rejects, too, when the worker breaks down meanwhile. */
+  /** What is asked of the service; rejects, too, when the worker breaks down meanwhile, and with a WorkerStopped when it is ended. */
   readonly ask: <R>(work: (service: Remote<T>) => Promise<R>) => Promise<R>
   /** Ends the worker, whatever it is doing. */
   readonly end: () => void
@@ -44,10 +49,15 @@ export function clientOf<T>(worker: Worker, name?: string): Client<T> {
     })
   })
   broken.catch(() => {})
+  let stop = () => {}
+  const stopped = new Promise<never>((_, reject) => {
+    stop = () => reject(new WorkerStopped('The background work was ended.'))
+  })
+  stopped.catch(() => {})
   return {
     service,
     broken,
-    ask: (work) => Promise.race([work(service), broken]),
+    ask: (work) => Promise.race([work(service), broken, stopped]),
     light: (loop) => {
       if (loop.pictures.length === 0 && loop.clips.length === 0) return loop
       const pictures = loop.pictures.map((each) => (sent.has(each.id) ? { ...each, data: '' } : each))
@@ -60,6 +70,7 @@ export function clientOf<T>(worker: Worker, name?: string): Client<T> {
     end: () => {
       if (ended) return
       ended = true
+      stop()
       waiting.abort()
       service[releaseProxy]()
       worker.terminate()

@@ -6,7 +6,7 @@ import type { ImportService } from './import.worker'
 import type { SeamService } from './seam.worker'
 
 export type { Client } from './client'
-export { lastingService, WorkerEnded } from './client'
+export { lastingService, WorkerEnded, WorkerStopped } from './client'
 export { renderClient } from './render-client'
 
 export const seamClient = () => {

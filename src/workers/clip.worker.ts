@@ -101,7 +101,12 @@ async function editOf({ edges }: Plan, inFull: boolean): Promise<Edit | null> {
     async function* read() {
       for await (const { picture } of opened.frames(opened.width, opened.height)) yield picture
     }
-    edits = { of, inFull, key, edit: edgeEditor(edges, inFull && !isKeptInFull(of) ? read : kept) }
+    const edit = edgeEditor(edges, inFull && !isKeptInFull(of) ? read : kept)
+    edits = { of, inFull, key, edit }
+    // What could not be read may be so at another time.
+    edit.catch(() => {
+      if (edits?.edit === edit) edits = null
+    })
   }
   return edits.edit
 }
@@ -264,9 +269,10 @@ async function bitmapOf({ data, width, height }: Picture): Promise<ImageBitmap> 
 
 /** The frames of a plan at full size: those that are kept, where they are kept so, else read anew. */
 async function fullFrames(plan: Plan): Promise<(n: number) => Promise<Picture>> {
-  const { pictures, opened } = clip()
+  const own = clip()
+  const { pictures, opened } = own
   const edit = (await editOf(plan, true)) ?? AS_IT_IS
-  if (isKeptInFull(clip()))
+  if (isKeptInFull(own))
     return async (n) => mixFrame(plan.frames[n] as Plan['frames'][number], (of) => edit(pictures[of] as Picture))
   const frames = new FullFrames(opened, plan, edit)
   return (n) => frames.at(n)

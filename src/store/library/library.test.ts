@@ -64,6 +64,24 @@ describe('the library', () => {
     expect(await names()).toEqual(['b', 'a'])
   })
 
+  it('can be written to while a list of it is still being read, and where that never ends', async () => {
+    let held: Promise<unknown> = Promise.resolve()
+    // Web locks, one after the other, as browsers have them.
+    vi.stubGlobal('navigator', {
+      locks: {
+        request: (_name: string, work: () => Promise<unknown>) => {
+          const turn = held.then(work)
+          held = turn.catch(() => {})
+          return turn
+        },
+      },
+    })
+    await saveLoop(named('a'))
+    void listLoops(() => new Promise(() => {}))
+    await saveLoop(named('b'))
+    expect((await listLoops(readHere))[0]?.loop?.name).toBe('b')
+    vi.unstubAllGlobals()
+  })
   it('keeps a damaged record and names what is wrong', async () => {
     await saveLoop(loop)
     await store('loops').setItem('broken', { loop: { format: 'cyclon-loop', version: 1 }, savedAt: 1 })

@@ -17,9 +17,9 @@ export type ReadAll = (
  * @param read reads them, off the page's thread
  * @throws StorageError
  */
-export const listLoops = (read: ReadAll): Promise<LibraryEntry[]> =>
-  alone(async () => {
-    const found: { readonly id: string; readonly savedAt: number; readonly raw: unknown }[] = []
+export async function listLoops(read: ReadAll): Promise<LibraryEntry[]> {
+  const found: { readonly id: string; readonly savedAt: number; readonly raw: unknown }[] = []
+  await alone(async () => {
     const used = new Set<string>()
     const media = new Set<string>()
     await stored(() =>
@@ -33,11 +33,13 @@ export const listLoops = (read: ReadAll): Promise<LibraryEntry[]> =>
     // A page that was closed while it saved may have left a history that no loop owns.
     for (const key of await stored(() => histories.keys()))
       if (!used.has(key)) await stored(() => histories.removeItem(key))
-    const loopsRead = await read(found.map(({ id, raw }) => ({ id, raw })))
-    return found
-      .map(({ id, savedAt }, i) => ({ id, savedAt, ...(loopsRead[i] as LoopRead) }))
-      .sort((a, b) => b.savedAt - a.savedAt)
   })
+  // Nobody waits for this who wants to write.
+  const loopsRead = await read(found.map(({ id, raw }) => ({ id, raw })))
+  return found
+    .map(({ id, savedAt }, i) => ({ id, savedAt, ...(loopsRead[i] as LoopRead) }))
+    .sort((a, b) => b.savedAt - a.savedAt)
+}
 
 /** A loop of the list with its media. @throws StorageError */
 export const withStoredMedia = (loop: Loop): Promise<Loop> => stored(() => filled(loop))

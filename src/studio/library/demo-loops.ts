@@ -9,5 +9,7 @@ export async function addDemoLoops(): Promise<void> {
   const read = await readInWorker(
     (Array.isArray(raw) ? raw.reverse() : []).map((each, i) => ({ id: String(i), raw: each })),
   )
-  for (const { loop } of read) if (loop) await saveLoop(loop)
+  for (const each of read)
+    if (each.loop) await saveLoop(each.loop)
+    else throw new Error(`A demo loop is damaged: ${each.problem}`)
 }

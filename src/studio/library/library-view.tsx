@@ -9,6 +9,7 @@ import { toast } from 'sonner'
 import { endCards, listCards } from '@/store/cards'
 import { deleteLoop, type LibraryEntry, onceInLibrary } from '@/store/library/list'
 import { tellTrouble } from '@/store/trouble'
+import { WorkerStopped } from '@/workers/client'
 import { GroundPicker } from '../parts'
 import { Brand, ThemeButton } from '../shell/brand'
 import { QueueState } from '../shell/queue-state'
@@ -32,6 +33,8 @@ export function LibraryView() {
       setEntries(await listCards())
       setProblem(null)
     } catch (error) {
+      // The library has been left meanwhile.
+      if (error instanceof WorkerStopped) return
       setProblem((error as Error).message)
       setEntries((known) => known ?? [])
     }

@@ -2,6 +2,7 @@
 
 import { useEffect, useState } from 'react'
 import type { DifferenceKind } from '@/core/image'
+import { tellTrouble } from '@/store/trouble'
 import { useRoom } from '../parts'
 import { Guides } from './guides'
 import { type Aids, LookTools, NO_AIDS } from './look-tools'
@@ -210,8 +211,10 @@ function useBitmaps(
         if (current) setBitmaps(drawn)
         else for (const bitmap of drawn) bitmap.close()
       },
-      () => {
-        if (current) setBitmaps([])
+      (error) => {
+        if (!current) return
+        setBitmaps([])
+        tellTrouble('The frames could not be drawn to be compared.', error)
       },
     )
     return () => {

@@ -9,6 +9,7 @@ import { endCards, listCards } from '@/store/cards'
 import { changeLoop, currentLoop, useDocument, useInside } from '@/store/document'
 import { type LibraryEntry, withStoredMedia } from '@/store/library'
 import { setSession, useSession } from '@/store/session'
+import { WorkerStopped } from '@/workers/client'
 import { Dialog } from '../../parts'
 
 /** Chooses a loop of the library, or one that the document holds, to be placed as a layer. */
@@ -29,6 +30,7 @@ function Choice({ onDone }: { onDone: () => void }) {
   const [problem, setProblem] = useState<string | null>(null)
   useEffect(() => {
     listCards().then(setEntries, (error: Error) => {
+      if (error instanceof WorkerStopped) return
       setEntries([])
       setProblem(error.message)
     })
