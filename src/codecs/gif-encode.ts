@@ -33,16 +33,64 @@ interface Pending {
   readonly delayCs: number
 }
 
+/** A frame that is ready to be coded: what it draws, where, and how it is shown. Frames are coded apart from each other. */
+export interface GifFrame {
+  /** Palette indices of its box. */
+  readonly part: Uint8Array
+  readonly box: Box
+  /** Its own palette, or, of the first frame, the one of the file; null for that of the file. */
+  readonly palette: Palette | null
+  /** Whether the head of the file stands before it. */
+  readonly first: boolean
+  readonly delayCs: number
+  /** Whether entry 0 stands for what is not drawn. */
+  readonly clear: boolean
+  /** What becomes of it afterwards: 1 it stays, 2 its box is cleared (GIF89a, disposal method). */
+  readonly dispose: 1 | 2
+  /** Bits that its indices take. */
+  readonly depth: number
+}
+
+/** The bytes of a frame in the file; of the first, with the head of the file. */
+export function codeGifFrame({
+  part,
+  box,
+  palette,
+  first,
+  delayCs,
+  clear,
+  dispose,
+  depth,
+}: GifFrame): Uint8Array<ArrayBuffer> {
+  const stream = GIFEncoder({ auto: first })
+  stream.writeFrame(part, box.width, box.height, {
+    ...{ delay: delayCs * 10, dispose, colorDepth: depth },
+    ...(palette ? { palette } : {}),
+    ...(first ? { repeat: 0 } : {}),
+    ...(clear ? { transparent: true, transparentIndex: 0 } : {}),
+  })
+  const bytes = stream.bytes()
+  // gifenc puts every frame at the top left: its place is set afterwards.
+  if (!first) {
+    const view = new DataView(bytes.buffer, bytes.byteOffset + PLACE_AT)
+    view.setUint16(0, box.x, true)
+    view.setUint16(2, box.y, true)
+  }
+  return bytes
+}
+
+/** What stands behind the last frame. */
+export const GIF_TRAILER = Uint8Array.of(0x3b)
+
 /** Where the place of a frame stands in its image descriptor, which follows its control extension of 8 bytes. */
 const PLACE_AT = 8 + 1
 
 /**
- * Writes the frames of a loop, one after the other, into a GIF that repeats for ever. Of each frame only the box of what
+ * Makes the frames of a loop, one after the other, into those of a GIF that repeats for ever. Of each frame only the box of what
  * changes is stored, and in it only pixels that are not shown already: palette entry 0 stands for the others. A pixel whose
  * source has not changed is never written anew, so that what stands still stays still whatever the dithering.
  */
-export class GifWriter {
-  private readonly stream = GIFEncoder()
+export class GifFrames {
   private readonly common: Mapped
   private source: Int32Array | null = null
   private pending: Pending | null = null
@@ -59,11 +107,12 @@ export class GifWriter {
   }
 
   /**
-   * Adds a frame that is shown for so many hundredths of a second, with a palette of its own or the loop's. The picture stays as
-   * it is until the next one is added.
+   * Takes a frame that is shown for so many hundredths of a second, with a palette of its own or the loop's. The picture stays as
+   * it is until the next one is taken.
+   * @returns the frame before it, ready to be coded; null for the first
    * @throws RangeError for another size than the file's, or a delay that viewers would replace.
    */
-  add(picture: Picture, delayCs: number, own: Palette | null = null): void {
+  take(picture: Picture, delayCs: number, own: Palette | null = null): GifFrame | null {
     if (picture.width !== this.width || picture.height !== this.height)
       throw new RangeError(`a frame of ${picture.width}×${picture.height} px does not fit in the file`)
     if (!Number.isInteger(delayCs) || delayCs < 2 || delayCs > 65_535)
@@ -75,7 +124,7 @@ export class GifWriter {
     const last = this.pending?.shown
     if (last) this.keepStill(shown, last, source)
     this.source = source
-    const before = this.flush(shown) ?? new Int32Array(shown.length)
+    const { frame = null, after: before = new Int32Array(shown.length) } = this.flush(shown) ?? {}
     // What was kept, but has been cleared since, is drawn in this frame's own colours.
     if (this.colours.transparent)
       for (let i = 0; i < shown.length; i++)
@@ -84,13 +133,12 @@ export class GifWriter {
     if (this.colours.loss > 0) this.lengthenRuns(pending, source)
     this.firstShown ??= shown
     this.pending = pending
+    return frame
   }
 
-  /** The bytes of the whole file. */
-  finish(): Uint8Array<ArrayBuffer> {
-    if (this.firstShown) this.flush(this.firstShown)
-    this.stream.finish()
-    return this.stream.bytes()
+  /** The last frame, ready to be coded; null where none was taken. */
+  last(): GifFrame | null {
+    return (this.firstShown && this.flush(this.firstShown)?.frame) ?? null
   }
 
   /** Has pixels show what they do already, where their source is the same or near enough. */
@@ -105,11 +153,10 @@ export class GifWriter {
   }
 
   /**
-   * Writes the frame that waits, to be cleared where the next one shows nothing.
-   * @returns what is there when the next one is drawn
+   * The frame that waits, to be cleared where the next one shows nothing, and what is there when that one is drawn.
    */
-  private flush(next: Int32Array): Int32Array | null {
-    const { pending, width, stream } = this
+  private flush(next: Int32Array): { readonly frame: GifFrame; readonly after: Int32Array } | null {
+    const { pending, width } = this
     if (!pending) return null
     const { shown, before, colours, delayCs, indices } = pending
     const first = pending.shown === this.firstShown
@@ -125,24 +172,14 @@ export class GifWriter {
         if (shown[i] === before[i]) clear = true
         else part[to] = indices[i] as number
       }
-    const palette = first ? this.palette : pending.own
-    const at = stream.bytesView().length
-    stream.writeFrame(part, box.width, box.height, {
-      ...{ delay: delayCs * 10, dispose: cleared ? 2 : 1, colorDepth: depthOf(colours.length) },
-      ...(palette ? { palette } : {}),
-      ...(first ? { repeat: 0 } : {}),
-      ...(clear ? { transparent: true, transparentIndex: 0 } : {}),
-    })
-    // gifenc puts every frame at the top left: its place is set afterwards.
-    if (!first) {
-      const view = new DataView(stream.bytesView().buffer, at + PLACE_AT)
-      view.setUint16(0, box.x, true)
-      view.setUint16(2, box.y, true)
+    const frame: GifFrame = {
+      ...{ part, box, first, delayCs, clear, dispose: cleared ? 2 : 1 },
+      ...{ palette: first ? this.palette : pending.own, depth: depthOf(colours.length) },
     }
-    if (!cleared) return shown
+    if (!cleared) return { frame, after: shown }
     const after = shown.slice()
     for (let y = box.y; y < box.y + box.height; y++) after.fill(0, y * width + box.x, y * width + box.x + box.width)
-    return after
+    return { frame, after }
   }
 
   /** Has a pixel take the colour of the one to its left where that is near enough: longer runs take fewer bytes. */

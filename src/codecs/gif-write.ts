@@ -1,10 +1,12 @@
 import { ColourCount, deservesOwn, type Palette, type Picture, UNSEEN_ERROR } from '@/core/image'
-import { type GifColours, GifWriter, paletteOf } from './gif-encode'
+import { codeGifFrame, GIF_TRAILER, type GifColours, type GifFrame, GifFrames, paletteOf } from './gif-encode'
 
 /** Frames that the palette is made from, spread over the loop: at least so many, and more where they can be kept. */
 const PALETTE_FRAMES = { least: 12, most: 48 }
 /** Frames that are being drawn while one is written. */
 const AHEAD = 2
+/** Frames that are being coded at a time, at the most. */
+const CODING = 12
 
 /** What is written: so many frames of one size, each with its delay in hundredths of a second. */
 export interface GifJob {
@@ -16,6 +18,8 @@ export interface GifJob {
   readonly draw: (n: number) => Promise<Picture>
   /** Pictures that are kept after they have been written, so that the proof need not have them drawn again. */
   readonly mostKept: number
+  /** Codes a frame, as codeGifFrame does, elsewhere: it goes on while others are made ready. */
+  readonly code?: (frame: GifFrame) => Promise<Uint8Array>
   /** Is told how many frames have been written; may throw to stop. */
   readonly progress: (frames: number) => void | Promise<void>
 }
@@ -30,7 +34,16 @@ export interface WrittenGif {
 
 /** Writes a GIF while its frames are being drawn. */
 export async function writeGif(job: GifJob): Promise<WrittenGif> {
-  const { width, height, delaysCs, colours, draw, mostKept, progress } = job
+  const {
+    width,
+    height,
+    delaysCs,
+    colours,
+    draw,
+    mostKept,
+    progress,
+    code = async (frame) => codeGifFrame(frame),
+  } = job
   const count = delaysCs.length
   const kept = new Map<number, Picture>()
   const coming = new Map<number, Promise<Picture>>()
@@ -60,17 +73,27 @@ export async function writeGif(job: GifJob): Promise<WrittenGif> {
   }
   void ask(0)
   const palette = paletteOf(counted, colours.colours)
-  const writer = new GifWriter(width, height, palette, colours)
+  const frames = new GifFrames(width, height, palette, colours)
+  const parts: Promise<Uint8Array>[] = []
+  const codeNext = async (frame: GifFrame | null) => {
+    if (!frame) return
+    const part = code(frame)
+    // What cannot be coded is said where it is waited for.
+    part.catch(() => {})
+    parts.push(part)
+    await parts[parts.length - CODING]
+  }
   let ownPalettes = 0
   for (let n = 0; n < count; n++) {
     for (let ahead = n; ahead <= Math.min(n + AHEAD, count - 1); ahead++) void ask(ahead)
     const picture = await take(n)
     const own = n === 0 ? null : ownPalette(picture, palette, colours)
     if (own) ownPalettes++
-    writer.add(picture, delaysCs[n] as number, own)
+    await codeNext(frames.take(picture, delaysCs[n] as number, own))
     await progress(n + 1)
   }
-  return { bytes: writer.finish(), kept, ownPalettes }
+  await codeNext(frames.last())
+  return { bytes: joined([...(await Promise.all(parts)), GIF_TRAILER]), kept, ownPalettes }
 }
 
 /** A palette for one frame alone, where that is asked for or measured to be worth it. */
@@ -87,4 +110,14 @@ function ownPalette(
   if (error <= UNSEEN_ERROR) return null
   const own = paletteOf(counted, colours)
   return deservesOwn(error, counted.error(own)) ? own : null
+}
+
+function joined(parts: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {
+  const bytes = new Uint8Array(parts.reduce((sum, { length }) => sum + length, 0))
+  let at = 0
+  for (const part of parts) {
+    bytes.set(part, at)
+    at += part.length
+  }
+  return bytes
 }

@@ -3,7 +3,7 @@ import { GifReader } from 'omggif'
 import { describe, expect, it } from 'vitest'
 import { COMMON_RATES, gifTiming } from '@/core/clock'
 import { DITHERINGS, type Picture } from '@/core/image'
-import { decodeGif, type GifColours, GifError, GifWriter, PLAIN_COLOURS, writeGif } from '.'
+import { decodeGif, type GifColours, GifError, GifFrames, PLAIN_COLOURS, writeGif } from '.'
 
 const encode = async (frames: readonly Picture[], delaysCs: readonly number[], colours: GifColours) => {
   const [{ width, height }] = frames as [Picture]
@@ -94,7 +94,7 @@ describe('GIF', () => {
   it('never writes a delay that viewers would replace', async () => {
     const colours: GifColours = { ...PLAIN_COLOURS, colours: 4, transparent: false }
     await expect(encode([picture(2, 2, [1])], [1], colours)).rejects.toThrow('no delay that viewers honour')
-    const writer = new GifWriter(
+    const writer = new GifFrames(
       2,
       2,
       [
@@ -103,7 +103,7 @@ describe('GIF', () => {
       ],
       colours,
     )
-    expect(() => writer.add(picture(3, 2, [1]), 4)).toThrow('3×2 px does not fit')
+    expect(() => writer.take(picture(3, 2, [1]), 4)).toThrow('3×2 px does not fit')
   })
 
   const ramp: Picture = {

@@ -18,7 +18,11 @@ declare module 'gifenc' {
     bytes(): Uint8Array<ArrayBuffer>
     bytesView(): Uint8Array<ArrayBuffer>
   }
-  export function GIFEncoder(options?: { initialCapacity?: number }): GifStream
+  export function GIFEncoder(options?: {
+    initialCapacity?: number
+    /** Whether the first frame is given the head of a file; as it is where left out. */
+    auto?: boolean
+  }): GifStream
   export function quantize(
     rgba: Uint8Array | Uint8ClampedArray,
     colours: number,
