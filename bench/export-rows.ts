@@ -1,6 +1,8 @@
 import { readdirSync } from 'node:fs'
-import type { Page } from '@playwright/test'
+import { cpus } from 'node:os'
+import type { Browser, Page } from '@playwright/test'
 import type { Loop } from '../src/core/document'
+import { measureCores } from './cores'
 import { blurredLoop, longLoop, MEASURED, measureExports, measureTogether } from './export-run'
 import { type Weighed, weighAll } from './gif-size'
 
@@ -40,6 +42,7 @@ async function gifRows(): Promise<string[]> {
 
 /** The rows of the table about files. */
 export async function exportRows(
+  browser: Browser,
   page: Page,
   base: string,
   bundle: (entry: string) => Promise<string>,
@@ -50,6 +53,7 @@ export async function exportRows(
     const sum = alone.reduce((a, b) => a + b, 0)
     return `| ${MEASURED.length} formats in one run, proofs and all, ${what} | the sum of a run for each | ${seconds(once)} against ${seconds(sum)} | ${(once / sum).toFixed(2)} | < 0.7 |`
   }
+  const { cores, seconds: took } = await measureCores(browser, page, base)
   const all = (of: 'whole' | 'alone') => exported.reduce((total, each) => total + each[of], 0)
   return [
     ...exported.map(
@@ -57,6 +61,7 @@ export async function exportRows(
         `| draw and write 240 frames, 12 layers, ${format} | encode the same frames, already drawn | ${seconds(whole)} against ${seconds(only)} | ${(whole / only).toFixed(2)} | ≤ 1.2 |`,
     ),
     `| all five of them | the same | ${seconds(all('whole'))} against ${seconds(all('alone'))} | ${(all('whole') / all('alone')).toFixed(2)} | ≤ 1.2 |`,
+    `| cores that a GIF of 240 frames keeps busy while it is drawn and written | the cores that there are | ${cores.toFixed(2)} of ${cpus().length}, ${took.toFixed(1)} s | ${(cores / cpus().length).toFixed(2)} | ≥ 0.85 |`,
     await together('240 frames', longLoop()),
     await together('60 frames of eight exposures each', blurredLoop(), 1),
     ...(await gifRows()),

@@ -35,7 +35,11 @@ export async function measureExports(
 ): Promise<Exported[]> {
   // As the page itself, so that they may run on it.
   const headers = { 'content-type': 'text/javascript', 'cross-origin-embedder-policy': 'require-corp' }
-  const scripts = { 'bench-export.js': 'bench/exporting.ts', 'bench-render.js': 'src/workers/render.worker.ts' }
+  const scripts = {
+    'bench-export.js': 'bench/exporting.ts',
+    'bench-render.js': 'src/workers/render.worker.ts',
+    'code.worker.ts': 'src/workers/code.worker.ts',
+  }
   for (const [name, entry] of Object.entries(scripts)) {
     const body = await bundle(entry)
     await page.route(`**/${name}`, (route) => route.fulfill({ headers, body }))

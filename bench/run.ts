@@ -261,7 +261,7 @@ try {
     '|---|---|--:|--:|--:|',
     ...(only && only !== 'opening' ? [] : await openingRows(browser, page, PORT)),
     ...(only && only !== 'interaction' ? [] : await interactionRows(page)),
-    ...(only && only !== 'files' ? [] : await exportRows(page, `http://localhost:${PORT}`, bundled)),
+    ...(only && only !== 'files' ? [] : await exportRows(browser, page, `http://localhost:${PORT}`, bundled)),
   ]
   process.stdout.write(`${lines.join('\n')}\n`)
   if (!only) writeFileSync('bench/last.md', `${lines.join('\n')}\n`)

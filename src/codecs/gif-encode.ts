@@ -1,4 +1,13 @@
-import { type ColourCount, changedWords, type Palette, type Picture, paletteMapper, wordsOf } from '@/core/image'
+import {
+  ColourCount,
+  changedWords,
+  deservesOwn,
+  type Palette,
+  type Picture,
+  paletteMapper,
+  UNSEEN_ERROR,
+  wordsOf,
+} from '@/core/image'
 import type { FileSettings } from '@/core/output'
 import type { Box } from '@/core/path'
 import { GIFEncoder } from './gifenc'
@@ -18,6 +27,44 @@ export function paletteOf(counted: ColourCount, colours: number): Palette {
   const found = counted.few(most) ?? counted.palette(most)
   // Where nothing was drawn in the frames that were counted, something may be in others.
   return [[0, 0, 0], ...(found.length > 0 ? found : [[0, 0, 0]])]
+}
+
+/** A picture in the colours of a palette. */
+export interface MappedPicture {
+  readonly indices: Uint8Array
+  /** Its own palette, where that is asked for or measured to be worth it; null for that of the file. */
+  readonly own: Palette | null
+}
+
+let lastMapper: { readonly key: string; readonly mapped: Mapped } | null = null
+/** The mapper of a palette; the same one for as long as pictures of one file are mapped. */
+function mapperOf(palette: Palette, colours: GifColours): Mapped {
+  const key = `${colours.dithering} ${colours.transparent} ${palette.join(' ')}`
+  if (lastMapper?.key !== key) lastMapper = { key, mapped: mapped(palette, colours) }
+  return lastMapper.mapped
+}
+
+/** A picture in the colours of the file's palette, or of its own: apart from all others. */
+export function mapPicture(picture: Picture, palette: Palette, colours: GifColours, first: boolean): MappedPicture {
+  const own = first ? null : ownPalette(picture, palette, colours)
+  const { indices } = own ? mapped(own, colours) : mapperOf(palette, colours)
+  return { indices: indices(picture), own }
+}
+
+/** A palette for one frame alone, where that is asked for or measured to be worth it. */
+function ownPalette(
+  picture: Picture,
+  palette: Palette,
+  { palettes, colours, transparent }: GifColours,
+): Palette | null {
+  if (palettes === 'one') return null
+  const counted = new ColourCount()
+  counted.add(picture, transparent)
+  if (palettes === 'per frame') return paletteOf(counted, colours)
+  const error = counted.error(palette)
+  if (error <= UNSEEN_ERROR) return null
+  const own = paletteOf(counted, colours)
+  return deservesOwn(error, counted.error(own)) ? own : null
 }
 
 /** A frame that is not written yet: how it is to be cleared is known from the next one. */
@@ -91,7 +138,8 @@ const PLACE_AT = 8 + 1
  * source has not changed is never written anew, so that what stands still stays still whatever the dithering.
  */
 export class GifFrames {
-  private readonly common: Mapped
+  /** The colours of the palette as words; 0, which is not drawn, for the first. */
+  private readonly words: Int32Array
   private source: Int32Array | null = null
   private pending: Pending | null = null
   private firstShown: Int32Array | null = null
@@ -103,23 +151,22 @@ export class GifFrames {
     private readonly palette: Palette,
     private readonly colours: GifColours,
   ) {
-    this.common = mapped(palette, colours)
+    this.words = wordsOfPalette(palette)
   }
 
   /**
-   * Takes a frame that is shown for so many hundredths of a second, with a palette of its own or the loop's. The picture stays as
-   * it is until the next one is taken.
+   * Takes a frame that is shown for so many hundredths of a second, mapped by mapPicture. The picture stays as it is until the next
+   * one is taken; the indices may be changed.
    * @returns the frame before it, ready to be coded; null for the first
    * @throws RangeError for another size than the file's, or a delay that viewers would replace.
    */
-  take(picture: Picture, delayCs: number, own: Palette | null = null): GifFrame | null {
+  take(picture: Picture, delayCs: number, { indices, own }: MappedPicture): GifFrame | null {
     if (picture.width !== this.width || picture.height !== this.height)
       throw new RangeError(`a frame of ${picture.width}×${picture.height} px does not fit in the file`)
     if (!Number.isInteger(delayCs) || delayCs < 2 || delayCs > 65_535)
       throw new RangeError(`${delayCs} hundredths is no delay that viewers honour`)
-    const { indices: indicesOf, words } = own ? mapped(own, this.colours) : this.common
+    const words = own ? wordsOfPalette(own) : this.words
     const source = wordsOf(picture)
-    const indices = indicesOf(picture)
     const shown = lookedUp(indices, words)
     const last = this.pending?.shown
     if (last) this.keepStill(shown, last, source)
@@ -197,14 +244,15 @@ export class GifFrames {
 
 interface Mapped {
   readonly indices: (picture: Picture) => Uint8Array
-  /** The colours of the palette as words; 0, which is not drawn, for the first. */
-  readonly words: Int32Array
 }
+const mapped = (palette: Palette, { dithering, transparent }: GifColours): Mapped => ({
+  indices: paletteMapper(palette, dithering, transparent),
+})
 
-function mapped(palette: Palette, { dithering, transparent }: GifColours): Mapped {
+function wordsOfPalette(palette: Palette): Int32Array {
   const words = Int32Array.from(palette, ([r = 0, g = 0, b = 0]) => 0xff000000 | (b << 16) | (g << 8) | r)
   words[0] = 0
-  return { indices: paletteMapper(palette, dithering, transparent), words }
+  return words
 }
 
 /** The greatest difference of a channel between two colours in words, 0 … 255. */

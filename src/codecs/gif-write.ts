@@ -1,5 +1,14 @@
-import { ColourCount, deservesOwn, type Palette, type Picture, UNSEEN_ERROR } from '@/core/image'
-import { codeGifFrame, GIF_TRAILER, type GifColours, type GifFrame, GifFrames, paletteOf } from './gif-encode'
+import { ColourCount, type Palette, type Picture } from '@/core/image'
+import {
+  codeGifFrame,
+  GIF_TRAILER,
+  type GifColours,
+  type GifFrame,
+  GifFrames,
+  type MappedPicture,
+  mapPicture,
+  paletteOf,
+} from './gif-encode'
 
 /** Frames that the palette is made from, spread over the loop: at least so many, and more where they can be kept. */
 const PALETTE_FRAMES = { least: 12, most: 48 }
@@ -7,6 +16,16 @@ const PALETTE_FRAMES = { least: 12, most: 48 }
 const AHEAD = 2
 /** Frames that are being coded at a time, at the most. */
 const CODING = 12
+
+/** What of a GIF can be done for each frame apart, on any core: as mapPicture and codeGifFrame do it. */
+export interface GifCoder {
+  readonly map: (picture: Picture, palette: Palette, colours: GifColours, first: boolean) => Promise<MappedPicture>
+  readonly code: (frame: GifFrame) => Promise<Uint8Array>
+}
+const HERE: GifCoder = {
+  map: async (...picture) => mapPicture(...picture),
+  code: async (frame) => codeGifFrame(frame),
+}
 
 /** What is written: so many frames of one size, each with its delay in hundredths of a second. */
 export interface GifJob {
@@ -18,8 +37,8 @@ export interface GifJob {
   readonly draw: (n: number) => Promise<Picture>
   /** Pictures that are kept after they have been written, so that the proof need not have them drawn again. */
   readonly mostKept: number
-  /** Codes a frame, as codeGifFrame does, elsewhere: it goes on while others are made ready. */
-  readonly code?: (frame: GifFrame) => Promise<Uint8Array>
+  /** Where frames are mapped and coded; here, where it is left out. */
+  readonly coder?: GifCoder
   /** Is told how many frames have been written; may throw to stop. */
   readonly progress: (frames: number) => void | Promise<void>
 }
@@ -34,16 +53,7 @@ export interface WrittenGif {
 
 /** Writes a GIF while its frames are being drawn. */
 export async function writeGif(job: GifJob): Promise<WrittenGif> {
-  const {
-    width,
-    height,
-    delaysCs,
-    colours,
-    draw,
-    mostKept,
-    progress,
-    code = async (frame) => codeGifFrame(frame),
-  } = job
+  const { width, height, delaysCs, colours, draw, mostKept, progress, coder = HERE } = job
   const count = delaysCs.length
   const kept = new Map<number, Picture>()
   const coming = new Map<number, Promise<Picture>>()
@@ -77,39 +87,31 @@ export async function writeGif(job: GifJob): Promise<WrittenGif> {
   const parts: Promise<Uint8Array>[] = []
   const codeNext = async (frame: GifFrame | null) => {
     if (!frame) return
-    const part = code(frame)
+    const part = coder.code(frame)
     // What cannot be coded is said where it is waited for.
     part.catch(() => {})
     parts.push(part)
     await parts[parts.length - CODING]
   }
   let ownPalettes = 0
+  const mapping = new Map<number, Promise<MappedPicture>>()
+  const map = (n: number): Promise<MappedPicture> => {
+    const asked = mapping.get(n) ?? ask(n).then((picture) => coder.map(picture, palette, colours, n === 0))
+    asked.catch(() => {})
+    mapping.set(n, asked)
+    return asked
+  }
   for (let n = 0; n < count; n++) {
-    for (let ahead = n; ahead <= Math.min(n + AHEAD, count - 1); ahead++) void ask(ahead)
+    for (let ahead = n; ahead <= Math.min(n + AHEAD, count - 1); ahead++) void map(ahead)
     const picture = await take(n)
-    const own = n === 0 ? null : ownPalette(picture, palette, colours)
-    if (own) ownPalettes++
-    await codeNext(frames.take(picture, delaysCs[n] as number, own))
+    const mapped = await map(n)
+    mapping.delete(n)
+    if (mapped.own) ownPalettes++
+    await codeNext(frames.take(picture, delaysCs[n] as number, mapped))
     await progress(n + 1)
   }
   await codeNext(frames.last())
   return { bytes: joined([...(await Promise.all(parts)), GIF_TRAILER]), kept, ownPalettes }
-}
-
-/** A palette for one frame alone, where that is asked for or measured to be worth it. */
-function ownPalette(
-  picture: Picture,
-  palette: Palette,
-  { palettes, colours, transparent }: GifColours,
-): Palette | null {
-  if (palettes === 'one') return null
-  const counted = new ColourCount()
-  counted.add(picture, transparent)
-  if (palettes === 'per frame') return paletteOf(counted, colours)
-  const error = counted.error(palette)
-  if (error <= UNSEEN_ERROR) return null
-  const own = paletteOf(counted, colours)
-  return deservesOwn(error, counted.error(own)) ? own : null
 }
 
 function joined(parts: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {

@@ -103,7 +103,9 @@ describe('GIF', () => {
       ],
       colours,
     )
-    expect(() => writer.take(picture(3, 2, [1]), 4)).toThrow('3×2 px does not fit')
+    expect(() => writer.take(picture(3, 2, [1]), 4, { indices: new Uint8Array(6), own: null })).toThrow(
+      '3×2 px does not fit',
+    )
   })
 
   const ramp: Picture = {

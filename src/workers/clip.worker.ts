@@ -8,6 +8,7 @@ import { type DifferenceKind, difference, type Grid, type Picture, reducePicture
 import { type ClipReport, type Described, describeFrame, judgeClip, judgedSide, SHORTEST_DELAY_MS } from '@/core/seam'
 import { FullFrames, type OpenedClip, openFrames } from './clip-frames'
 import { storedFrames } from './clip-frames/stored'
+import { gifOnAllCores } from './coding'
 import { serve } from './serve'
 import { breathe } from './timing'
 
@@ -221,6 +222,7 @@ const service = {
     const { bytes, kept } = await writeGif({
       ...{ width, height, delaysCs, draw },
       colours: { ...PLAIN_COLOURS, transparent },
+      coder: gifOnAllCores,
       mostKept: Math.floor(PROOF_CEILING / (width * height * 4)),
       progress: tell,
     })

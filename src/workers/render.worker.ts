@@ -8,7 +8,7 @@ import type { Pictures } from '@/render/draw'
 import { cachedSize, FrameCache } from '@/render/frame-cache'
 import { allPicturesAt, missingAt, picturesAt } from '@/render/pictures'
 import { serve } from './serve'
-import { SharedFrames } from './shared-frames'
+import { SharedFrames, shareable } from './shared-frames'
 import { breathe, sharedNow } from './timing'
 
 /** What the page is told of its frames. */
@@ -221,14 +221,6 @@ function readerAt(width: number, height: number): BrowserRenderer {
 async function picture(loop: Loop, frame: number, width: number, height: number): Promise<Picture> {
   const pictures = await allPicturesAt(loop, frame)
   return readerAt(width, height).picture(loop, frame, pictures)
-}
-
-/** A picture that others can look at without a copy of their own, where the browser lets memory be shared. */
-function shareable(picture: Picture): Picture {
-  if (!crossOriginIsolated) return picture
-  const data = new Uint8ClampedArray(new SharedArrayBuffer(picture.data.length))
-  data.set(picture.data)
-  return { ...picture, data }
 }
 
 /** Where one file takes its frames from. */

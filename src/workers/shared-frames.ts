@@ -71,3 +71,11 @@ export class SharedFrames {
     for (const resolve of waiting) resolve()
   }
 }
+
+/** A picture that others can look at without a copy of their own, where the browser lets memory be shared. */
+export function shareable(picture: Picture): Picture {
+  if (!globalThis.crossOriginIsolated || picture.data.buffer instanceof SharedArrayBuffer) return picture
+  const data = new Uint8ClampedArray(new SharedArrayBuffer(picture.data.length))
+  data.set(picture.data)
+  return { ...picture, data }
+}

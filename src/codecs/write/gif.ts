@@ -4,11 +4,12 @@ import type { Encoded, EncodeJob } from './job'
 
 /** @throws RangeError for a delay that viewers would replace. */
 export async function gif(job: EncodeJob): Promise<Encoded> {
-  const { width, height, timing, settings, transparent, draw, mostKept, progress } = job
+  const { width, height, timing, settings, transparent, draw, mostKept, progress, tools } = job
   const { bytes, ownPalettes } = await writeGif({
     ...{ width, height, mostKept, progress, draw: (n: number) => draw(n) },
     delaysCs: timing.delays.map((delay) => Math.round(100 * toNumber(delay))),
     colours: { ...settings, transparent },
+    ...(tools.gif ? { coder: tools.gif } : {}),
   })
   const note =
     ownPalettes === 0

@@ -3,6 +3,7 @@ import type { Loop } from '@/core/document'
 import type { Picture } from '@/core/image'
 import type { FileSettings } from '@/core/output'
 import type { Box } from '@/core/path'
+import type { GifCoder } from '../gif-write'
 import type { StillOptions } from '../webp-still'
 
 /** What writing needs of the place where it runs, which a browser and Node do each in their own way. */
@@ -11,6 +12,8 @@ export interface Tools {
   readonly png: (picture: Picture, part?: Box) => Promise<Uint8Array<ArrayBuffer>>
   /** A PNG file as a WebP file. @throws Error in words */
   readonly webpStill: (png: Uint8Array<ArrayBuffer>, how: StillOptions) => Promise<Uint8Array<ArrayBuffer>>
+  /** Does frames of a GIF beside each other; where it is left out, they are done one after the other. */
+  readonly gif?: GifCoder
 }
 
 /** What an encoder is given. */
