@@ -76,7 +76,11 @@ test('a drag that the system ends is as if it had not been, and undo goes on', a
   await expect(undo).toBeDisabled()
   const bead = page.locator('[aria-label=Dial]').getByRole('slider').nth(1)
   const canvas = page.getByTestId('stage')
-  for (const target of [bead, canvas]) {
+  const label = page
+    .getByRole('region', { name: 'Properties' })
+    .locator('label', { hasText: /^width$/ })
+    .first()
+  for (const target of [bead, canvas, label]) {
     const box = await target.boundingBox()
     if (!box) throw new Error('it is not on the page')
     const [x, y] = [box.x + box.width / 2, box.y + box.height / 2]

@@ -179,10 +179,13 @@ export function beginGesture(live = false): void {
   history.getState().pause()
 }
 
-/** Ends a gesture; what it changed becomes one step. With `cancel` it is as if it had not been. */
-export function endGesture(cancel = false): void {
+/**
+ * Ends a gesture; what it changed becomes one step. With `cancel` it is as if it had not been.
+ * @returns whether it had changed the document
+ */
+export function endGesture(cancel = false): boolean {
   const start = gestureStart
-  if (!start) return
+  if (!start) return false
   gestureStart = null
   const { loop } = documentStore.getState()
   if (cancel) documentStore.setState({ loop: start })
@@ -193,6 +196,7 @@ export function endGesture(cancel = false): void {
     }))
   history.getState().resume()
   runDue()
+  return loop !== start
 }
 
 /** Undo and redo end a gesture that is under way: it is then a step like any other. */

@@ -2,7 +2,8 @@ import { proxy, type Remote, releaseProxy, transfer } from 'comlink'
 import type { Playback } from '@/core/clock'
 import type { Loop } from '@/core/document'
 import { type Client, renderClient } from '@/workers/clients'
-import type { FramesStatus, RenderService, Screen } from '@/workers/render.worker'
+import type { RenderService } from '@/workers/render.worker'
+import type { FramesStatus, Screen } from '@/workers/screen'
 import { tellTrouble } from './trouble'
 
 /** Ceiling of the frames of the loop that is worked on, and of each thumbnail, bytes. */

@@ -22,7 +22,9 @@ interface Waiting<T> {
 /** A job that costs its worker its life is tried so often. */
 const ATTEMPTS = 2
 
-const cores = () => Math.max(1, globalThis.navigator?.hardwareConcurrency ?? 1)
+/** More workers than these are of no use: what they are given comes from one place. */
+const MOST = 8
+const cores = () => Math.min(MOST, Math.max(1, globalThis.navigator?.hardwareConcurrency ?? 1))
 
 /** @param start makes a worker; it is called when a job waits and fewer than `most` are there */
 export function poolOf<T>(start: () => Client<T>, most = cores()): Pool<T> {

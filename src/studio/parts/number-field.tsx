@@ -99,7 +99,7 @@ export function NumberField(props: NumberFieldProps) {
         latest.current(Number((value + steps * step * (shiftKey ? 10 : 1)).toFixed(9)))
       },
       // Of what is no part of the document, nothing else takes it back.
-      onEnd: (cancelled) => cancelled && scrubbed.current && latest.current(value),
+      onEnd: (cancelled, changed) => cancelled && scrubbed.current && !changed && latest.current(value),
     })
   }
 

@@ -3,8 +3,8 @@ import { beginGesture, endGesture } from '@/store/document'
 /** What a drag does, from the press on; what it changes of the document is one step of its history. */
 export interface Drag {
   readonly onMove: (event: PointerEvent) => void
-  /** Told at its end, whichever way that comes; `cancelled` where it is as if it had not been. */
-  readonly onEnd?: (cancelled: boolean) => void
+  /** Told at its end, whichever way that comes; `cancelled` where the document is as if it had not been, and whether it had changed it. */
+  readonly onEnd?: (cancelled: boolean, changed: boolean) => void
   /** Whether what is dragged lies over the picture, so that nothing may lag behind it. */
   readonly live?: boolean
 }
@@ -26,8 +26,8 @@ export function startDrag(event: React.PointerEvent, { onMove, onEnd, live = fal
   const finish = (cancelled: boolean) => {
     if (listening.signal.aborted) return
     listening.abort()
-    endGesture(cancelled)
-    onEnd?.(cancelled)
+    const changed = endGesture(cancelled)
+    onEnd?.(cancelled, changed)
   }
   const options = { signal: listening.signal, capture: true }
   const own = (work: (of: PointerEvent) => void) => (of: PointerEvent) => {

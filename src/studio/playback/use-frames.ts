@@ -7,7 +7,7 @@ import { type FrameStore, stageFrames } from '@/store/frames'
 import { frameNow, usePlayback } from '@/store/playback'
 import { usePlayhead, useSession } from '@/store/session'
 import { tellTrouble } from '@/store/trouble'
-import type { FramesStatus } from '@/workers/render.worker'
+import type { FramesStatus } from '@/workers/screen'
 
 /** So often drawing is started again. */
 const MOST_DEATHS = 3

@@ -24,7 +24,7 @@ import { changeLoop } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
 import { runCommand, shortcutOf } from '../../commands'
 import { classNames, IconButton, PanelHeading } from '../../parts'
-import { KindIcon } from '../tools/tool-bar'
+import { KindIcon } from '../tools/kind-icon'
 
 /** What the list shows of a layer. */
 interface Row extends Pick<Layer, 'id' | 'name' | 'kind' | 'hidden' | 'locked'> {

@@ -8,53 +8,18 @@ import {
   Film,
   Image,
   Link2,
-  type LucideIcon,
   Magnet,
   MousePointer2,
   Pencil,
   PenTool,
-  RotateCcwSquare,
   Rows3,
   Scissors,
-  Type,
 } from 'lucide-react'
-import { defaultValues, LAYER_KINDS, type LayerKind } from '@/core/layers'
-import { svgPathData } from '@/core/path'
+import { LAYER_KINDS } from '@/core/layers'
 import { FREEHAND_TOOL, PEN_TOOL, PIVOT_TOOL, RECORD_TOOL, setSession, useSessionParts } from '@/store/session'
 import { addLayer, runCommand, shortcutOf } from '../../commands'
 import { classNames, IconButton } from '../../parts'
-
-/** Icons of kinds whose outline would not tell them apart. */
-const ICONS: Readonly<Record<string, LucideIcon>> = {
-  text: Type,
-  path: PenTool,
-  copies: Rows3,
-  loop: Film,
-  picture: Image,
-  belt: Disc3,
-}
-
-/** A kind of layer as an icon: its own outline, drawn small. */
-export function KindIcon({ kind, size = 15 }: { kind: LayerKind; size?: number }) {
-  const Own = ICONS[kind.kind]
-  if (Own) return <Own size={size} aria-hidden="true" />
-  const values = { ...defaultValues(kind.properties) }
-  const box = kind.bounds(values)
-  if (!kind.outline || !box) return <RotateCcwSquare size={size} aria-hidden="true" />
-  const reach = Math.max(box.width, box.height, 1) * 0.62
-  return (
-    <svg width={size} height={size} viewBox={`${-reach} ${-reach} ${2 * reach} ${2 * reach}`} aria-hidden="true">
-      <path
-        d={svgPathData(kind.outline(values))}
-        fill="none"
-        stroke="currentColor"
-        strokeWidth={reach / 5}
-        strokeLinecap="round"
-        strokeLinejoin="round"
-      />
-    </svg>
-  )
-}
+import { KindIcon } from './kind-icon'
 
 /** What to do with a tool. */
 const HINTS: Readonly<Record<string, string>> = {

@@ -1,0 +1,202 @@
+import { frameMs, framesDue, PaceMeter, type Playback } from '@/core/clock'
+import { type Loop, withFaces } from '@/core/document'
+import { BrowserRenderer } from '@/render/browser'
+import type { Pictures } from '@/render/draw'
+import { cachedSize, FrameCache } from '@/render/frame-cache'
+import { missingAt, picturesAt } from '@/render/pictures'
+import { breathe, sharedNow } from './timing'
+
+/** What the page is told of its frames. */
+export interface FramesStatus {
+  /** For each frame of the loop, 1 where it is drawn and kept. */
+  readonly cached: Uint8Array
+  /** Frames per second over the last second, and the frames that were due but never shown; null while it stands still. */
+  readonly measured: { readonly rate: number; readonly missed: number } | null
+  /** What went wrong since the page was last told; null where nothing did. */
+  readonly problem: string | null
+  /** Ids of the stills and clips that the shown frame has holes for. */
+  readonly missing: readonly string[]
+}
+
+/** A pause after which the frames around the playhead are drawn ahead, ms. */
+const QUIET_MS = 350
+/** The page is told at most so often, ms. */
+const TELL_MS = 200
+/** The pace is measured anew so often, ms. */
+const MEASURE_MS = 500
+/** Pictures that are closed between two others that are drawn. */
+const CLOSE_AT_ONCE = 4
+
+/**
+ * Draws the frames of one loop, keeps them and shows them on a canvas of the page. Playing runs here by this thread's
+ * own clock, so that it keeps its pace whatever the page is doing, and takes none of its time.
+ */
+export class Screen {
+  private readonly cache = new FrameCache<ImageBitmap>()
+  private readonly context: OffscreenCanvasRenderingContext2D
+  private shown: BrowserRenderer | null = null
+  private kept: BrowserRenderer | null = null
+  private loop: Loop | null = null
+  private pictures: Pictures = new Map()
+  private playhead = 0
+  private version = 0
+  private filling = false
+  /** The version of which a frame could not be drawn ahead. */
+  private unfillable = -1
+  private quiet: ReturnType<typeof setTimeout> | undefined
+  private telling: ReturnType<typeof setTimeout> | undefined
+  private request = 0
+  private measured: FramesStatus['measured'] = null
+  private problem: string | null = null
+  private missing: readonly string[] = []
+
+  constructor(
+    canvas: OffscreenCanvas,
+    private readonly ceiling: number,
+    private readonly tellPage: (status: FramesStatus) => void,
+  ) {
+    const context = canvas.getContext('2d')
+    if (!context) throw new Error('This browser gives no 2D canvas. Cyclon needs one to draw.')
+    this.context = context
+  }
+
+  /**
+   * Takes another loop, or width in device pixels. A frame of it is drawn at once, the others when nothing has changed for
+   * a while. Returns when it was drawn, by the shared clock.
+   */
+  async setLoop(loop: Loop, shownWidth: number, frame: number): Promise<number> {
+    const pictures = await picturesAt(await withFaces(loop), frame)
+    const { canvas } = this.context
+    const { width, height, capacity } = cachedSize(loop, shownWidth, this.ceiling)
+    this.loop = loop
+    this.pictures = pictures
+    this.version++
+    clearTimeout(this.quiet)
+    this.quiet = setTimeout(() => {
+      this.quiet = undefined
+      void this.fill()
+    }, QUIET_MS)
+    this.cache.reset(loop.length, capacity)
+    if (this.shown?.width !== width || this.shown.height !== height) {
+      canvas.width = width
+      canvas.height = height
+      this.shown = new BrowserRenderer(width, height, { context: this.context })
+      this.kept = new BrowserRenderer(width, height)
+    }
+    const at = await this.present(frame)
+    this.tell()
+    return at
+  }
+
+  /** Shows a frame of the ring: the one that is kept, or a fresh drawing. Returns when it was drawn. */
+  async present(frame: number): Promise<number> {
+    await this.show(frame)
+    return sharedNow()
+  }
+
+  private async show(frame: number): Promise<void> {
+    this.playhead = frame
+    const { loop, version } = this
+    if (!loop) return
+    if (!this.quiet) void this.fill()
+    const bitmap = this.cache.get(frame)
+    if (!bitmap) {
+      this.pictures = await picturesAt(loop, frame)
+      this.missing = missingAt(loop, frame, this.pictures)
+      if (version === this.version && frame === this.playhead) this.shown?.draw(loop, frame, this.pictures)
+      return
+    }
+    this.context.resetTransform()
+    this.context.globalCompositeOperation = 'copy'
+    this.context.drawImage(bitmap, 0, 0)
+  }
+
+  /** Plays until stop() is called; another loop in between is played on. */
+  play(playback: Playback): void {
+    cancelAnimationFrame(this.request)
+    const meter = new PaceMeter(sharedNow())
+    let [last, missed, measuredAt] = [-1, 0, sharedNow()]
+    let aligned = playback
+    const tick = (time: number) => {
+      this.request = requestAnimationFrame(tick)
+      const now = performance.timeOrigin + time
+      // Ticks fall into the middle of frames, so that their jitter does not show one twice and skip the next.
+      if (last < 0) aligned = { ...playback, startedAt: now - Math.min(frameMs(playback) / 2, 8) }
+      const due = framesDue(aligned, now)
+      if (due !== last) {
+        if (last >= 0) missed += due - last - 1
+        last = due
+        this.show(playback.order[(playback.first + due) % playback.order.length] ?? 0).catch((error) =>
+          this.fail(error),
+        )
+        meter.shown(now)
+      }
+      if (now - measuredAt < MEASURE_MS) return
+      measuredAt = now
+      const rate = meter.rate(now)
+      this.measured = rate === null ? null : { rate, missed }
+      this.tell()
+    }
+    this.request = requestAnimationFrame(tick)
+  }
+
+  stop(): void {
+    cancelAnimationFrame(this.request)
+    this.measured = null
+    this.tell()
+  }
+
+  /** Lets go of everything. */
+  end(): void {
+    cancelAnimationFrame(this.request)
+    clearTimeout(this.quiet)
+    clearTimeout(this.telling)
+    this.version++
+    this.cache.reset(0, 0)
+    while (this.cache.closeSome(CLOSE_AT_ONCE));
+  }
+
+  /** Draws and keeps frames from the playhead on, until all that fit are there or the loop has changed. */
+  private async fill(): Promise<void> {
+    if (this.filling) return
+    this.filling = true
+    try {
+      await this.fillMissing()
+    } catch (error) {
+      this.unfillable = this.version
+      this.fail(error)
+    } finally {
+      this.filling = false
+    }
+  }
+
+  private async fillMissing(): Promise<void> {
+    const { version } = this
+    while (version === this.version && this.unfillable !== version) {
+      await breathe()
+      const others = this.cache.closeSome(CLOSE_AT_ONCE)
+      const frame = this.cache.nextMissing(this.playhead)
+      if (frame === null && !others) break
+      if (frame === null || !this.loop || !this.kept) continue
+      const pictures = await picturesAt(this.loop, frame)
+      if (version !== this.version) break
+      this.cache.put(frame, this.kept.bitmap(this.loop, frame, pictures), this.playhead)
+      this.tell()
+    }
+  }
+
+  /** Says what went wrong where nobody waits for an answer; the next frame is tried all the same. */
+  private fail(error: unknown): void {
+    this.problem = error instanceof Error ? error.message : String(error)
+    this.tell()
+  }
+
+  private tell(): void {
+    this.telling ??= setTimeout(() => {
+      this.telling = undefined
+      const { problem } = this
+      this.problem = null
+      this.tellPage({ cached: this.cache.flags(), measured: this.measured, problem, missing: this.missing })
+    }, TELL_MS)
+  }
+}
