@@ -220,3 +220,28 @@ test('an export can be cancelled; no file is left', async ({ page }) => {
   await expect(page.getByText('no file was written')).toBeVisible()
   await expect(page.getByTestId('proof')).toHaveCount(0)
 })
+
+test('the library says how much room it takes, and has the browser asked to keep it', async ({ page }) => {
+  let kept = false
+  await page.exposeFunction('keepAsked', () => {
+    kept = !kept
+    return kept
+  })
+  // The browser’s answer, which no test can give: first that it will, then that it does.
+  await page.addInitScript(() => {
+    const asked = window as unknown as { keepAsked: () => Promise<boolean> }
+    let answer = false
+    navigator.storage.persist = async () => {
+      answer = await asked.keepAsked()
+      return answer
+    }
+    navigator.storage.persisted = async () => answer
+  })
+  await openLibrary(page)
+  const room = page.getByTestId('room')
+  await expect(room).toContainText(/\d+(\.\d)? (kB|MB) of \d+\.\d (MB|GB) that this browser allows/)
+  await room.getByRole('button', { name: 'Ask the browser to keep it' }).click()
+  await expect(page.getByText('The browser will keep the library until you clear it yourself.')).toBeVisible()
+  await expect(room).toContainText('kept until you clear it')
+  expect(kept).toBe(true)
+})

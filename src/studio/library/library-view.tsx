@@ -14,6 +14,7 @@ import { GroundPicker } from '../parts'
 import { Brand, ThemeButton } from '../shell/brand'
 import { QueueState } from '../shell/queue-state'
 import { LoopCard } from './loop-card'
+import { RoomMeter } from './room-meter'
 import { useFileDrop } from './use-file-drop'
 
 /** Comes when a new loop is asked for. */
@@ -116,6 +117,9 @@ export function LibraryView() {
               ))}
             </ul>
           )}
+          <div className="mt-6">
+            <RoomMeter of={entries} />
+          </div>
         </div>
       </main>
       {brief && <BriefDialog open onClose={() => setBrief(false)} />}

@@ -1,0 +1,61 @@
+'use client'
+
+import { useEffect, useState } from 'react'
+import { toast } from 'sonner'
+import { askToKeep, type Room, roomNow } from '@/store/room'
+import { tellTrouble } from '@/store/trouble'
+
+const size = (bytes: number): string =>
+  bytes < 1e6
+    ? `${Math.ceil(bytes / 1e3)} kB`
+    : bytes < 1e9
+      ? `${(bytes / 1e6).toFixed(1)} MB`
+      : `${(bytes / 1e9).toFixed(1)} GB`
+
+/** How full the browser's storage is, and the wish that it be kept. Looked at anew when `of` changes. */
+export function RoomMeter({ of }: { of: unknown }) {
+  const [room, setRoom] = useState<Room | null>(null)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is stored has changed when the list has
+  useEffect(() => {
+    let current = true
+    roomNow().then(
+      (now) => current && setRoom(now),
+      (error) => tellTrouble('The browser does not say how much room there is.', error),
+    )
+    return () => {
+      current = false
+    }
+  }, [of])
+  if (!room) return null
+  const share = room.used / room.allowed
+  const keep = async () => {
+    try {
+      const kept = await askToKeep()
+      setRoom(await roomNow())
+      if (kept) toast.success('The browser will keep the library until you clear it yourself.')
+      else
+        toast('The browser does not promise to keep the library.', {
+          description:
+            'It may clear it where it runs short of room. Save what matters to files; browsers promise more to sites that are visited often.',
+          duration: 12_000,
+        })
+    } catch (error) {
+      tellTrouble('The browser could not be asked to keep the library.', error)
+    }
+  }
+  return (
+    <div className="dim flex items-center gap-3 text-2xs" data-testid="room">
+      <meter className="h-1.5 w-28" min={0} max={1} high={0.8} value={share} aria-label="Room that the library takes" />
+      <span className="figures">
+        {size(room.used)} of {size(room.allowed)} that this browser allows
+      </span>
+      {room.kept ? (
+        <span>kept until you clear it</span>
+      ) : (
+        <button type="button" className="link link-hover" onClick={() => void keep()}>
+          Ask the browser to keep it
+        </button>
+      )}
+    </div>
+  )
+}
