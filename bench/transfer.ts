@@ -9,8 +9,8 @@ import type { Browser } from '@playwright/test'
 export const SCRIPT_BUDGETS = {
   library: { page: 250, all: 330 },
   compose: { page: 400, all: 450 },
-  fit: { page: 530, all: 560 },
-  seam: { page: 530, all: 560 },
+  fit: { page: 540, all: 580 },
+  seam: { page: 550, all: 590 },
   export: { page: 380, all: 450 },
   file: { page: 350, all: 370 },
 } as const

@@ -118,8 +118,10 @@ Object.assign(globalThis, {
   async faultyProof(asked: Asked) {
     // What writes WebP runs in Node, as it does in the application.
     const { writeStill } = globalThis as unknown as { writeStill: (png: string, how: object) => Promise<string> }
+    // This bundle has no worker beside it: frames are coded here.
+    const { gif: _elsewhere, ...here } = browserTools
     const tools: Tools = {
-      ...browserTools,
+      ...here,
       webpStill: async (png, { lossless, quality }) =>
         fromBase64(await writeStill(asBase64(png), { lossless, quality })) as Uint8Array<ArrayBuffer>,
     }

@@ -16,8 +16,9 @@ export function cardVerdict(loop: Loop): Promise<CardVerdict> {
   const asked = known.get(loop)
   if (asked) return asked
   const judged = turn.then((): Promise<CardVerdict> => cards.ask(async ({ service }) => service.verdict(loop)))
-  turn = judged.catch(() => {})
   known.set(loop, judged)
+  // What could not be looked at is asked for anew the next time.
+  turn = judged.catch(() => known.delete(loop))
   return judged
 }
 

@@ -10,6 +10,7 @@ import { type CardVerdict, cardVerdict } from '@/store/cards'
 import { thumbnailFrames } from '@/store/frames'
 import { type LibraryEntry, withStoredMedia } from '@/store/library/list'
 import { tellTrouble } from '@/store/trouble'
+import { WorkerEnded, WorkerStopped } from '@/workers/client'
 import { sharedNow } from '@/workers/timing'
 import { IconButton, VerdictMark } from '../parts'
 
@@ -86,10 +87,19 @@ function useCardVerdict(loop: Loop, wanted: boolean): CardVerdict | null {
     setVerdict(null)
     if (!wanted) return
     let current = true
-    void withStoredMedia(loop)
-      .then(cardVerdict)
-      .then((judged) => current && setVerdict(judged))
-      .catch((error) => tellTrouble(`The pictures of “${loop.name}” could not be looked at.`, error))
+    const judge = async () => {
+      const whole = await withStoredMedia(loop)
+      // Where the worker that looks has died, another one looks.
+      const judged = await cardVerdict(whole).catch((error) => {
+        if (!(error instanceof WorkerEnded)) throw error
+        return cardVerdict(whole)
+      })
+      if (current) setVerdict(judged)
+    }
+    judge().catch((error) => {
+      tellTrouble(`The pictures of “${loop.name}” could not be looked at.`, error)
+      if (current && !(error instanceof WorkerStopped)) setVerdict({ problem: 'Its pictures could not be looked at.' })
+    })
     return () => {
       current = false
     }

@@ -18,6 +18,7 @@ import { useFileDrop } from '../library/use-file-drop'
 import { classNames, IconButton } from '../parts'
 import { SeamReadout } from '../seam/seam-readout'
 import { Brand, ThemeButton } from './brand'
+import { CommandList, ShortcutSheet } from './command-list'
 import { QueueState } from './queue-state'
 import { VariantBar } from './variant-bar'
 
@@ -151,17 +152,15 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
   )
 }
 
-/** What is on the page only while it is asked for, and comes then. */
-const CommandList = dynamic(() => import('./command-list').then((module) => module.CommandList), { ssr: false })
-const ShortcutSheet = dynamic(() => import('./command-list').then((module) => module.ShortcutSheet), { ssr: false })
+/** Comes when it is first asked for. The list of commands does not: what is typed after its key goes into it at once. */
 const VaryDialog = dynamic(() => import('./vary-dialog').then((module) => module.VaryDialog), { ssr: false })
 
 function AskedFor({ go }: { go: (view: View) => void }) {
-  const { commandList, shortcutSheet, varying } = useSessionParts('commandList', 'shortcutSheet', 'varying')
+  const { varying } = useSessionParts('varying')
   return (
     <>
-      {commandList && <CommandList go={go} />}
-      {shortcutSheet && <ShortcutSheet />}
+      <CommandList go={go} />
+      <ShortcutSheet />
       {varying && <VaryDialog />}
     </>
   )
