@@ -50,6 +50,31 @@ describe('the same edge in every frame', () => {
     expect(seam.grounds).toEqual({ white: 'closes', black: 'closes', grey: 'closes' })
     expect(findings.filter(({ hint }) => !hint)).toEqual([])
   })
+  it('takes away a fringe that moves with what it lies about', async () => {
+    const still = swimming('#2f6f8f')
+    const source = still.map(({ width, height, data }, n): Picture => {
+      const out = new Uint8ClampedArray(data)
+      for (let y = 3; y < height - 3; y++)
+        for (let x = 3; x < width - 3; x++) {
+          const p = 4 * (y * width + x)
+          const near = [-3, 0, 3].some((dy) =>
+            [-3, 0, 3].some((dx) => (data[p + 4 * (dy * width + dx) + 3] as number) > 200),
+          )
+          if (near && data[p + 3] === 0) out.set([255, 255, 255, Math.round((200 * n) / N)], p)
+        }
+      return { width, height, data: out }
+    })
+    const out = await edited(source, { kind: 'same-edge', ground: GROUNDS.white })
+    // What is left is what was there before there was a fringe, but for a few pixels that come in sight late.
+    for (const [n, { data }] of out.entries()) {
+      const before = still[n]?.data as Picture['data']
+      const more = (of: Picture['data']) =>
+        of.filter((value, i) => i % 4 === 3 && value > (before[i] as number) + 12).length
+      const fringe = more(source[n]?.data as Picture['data'])
+      expect(more(data)).toBeLessThanOrEqual(0.05 * fringe)
+    }
+    expect(report(out).seam.grounds).toEqual({ white: 'closes', black: 'closes', grey: 'closes' })
+  })
   it('changes nothing where alpha goes both ways: a white float on nothing stays', async () => {
     const source = swimming('#ffffff')
     expect(await edited(source, { kind: 'same-edge', ground: GROUNDS.white })).toEqual(source)

@@ -59,10 +59,21 @@ class AlphaCourse {
   }
 }
 
+/** Whether a series goes one way, step by step, and back at its end at once. */
+function isReset(course: readonly number[]): boolean {
+  const steps = course.slice(1).map((value, n) => Math.abs(value - (course[n] as number)))
+  const back = Math.abs((course.at(-1) ?? 0) - (course[0] ?? 0))
+  const travel = steps.reduce((sum, step) => sum + step, 0)
+  return back > 0 && back >= RESET * Math.max(0, ...steps) && back >= ONE_WAY * travel
+}
+
 /**
- * An edge that grows, or shrinks, over the whole clip and is reset at its seam. Over its ground nobody sees it: pixels that look the
- * same there in all frames, or like the ground itself, while their alpha goes one way and back at the seam. They are given the least of
- * their alphas in every frame, and the colour with which they look over the ground as they did.
+ * An edge that grows, or shrinks, over the whole clip and is reset at its seam. Over its ground nobody sees it.
+ * - Where it lies still: pixels that look the same over the ground in all frames, or like the ground itself, while their alpha goes one
+ *   way and back at the seam. They are given the least of their alphas in every frame.
+ * - Where it moves with what it lies about: what is left of half clear pixels that look like the ground. Where the sum of their alphas
+ *   goes one way and back at the seam, it is brought down in every frame to the least of these sums.
+ * Either way the colour becomes the one with which the pixel looks over the ground as it did.
  */
 export class SameEdge {
   /** Of the moments at which nothing but the ground is seen, and of all moments. */
@@ -72,6 +83,10 @@ export class SameEdge {
   private readonly look: Uint8ClampedArray
   private readonly changes: Uint8Array
   private frames = 0
+  /** Of each frame, the sum of the alphas of half clear pixels that look like the ground and do not lie still. */
+  private readonly sums: number[] = []
+  private least = 0
+  private moves = false
 
   constructor(
     private readonly size: number,
@@ -109,18 +124,47 @@ export class SameEdge {
     this.frames++
   }
 
-  /** The alpha that a pixel is given; as it is where it is no edge of that kind. */
-  private alphaOf(data: Picture['data'], p: number): number {
+  /** Takes in a picture once more, when all have been learned; in their order again. */
+  learnMoving({ data }: Picture): void {
+    this.sums.push(this.movingSum(data))
+    this.least = Math.min(...this.sums)
+    this.moves = this.sums.length === this.frames && isReset(this.sums)
+  }
+
+  private movingSum(data: Picture['data']): number {
+    let sum = 0
+    for (let p = 0; p < this.size; p++) {
+      const alpha = data[4 * p + 3] as number
+      if (alpha > 0 && alpha < 255 && !this.liesStill(data, p) && this.isGround(data, p)) sum += alpha
+    }
+    return sum
+  }
+
+  private liesStill(data: Picture['data'], p: number): boolean {
+    return (!this.changes[p] && this.whole.isReset(p)) || (this.clear.isReset(p) && this.isGround(data, p))
+  }
+
+  /** The alpha that a pixel is given; as it is where it is no edge of that kind. @param share of a moving edge that is left */
+  private alphaOf(data: Picture['data'], p: number, share: number): number {
+    const alpha = data[4 * p + 3] as number
     if (!this.changes[p] && this.whole.isReset(p)) return this.whole.least[p] as number
-    if (this.clear.isReset(p) && this.isGround(data, p)) return this.clear.least[p] as number
-    return data[4 * p + 3] as number
+    if (!this.isGround(data, p)) return alpha
+    if (this.clear.isReset(p)) return this.clear.least[p] as number
+    return alpha < 255 ? Math.round(alpha * share) : alpha
+  }
+
+  /** How much of a moving edge is left of a picture. */
+  private shareOf(data: Picture['data']): number {
+    const sum = this.movingSum(data)
+    return sum > 0 ? Math.min(1, this.least / sum) : 1
   }
 
   /** A picture of the source with the edge that all of them have. */
   edit({ width, height, data }: Picture): Picture {
     const out = new Uint8ClampedArray(data)
+    const share = this.moves ? this.shareOf(data) : 1
     for (let p = 0; p < width * height; p++) {
-      const alpha = this.alphaOf(data, p)
+      const alpha = this.alphaOf(data, p, share)
       if (alpha === data[4 * p + 3]) continue
       for (let c = 0; c < 3; c++) {
         const ground = this.ground[c] as number
@@ -152,6 +196,7 @@ export async function edgeEditor(
       same ??= new SameEdge(picture.width * picture.height, edge.ground)
       same.learn(before(picture))
     }
+    for await (const picture of frames()) same?.learnMoving(before(picture))
     const learned = same
     if (learned) edit = (picture) => learned.edit(before(picture))
   }

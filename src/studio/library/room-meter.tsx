@@ -45,7 +45,12 @@ export function RoomMeter({ of }: { of: unknown }) {
   }
   return (
     <div className="dim flex items-center gap-3 text-2xs" data-testid="room">
-      <meter className="h-1.5 w-28" min={0} max={1} high={0.8} value={share} aria-label="Room that the library takes" />
+      <progress
+        className="progress progress-accent h-1.5 w-28"
+        max={1}
+        value={share}
+        aria-label="Room that the library takes"
+      />
       <span className="figures">
         {size(room.used)} of {size(room.allowed)} that this browser allows
       </span>
