@@ -11,7 +11,7 @@ export const SCRIPT_BUDGETS = {
   compose: { page: 400, all: 450 },
   fit: { page: 540, all: 580 },
   seam: { page: 550, all: 590 },
-  export: { page: 380, all: 450 },
+  export: { page: 380, all: 480 },
   file: { page: 350, all: 370 },
 } as const
 
