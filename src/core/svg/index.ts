@@ -1,7 +1,6 @@
-import { isColour, withAlpha } from '../colour'
 import { type Layer, LONGEST_NAME, MAX_DEPTH } from '../document'
 import { newLayer } from '../edit'
-import { clampToRange, FILL, LONGEST_DASH, layerKind, type Stop } from '../layers'
+import { clampToRange, LONGEST_DASH, layerKind } from '../layers'
 import {
   boxCentre,
   compose,
@@ -14,7 +13,9 @@ import {
   svgPathData,
   transformPath,
 } from '../path'
+import { fillOf, mixedWith } from './fill'
 import { type Element, parseXml } from './parse'
+import type { Reading } from './reading'
 import { outlineOf, transformOf } from './shapes'
 import { inheritedStyle, numberOf, rulesIn, type Style } from './style'
 
@@ -39,7 +40,6 @@ const LARGEST = 8 * 1024 * 1024
 const MOST_SHAPES = 2000
 /** Elements that are visited, those that are used again and again counted each time. */
 const MOST_VISITS = 20_000
-const MOST_STOPS = FILL.fillStops.most
 /** Elements that draw nothing by themselves. */
 const SILENT = ['defs', 'style', 'title', 'desc', 'metadata', 'linearGradient', 'radialGradient', 'symbol']
 /** What cannot be brought in, in words. */
@@ -56,14 +56,6 @@ const LEFT_OUT: Readonly<Record<string, string>> = {
   animateTransform: 'animation',
   animateMotion: 'animation',
   set: 'animation',
-}
-
-interface Reading {
-  readonly byId: ReadonlyMap<string, Element>
-  readonly rules: ReturnType<typeof rulesIn>
-  readonly left: Set<string>
-  shapes: number
-  visits: number
 }
 
 /**
@@ -212,77 +204,6 @@ function shapeLayer(name: string, outline: Path, style: Style, matrix: Matrix, r
       dashOffset: style.dashOffset * scale,
     }),
   ]
-}
-
-/** A plain fill, or a gradient. */
-function fillOf(style: Style, reading: Reading) {
-  const reference = /^url\(\s*["']?#([^"')]+)["']?\s*\)/.exec(style.fill)
-  if (!reference) return { fill: mixedWith(style.fill, style.fillOpacity) }
-  const gradient = reading.byId.get(reference[1] ?? '')
-  const linked =
-    gradient && reading.byId.get((gradient.attributes.href ?? gradient.attributes['xlink:href'] ?? '').replace('#', ''))
-  const stops = [gradient, linked]
-    .map((each) => each?.children.filter(({ name }) => name === 'stop') ?? [])
-    .find((each) => each.length > 0)
-  const kind = gradient?.name === 'linearGradient' ? 'linear' : gradient?.name === 'radialGradient' ? 'radial' : null
-  if (!kind || !stops) {
-    reading.left.add('patterns')
-    return { fill: null }
-  }
-  const colourOf = (stop: Element | undefined) => {
-    const own = stop && inheritedStyle(stop, null, reading.rules)
-    return mixedWith(own?.stopColour ?? 'black', own?.stopOpacity ?? 1) ?? 'transparent'
-  }
-  const { first, middle, last } = stopsOf(stops.map((stop) => ({ at: stopOffset(stop), colour: colourOf(stop) })))
-  if (middle.length > MOST_STOPS) reading.left.add(`colours of gradients beyond ${MOST_STOPS + 2}`)
-  const [x1, y1, x2, y2] = (['x1', 'y1', 'x2', 'y2'] as const).map((key) => {
-    const value = gradient?.attributes[key] ?? linked?.attributes[key]
-    return value === undefined
-      ? key === 'x2'
-        ? 1
-        : 0
-      : value.endsWith('%')
-        ? numberOf(value, 0) / 100
-        : numberOf(value, 0)
-  }) as [number, number, number, number]
-  const of = (key: string) => gradient?.attributes[key] ?? linked?.attributes[key]
-  // A gradient runs over the whole shape here; what begins or ends elsewhere is said.
-  if (of('gradientUnits') === 'userSpaceOnUse' || of('gradientTransform') !== undefined)
-    reading.left.add('where gradients begin and end')
-  const [a, b, c, d] = transformOf(of('gradientTransform'))
-  const [across, down] = [a * (x2 - x1) + c * (y2 - y1), b * (x2 - x1) + d * (y2 - y1)]
-  return {
-    fill: first,
-    fillTo: last,
-    fillStops: middle.slice(0, MOST_STOPS),
-    fillKind: kind,
-    fillAngle: kind === 'linear' ? Number(((Math.atan2(down, across) * 180) / Math.PI).toFixed(2)) : 90,
-  }
-}
-
-/** Where a stop lies, a share of the way (SVG 2, § 14.2.4). */
-const stopOffset = ({ attributes: { offset = '0' } }: Element): number =>
-  Math.min(1, Math.max(0, numberOf(offset, 0) / (offset.trim().endsWith('%') ? 100 : 1)))
-
-/** The colours at both ends and those between; no stop lies before the one that it follows. */
-function stopsOf(stops: readonly Stop[]): { first: string; middle: Stop[]; last: string } {
-  let reached = 0
-  const ordered = stops.map(({ at, colour }) => {
-    reached = Math.max(reached, at)
-    return { at: Number(reached.toFixed(4)), colour }
-  })
-  const [head, tail] = [ordered[0], ordered.at(-1)]
-  return {
-    first: head?.colour ?? 'black',
-    middle: ordered.filter((stop) => (stop !== head || stop.at > 0) && (stop !== tail || stop.at < 1)),
-    last: tail?.colour ?? 'black',
-  }
-}
-
-/** A colour with its opacity worked in; null for none. */
-function mixedWith(paint: string, opacity: number): string | null {
-  if (paint === 'none' || paint === 'transparent' || !isColour(paint)) return null
-  return opacity >= 1 ? paint : withAlpha(paint, opacity)
 }
 
 function textLayer(element: Element, style: Style, matrix: Matrix): Layer[] {

@@ -8,6 +8,7 @@ import { useCallback, useEffect, useState } from 'react'
 import { toast } from 'sonner'
 import { endCards, listCards } from '@/store/cards'
 import { deleteLoop, type LibraryEntry, onceInLibrary } from '@/store/library/list'
+import { type Room, roomNow } from '@/store/room'
 import { tellTrouble } from '@/store/trouble'
 import { WorkerStopped } from '@/workers/client'
 import { GroundPicker } from '../parts'
@@ -28,18 +29,27 @@ export function LibraryView() {
   const [problem, setProblem] = useState<string | null>(null)
   const [brief, setBrief] = useState(false)
 
+  const [room, setRoom] = useState<Room | null>(null)
+  const lookAtRoom = useCallback(async () => {
+    try {
+      setRoom(await roomNow())
+    } catch (error) {
+      tellTrouble('The browser does not say how much room there is.', error)
+    }
+  }, [])
   const refresh = useCallback(async () => {
     try {
       await onceInLibrary('demo loops are here', async () => (await import('./demo-loops')).addDemoLoops())
       setEntries(await listCards())
       setProblem(null)
+      await lookAtRoom()
     } catch (error) {
       // The library has been left meanwhile.
       if (error instanceof WorkerStopped) return
       setProblem((error as Error).message)
       setEntries((known) => known ?? [])
     }
-  }, [])
+  }, [lookAtRoom])
   useEffect(() => void refresh(), [refresh])
   const drop = useFileDrop(refresh)
 
@@ -117,9 +127,7 @@ export function LibraryView() {
               ))}
             </ul>
           )}
-          <div className="mt-6">
-            <RoomMeter of={entries} />
-          </div>
+          <div className="mt-6">{room && <RoomMeter room={room} onAsked={lookAtRoom} />}</div>
         </div>
       </main>
       {brief && <BriefDialog open onClose={() => setBrief(false)} />}

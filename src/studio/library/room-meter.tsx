@@ -1,8 +1,7 @@
 'use client'
 
-import { useEffect, useState } from 'react'
 import { toast } from 'sonner'
-import { askToKeep, type Room, roomNow } from '@/store/room'
+import { askToKeep, type Room } from '@/store/room'
 import { tellTrouble } from '@/store/trouble'
 
 const size = (bytes: number): string =>
@@ -12,26 +11,13 @@ const size = (bytes: number): string =>
       ? `${(bytes / 1e6).toFixed(1)} MB`
       : `${(bytes / 1e9).toFixed(1)} GB`
 
-/** How full the browser's storage is, and the wish that it be kept. Looked at anew when `of` changes. */
-export function RoomMeter({ of }: { of: unknown }) {
-  const [room, setRoom] = useState<Room | null>(null)
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what is stored has changed when the list has
-  useEffect(() => {
-    let current = true
-    roomNow().then(
-      (now) => current && setRoom(now),
-      (error) => tellTrouble('The browser does not say how much room there is.', error),
-    )
-    return () => {
-      current = false
-    }
-  }, [of])
-  if (!room) return null
+/** How full the browser's storage is, and the wish that it be kept. @param onAsked looks at it anew */
+export function RoomMeter({ room, onAsked }: { room: Room; onAsked: () => Promise<void> }) {
   const share = room.used / room.allowed
   const keep = async () => {
     try {
       const kept = await askToKeep()
-      setRoom(await roomNow())
+      await onAsked()
       if (kept) toast.success('The browser will keep the library until you clear it yourself.')
       else
         toast('The browser does not promise to keep the library.', {

@@ -5,19 +5,19 @@ import dynamic from 'next/dynamic'
 import Link from 'next/link'
 import { usePathname, useRouter } from 'next/navigation'
 import { useCallback, useEffect, useState } from 'react'
-import { useHotkeys } from 'react-hotkeys-hook'
 import { LONGEST_NAME, type Loop } from '@/core/document'
 import { keepAsCopy, openStored, startAutosave, takeStored, useSaveState } from '@/store/autosave'
 import { changeDocument, documentStore, redo, undo, useDocument, useHistoryLength } from '@/store/document'
 import { useExport } from '@/store/export'
 import { setSession, useSessionParts } from '@/store/session'
 import { startSeamWatch } from '@/store/verdict'
-import { COMMANDS, type Command, saveFileCommand, shortcutOf, type View } from '../commands'
+import { COMMANDS, saveFileCommand, shortcutOf, type View } from '../commands'
 import { problemText } from '../files'
 import { useFileDrop } from '../library/use-file-drop'
 import { classNames, IconButton } from '../parts'
 import { SeamReadout } from '../seam/seam-readout'
 import { Brand, ThemeButton } from './brand'
+import { CommandKeys, useFocusOrigin } from './command-keys'
 import { CommandList, ShortcutSheet } from './command-list'
 import { QueueState } from './queue-state'
 import { VariantBar } from './variant-bar'
@@ -164,51 +164,6 @@ function AskedFor({ go }: { go: (view: View) => void }) {
       {varying && <VaryDialog />}
     </>
   )
-}
-
-/**
- * Whether what has the focus was pressed with the pointer. (`:focus-visible` does not tell: the key that asks has made it
- * true already.)
- */
-let focusByPointer = false
-
-function useFocusOrigin() {
-  useEffect(() => {
-    const onPointer = () => {
-      focusByPointer = true
-    }
-    const onKey = ({ key }: KeyboardEvent) => {
-      if (key === 'Tab') focusByPointer = false
-    }
-    document.addEventListener('pointerdown', onPointer, true)
-    document.addEventListener('keydown', onKey, true)
-    return () => {
-      document.removeEventListener('pointerdown', onPointer, true)
-      document.removeEventListener('keydown', onKey, true)
-    }
-  }, [])
-}
-
-/**
- * Binds the keys of a command. A button, link or slider that has the keyboard's focus takes the space bar for itself; one
- * that was only clicked does not.
- */
-function CommandKeys({ command, go }: { command: Command; go: (view: View) => void }) {
-  useHotkeys(
-    command.keys ?? '',
-    (event) => {
-      if (document.querySelector('dialog[open]')) return
-      const taken = !focusByPointer && (event.target as HTMLElement).closest('button, a, [role="slider"]')
-      if (event.code === 'Space' && taken) return
-      // What is being typed has its own undo.
-      if ((event.target as HTMLElement).dataset.draft === 'true') return
-      event.preventDefault()
-      command.run(go)
-    },
-    { enabled: command.keys !== undefined, enableOnFormTags: command.inFields ? true : ['slider'] },
-    [command, go],
-  )
-  return null
 }
 
 function LoopName({ loop }: { loop: Loop }) {

@@ -1,0 +1,51 @@
+'use client'
+
+import { useEffect } from 'react'
+import { useHotkeys } from 'react-hotkeys-hook'
+import type { Command, View } from '../commands'
+
+/**
+ * Whether what has the focus was pressed with the pointer. (`:focus-visible` does not tell: the key that asks has made it
+ * true already.)
+ */
+let focusByPointer = false
+
+/** Keeps in mind whether the focus came by the pointer. */
+export function useFocusOrigin() {
+  useEffect(() => {
+    const onPointer = () => {
+      focusByPointer = true
+    }
+    const onKey = ({ key }: KeyboardEvent) => {
+      if (key === 'Tab') focusByPointer = false
+    }
+    document.addEventListener('pointerdown', onPointer, true)
+    document.addEventListener('keydown', onKey, true)
+    return () => {
+      document.removeEventListener('pointerdown', onPointer, true)
+      document.removeEventListener('keydown', onKey, true)
+    }
+  }, [])
+}
+
+/**
+ * Binds the keys of a command. A button, link or slider that has the keyboard's focus takes the space bar for itself; one
+ * that was only clicked does not.
+ */
+export function CommandKeys({ command, go }: { command: Command; go: (view: View) => void }) {
+  useHotkeys(
+    command.keys ?? '',
+    (event) => {
+      if (document.querySelector('dialog[open]')) return
+      const taken = !focusByPointer && (event.target as HTMLElement).closest('button, a, [role="slider"]')
+      if (event.code === 'Space' && taken) return
+      // What is being typed has its own undo.
+      if ((event.target as HTMLElement).dataset.draft === 'true') return
+      event.preventDefault()
+      command.run(go)
+    },
+    { enabled: command.keys !== undefined, enableOnFormTags: command.inFields ? true : ['slider'] },
+    [command, go],
+  )
+  return null
+}
