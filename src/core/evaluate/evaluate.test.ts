@@ -50,7 +50,8 @@ describe('the ring', () => {
         const astray = (report: MotionReport) => off(report) || !report.goesOn
         // Taking one of two joint motions out can leave the other one alone on its way; it then goes too.
         const loop = without(without(random, astray), astray)
-        expect(own(loop).every(({ home, goesOn }) => home && goesOn)).toBe(true)
+        // A row whose ends are seen to leave jumps on the way, but its numbers come home.
+        expect(own(loop).every(({ home, ends, goesOn }) => (home || ends) && goesOn)).toBe(true)
         expect(looksTheSame(evaluateUnreduced(loop, x), evaluateUnreduced(loop, loop.length + x))).toBe(true)
       }),
       { numRuns: 1000 },
