@@ -18,14 +18,16 @@ export async function keepFiles(files: Files): Promise<void> {
 /** The files of the media that some states of a loop show. */
 export function filesIn(loops: readonly Loop[]): Files {
   const found = new Map<string, readonly string[]>()
-  for (const loop of loops)
-    if (holdsMedia(loop))
-      for (const [id, files] of mediaOf(loop))
-        if (!found.has(id))
-          found.set(
-            id,
-            files.map(({ data }) => data),
-          )
+  const holding = loops.filter(
+    (loop, i) => holdsMedia(loop) && (loop.pictures !== loops[i - 1]?.pictures || loop.clips !== loops[i - 1]?.clips),
+  )
+  for (const loop of holding)
+    for (const [id, files] of mediaOf(loop))
+      if (!found.has(id))
+        found.set(
+          id,
+          files.map(({ data }) => data),
+        )
   return found
 }
 

@@ -1,7 +1,8 @@
 import type { Loop } from '@/core/document'
 import type { LoopRead } from '@/core/edit'
 import { filesOf, filled, keepFiles, keepOnly } from '../media'
-import { alone, histories, historyKey, type LoopRecord, loops, notes, recordOf, stored } from './records'
+import { historyKeys } from './history'
+import { alone, histories, type LoopRecord, loops, notes, recordOf, stored } from './records'
 
 /** A loop in the library; one whose record is damaged has no loop, but is kept and can be deleted. */
 export type LibraryEntry = { readonly id: string; readonly savedAt: number } & LoopRead
@@ -25,7 +26,7 @@ export async function listLoops(read: ReadAll): Promise<LibraryEntry[]> {
     await stored(() =>
       loops.iterate<Partial<LoopRecord> | null, void>((record, id) => {
         found.push({ id, savedAt: typeof record?.savedAt === 'number' ? record.savedAt : 0, raw: record?.loop })
-        used.add(historyKey(id, record?.revision ?? ''))
+        for (const key of historyKeys(id, record)) used.add(key)
         for (const shown of record?.media ?? []) media.add(shown)
       }),
     )
@@ -47,14 +48,15 @@ export const withStoredMedia = (loop: Loop): Promise<Loop> => stored(() => fille
 /** Takes a loop out of the library and returns what is needed to put it back. @throws StorageError */
 export async function deleteLoop(id: string): Promise<() => Promise<void>> {
   const record = await recordOf(id)
-  const key = historyKey(id, record?.revision ?? '')
-  const history = await stored(() => histories.getItem(key))
+  const steps: (readonly [string, unknown])[] = []
+  for (const key of historyKeys(id, record)) steps.push([key, await stored(() => histories.getItem(key))])
   const files = await stored(() => filesOf(record?.media ?? []))
-  await stored(() => Promise.all([loops.removeItem(id), histories.removeItem(key)]))
+  await stored(() => loops.removeItem(id))
+  for (const [key] of steps) await stored(() => histories.removeItem(key))
   return () =>
     stored(async () => {
       await keepFiles(files)
-      if (history) await histories.setItem(key, history)
+      for (const [key, states] of steps) if (states) await histories.setItem(key, states)
       await loops.setItem(id, record)
     })
 }

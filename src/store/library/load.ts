@@ -1,8 +1,9 @@
-import { type Loop, LoopFileError, readLoop, readStates, withFaces } from '@/core/document'
+import { type Loop, readLoop, withFaces } from '@/core/document'
 import { following, readStored } from '@/core/edit'
 import type { History } from '../document'
 import { filled, filledHistory } from '../media'
-import { histories, historyKey, recordOf, stored } from './records'
+import { readHistory } from './history'
+import { recordOf, stored } from './records'
 
 /** A loop of the library, with the history that was saved with it. */
 export interface StoredLoop {
@@ -28,20 +29,7 @@ export async function loadLoop(id: string): Promise<StoredLoop | null> {
   const read = readLoop(record.loop)
   const own = await stored(() => filled(read))
   const loop = own.variantOf ? following(own, await sourcesOf(own)) : own
-  const kept = await stored(() => histories.getItem<History>(historyKey(id, record.revision)))
-  const history = readHistory(kept ?? { past: [], future: [] })
+  const history = await readHistory(id, record)
   for (const each of [loop, ...history.past, ...history.future]) await withFaces(each)
   return { loop, history: await stored(() => filledHistory(history)), revision: record.revision }
-}
-
-/** The steps of a stored history; none where any of them cannot be read. */
-function readHistory(kept: History): History {
-  const { past, future } = kept
-  try {
-    const states = readStates([...past, ...future])
-    return { past: states.slice(0, past.length), future: states.slice(past.length) }
-  } catch (error) {
-    if (error instanceof LoopFileError) return { past: [], future: [] }
-    throw error
-  }
 }

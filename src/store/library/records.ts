@@ -26,6 +26,19 @@ export async function stored<T>(work: () => Promise<T>): Promise<T> {
   }
 }
 
+/**
+ * Where a history is kept: what an undo leads to, the loop itself and what a redo leads to are one row of states, in blocks.
+ * A block is written once: a save writes the last few states, however long the row is.
+ */
+export interface HistoryPlace {
+  /** Keys of the blocks, in their order. */
+  readonly blocks: readonly string[]
+  /** States at the start of the first block that are too long ago to be undone. */
+  readonly skip: number
+  readonly past: number
+  readonly future: number
+}
+
 /** What the library holds of a loop. */
 export interface LoopRecord {
   /** Without its media. */
@@ -33,11 +46,14 @@ export interface LoopRecord {
   readonly savedAt: number
   /** Ids of the media that it and its history show. */
   readonly media?: readonly string[]
-  /** Names this state of the loop; its history is kept under it. */
+  /** Names this state of the loop. */
   readonly revision: string
+  /** Absent where it has none, and in records of older versions, whose history is kept under their revision. */
+  readonly history?: HistoryPlace
 }
 
-export const historyKey = (id: string, revision: string) => `${id} ${revision}`
+/** The key of a part of a loop's history. */
+export const historyKey = (id: string, part: string) => `${id} ${part}`
 
 /** Runs something while no other tab writes to the library, where the browser can see to that. */
 export const alone = <T>(work: () => Promise<T>): Promise<T> =>

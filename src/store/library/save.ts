@@ -2,7 +2,8 @@ import { type Loop, withoutMedia } from '@/core/document'
 import { newId } from '@/core/id'
 import type { History } from '../document'
 import { filesIn, keepFiles } from '../media'
-import { alone, histories, historyKey, type LoopRecord, loops, recordOf, stored } from './records'
+import { pruneHistory, writeHistory } from './history'
+import { alone, type LoopRecord, loops, recordOf, stored } from './records'
 
 /** The loop has been saved by somebody else, such as another tab, since it was read here. */
 export class ConflictError extends Error {
@@ -10,8 +11,8 @@ export class ConflictError extends Error {
 }
 
 /**
- * Writes a loop and its history; returns the revision that names what was written. The record of the loop says which
- * history is its own, and is written last, so that a page that is closed in the middle leaves the state before.
+ * Writes a loop and its history; returns the revision that names what was written. The record of the loop says where its
+ * history is, and is written last, so that a page that is closed in the middle leaves the state before.
  * @param base the revision that this state grew from; without it the loop is written over whatever is there
  * @throws ConflictError when the library holds another revision; StorageError. Then what was stored is as it was.
  */
@@ -23,19 +24,21 @@ export const saveLoop = (loop: Loop, history?: History, base?: string | null): P
         `“${before.loop?.name ?? 'The loop'}” was changed in another tab since it was opened here.`,
       )
     const revision = newId()
-    const { past, future } = history ?? { past: [], future: [] }
-    const files = filesIn([loop, ...past, ...future])
+    const files = filesIn([loop, ...(history?.past ?? []), ...(history?.future ?? [])])
+    await stored(() => keepFiles(files))
+    const steps = history && (await writeHistory(loop, history, before?.revision))
+    const record: LoopRecord = {
+      ...{ loop: withoutMedia(loop), savedAt: Date.now(), media: [...files.keys()], revision },
+      ...(steps && { history: steps.place }),
+    }
     try {
-      await stored(() => keepFiles(files))
-      const light = history && { past: past.map(withoutMedia), future: future.map(withoutMedia) }
-      if (light) await stored(() => histories.setItem(historyKey(loop.id, revision), light))
-      const record = { loop: withoutMedia(loop), savedAt: Date.now(), media: [...files.keys()], revision }
-      await stored(() => loops.setItem(loop.id, record satisfies LoopRecord))
+      await stored(() => loops.setItem(loop.id, record))
     } catch (error) {
-      await histories.removeItem(historyKey(loop.id, revision)).catch(() => {})
+      await steps?.undo()
       throw error
     }
-    if (before) await stored(() => histories.removeItem(historyKey(loop.id, before.revision)))
+    steps?.done(revision)
+    if (before) await pruneHistory(loop.id, before, record)
     return revision
   })
 
