@@ -11,7 +11,8 @@ const FLOORS = ['core', 'codecs', 'render', 'workers', 'store', 'studio', 'app']
 const BESIDE = { cli: ['core', 'codecs', 'render', 'cli'], render: ['core', 'render'] }
 /** The rooms of the core, from the ground up; those of one line may not import each other. */
 const ROOMS = [
-  ['bounds', 'id', 'random', 'base64', 'statistics', 'schemas'],
+  ['bounds', 'id', 'random', 'base64', 'statistics'],
+  ['schemas'],
   ['clock', 'colour', 'path'],
   ['image', 'text', 'motion'],
   ['display', 'fit'],

@@ -2,6 +2,7 @@ import { toNumber } from '@/core/clock'
 import { checkMotions, type MotionReport, motionRemedies } from '@/core/closing'
 import { type Loop, tooMuchToDraw } from '@/core/document'
 import { reducePicture } from '@/core/image'
+import { mixingOf } from '@/core/layers'
 import { type Described, describeFrame, type Ground, judgeClip, judgedSide, judgeLoop } from '@/core/seam'
 import { NodeRenderer, picturesInNode } from '../render/node'
 import { type CheckEntry, type Checked, entryOf } from './check-entry'
@@ -9,14 +10,12 @@ import { type CheckEntry, type Checked, entryOf } from './check-entry'
 /** A motion of a loop in an entry. */
 type MotionEntry = NonNullable<Extract<CheckEntry, { format: string }>['motions']>[number]
 
-const unitOf = ({ property }: MotionReport): string => (property.type === 'number' ? property.unit : 'OKLab')
-
 const motionEntry = (report: MotionReport): MotionEntry => ({
   layer: report.layer.name,
   property: report.property.label,
   home: report.home,
   gap: report.gap,
-  unit: unitOf(report),
+  unit: mixingOf(report.property).unit(report.property),
   ...(report.inside ? { inside: report.inside.name } : {}),
 })
 

@@ -1,4 +1,5 @@
 import * as z from 'zod/mini'
+import { LARGEST_NUMBER } from './bounds'
 
 /** Schemas that several files are read by. */
 
@@ -18,3 +19,9 @@ export const list = <T extends z.ZodMiniType>(entry: T, most: number, least = 0)
 /** A text that a rule of one's own holds for; `otherwise` goes on from the name of the field. */
 export const textThat = (holds: (text: string) => boolean, otherwise: string) =>
   z.string().check(z.refine(holds, otherwise))
+
+/** A number of the document, such as a place in px. */
+export const coordinate = number(-LARGEST_NUMBER, LARGEST_NUMBER)
+export const share = number(0, 1)
+
+export const id = z.string().check(z.regex(/^[A-Za-z0-9_-]{1,64}$/, 'is not an id: 1 to 64 letters, digits, - or _'))

@@ -1,13 +1,6 @@
 import { type InnerLoop, type Layer, type Loop, placedIn, places, withColours } from '../document'
 import { evaluateUnreduced, propertyAt, valuesAt } from '../evaluate'
-import {
-  equivalenceOf,
-  layerKind,
-  movingProperty,
-  type NumberProperty,
-  type Property,
-  type PropertyTable,
-} from '../layers'
+import { equivalenceOf, layerKind, movingProperty, type Property, type PropertyTable } from '../layers'
 import { checkHome, type HomeReport, type Motion } from '../motion'
 import { type SeenEnds, seenEnds } from './ends'
 import { showsTheSame } from './likeness'
@@ -31,8 +24,6 @@ export interface MotionReport extends HomeReport {
   readonly staggered: boolean
 }
 
-const isNumber = (property: Property | undefined): property is NumberProperty => property?.type === 'number'
-
 /**
  * m of a property while the layer moves: a multiple of what it is at any time of the loop, since a shape that is
  * symmetric only now and then does not look the same after a part of a turn.
@@ -41,7 +32,7 @@ function equivalenceOverLoop(layer: Layer, name: string, length: number): number
   const property = layerKind(layer.kind).properties[name]
   if (!property || equivalenceOf(property, layer.values) === undefined) return undefined
   const ofGroup = layer.kind === 'group' && name === 'rotation'
-  if (isNumber(property) && typeof property.equivalence === 'number' && !ofGroup) return property.equivalence
+  if (typeof property.equivalence === 'number' && !ofGroup) return property.equivalence
   const others = Object.keys(layer.motions).some((other) => other !== name)
   const samples = others ? Math.min(48, length) : 1
   let common = 0
@@ -71,7 +62,7 @@ function commonMultiple(a: number, b: number): number | undefined {
 function jointReduction(layer: Layer, name: string, length: number): ((gap: number) => number) | undefined {
   const { properties } = layerKind(layer.kind)
   const own = properties[name]
-  if (!isNumber(own) || !own.jointly) return undefined
+  if (!own?.jointly) return undefined
   const m = Number(own.equivalence)
   const companions = jointCompanions(properties, name, own.jointly)
   const multiples = companions.map((other) => {
@@ -86,7 +77,7 @@ function jointReduction(layer: Layer, name: string, length: number): ((gap: numb
 
 const jointCompanions = (properties: PropertyTable, name: string, jointly: string): string[] =>
   Object.entries(properties)
-    .filter(([other, property]) => other !== name && isNumber(property) && property.jointly === jointly)
+    .filter(([other, property]) => other !== name && property.jointly === jointly)
     .map(([other]) => other)
 
 /** What a motion is checked by. @throws RangeError when there is no such motion */

@@ -1,7 +1,7 @@
 import { MAX_LENGTH } from '../clock'
 import type { Layer, Loop } from '../document'
 import { changeLayer, findLayer, withColours } from '../document'
-import { UNIT_TEXT } from '../layers'
+import { unitText } from '../layers'
 import { type Motion, type MovingValue, periodFrames, type Remedy, remedies } from '../motion'
 import { check, reportOf } from './closing'
 import { copiesToFill } from './ends'
@@ -19,9 +19,12 @@ export function motionRemedies(loop: Loop, layerId: string, name: string): LoopR
   const layer = findLayer(loop, layerId)
   if (!layer?.motions[name]) return []
   const { property, motion, moving, reduction } = check(layer, name, length)
-  const unit = property.type === 'number' ? UNIT_TEXT[property.unit] : ''
   const fill = name === 'shift' ? fillRemedy(loop, layer, motion) : []
-  return [...fill, ...remedies(motion, length, moving, unit, reduction), ...longerRemedy(loop, layer, name, motion)]
+  return [
+    ...fill,
+    ...remedies(motion, length, moving, unitText(property), reduction),
+    ...longerRemedy(loop, layer, name, motion),
+  ]
 }
 
 /** So many times as long a loop may become to let one motion come home. */

@@ -1,11 +1,10 @@
 import * as z from 'zod/mini'
-import { LARGEST_NUMBER } from '../bounds'
 import { fraction, MAX_LENGTH, MAX_RATE } from '../clock'
-import { colourName, isColour } from '../colour'
-import { LAYER_KINDS, type LayerKind, LONGEST_DASH, type Property } from '../layers'
+import { colourName } from '../colour'
+import { colour, plainColour } from '../colour/schema'
+import { LAYER_KINDS, type LayerKind, type Mixing, mixingOf, type Property, propertyType } from '../layers'
 import { AFTER_EACH_CYCLE, parseEase } from '../motion'
-import { LONGEST_PATH, parsePath } from '../path'
-import { list, number, text, textThat, whole } from '../schemas'
+import { coordinate, id, list, number, share, text, textThat, whole } from '../schemas'
 import {
   FORMAT,
   LARGEST_PICTURE,
@@ -24,20 +23,9 @@ import {
 } from './document'
 import { checkDocument } from './document-rules'
 
-const coordinate = number(-LARGEST_NUMBER, LARGEST_NUMBER)
-const share = number(0, 1)
-const plainColour = textThat(isColour, 'is not a CSS colour such as #f2b54a or rgb(242 181 74 / 0.5)')
-const colour = textThat(
-  (text) => isColour(text) || colourName(text) !== null,
-  'is not a CSS colour, nor a named one as var(--lamp)',
-)
 const colourNames = textThat((text) => colourName(`var(--${text})`) !== null, 'is not a name such as deep-sea')
 const ease = text(200).check(z.refine((text) => parseEase(text) !== null, 'is not a CSS easing function, nor “hold”'))
 const name = text(LONGEST_NAME)
-const id = z.string().check(z.regex(/^[A-Za-z0-9_-]{1,64}$/, 'is not an id: 1 to 64 letters, digits, - or _'))
-
-const moving = z.union([coordinate, colour])
-
 /** A schema made once for each key, so that the published one says it once. */
 function once<K extends string | object>(make: (key: K) => z.ZodMiniType): (key: K) => z.ZodMiniType {
   const made = new Map<K, z.ZodMiniType>()
@@ -48,34 +36,9 @@ function once<K extends string | object>(make: (key: K) => z.ZodMiniType): (key:
   }
 }
 
-const propertySchema = once((property: Property) => z._default(valueSchema(property), property.default))
-
-function valueSchema(property: Property): z.ZodMiniType {
-  switch (property.type) {
-    case 'number': {
-      const of = property.whole ? whole : number
-      return of(property.min ?? -LARGEST_NUMBER, property.max ?? LARGEST_NUMBER)
-    }
-    case 'colour':
-      return z.nullable(colour)
-    case 'choice':
-      return z.enum(property.options as [string, ...string[]])
-    case 'numbers':
-      return list(number(0, LONGEST_DASH), property.most)
-    case 'text':
-      return text(property.most)
-    case 'path':
-      return text(LONGEST_PATH).check(
-        z.refine((data) => parsePath(data) !== null, 'is not SVG path data such as M0 0L40 20'),
-      )
-    case 'reference':
-      return z.union([z.literal(''), id])
-    case 'stops':
-      return list(z.strictObject({ at: share, colour }), property.most)
-    case 'changes':
-      return list(z.strictObject({ property: z.string().check(z.regex(/^[A-Za-z]{1,40}$/)), to: moving }), 40)
-  }
-}
+const propertySchema = once((property: Property) =>
+  z._default(propertyType(property).schema(property), property.default as never),
+)
 
 const tremble = z.strictObject({
   amount: coordinate,
@@ -86,9 +49,9 @@ const tremble = z.strictObject({
   backwards: z.optional(z.literal(true)),
 })
 
-const eventSchema = once((type: Property['type']) =>
+const eventSchema = once((mixing: Mixing) =>
   z.strictObject({
-    value: type === 'colour' ? colour : coordinate,
+    value: mixing.schema,
     frames: number(0.01, MAX_LENGTH),
     at: list(share, 64, 1),
     cycles: whole(1, MAX_LENGTH),
@@ -100,10 +63,10 @@ const period = z.union([
   z.strictObject({ frames: number(0.01, 1e6) }),
 ])
 
-const motionSchema = once((type: Property['type']) =>
+const motionSchema = once((mixing: Mixing) =>
   z
     .strictObject({
-      keys: list(z.strictObject({ at: share, value: type === 'colour' ? colour : coordinate, ease }), 10_000, 1),
+      keys: list(z.strictObject({ at: share, value: mixing.schema, ease }), 10_000, 1),
       after: z.enum(AFTER_EACH_CYCLE),
       period,
       phase: share,
@@ -119,7 +82,7 @@ const motionSchema = once((type: Property['type']) =>
             ['keys', keys.length - 1, 'at'],
             'in “repeat” the closing value is the first key’s: a key lies before 1',
           )
-        if (after === 'accumulate' && type === 'colour') refuse(['after'], 'a colour cannot accumulate')
+        if (after === 'accumulate' && !mixing.accumulates) refuse(['after'], 'a colour cannot accumulate')
       }),
     ),
 )
@@ -136,9 +99,9 @@ const layerSchema = (kind: LayerKind) => {
     hidden: z.boolean(),
     locked: z.boolean(),
     values: z.strictObject(Object.fromEntries(entries.map(([key, property]) => [key, propertySchema(property)]))),
-    motions: each(({ type }) => motionSchema(type)),
+    motions: each((property) => motionSchema(mixingOf(property))),
     trembles: z.optional(each(() => tremble)),
-    events: z.optional(each(({ type }) => eventSchema(type))),
+    events: z.optional(each((property) => eventSchema(mixingOf(property)))),
     ...(kind.holdsLayers ? { layers: z.lazy((): z.ZodMiniType => z.array(anyLayer)) } : {}),
   })
 }

@@ -24,9 +24,10 @@ import {
   PLACEMENT,
   type PropertyValue,
   placementMatrix,
+  propertyType,
   type Values,
 } from '../layers'
-import { isOn, trembleValue } from '../motion'
+import { isOn, type MovingValue, trembleValue } from '../motion'
 import {
   type Box,
   boxAround,
@@ -104,9 +105,10 @@ export function setValue(layer: Layer, name: string, value: PropertyValue, frame
   const property = layerKind(layer.kind).properties[name]
   if (!property) throw new RangeError(`${layer.kind} has no property called “${name}”`)
   const kept = clampToRange(property, value)
+  const moving = propertyType(property).mixing?.is(kept) ? (kept as MovingValue) : null
   const event = layer.events?.[name]
-  if (event && isOn(event, frame, length) && (typeof kept === 'number' || typeof kept === 'string'))
-    return { ...layer, events: { ...layer.events, [name]: { ...event, value: kept } } }
+  if (event && isOn(event, frame, length) && moving !== null)
+    return { ...layer, events: { ...layer.events, [name]: { ...event, value: moving } } }
   const tremble = layer.trembles?.[name]
   if (tremble && typeof kept === 'number') {
     const { [name]: _apart, ...others } = layer.trembles ?? {}
@@ -115,8 +117,8 @@ export function setValue(layer: Layer, name: string, value: PropertyValue, frame
     return { ...set, trembles: { ...layer.trembles, [name]: tremble } }
   }
   const motion = layer.motions[name]
-  if (motion && (typeof kept === 'number' || typeof kept === 'string'))
-    return { ...layer, motions: { ...layer.motions, [name]: setKeyAtFrame(motion, kept, frame, length) } }
+  if (motion && moving !== null)
+    return { ...layer, motions: { ...layer.motions, [name]: setKeyAtFrame(motion, moving, frame, length) } }
   return { ...layer, values: { ...layer.values, [name]: kept } }
 }
 

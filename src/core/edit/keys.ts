@@ -1,9 +1,9 @@
 import { boundNumber } from '../bounds'
-import { mixColours } from '../colour'
 import type { Layer } from '../document'
-import { layerKind, type Property } from '../layers'
+import { layerKind, mixingOf, type Property } from '../layers'
 import {
   type AfterEachCycle,
+  carried,
   cyclePosition,
   type Ease,
   type Key,
@@ -12,51 +12,29 @@ import {
   type MovingValue,
   periodFrames,
   type Tremble,
-  travel,
 } from '../motion'
-
-/** How far a new motion without travel goes and comes back, by unit. */
-const SWING = { px: 40, '°': 30, share: 0.5, '×': 0.25, links: 1, places: 1, cycles: 0.5, '': 1 }
 
 /**
  * The motion that a property starts with: tied to the loop, one cycle. What turns carries on by a whole turn at an
  * even pace; everything else goes somewhere and comes back, so that both come home by construction.
  */
 export function newMotion(property: Property, value: MovingValue): Motion {
-  const base = { period: { cycles: 1 }, phase: 0 }
-  if (property.type === 'number' && typeof value === 'number') {
-    if (property.newTravel)
-      return {
-        ...base,
-        after: 'accumulate',
-        keys: [
-          { at: 0, value, ease: 'linear' },
-          { at: 1, value: value + property.newTravel, ease: 'linear' },
-        ],
-      }
-    const swing = SWING[property.unit]
-    const over = property.max !== undefined && value + swing > property.max
-    return there(value, over || (property.unit === 'share' && value > 0.5) ? value - swing : value + swing)
-  }
-  return there(value, mixColours(String(value), 'white', 0.5))
-
-  function there(from: MovingValue, to: MovingValue): Motion {
-    const ease = 'ease-in-out'
-    return {
-      ...base,
-      after: 'repeat',
-      keys: [
-        { at: 0, value: from, ease },
-        { at: 0.5, value: to, ease },
-      ],
-    }
+  const { to, carriesOn } = mixingOf(property).start(property, value)
+  const ease = carriesOn ? 'linear' : 'ease-in-out'
+  return {
+    ...{ period: { cycles: 1 }, phase: 0, after: carriesOn ? 'accumulate' : 'repeat' },
+    keys: [
+      { at: 0, value, ease },
+      { at: carriesOn ? 1 : 0.5, value: to, ease },
+    ],
   }
 }
 
 /** A playhead so near to a key, in frames, stands on it. */
 const ON_KEY_FRAMES = 1 / 1000
 
-const bounded = (value: MovingValue): MovingValue => (typeof value === 'number' ? boundNumber(value) : value)
+const bounded = (value: MovingValue): MovingValue =>
+  typeof value === 'number' ? boundNumber(value) : typeof value === 'string' ? value : value.map(boundNumber)
 
 const sorted = (keys: readonly Key[]): readonly Key[] => [...keys].sort((a, b) => a.at - b.at)
 
@@ -74,8 +52,7 @@ export function keyPlace(motion: Motion, frame: number, length: number): { at: n
 /** The motion with a key of this value at a frame: the key that is there gets the value, else a new one is made. */
 export function setKeyAtFrame(motion: Motion, value: MovingValue, frame: number, length: number): Motion {
   const { at, cycle } = keyPlace(motion, frame, length)
-  const carried = motion.after === 'accumulate' && typeof value === 'number'
-  const own = bounded(carried ? value - cycle * travel(motion as Motion<number>) : value)
+  const own = bounded(carried(motion, value, -cycle))
   const near = ON_KEY_FRAMES / periodFrames(motion.period, length)
   const index = motion.keys.findIndex((key) => Math.abs(key.at - at) < near)
   if (index >= 0) return changeKey(motion, index, { value: own }, length)
@@ -153,9 +130,9 @@ export function setEvent(layer: Layer, name: string, event: MotionEvent | null):
   return { ...layer, events: event ? { ...layer.events, [name]: event } : without(layer.events, name) }
 }
 
-/** The tremble that a property starts with: a tenth of what a new motion swings; of a colour a part of the way to white. */
+/** The tremble that a property starts with: a tenth of what a new motion swings, or a part of the way to white. */
 export const newTremble = (property: Property): Tremble => ({
-  amount: property.type === 'number' ? SWING[property.unit] / 10 : 0.15,
+  amount: mixingOf(property).tremble(property),
   detail: 6,
   cycles: 1,
   seed: 1,
@@ -165,10 +142,7 @@ export const newTremble = (property: Property): Tremble => ({
 /** The event that a property starts with: a blink of three frames in the middle of the loop. */
 export function newEvent(property: Property, value: MovingValue, length: number): MotionEvent {
   const frames = Math.min(3, length)
-  const flash = property.type === 'number' && typeof value === 'number'
-  const low = flash && property.unit === 'share' ? 0 : null
-  const swung = flash ? (low !== null && value !== low ? low : value + SWING[property.unit]) : 'white'
-  return { value: swung, frames, at: [0.5], cycles: 1 }
+  return { value: mixingOf(property).flash(property, value), frames, at: [0.5], cycles: 1 }
 }
 
 /** Names of the properties of a layer that move in any way, in the order in which its kind lists them. */

@@ -1,10 +1,10 @@
 import { wrapFrame } from '../clock'
-import { mixColours } from '../colour'
 import type { BlendMode, DisplayList, DisplayNode } from '../display'
 import type { Clip, InnerLoop, Layer, Loop } from '../document'
 import { frameOfClip, framePicture, tooMuchToDraw, withColours } from '../document'
 import {
   type Change,
+  changedBy,
   clampToRange,
   filtersOf,
   type Inside,
@@ -14,9 +14,10 @@ import {
   type Placement,
   type PropertyValue,
   placementMatrix,
+  propertyType,
   type Values,
 } from '../layers'
-import { isOn, motionValue, trembleValue } from '../motion'
+import { isOn, type MovingValue, motionValue, trembleValue } from '../motion'
 
 /**
  * The value of one property of a layer at an unreduced frame, before it is kept in its range: its motion, and what
@@ -33,9 +34,8 @@ export function propertyAt(layer: Layer, property: string, frame: number, length
       : (layer.values[property] ?? null)
   const tremble = layer.trembles?.[property]
   if (!tremble || value === null) return value
-  const by = trembleValue(tremble, frame, length, shift)
-  if (typeof value === 'number') return value + by
-  return typeof value === 'string' ? mixColours(value, by > 0 ? 'white' : 'black', Math.min(1, Math.abs(by))) : value
+  const mixing = described && propertyType(described).mixing
+  return mixing?.is(value) ? mixing.shake(value as MovingValue, trembleValue(tremble, frame, length, shift)) : value
 }
 
 const NONE = {}
@@ -63,25 +63,10 @@ interface Moment {
   readonly clips: readonly Clip[]
 }
 
-/** Values with a share of some changes: numbers differ by so much, colours lie so far on the way. */
-function changedBy(values: Values, kind: string, changes: readonly Change[], share: number): Values {
-  if (share === 0) return values
-  const { properties } = layerKind(kind)
-  const changed: Record<string, PropertyValue> = { ...values }
-  for (const { property: name, to } of changes) {
-    const [property, value] = [properties[name], values[name]]
-    if (!property) continue
-    if (typeof value === 'number' && typeof to === 'number') changed[name] = clampToRange(property, value + share * to)
-    else if (property.type === 'colour' && typeof value === 'string' && typeof to === 'string')
-      changed[name] = mixColours(value, to, share)
-  }
-  return changed
-}
-
 function evaluateLayer(layer: Layer, moment: Moment, changes?: readonly Change[], share = 0): DisplayNode {
   const kind = layerKind(layer.kind)
   const own = valuesAt(layer, moment.frame, moment.length, moment.shift)
-  const values = changes ? changedBy(own, layer.kind, changes, share) : own
+  const values = changes ? changedBy(kind.properties, own, changes, share) : own
   const inside: Inside = {
     layers: (shift = 0, differences, part) =>
       evaluateLayers(

@@ -1,5 +1,6 @@
 import type { Filter } from '../display'
-import type { NumberProperty, PropertyTable, Values, ValuesOf } from './property'
+import type { PropertyTable, ValuesOf } from './property'
+import type { NumberProperty, Values } from './types'
 
 const length = (label: string, extra: Partial<NumberProperty> = {}) =>
   ({ type: 'number', label, section: 'effects', unit: 'px', default: 0, step: 1, moves: true, ...extra }) as const

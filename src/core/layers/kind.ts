@@ -3,7 +3,8 @@ import type { Box, Matrix, Path, Point } from '../path'
 import { EFFECTS, filtersAllRound } from './effects'
 import { FILL, paintOutline, paintsWholeOutline, STROKE } from './paint'
 import { PLACEMENT } from './placement'
-import type { Change, PropertyTable, Values, ValuesOf } from './property'
+import type { PropertyTable, ValuesOf } from './property'
+import type { Change, Values } from './types'
 
 /** What a kind can ask of the loop that its layer is drawn in. */
 export interface Inside {

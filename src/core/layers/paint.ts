@@ -1,6 +1,7 @@
 import { type Drawing, type Gradient, LINE_CAPS, LINE_JOINS } from '../display'
 import { boxCentre, type Path, type Point, pathBox, pathSpan } from '../path'
-import type { PropertyTable, Stop, Values, ValuesOf } from './property'
+import type { PropertyTable, ValuesOf } from './property'
+import type { Stop, Values } from './types'
 
 const isGraded = ({ fill, fillKind }: Values) => fill !== null && fillKind !== 'plain'
 

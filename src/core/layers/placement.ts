@@ -1,6 +1,7 @@
 import { BLEND_MODES } from '../display'
 import { compose, type Matrix } from '../path'
-import type { PropertyTable, Values, ValuesOf } from './property'
+import type { PropertyTable, ValuesOf } from './property'
+import type { Values } from './types'
 
 /** The properties that every layer has. x and y place the layer's own centre where nothing is turned or scaled. */
 export const PLACEMENT = {

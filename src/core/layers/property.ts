@@ -1,123 +1,24 @@
-import { boundNumber, LARGEST_NUMBER } from '../bounds'
-import { colourDistance, mixColours } from '../colour'
-import { type MovingProperty, type MovingValue, mixNumbers } from '../motion'
+import type { MovingProperty, MovingValue } from '../motion'
+import {
+  type Change,
+  type ChangesProperty,
+  type ChoiceProperty,
+  type ColourProperty,
+  type Described,
+  type Mixing,
+  type NumberProperty,
+  type NumbersProperty,
+  type PathProperty,
+  type PropertyValue,
+  propertyType,
+  type ReferenceProperty,
+  type Stop,
+  type StopsProperty,
+  type TextProperty,
+  type Values,
+} from './types'
+import { UNITS, type Unit } from './units'
 
-/** Units in which property values are stored. `share` is a part of a whole, 1 being all of it. */
-export type Unit = 'px' | '°' | 'share' | '×' | 'links' | 'places' | 'cycles' | ''
-
-/** The largest gap at the seam that no eye sees, by unit. */
-export const THRESHOLD: Record<Unit, number> = {
-  px: 0.05,
-  '°': 0.05,
-  share: 1 / 512,
-  '×': 1 / 512,
-  links: 1 / 512,
-  places: 1 / 512,
-  cycles: 1e-4,
-  '': 1e-6,
-}
-/** Units as they stand behind a number in a sentence. */
-export const UNIT_TEXT: Record<Unit, string> = {
-  px: ' px',
-  '°': '°',
-  share: '',
-  '×': '×',
-  links: ' links',
-  places: ' places',
-  cycles: ' cycles',
-  '': '',
-}
-/** The largest gap at the seam that no eye sees for colours: a distance in OKLab, about one step of an 8-bit channel. */
-export const COLOUR_THRESHOLD = 1 / 255
-
-/** How the last of several copies differs from the first: by so much, or, for a colour, by being that one. */
-export interface Change {
-  readonly property: string
-  readonly to: MovingValue
-}
-
-/** A colour on the way from a gradient's first to its last. */
-export interface Stop {
-  /** Share of the way. */
-  readonly at: number
-  readonly colour: string
-}
-
-export type PropertyValue = number | string | boolean | null | readonly number[] | readonly Change[] | readonly Stop[]
-export type Values = Readonly<Record<string, PropertyValue>>
-
-interface Described {
-  readonly label: string
-  /** The heading under which the property is shown. */
-  readonly section: 'shape' | 'copies' | 'place' | 'fill' | 'stroke' | 'span' | 'mask' | 'effects'
-  /** Whether the property can be given a motion. */
-  readonly moves?: boolean
-  /** Whether it has a say, with the other values as they are; it always has where this is left out. */
-  readonly when?: (values: Values) => boolean
-}
-export interface NumberProperty extends Described {
-  readonly type: 'number'
-  readonly default: number
-  readonly unit: Unit
-  readonly min?: number
-  readonly max?: number
-  /** What an arrow key adds, in the unit. */
-  readonly step: number
-  readonly whole?: boolean
-  /** m: values that differ by a multiple of it look the same. */
-  readonly equivalence?: number | ((values: Values) => number | undefined)
-  /** Properties of the same name here come home together or not at all: they must carry the same multiple of m. */
-  readonly jointly?: string
-  /** What one cycle adds to a motion that is new; without it a new motion goes there and back. */
-  readonly newTravel?: number
-}
-export interface ColourProperty extends Described {
-  readonly type: 'colour'
-  /** null: none is painted. */
-  readonly default: string | null
-}
-export interface ChoiceProperty extends Described {
-  readonly type: 'choice'
-  readonly options: readonly string[]
-  readonly default: string
-}
-export interface NumbersProperty extends Described {
-  readonly type: 'numbers'
-  readonly default: readonly number[]
-  readonly unit: Unit
-  readonly most: number
-}
-/** The longest length in a list of them, such as dashes. */
-export const LONGEST_DASH = 1e6
-
-/** Words to be set, several lines allowed. */
-export interface TextProperty extends Described {
-  readonly type: 'text'
-  readonly default: string
-  readonly most: number
-}
-/** The `d` of an SVG path, in px of the layer. */
-export interface PathProperty extends Described {
-  readonly type: 'path'
-  readonly default: string
-}
-/** The id of a loop, picture or clip that the document holds; empty for none. */
-export interface ReferenceProperty extends Described {
-  readonly type: 'reference'
-  readonly to: 'loop' | 'picture' | 'clip'
-  readonly default: string
-}
-/** What changes from the first of several copies to the last. */
-export interface ChangesProperty extends Described {
-  readonly type: 'changes'
-  readonly default: readonly Change[]
-}
-/** Colours between the ends of a gradient. */
-export interface StopsProperty extends Described {
-  readonly type: 'stops'
-  readonly default: readonly Stop[]
-  readonly most: number
-}
 export type Property =
   | NumberProperty
   | ColourProperty
@@ -151,33 +52,42 @@ export const defaultValues = <T extends PropertyTable>(table: T): ValuesOf<T> =>
   Object.fromEntries(Object.entries(table).map(([name, property]) => [name, property.default])) as ValuesOf<T>
 
 /** m of a property for a layer's values, undefined where only equal values look the same. */
-export const equivalenceOf = (property: Property, values: Values): number | undefined =>
-  property.type !== 'number' || property.equivalence === undefined
-    ? undefined
-    : typeof property.equivalence === 'number'
-      ? property.equivalence
-      : property.equivalence(values)
+export const equivalenceOf = ({ equivalence }: Described, values: Values): number | undefined =>
+  typeof equivalence === 'function' ? equivalence(values) : equivalence
 
-/** A property as the motion code sees it: how its values mix, how far apart they are, which look the same. */
-export function movingProperty(property: Property, values: Values): MovingProperty<MovingValue> {
-  if (property.type === 'colour')
-    return {
-      mix: mixColours as MovingProperty<MovingValue>['mix'],
-      distance: (a, b) => colourDistance(String(a), String(b)),
-      threshold: COLOUR_THRESHOLD,
-    }
-  return {
-    mix: mixNumbers as unknown as MovingProperty<MovingValue>['mix'],
-    distance: (a, b) => Number(b) - Number(a),
-    equivalence: equivalenceOf(property, values),
-    threshold: THRESHOLD[property.type === 'number' ? property.unit : ''],
-  }
+/** How values of a property mix. @throws RangeError for one whose values do not */
+export function mixingOf(property: Described): Mixing {
+  const { mixing } = propertyType(property)
+  if (!mixing) throw new RangeError(`${property.label} does not move`)
+  return mixing
 }
 
+/** A property as the motion code sees it: how its values mix, how far apart they are, which look the same. */
+export function movingProperty(property: Described, values: Values): MovingProperty<MovingValue> {
+  const { mix, distance, threshold } = mixingOf(property)
+  return { mix, distance, equivalence: equivalenceOf(property, values), threshold: threshold(property) }
+}
+
+/** A distance between two values of a property in words: `10°`, `12.5 px`, per cent of a share. */
+export const distanceText = (property: Described, distance: number): string =>
+  mixingOf(property).distanceText(property, distance)
+
+/** The unit of a property as it stands behind a number in a sentence; empty where it has none. */
+export const unitText = (property: Described): string => ('unit' in property ? UNITS[property.unit as Unit].text : '')
+
 /** A value kept inside the range that the property declares. */
-export function clampToRange(property: Property, value: PropertyValue): PropertyValue {
-  if (property.type !== 'number' || typeof value !== 'number') return value
-  const { min = -LARGEST_NUMBER, max = LARGEST_NUMBER, whole } = property
-  const clamped = Math.min(max, Math.max(min, boundNumber(value)))
-  return (whole ? Math.round(clamped) : clamped) + 0
+export const clampToRange = (property: Described, value: PropertyValue): PropertyValue =>
+  propertyType(property).clamp?.(property, value) ?? value
+
+/** Values with a share of some changes: a number differs by so much, a colour lies so far on the way. */
+export function changedBy(table: PropertyTable, values: Values, changes: readonly Change[], share: number): Values {
+  if (share === 0) return values
+  const changed: Record<string, PropertyValue> = { ...values }
+  for (const { property: name, to } of changes) {
+    const [property, value] = [table[name], values[name]]
+    const mixing = property && propertyType(property).mixing
+    if (mixing && value !== undefined && mixing.is(value) && mixing.is(to))
+      changed[name] = clampToRange(property, mixing.towards(value as MovingValue, to, share))
+  }
+  return changed
 }

@@ -4,8 +4,8 @@ import { type Ease, easeAt, SNAP } from './ease'
 export const AFTER_EACH_CYCLE = ['repeat', 'accumulate', 'alternate', 'once'] as const
 export type AfterEachCycle = (typeof AFTER_EACH_CYCLE)[number]
 
-/** A number in the property's unit, or a CSS colour. */
-export type MovingValue = number | string
+/** A number in the property's unit, several of them such as a point, or a CSS colour. */
+export type MovingValue = number | string | readonly number[]
 
 /** A value fixed at a point of the cycle. `ease` leads to the next key. */
 export interface Key<V extends MovingValue = MovingValue> {
@@ -74,6 +74,14 @@ function between<V extends MovingValue>(from: Key<V>, to: Key<V>, u: number, mix
 export const travel = ({ keys, after }: Motion<number>): number =>
   after === 'accumulate' ? (keys.at(-1)?.value ?? 0) - (keys[0]?.value ?? 0) : 0
 
+/** A value with what a motion adds by so many cycles, where it carries on; colours cannot. */
+export function carried<V extends MovingValue>(motion: Motion<V>, value: V, cycles: number): V {
+  if (cycles === 0 || motion.after !== 'accumulate' || typeof value === 'string') return value
+  if (typeof value === 'number') return (value + cycles * travel(motion as Motion<number>)) as V
+  const [first, last] = [motion.keys[0], motion.keys.at(-1)].map((key) => key?.value as readonly number[])
+  return value.map((each, i) => each + cycles * ((last?.[i] ?? 0) - (first?.[i] ?? 0))) as unknown as V
+}
+
 /**
  * The value of a motion at an unreduced frame (any real number, also negative), in a loop of N frames.
  *
@@ -95,11 +103,8 @@ export function motionValue<V extends MovingValue>(
   switch (motion.after) {
     case 'repeat':
       return curveValue(motion, share, mix)
-    case 'accumulate': {
-      const value = curveValue(motion, share, mix)
-      if (cycle === 0 || typeof value !== 'number') return value
-      return (value + cycle * travel(motion as Motion<number>)) as V
-    }
+    case 'accumulate':
+      return carried(motion, curveValue(motion, share, mix), cycle)
     case 'alternate':
       return curveValue(motion, cycle % 2 === 0 ? share : 1 - share, mix)
     case 'once':

@@ -1,6 +1,6 @@
 import { isStill, type MotionReport } from '../closing'
 import type { Clip, Loop } from '../document'
-import { UNIT_TEXT } from '../layers'
+import { distanceText } from '../layers'
 import { type Motion, travel } from '../motion'
 import { seamCause } from './cause'
 import { fringeOf } from './findings'
@@ -17,13 +17,8 @@ export interface LoopVerdict {
 }
 
 /** A gap in words: `10°`, `12.5 px`; a share of a whole as per cent; a colour as a distance. */
-export function formatGap(report: Pick<MotionReport, 'gap' | 'property'>): string {
-  const { gap, property } = report
-  const size = Math.abs(gap)
-  if (property.type !== 'number') return `${size.toFixed(3)} in OKLab`
-  if (property.unit === 'share') return `${Number((100 * size).toFixed(2))} %`
-  return `${Number(size.toFixed(3))}${UNIT_TEXT[property.unit]}`
-}
+export const formatGap = ({ gap, property }: Pick<MotionReport, 'gap' | 'property'>): string =>
+  distanceText(property, Math.abs(gap))
 
 /** Why a motion does not come home, as a clause. */
 export function homeReason(report: MotionReport, length: number): string {

@@ -3,7 +3,8 @@ import { fitLinks, IDENTITY, pathBox, pathOf, pathRuler } from '../../path'
 import { EFFECTS } from '../effects'
 import type { LayerKind } from '../kind'
 import { PLACEMENT } from '../placement'
-import type { PropertyTable, Values, ValuesOf } from '../property'
+import type { PropertyTable, ValuesOf } from '../property'
+import type { Values } from '../types'
 
 const BELT = {
   path: { type: 'path', label: 'path', section: 'shape', default: 'M-160 -60L160 -60L160 60L-160 60Z' },

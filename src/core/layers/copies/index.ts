@@ -1,7 +1,7 @@
 import { EFFECTS } from '../effects'
 import type { LayerKind } from '../kind'
 import { PLACEMENT } from '../placement'
-import type { Values } from '../property'
+import type { Values } from '../types'
 import { copyCount, endPlaces, isAlike, isFigure, linksOf, placesOf, roundCount } from './places'
 import { COPIES, type CopiesValues, MOST_COPIES } from './properties'
 

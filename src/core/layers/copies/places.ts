@@ -1,6 +1,6 @@
 import { fitLinks, type Links, type Matrix, pathOf, pathRuler } from '../../path'
 import { shuffled } from '../../random'
-import type { Values } from '../property'
+import type { Values } from '../types'
 import { type CopiesValues, MOST_COPIES } from './properties'
 
 /** Where one copy stands, and how it differs. */

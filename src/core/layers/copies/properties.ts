@@ -1,4 +1,5 @@
-import type { NumberProperty, PropertyTable, Values, ValuesOf } from '../property'
+import type { PropertyTable, ValuesOf } from '../property'
+import type { NumberProperty, Values } from '../types'
 
 /** The most copies that one layer makes. */
 export const MOST_COPIES = 1000

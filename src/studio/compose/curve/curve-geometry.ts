@@ -1,7 +1,6 @@
 import { useMemo } from 'react'
 import type { Clock } from '@/core/clock'
-import { colourDistance } from '@/core/colour'
-import { movingProperty, type Property } from '@/core/layers'
+import { mixingOf, movingProperty, type Property } from '@/core/layers'
 import { type Motion, type MovingValue, motionValue, parseEase, periodFrames } from '@/core/motion'
 
 /** Cycles shown before and after the one in the middle. */
@@ -10,9 +9,9 @@ const SAMPLES = 320
 export const PAD = { left: 44, right: 10, top: 16, bottom: 4 }
 export const SPEED_HEIGHT = 34
 
-/** A value as a height: numbers are themselves, colours their distance from the first key's. */
-const heightOf = (value: MovingValue, first: MovingValue): number =>
-  typeof value === 'number' ? value : colourDistance(String(first), value)
+/** A value as a height: numbers are themselves, others their distance from the first key's. */
+const heightOf = (property: Property, value: MovingValue, first: MovingValue): number =>
+  typeof value === 'number' ? value : mixingOf(property).distance(first, value)
 
 /** Where a motion's curve lies in a picture of some px: q counts cycles, h is the value. */
 export interface CurveGeometry {
@@ -26,7 +25,7 @@ export interface CurveGeometry {
   readonly x: (q: number) => number
   readonly y: (h: number) => number
   readonly qOf: (x: number) => number
-  /** px of the screen per frame, and per unit of the value; 0 for colours */
+  /** px of the screen per frame, and per unit of the value; 0 where it is no number */
   readonly perFrame: number
   readonly perValue: number
   readonly floor: number
@@ -43,7 +42,8 @@ export function useCurve(
   const curve = useMemo(() => {
     const { mix } = movingProperty(property, {})
     const first = motion.keys[0]?.value ?? 0
-    const heightAt = (q: number) => heightOf(motionValue(motion, (q - motion.phase) * period, clock.length, mix), first)
+    const heightAt = (q: number) =>
+      heightOf(property, motionValue(motion, (q - motion.phase) * period, clock.length, mix), first)
     const qs = Array.from({ length: SAMPLES + 1 }, (_, i) => -GHOST + (i / SAMPLES) * (1 + 2 * GHOST))
     const heights = qs.map(heightAt)
     const speeds = heights.slice(1).map((h, i) => Math.abs(h - (heights[i] as number)))
@@ -58,7 +58,7 @@ export function useCurve(
     y: (h) => PAD.top + (1 - (h - curve.low) / range) * plotHeight,
     qOf: (x) => ((x - PAD.left) / plotWidth) * (1 + 2 * GHOST) - GHOST,
     perFrame: plotWidth / (1 + 2 * GHOST) / period,
-    perValue: property.type === 'number' ? plotHeight / range : 0,
+    perValue: typeof motion.keys[0]?.value === 'number' ? plotHeight / range : 0,
     floor: height - PAD.bottom,
   }
 }

@@ -3,7 +3,7 @@
 import { useState } from 'react'
 import { changeLayer, type Layer } from '@/core/document'
 import { setMotion } from '@/core/edit'
-import { equivalenceOf } from '@/core/layers'
+import { equivalenceOf, UNITS } from '@/core/layers'
 import { closeGap, keyedTogether, type Motion, reduceGap, thinTogether } from '@/core/motion'
 import { changeLoop } from '@/store/document'
 import { NumberField } from '../../parts'
@@ -11,13 +11,12 @@ import type { MotionOf } from '../motion/motion-of'
 import { DENSE } from './curve-keys'
 
 /** Errors within which a recording is thinned, by unit. */
-const FIRST_ERROR = { px: 2, '°': 1, share: 0.01, '×': 0.01, links: 0.02, places: 0.02, cycles: 0.01, '': 0.5 }
-
 /** What helps with many keys: fewer of them within an error, and a gap spread over the cycle. */
 export function DenseTools(of: MotionOf & { readonly layer: Layer }) {
   const { motion, property, name, layer, clock } = of
-  const [error, setError] = useState(property.type === 'number' ? FIRST_ERROR[property.unit] : 0)
-  if (property.type !== 'number' || motion.keys.length < 3) return null
+  const isNumber = 'step' in property && typeof motion.keys[0]?.value === 'number'
+  const [error, setError] = useState(isNumber ? UNITS[property.unit].slack : 0)
+  if (!isNumber || motion.keys.length < 3) return null
   const numeric = motion as Motion<number>
   const other = name === 'x' ? 'y' : name === 'y' ? 'x' : null
   const companion = other ? (layer.motions[other] as Motion<number> | undefined) : undefined

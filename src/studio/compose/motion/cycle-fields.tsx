@@ -3,7 +3,7 @@
 import { memo, useState } from 'react'
 import { allLayers } from '@/core/document'
 import { setAfter, startAtEndOf, switchPeriod } from '@/core/edit'
-import { layerKind } from '@/core/layers'
+import { layerKind, mixingOf } from '@/core/layers'
 import { AFTER_EACH_CYCLE, isTied, type Motion, movedPhase, periodFrames, stretchTravel, travel } from '@/core/motion'
 import { currentLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
@@ -14,8 +14,7 @@ import { changeMotion, type MotionOf } from './motion-of'
 export const CycleFields = memo(function CycleFields(of: MotionOf) {
   const { clock, motion, property } = of
   const tied = isTied(motion.period)
-  const options =
-    property.type === 'colour' ? AFTER_EACH_CYCLE.filter((after) => after !== 'accumulate') : AFTER_EACH_CYCLE
+  const options = AFTER_EACH_CYCLE.filter((after) => after !== 'accumulate' || mixingOf(property).accumulates)
   return (
     <fieldset className="space-y-1">
       <legend className="dim float-left w-full text-2xs">Cycle</legend>

@@ -7,8 +7,8 @@ import { setEvent, setTremble } from '@/core/edit'
 import type { Property } from '@/core/layers'
 import type { MotionEvent, Tremble } from '@/core/motion'
 import { changeLoop } from '@/store/document'
-import { ColourField, IconButton, NumberField } from '../../parts'
-import { gesture } from './motion-of'
+import { IconButton, NumberField } from '../../parts'
+import { ValueField } from '../properties/value-field'
 
 interface FieldsProps {
   readonly clock: Clock
@@ -87,23 +87,13 @@ export function EventFields({ clock, layer, name, property }: FieldsProps) {
   return (
     <fieldset className="space-y-1">
       <Heading title={`Event of ${property.label}`} onRemove={() => set(null)} />
-      {typeof event.value === 'number' ? (
-        <NumberField
-          label="is then"
-          value={event.value}
-          unit={property.type === 'number' ? property.unit : ''}
-          step={property.type === 'number' ? property.step : 1}
-          context={clock}
-          onChange={(value) => set({ value })}
-        />
-      ) : (
-        <ColourField
-          label="is then"
-          value={event.value}
-          onChange={(value) => value && set({ value })}
-          onGesture={gesture}
-        />
-      )}
+      <ValueField
+        property={property}
+        label="is then"
+        value={event.value}
+        clock={clock}
+        onChange={(value) => set({ value })}
+      />
       <NumberField
         label="held for"
         value={event.frames}

@@ -3,13 +3,11 @@
 import { X } from 'lucide-react'
 import { memo, useId, useState } from 'react'
 import { changeKey, easeKeys, removeKey } from '@/core/edit'
-import type { Property } from '@/core/layers'
 import { type MovingValue, NAMED_EASES, parseEase, periodFrames } from '@/core/motion'
 import { useSession } from '@/store/session'
-import { ChoiceField, ColourField, classNames, type FieldUnit, IconButton, NumberField } from '../../parts'
-import { changeMotion, gesture, type MotionOf } from './motion-of'
-
-const unitOf = (property: Property): FieldUnit => (property.type === 'number' ? property.unit : '')
+import { ChoiceField, classNames, IconButton, NumberField } from '../../parts'
+import { ValueField } from '../properties/value-field'
+import { changeMotion, type MotionOf } from './motion-of'
 
 /** Motions with more keys are shown only as far as keys are chosen. */
 const MOST_ROWS = 24
@@ -82,27 +80,13 @@ function KeyValue(of: MotionOf & { index: number }) {
   const key = motion.keys[index]
   if (!key) return null
   const change = (value: MovingValue) => changeMotion(of, (each, length) => changeKey(each, index, { value }, length))
-  if (property.type === 'colour')
-    return (
-      <div className="min-w-0 flex-1">
-        <ColourField
-          label={`Value of key ${index + 1}`}
-          hideLabel
-          value={String(key.value)}
-          onChange={(value) => value && change(value)}
-          onGesture={gesture}
-        />
-      </div>
-    )
   return (
-    <NumberField
+    <ValueField
+      property={property}
       label={`Value of key ${index + 1}`}
       hideLabel
-      className="w-20 shrink-0"
-      value={Number(key.value)}
-      unit={unitOf(property)}
-      step={property.type === 'number' ? property.step : 1}
-      context={clock}
+      value={key.value}
+      clock={clock}
       onChange={change}
     />
   )

@@ -3,14 +3,12 @@
 import { Plus, X } from 'lucide-react'
 import type { Clock } from '@/core/clock'
 import { findLayer } from '@/core/document'
-import { type Change, layerKind, type Property } from '@/core/layers'
+import { type Change, layerKind, mixingOf, type Property } from '@/core/layers'
 import { useOpenLoop } from '@/store/document'
-import { ColourField, IconButton, NumberField } from '../../parts'
-import { gesture } from '../motion/motion-of'
+import { IconButton } from '../../parts'
+import { ValueField } from './value-field'
 
 /** How far a new change goes, by unit. */
-const FIRST_STEP = { px: 20, '°': 45, share: -0.5, '×': -0.5, links: 1, places: 1, cycles: 0.5, '': 1 }
-
 /** The properties of what is copied that can change from the first copy to the last, by name. */
 function useChangeable(layerId: string): ReadonlyMap<string, Property> {
   const loop = useOpenLoop()
@@ -36,8 +34,7 @@ export function ChangesField({ layerId, value, clock, onChange }: ChangesFieldPr
     onChange(value.map((each) => (each.property === property ? { property, to } : each)))
   const add = (name: string) => {
     const property = changeable.get(name)
-    if (property)
-      onChange([...value, { property: name, to: property.type === 'number' ? FIRST_STEP[property.unit] : '#79c9b4' }])
+    if (property) onChange([...value, { property: name, to: mixingOf(property).spread(property) }])
   }
   const left = [...changeable].filter(([name]) => !value.some(({ property }) => property === name))
   return (
@@ -48,21 +45,13 @@ export function ChangesField({ layerId, value, clock, onChange }: ChangesFieldPr
         return (
           <div key={name} className="flex items-center gap-1">
             <div className="min-w-0 flex-1">
-              {typeof to === 'number' ? (
-                <NumberField
+              {property && (
+                <ValueField
+                  property={property}
                   label={label}
                   value={to}
-                  unit={property?.type === 'number' ? property.unit : ''}
-                  step={property?.type === 'number' ? property.step : 1}
-                  context={clock}
+                  clock={clock}
                   onChange={(next) => set(name, next)}
-                />
-              ) : (
-                <ColourField
-                  label={label}
-                  value={to}
-                  onChange={(next) => next && set(name, next)}
-                  onGesture={gesture}
                 />
               )}
             </div>

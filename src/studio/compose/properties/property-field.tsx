@@ -1,14 +1,27 @@
 'use client'
 
-import { useId, useState } from 'react'
+import { type FC, useId, useState } from 'react'
 import type { Clock } from '@/core/clock'
-import type { Change, NumbersProperty, Property, PropertyValue, ReferenceProperty, Stop } from '@/core/layers'
+import type {
+  Change,
+  ChoiceProperty,
+  NumberProperty,
+  NumbersProperty,
+  Property,
+  PropertyValue,
+  ReferenceProperty,
+  Stop,
+  StopsProperty,
+  TextProperty,
+} from '@/core/layers'
+import type { MovingValue } from '@/core/motion'
 import { parsePath, pathPoints } from '@/core/path'
 import { useOpenLoop } from '@/store/document'
 import { ChoiceField, ColourField, classNames, FieldProblem, NumberField } from '../../parts'
 import { gesture } from '../motion/motion-of'
 import { ChangesField } from './changes-field'
 import { StopsField } from './stops-field'
+import { ValueField } from './value-field'
 
 interface FieldProps {
   readonly property: Property
@@ -18,48 +31,67 @@ interface FieldProps {
   readonly onChange: (value: PropertyValue) => void
 }
 
-/** The field for a type of property. */
-export function PropertyField({ property, layerId, value, clock, onChange }: FieldProps) {
-  const { label } = property
-  switch (property.type) {
-    case 'number':
-      return (
-        <NumberField
-          label={label}
-          value={Number(value)}
-          unit={property.unit}
-          step={property.step}
-          min={property.min}
-          max={property.max}
-          context={clock}
-          onChange={onChange}
-        />
-      )
-    case 'colour':
-      return (
-        <ColourField
-          label={label}
-          value={value as string | null}
-          noneLabel="none"
-          onChange={onChange}
-          onGesture={gesture}
-        />
-      )
-    case 'choice':
-      return <ChoiceField label={label} value={String(value)} options={property.options} onChange={onChange} />
-    case 'numbers':
-      return <NumbersField property={property} value={value as readonly number[]} onChange={onChange} />
-    case 'text':
-      return <WordsField label={label} value={String(value)} most={property.most} onChange={onChange} />
-    case 'path':
-      return <PathField label={label} value={String(value)} onChange={onChange} />
-    case 'reference':
-      return <ReferenceField property={property} value={String(value)} onChange={onChange} />
-    case 'stops':
-      return <StopsField property={property} value={value as readonly Stop[]} clock={clock} onChange={onChange} />
-    case 'changes':
-      return <ChangesField layerId={layerId} value={value as readonly Change[]} clock={clock} onChange={onChange} />
-  }
+type Editor = FC<FieldProps>
+
+/** The fields of types of property. One that is not here is edited by its numbers, one by one. */
+const EDITORS: Readonly<Record<string, Editor>> = {
+  number: ({ property, value, clock, onChange }) => {
+    const { label, unit, step, min, max } = property as NumberProperty
+    return <NumberField {...{ label, unit, step, min, max, onChange }} value={Number(value)} context={clock} />
+  },
+  colour: ({ property, value, onChange }) => (
+    <ColourField
+      label={property.label}
+      value={value as string | null}
+      noneLabel="none"
+      onChange={onChange}
+      onGesture={gesture}
+    />
+  ),
+  choice: ({ property, value, onChange }) => {
+    const { label, options } = property as ChoiceProperty
+    return <ChoiceField {...{ label, options, onChange }} value={String(value)} />
+  },
+  numbers: ({ property, value, onChange }) => (
+    <NumbersField property={property as NumbersProperty} value={value as readonly number[]} onChange={onChange} />
+  ),
+  text: ({ property, value, onChange }) => {
+    const { label, most } = property as TextProperty
+    return <WordsField {...{ label, most, onChange }} value={String(value)} />
+  },
+  path: ({ property, value, onChange }) => (
+    <PathField label={property.label} value={String(value)} onChange={onChange} />
+  ),
+  reference: ({ property, value, onChange }) => (
+    <ReferenceField property={property as ReferenceProperty} value={String(value)} onChange={onChange} />
+  ),
+  stops: ({ property, value, clock, onChange }) => (
+    <StopsField
+      property={property as StopsProperty}
+      value={value as readonly Stop[]}
+      clock={clock}
+      onChange={onChange}
+    />
+  ),
+  changes: ({ layerId, value, clock, onChange }) => (
+    <ChangesField layerId={layerId} value={value as readonly Change[]} clock={clock} onChange={onChange} />
+  ),
+}
+
+/** The field of a property. */
+export function PropertyField(props: FieldProps) {
+  const { property, value, clock, onChange } = props
+  const Field = EDITORS[property.type]
+  if (Field) return <Field {...props} />
+  return (
+    <ValueField
+      property={property}
+      label={property.label}
+      value={value as MovingValue}
+      clock={clock}
+      onChange={onChange}
+    />
+  )
 }
 
 interface NumbersFieldProps {

@@ -1,0 +1,63 @@
+import { boundNumber, LARGEST_NUMBER } from '../../bounds'
+import { mixNumbers } from '../../motion'
+import { coordinate, number, whole } from '../../schemas'
+import { amountText, UNITS, type Unit } from '../units'
+import type { Described, PropertyType } from './type'
+
+export interface NumberProperty extends Described {
+  readonly type: 'number'
+  readonly default: number
+  readonly unit: Unit
+  readonly min?: number
+  readonly max?: number
+  /** What an arrow key adds, in the unit. */
+  readonly step: number
+  readonly whole?: boolean
+  /** What one cycle adds to a motion that is new; without it a new motion goes there and back. */
+  readonly newTravel?: number
+}
+
+const rangeOf = ({ min = -LARGEST_NUMBER, max = LARGEST_NUMBER }: NumberProperty) => ({ min, max })
+
+function swung(property: NumberProperty, value: number): number {
+  const { swing } = UNITS[property.unit]
+  const over = property.max !== undefined && value + swing > property.max
+  return over || (property.unit === 'share' && value > 0.5) ? value - swing : value + swing
+}
+
+export const numberType: PropertyType<NumberProperty, number> = {
+  type: 'number',
+  schema: (property) => {
+    const { min, max } = rangeOf(property)
+    return (property.whole ? whole : number)(min, max)
+  },
+  mixing: {
+    schema: coordinate,
+    mix: mixNumbers,
+    distance: (a, b) => Number(b) - Number(a),
+    threshold: ({ unit }) => UNITS[unit].threshold,
+    unit: ({ unit }) => unit,
+    distanceText: ({ unit }, distance) => amountText(distance, unit),
+    accumulates: true,
+    start: (property, value) =>
+      property.newTravel
+        ? { to: value + property.newTravel, carriesOn: true }
+        : { to: swung(property, value), carriesOn: false },
+    flash: ({ unit }, value) => (unit === 'share' && value !== 0 ? 0 : value + UNITS[unit].swing),
+    tremble: ({ unit }) => UNITS[unit].swing / 10,
+    shake: (value, by) => value + by,
+    towards: (value, to, share) => value + share * to,
+    spread: ({ unit }) => UNITS[unit].spread,
+    is: (value) => typeof value === 'number',
+  },
+  clamp: (property, value) => {
+    if (typeof value !== 'number') return value
+    const { min, max } = rangeOf(property)
+    const clamped = Math.min(max, Math.max(min, boundNumber(value)))
+    return (property.whole ? Math.round(clamped) : clamped) + 0
+  },
+  examples: (property) => {
+    const { min, max } = rangeOf(property)
+    return [property.default, Math.max(min, -100), Math.min(max, 100)]
+  },
+}

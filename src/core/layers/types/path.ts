@@ -1,0 +1,27 @@
+import * as z from 'zod/mini'
+import { LONGEST_PATH, parsePath } from '../../path'
+import { text } from '../../schemas'
+import type { Described, PropertyType } from './type'
+
+/** The `d` of an SVG path, in px of the layer. */
+export interface PathProperty extends Described {
+  readonly type: 'path'
+  readonly default: string
+}
+
+/** Letters of path data that cost as much as one drawing more. */
+const LETTERS = 400
+
+export const pathType: PropertyType<PathProperty> = {
+  type: 'path',
+  schema: () =>
+    text(LONGEST_PATH).check(z.refine((data) => parsePath(data) !== null, 'is not SVG path data such as M0 0L40 20')),
+  cost: (value) => String(value).length / LETTERS,
+  examples: () => [
+    '',
+    'M0 0L120 40',
+    'M-80 -40L80 -40L80 40L-80 40Z',
+    'M0 -60A60 60 0 1 1 0 60A60 60 0 1 1 0 -60Z',
+    'M-80 0C-40 -90 40 90 80 0',
+  ],
+}

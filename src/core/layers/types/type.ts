@@ -1,0 +1,95 @@
+import type * as z from 'zod/mini'
+import type { MovingValue } from '../../motion'
+
+/** How the last of several copies differs from the first: by so much, or, for a colour, by being that one. */
+export interface Change {
+  readonly property: string
+  readonly to: MovingValue
+}
+
+/** A colour on the way from a gradient's first to its last. */
+export interface Stop {
+  /** Share of the way. */
+  readonly at: number
+  readonly colour: string
+}
+
+export type PropertyValue = number | string | boolean | null | readonly number[] | readonly Change[] | readonly Stop[]
+export type Values = Readonly<Record<string, PropertyValue>>
+
+/** What properties of all types have. */
+export interface Described {
+  readonly type: string
+  readonly label: string
+  readonly default: PropertyValue
+  /** The heading under which the property is shown. */
+  readonly section: string
+  /** Whether the property can be given a motion. */
+  readonly moves?: boolean
+  /** Whether it has a say, with the other values as they are; it always has where this is left out. */
+  readonly when?: (values: Values) => boolean
+  /** m: values that differ by a multiple of it look the same. */
+  readonly equivalence?: number | ((values: Values) => number | undefined)
+  /** Properties of the same name here come home together or not at all: they must carry the same multiple of m. */
+  readonly jointly?: string
+}
+
+/** What a document holds beside its layers, by name in an object of the document. */
+export type Held = 'loop' | 'picture' | 'clip'
+
+/** How the values of a property lie between, and away from, each other. What can be mixed can be keyed. */
+export interface Mixing<P extends Described = Described, V extends MovingValue = MovingValue> {
+  /** The schema of one value at a key. */
+  readonly schema: z.ZodMiniType
+  /** Linear mix, t = 0 giving a; t may lie outside [0, 1]. */
+  readonly mix: (a: V, b: V, t: number) => V
+  /** How far b lies from a, in `unit`: signed where values are numbers, a length ≥ 0 otherwise. */
+  readonly distance: (a: V, b: V) => number
+  /** The largest distance at the seam that no eye sees. */
+  readonly threshold: (property: P) => number
+  /** The unit of distances, and a distance in words. */
+  readonly unit: (property: P) => string
+  readonly distanceText: (property: P, distance: number) => string
+  /** Whether each cycle can carry on from where the one before it ended. */
+  readonly accumulates: boolean
+  /** Where a new motion leads, and whether it carries on from there instead of coming back. */
+  readonly start: (property: P, value: V) => { readonly to: V; readonly carriesOn: boolean }
+  /** What a value is for a moment, when something happens: a blink, a flash. */
+  readonly flash: (property: P, value: V) => V
+  /** How strongly a tremble that is new shakes it, in the unit of `shake`. */
+  readonly tremble: (property: P) => number
+  readonly shake: (value: V, by: number) => V
+  /** A value so far, 0 … 1, on the way to what the last of several copies is. */
+  readonly towards: (value: V, to: V, share: number) => V
+  /** What the last of several copies differs by, or is, to begin with. */
+  readonly spread: (property: P) => V
+  /** Whether a value is of this type. */
+  readonly is: (value: PropertyValue) => boolean
+}
+
+/**
+ * A type of property: what its values are. One object in a file of its own, and a line in the table; how it is edited
+ * stands in the table of editors of the interface.
+ */
+export interface PropertyType<P extends Described = Described, V extends MovingValue = MovingValue> {
+  readonly type: string
+  /** The schema of its values; what it accepts is all that is ever stored. */
+  readonly schema: (property: P) => z.ZodMiniType
+  /** Absent where values cannot be mixed, so that the property never moves. */
+  readonly mixing?: Mixing<P, V>
+  /** What the numbers of a value that has several are called. */
+  readonly channels?: readonly string[]
+  /** A value kept inside the range that the property declares. */
+  readonly clamp?: (property: P, value: PropertyValue) => PropertyValue
+  /** What the value names of what the document holds. */
+  readonly references?: (property: P, value: PropertyValue) => readonly { readonly to: Held; readonly id: string }[]
+  /** How many drawings more one with this value costs. */
+  readonly cost?: (value: PropertyValue) => number
+  /** Where it lies in the layer, so that it is dragged on the stage. */
+  readonly place?: {
+    readonly at: (value: PropertyValue) => { readonly x: number; readonly y: number }
+    readonly moved: (value: PropertyValue, to: { readonly x: number; readonly y: number }) => PropertyValue
+  }
+  /** A few sound values, from which documents are made at random to be tried. */
+  readonly examples: (property: P) => readonly PropertyValue[]
+}
