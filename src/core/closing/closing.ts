@@ -31,14 +31,14 @@ export interface MotionReport extends HomeReport {
 function equivalenceOverLoop(layer: Layer, name: string, length: number): number | undefined {
   const property = layerKind(layer.kind).properties[name]
   if (!property || equivalenceOf(property, layer.values) === undefined) return undefined
-  const ofGroup = layer.kind === 'group' && name === 'rotation'
-  if (typeof property.equivalence === 'number' && !ofGroup) return property.equivalence
+  const byContent = layerKind(layer.kind).turning === name
+  if (typeof property.equivalence === 'number' && !byContent) return property.equivalence
   const others = Object.keys(layer.motions).some((other) => other !== name)
   const samples = others ? Math.min(48, length) : 1
   let common = 0
   for (let i = 0; i < samples; i++) {
     const values = valuesAt(layer, (i * length) / samples, length)
-    const m = ofGroup ? 360 / groupFold(layer, values) : equivalenceOf(property, values)
+    const m = byContent ? 360 / groupFold(layer, values) : equivalenceOf(property, values)
     if (m === undefined) return undefined
     const both = commonMultiple(common, m)
     if (both === undefined) return undefined
@@ -136,10 +136,10 @@ function checkTree(loop: Loop): MotionReport[] {
   const reports: MotionReport[] = []
   for (const { layer, parents } of places(layers)) {
     const visible = ![layer, ...parents].some((each) => each.hidden)
-    const staggered = parents.some(({ kind, values }) => kind === 'copies' && values.stagger !== 0)
+    const staggered = parents.some(({ kind, values }) => layerKind(kind).repeats?.staggered(values))
     for (const name of Object.keys(layer.motions)) {
       const own = checkMotion(layer, name, length, visible)
-      const ends = visible && own.home && name === 'shift' ? endsOf(loop, layer) : null
+      const ends = visible && own.home && name === layerKind(layer.kind).repeats?.along ? endsOf(loop, layer) : null
       const report = ends ? { ...own, home: false, gap: ONE_PLACE, ends } : own
       reports.push(staggered ? { ...report, staggered, home: report.home && report.goesOn } : report)
     }

@@ -1,7 +1,7 @@
 import type { DisplayNode } from '../display'
 import type { Layer, Loop } from '../document'
 import { evaluateUnreduced, propertyAt, valuesAt } from '../evaluate'
-import { endPlaces, MOST_COPIES, type Values } from '../layers'
+import { layerKind, type Repeating, type Values } from '../layers'
 import { type Box, boxAround, boxCorners, compose, IDENTITY, invert, type Matrix, transformPoint } from '../path'
 import { drawnBox } from './likeness'
 
@@ -30,9 +30,10 @@ interface DrawnEnd {
  * @param loop in which the layer stands, with its colours
  */
 export function seenEnds(loop: Loop, layer: Layer): SeenEnds | null {
-  if (layer.kind !== 'copies' || !layer.motions.shift || !endPlaces(layer.values)) return null
-  for (const frame of crossings(layer, loop.length)) {
-    const ends = drawnEnds(loop, layer, frame)
+  const { repeats } = layerKind(layer.kind)
+  if (!repeats || !layer.motions[repeats.along] || !repeats.ends(layer.values)) return null
+  for (const frame of crossings(layer, repeats.along, loop.length)) {
+    const ends = drawnEnds(loop, layer, repeats, frame)
     const seen = ends.filter(({ box, window }) => meets(box, window))
     if (seen.length > 0) return { frame, sides: [...new Set(seen.map(({ box }) => sideOf(box, loop)))] }
   }
@@ -40,16 +41,16 @@ export function seenEnds(loop: Loop, layer: Layer): SeenEnds | null {
 }
 
 /** Frames at which the copies have passed a whole place since the one before. */
-function crossings(layer: Layer, length: number): number[] {
+function crossings(layer: Layer, along: string, length: number): number[] {
   const places = Array.from({ length: length + 1 }, (_, n) =>
-    Math.floor(Number(propertyAt(layer, 'shift', n, length)) + 1e-9),
+    Math.floor(Number(propertyAt(layer, along, n, length)) + 1e-9),
   )
   return places.flatMap((place, n) => (n > 0 && place !== places[n - 1] ? [n] : [])).slice(0, MOST_CROSSINGS)
 }
 
 /** The copies of all instances of the layer that stand at an end just before or after one leaves it. */
-function drawnEnds(loop: Loop, layer: Layer, frame: number): DrawnEnd[] {
-  const ends = endPlaces(valuesAt(layer, frame, loop.length))
+function drawnEnds(loop: Loop, layer: Layer, repeats: Repeating, frame: number): DrawnEnd[] {
+  const ends = repeats.ends(valuesAt(layer, frame, loop.length))
   if (!ends) return []
   const found: DrawnEnd[] = []
   const visit = (node: DisplayNode, outer: Matrix, window: Box) => {
@@ -108,24 +109,17 @@ const MOMENTS = 12
  * they have: those that are there stay where they are. Null where they need not, or would be too many.
  */
 export function copiesToFill(loop: Loop, layer: Layer): Values | null {
-  const { arrangement } = layer.values
-  if (layer.kind !== 'copies' || (arrangement !== 'row' && arrangement !== 'grid')) return null
+  const { repeats } = layerKind(layer.kind)
   let reach = 0
-  let known: { pitch: number; count: number } | null = null
+  let known: ReturnType<Repeating['row']> = null
   for (let moment = 0; moment < MOMENTS; moment++) {
     const frame = (moment * loop.length) / MOMENTS
-    const values = valuesAt(layer, frame, loop.length)
-    const count = Number(arrangement === 'row' ? values.count : values.columns)
-    const pitch =
-      arrangement === 'grid' || values.spacing === 'pitch'
-        ? Number(values.pitch)
-        : count > 1
-          ? Number(values.span) / (count - 1)
-          : 0
-    if (!(pitch > 0)) return null
+    const row = repeats?.row(valuesAt(layer, frame, loop.length)) ?? null
+    if (!row || !(row.pitch > 0)) return null
+    const { pitch } = row
     if (known && Math.abs(known.pitch - pitch) > 1e-6) return null
-    known = { pitch, count }
-    const angle = arrangement === 'row' ? (Number(values.direction) * Math.PI) / 180 : 0
+    known = row
+    const angle = (row.degrees * Math.PI) / 180
     const along: Matrix = [Math.cos(angle), -Math.sin(angle), Math.sin(angle), Math.cos(angle), 0, 0]
     for (const { matrix, extent } of instances(loop, layer, frame, along)) {
       const back = invert(matrix)
@@ -136,12 +130,11 @@ export function copiesToFill(loop: Loop, layer: Layer): Values | null {
       reach = Math.max(reach, extent.x + extent.width - frameBox.x, frameBox.x + frameBox.width - extent.x - pitch)
     }
   }
-  if (!known) return null
+  if (!known || !repeats) return null
   const wanted = 1 + 2 * Math.ceil(reach / known.pitch + 0.5)
   // As many more as keep those that are there in their places.
   const count = wanted + ((wanted - known.count) % 2 === 0 ? 0 : 1)
-  if (count <= known.count || count > MOST_COPIES) return null
-  return arrangement === 'row' ? { count, spacing: 'pitch', pitch: Number(known.pitch.toFixed(6)) } : { columns: count }
+  return count <= known.count || count > repeats.most ? null : known.of(count)
 }
 
 /** Each place at which the layer is drawn, and the box of what it copies, turned into the direction of the row. */

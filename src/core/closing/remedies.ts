@@ -1,7 +1,7 @@
 import { MAX_LENGTH } from '../clock'
 import type { Layer, Loop } from '../document'
 import { changeLayer, findLayer, withColours } from '../document'
-import { unitText } from '../layers'
+import { layerKind, unitText } from '../layers'
 import { type Motion, type MovingValue, periodFrames, type Remedy, remedies } from '../motion'
 import { check, reportOf } from './closing'
 import { copiesToFill } from './ends'
@@ -19,7 +19,7 @@ export function motionRemedies(loop: Loop, layerId: string, name: string): LoopR
   const layer = findLayer(loop, layerId)
   if (!layer?.motions[name]) return []
   const { property, motion, moving, reduction } = check(layer, name, length)
-  const fill = name === 'shift' ? fillRemedy(loop, layer, motion) : []
+  const fill = name === layerKind(layer.kind).repeats?.along ? fillRemedy(loop, layer, name, motion) : []
   return [
     ...fill,
     ...remedies(motion, length, moving, unitText(property), reduction),
@@ -54,19 +54,19 @@ function longerRemedy(loop: Loop, layer: Layer, name: string, motion: Motion): L
 }
 
 /** More copies, so that nobody sees a row's ends; checked before it is offered. */
-function fillRemedy(loop: Loop, layer: Layer, motion: Motion): LoopRemedy[] {
-  const report = reportOf(loop, layer.id, 'shift')
+function fillRemedy(loop: Loop, layer: Layer, name: string, motion: Motion): LoopRemedy[] {
+  const report = reportOf(loop, layer.id, name)
   const values = report?.ends ? copiesToFill(withColours(loop), layer) : null
   if (!values) return []
   const filled = changeLayer(loop, layer.id, (each) => ({ ...each, values: { ...each.values, ...values } }))
-  if (reportOf(filled, layer.id, 'shift')?.ends !== null) return []
-  const count = Number(values.count ?? values.columns)
-  const what = values.columns === undefined ? `${count} copies` : `${count} columns`
-  const before = Number(layer.values.arrangement === 'grid' ? layer.values.columns : layer.values.count)
+  if (reportOf(filled, layer.id, name)?.ends !== null) return []
+  const { repeats } = layerKind(layer.kind)
+  const [before, after] = [layer.values, { ...layer.values, ...values }].map((each) => repeats?.row(each))
+  if (!before || !after) return []
   return [
     {
       kind: 'fill',
-      label: `Copies to fill the frame: ${what} instead of ${before}, so that both ends lie outside it`,
+      label: `Copies to fill the frame: ${after.count} ${after.what} instead of ${before.count}, so that both ends lie outside it`,
       motion,
       values: values as Remedy['values'],
     } as LoopRemedy,

@@ -1,7 +1,7 @@
 import type { DisplayNode } from '../display'
 import { type Layer, type Loop, NO_BLUR, placedIn } from '../document'
 import { evaluateUnreduced } from '../evaluate'
-import type { Values } from '../layers'
+import { layerKind, type Values } from '../layers'
 import { compose, type Matrix, type Path, type Point, transformPath } from '../path'
 
 /** Numbers that tell drawings apart, but for the order of their points: a line that is turned by half looks the same. */
@@ -75,17 +75,18 @@ export const isStill = (layers: readonly Layer[]): boolean =>
 const folds = new WeakMap<readonly Layer[], Map<string, number>>()
 
 /** How many turns of a group about its pivot look alike; 1 where anything in it moves. */
-export function groupFold({ layers = [] }: Layer, values: Values): number {
+export function groupFold({ kind, layers = [] }: Layer, values: Values): number {
   const { pivotX, pivotY, scaleX, scaleY, shadowColour } = values
   if (scaleX !== scaleY || shadowColour !== null || !isStill(layers)) return 1
   const known = folds.get(layers) ?? new Map<string, number>()
   folds.set(layers, known)
-  const key = `${pivotX} ${pivotY} ${values.mask}`
+  const cut = layerKind(kind).mask?.cuts(values) ?? false
+  const key = `${pivotX} ${pivotY} ${cut}`
   const found = known.get(key)
   if (found !== undefined) return found
   const still = { width: 1, height: 1, background: null, length: 1, loops: [], palette: [], blur: NO_BLUR, layers }
   const { nodes } = evaluateUnreduced(still as unknown as Loop, 0)
-  const fold = values.mask === 'none' ? foldOfNodes(nodes, { x: Number(pivotX), y: Number(pivotY) }) : 1
+  const fold = cut ? 1 : foldOfNodes(nodes, { x: Number(pivotX), y: Number(pivotY) })
   known.set(key, fold)
   return fold
 }

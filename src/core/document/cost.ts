@@ -1,11 +1,8 @@
-import { copyCount } from '../layers'
-import type { InnerLoop, Layer, Loop } from './document'
+import { layerKind, propertyType } from '../layers'
+import { type InnerLoop, type Layer, type Loop, referencesOf } from './document'
 
 /** The most drawings that one moment of a loop may be made of: more is not evaluated, drawn or judged. */
 export const MOST_DRAWINGS = 100_000
-
-/** Letters of path data that cost as much as one drawing more. */
-const LETTERS = 400
 
 const ofLayers = new WeakMap<readonly Layer[], { readonly loops: readonly InnerLoop[]; readonly cost: number }>()
 
@@ -17,12 +14,17 @@ function costOf(layers: readonly Layer[], loops: readonly InnerLoop[], depth = 0
   for (const layer of layers) {
     if (layer.hidden) continue
     const { kind, values, layers: held = [] } = layer
-    const path = typeof values.path === 'string' && kind !== 'copies' ? values.path.length : 0
-    cost += 1 + path / LETTERS
-    if (held.length > 0) cost += costOf(held, loops, depth) * (kind === 'copies' ? copyCount(values) : 1)
+    const { properties, repeats } = layerKind(kind)
+    cost += 1
+    for (const [name, property] of Object.entries(properties))
+      if (property.when?.(values) ?? true) cost += propertyType(property).cost?.(values[name] ?? null) ?? 0
+    if (held.length > 0) cost += costOf(held, loops, depth) * (repeats?.count(values) ?? 1)
     // No loop is placed in itself, so that they cannot stand deeper in each other than there are loops.
-    const placed = kind === 'loop' && depth <= loops.length ? loops.find(({ id }) => id === values.loop) : undefined
-    if (placed) cost += costOf(placed.layers, loops, depth + 1)
+    const placed = depth <= loops.length ? referencesOf(layer).filter(({ to }) => to === 'loop') : []
+    for (const { id } of placed) {
+      const inner = loops.find((each) => each.id === id)
+      if (inner) cost += costOf(inner.layers, loops, depth + 1)
+    }
   }
   ofLayers.set(layers, { loops, cost })
   return cost

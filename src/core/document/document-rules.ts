@@ -1,4 +1,4 @@
-import { LARGEST_MEDIA, type Layer, type Loop, MAX_DEPTH, MAX_LAYERS, reaches } from './document'
+import { LARGEST_MEDIA, type Layer, type Loop, MAX_DEPTH, MAX_LAYERS, reaches, referencesOf } from './document'
 
 type Refuse = (path: (string | number)[], message: string) => void
 
@@ -14,11 +14,9 @@ export function checkDocument(loop: Loop, refuse: Refuse) {
   const known = { loop: inner, picture: pictures, clip: new Set(loop.clips.map((each) => each.id)) }
   const within = (layers: readonly Layer[], path: (string | number)[]) => {
     for (const [i, layer] of layers.entries()) {
-      for (const to of ['loop', 'picture', 'clip'] as const) {
-        const reference = layer.kind === to ? String(layer.values[to]) : ''
-        if (reference && !known[to].has(reference))
-          refuse([...path, i, 'values', to], `names a ${to} that the document does not hold`)
-      }
+      for (const { property, to, id } of referencesOf(layer))
+        if (!known[to].has(id))
+          refuse([...path, i, 'values', property], `names a ${to} that the document does not hold`)
       within(layer.layers ?? [], [...path, i, 'layers'])
     }
   }

@@ -1,5 +1,5 @@
 import type { Fraction } from '../clock'
-import type { Values } from '../layers'
+import { type Held, layerKind, propertyType, type Values } from '../layers'
 import type { Motion, MotionEvent, Tremble } from '../motion'
 
 export const FORMAT = 'cyclon-loop'
@@ -142,12 +142,31 @@ export interface Loop {
   readonly variantOf?: VariantOf
 }
 
-/** Ids of the loops that layers place. */
-export const placedIn = (layers: readonly Layer[]): string[] =>
+/** Something that the document holds and a layer shows, and the property that names it. */
+export interface Reference {
+  readonly property: string
+  readonly to: Held
+  readonly id: string
+}
+
+/** What a layer names of what the document holds; not what the layers in it name. */
+export const referencesOf = ({ kind, values }: Pick<Layer, 'kind' | 'values'>): Reference[] =>
+  Object.entries(layerKind(kind).properties).flatMap(([name, property]) =>
+    (propertyType(property).references?.(property, values[name] ?? null) ?? []).map((each) => ({
+      ...each,
+      property: name,
+    })),
+  )
+
+/** Ids of what layers, and those in them, name of one sort. */
+export const namedIn = (layers: readonly Layer[], sort: Held): string[] =>
   layers.flatMap((layer) => [
-    ...(layer.kind === 'loop' && layer.values.loop ? [String(layer.values.loop)] : []),
-    ...placedIn(layer.layers ?? []),
+    ...referencesOf(layer).flatMap(({ to, id }) => (to === sort ? [id] : [])),
+    ...namedIn(layer.layers ?? [], sort),
   ])
+
+/** Ids of the loops that layers place. */
+export const placedIn = (layers: readonly Layer[]): string[] => namedIn(layers, 'loop')
 
 /** Whether a loop places another one, by way of others or not. */
 export function reaches(from: string, to: string, loops: ReadonlyMap<string, Pick<InnerLoop, 'layers'>>): boolean {

@@ -1,18 +1,16 @@
+import { layerKind } from '../layers'
 import { FACES, type FaceName, facesAreHere, loadFaces } from '../text'
 import type { Layer, Loop } from './document'
 
 const known = new WeakMap<readonly Layer[], ReadonlySet<FaceName>>()
 
-/** The faces that layers name, at any time of the loop. */
+/** The faces that the text of layers is set in. */
 function facesIn(layers: readonly Layer[]): ReadonlySet<FaceName> {
   const found = known.get(layers)
   if (found) return found
   const faces = new Set<FaceName>()
   for (const layer of layers) {
-    if (layer.kind === 'text') {
-      const said = JSON.stringify([layer.values.face, layer.motions])
-      for (const face of FACES) if (said.includes(`"${face}"`)) faces.add(face)
-    }
+    for (const face of layerKind(layer.kind).faces?.(layer.values) ?? []) faces.add(face)
     for (const face of facesIn(layer.layers ?? [])) faces.add(face)
   }
   known.set(layers, faces)

@@ -92,12 +92,13 @@ export function stageOutline(loop: Loop, id: string, frame: number): Path | null
 /** A round layer as a circle on the stage; null for any other. */
 function stageCircle(loop: Loop, id: string, frame: number): Circle | null {
   const place = findPlace(loop, id)
-  if (place?.layer.kind !== 'ellipse') return null
+  const round = place && layerKind(place.layer.kind).radius
+  if (!round) return null
   const values = valuesAt(place.layer, frame, loop.length)
   const [a, b, c, d, x, y]: Matrix = compose(parentMatrix(place.parents, frame, loop.length), placementMatrix(values))
   const even = Math.abs(a * a + b * b - c * c - d * d) < 1e-6 * (a * a + b * b) && Math.abs(a * c + b * d) < 1e-6
-  if (!even || values.width !== values.height) return null
-  return { x, y, radius: (Number(values.width) / 2) * Math.hypot(a, b) }
+  const radius = round(values)
+  return !even || radius === null ? null : { x, y, radius: radius * Math.hypot(a, b) }
 }
 
 /** A tight path round layers on the stage; exact round circles, through points of the outlines otherwise. */

@@ -9,6 +9,7 @@ import {
   type Loop,
   mapColours,
   NO_BLUR,
+  namedIn,
   placedIn,
   reaches,
 } from '../document'
@@ -162,17 +163,12 @@ export function withoutUnused(loop: Loop): Loop {
   const used = new Set(placedIn(loop.layers))
   for (const id of used) for (const further of placedIn(loops.get(id)?.layers ?? [])) used.add(further)
   const kept = loop.loops.filter(({ id }) => used.has(id))
-  const shown = new Set([loop, ...kept].flatMap(({ layers }) => mediaIn(layers)))
+  const shown = new Set(
+    [loop, ...kept].flatMap(({ layers }) => [...namedIn(layers, 'picture'), ...namedIn(layers, 'clip')]),
+  )
   const isShown = ({ id }: { id: string }) => shown.has(id)
   const [pictures, clips] = [loop.pictures.filter(isShown), loop.clips.filter(isShown)]
   const less =
     kept.length < loop.loops.length || pictures.length < loop.pictures.length || clips.length < loop.clips.length
   return less ? { ...loop, loops: kept, pictures, clips } : loop
 }
-
-/** Ids of the pictures and clips that layers show. */
-const mediaIn = (layers: readonly Layer[]): string[] =>
-  layers.flatMap(({ kind, values, layers: held }) => [
-    ...(kind === 'picture' || kind === 'clip' ? [String(values[kind])] : []),
-    ...mediaIn(held ?? []),
-  ])

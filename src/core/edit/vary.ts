@@ -1,6 +1,7 @@
 import { changeAllTimes, repeatLoop, stretchLoop } from '../closing'
 import type { Layer, Loop, VariantChange, VariantOf } from '../document'
 import { newId } from '../id'
+import { layerKind } from '../layers'
 import { isTied, movedPhase, periodFrames, reversed } from '../motion'
 
 export const NO_CHANGE: VariantChange = { palette: {}, faster: 1, longer: 1, reversed: false, phase: 0 }
@@ -23,7 +24,7 @@ export function shiftPhase(loop: Loop, share: number): Loop {
 /** Copies of which each is as much behind as it was ahead: seen backwards, the last comes first. */
 const turnStagger = (layer: Layer): Layer => ({
   ...layer,
-  ...(layer.kind === 'copies' ? { values: { ...layer.values, stagger: -Number(layer.values.stagger) + 0 } } : {}),
+  values: layerKind(layer.kind).repeats?.backwards(layer.values) ?? layer.values,
   ...(layer.layers ? { layers: layer.layers.map(turnStagger) } : {}),
 })
 

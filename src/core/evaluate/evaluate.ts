@@ -82,11 +82,11 @@ function evaluateLayer(layer: Layer, moment: Moment, changes?: readonly Change[]
     },
   }
   // A mask that is hidden masks nothing; what lies behind it does not take its place.
-  const unmasked = values.mask !== undefined && layer.layers?.at(-1)?.hidden
+  const unmasked = kind.mask && layer.layers?.at(-1)?.hidden ? kind.mask.none(values) : values
   const { opacity, blend } = values as unknown as Placement
   const filters = filtersOf(values)
   return {
-    ...kind.draw(unmasked ? { ...values, mask: 'none' } : values, inside),
+    ...kind.draw(unmasked, inside),
     layerId: layer.id,
     transform: placementMatrix(values),
     opacity,

@@ -1,5 +1,6 @@
 import type { DisplayNode, Drawing } from '../display'
 import type { Box, Matrix, Path, Point } from '../path'
+import type { FaceName } from '../text'
 import { EFFECTS, filtersAllRound } from './effects'
 import { FILL, paintOutline, paintsWholeOutline, STROKE } from './paint'
 import { PLACEMENT } from './placement'
@@ -25,12 +26,40 @@ export interface LoopPicture {
   readonly nodes: readonly DisplayNode[]
 }
 
+/** What a kind that draws what it holds many times over says of that. */
+export interface Repeating {
+  /** The property by which what is repeated moves on: by a whole place at whole numbers. */
+  readonly along: string
+  /** How often, at the most where that moves. */
+  readonly count: (values: Values) => number
+  readonly most: number
+  /** Whether the same motion is shown at several phases at once. */
+  readonly staggered: (values: Values) => boolean
+  /** The values with which it looks as if time ran backwards. */
+  readonly backwards: (values: Values) => Values
+  /** Where one leaves, and where one comes in in its stead, as all move on by a place; null where nothing leaves. */
+  readonly ends: (values: Values) => readonly Matrix[] | null
+  /** The straight row that it is, or is made of; null where it is none. */
+  readonly row: (values: Values) => {
+    readonly count: number
+    /** What is counted. */
+    readonly what: string
+    /** px */
+    readonly pitch: number
+    readonly degrees: number
+    /** The values of a row of so many at this pitch. */
+    readonly of: (count: number) => Values
+  } | null
+}
+
 /** A kind of layer: what it is called, which properties it has and what it draws. All of it is data to the interface. */
 export interface LayerKind {
   readonly kind: string
   readonly label: string
   /** The letter that picks the tool which draws it; null for kinds that are not drawn by hand. */
   readonly shortcut: string | null
+  /** The name of its icon; left out where its own outline, drawn small, tells it. */
+  readonly icon?: string
   readonly properties: PropertyTable
   /** Whether it holds other layers. */
   readonly holdsLayers: boolean
@@ -40,6 +69,19 @@ export interface LayerKind {
   readonly outline: ((values: Values) => Path) | null
   /** The box around its outline, about its own centre; null where its children make it up. */
   readonly bounds: (values: Values) => Box | null
+  /** The radius of its outline where that is a circle. */
+  readonly radius?: (values: Values) => number | null
+  readonly repeats?: Repeating
+  /** The property that runs what a reference of the layer shows: its time, in cycles. */
+  readonly running?: string
+  /** A property after a part of whose turn it may look the same, by what it holds. */
+  readonly turning?: string
+  /** Whether the frontmost layer that it holds cuts the others, and its values without that. */
+  readonly mask?: { readonly cuts: (values: Values) => boolean; readonly none: (values: Values) => Values }
+  /** The faces that its text is set in. */
+  readonly faces?: (values: Values) => readonly FaceName[]
+  /** What is worked out and not typed, in words, by the section under which it is shown. */
+  readonly note?: { readonly section: string; readonly text: (values: Values) => string | null }
   /** Where a kind that holds layers draws them; once and unmoved where this is left out. */
   readonly placesInside?: (values: Values) => readonly Matrix[]
   /** The values of a layer that is drawn by a drag from one point of the stage to another. */
@@ -56,6 +98,9 @@ interface ShapeDescription<T extends PropertyTable> {
   readonly outline: (values: ValuesOf<T>) => Path
   readonly bounds: (values: ValuesOf<T>) => Box
   readonly fromDrag: (from: Point, to: Point) => Partial<ValuesOf<T> & ValuesOf<typeof PLACEMENT>>
+  readonly icon?: string
+  readonly radius?: (values: ValuesOf<T>) => number | null
+  readonly faces?: (values: ValuesOf<T>) => readonly FaceName[]
   /** How many turns of the outline look alike; 1 unless said. */
   readonly fold?: (values: ValuesOf<T>) => number
 }
@@ -63,7 +108,7 @@ interface ShapeDescription<T extends PropertyTable> {
 /** A kind that paints one outline with a fill and a stroke. */
 export function defineShape<T extends PropertyTable>(shape: ShapeDescription<T>): LayerKind {
   const as = (values: Values) => values as unknown as ValuesOf<T>
-  const { fold = () => 1, open = false } = shape
+  const { fold = () => 1, open = false, icon, radius, faces } = shape
   const turnEquivalence = (values: Values) => 360 / (isSymmetric(values) ? fold(as(values)) : 1)
   const stroke = open
     ? {
@@ -76,6 +121,9 @@ export function defineShape<T extends PropertyTable>(shape: ShapeDescription<T>)
     kind: shape.kind,
     label: shape.label,
     shortcut: shape.shortcut,
+    ...(icon && { icon }),
+    ...(radius && { radius: (values: Values) => radius(as(values)) }),
+    ...(faces && { faces: (values: Values) => faces(as(values)) }),
     holdsLayers: false,
     properties: {
       ...PLACEMENT,

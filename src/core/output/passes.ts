@@ -1,5 +1,6 @@
 import type { Layer, Loop } from '../document'
 import type { Picture } from '../image'
+import { layerKind } from '../layers'
 import type { FileSettings } from './settings'
 
 /** Passes of a whole picture; others are single layers, by their ids. */
@@ -36,7 +37,7 @@ function only(layers: readonly Layer[], id: string): Layer | null {
     if (layer.id === id) return layer
     const inside = layer.layers && only(layer.layers, id)
     if (!inside) continue
-    const mask = layer.values.mask !== undefined && layer.values.mask !== 'none' ? layer.layers?.at(-1) : undefined
+    const mask = layerKind(layer.kind).mask?.cuts(layer.values) ? layer.layers?.at(-1) : undefined
     return { ...layer, layers: mask && mask.id !== inside.id ? [inside, mask] : [inside] }
   }
   return null

@@ -45,8 +45,9 @@ describe('a ruler', () => {
           const way = points
             .slice(1)
             .reduce((sum, p, k) => sum + Math.hypot(p.x - (points[k]?.x ?? 0), p.y - (points[k]?.y ?? 0)), 0)
-          // Chords lose a little themselves where a curve turns sharply.
-          expect(Math.abs(way / pitch - 1)).toBeLessThan(0.001 + 1e-4)
+          expect(way / pitch - 1).toBeLessThan(0.001)
+          // A chord across a point where the curve turns on itself loses up to its own length; three curves have six of these.
+          expect(way / pitch - 1).toBeGreaterThan(-0.001 - 6 / 2000)
         }
       }),
       { numRuns: 40 },

@@ -26,6 +26,8 @@ interface MeasuredPiece {
   readonly from: number
   /** Length from its begin to t = i/PARTS, PARTS + 1 values. */
   readonly marks: readonly number[]
+  /** Parts in which the curve all but stands still and turns, so that they are cut further. */
+  readonly sharp: ReadonlySet<number>
 }
 
 function partLength(curve: Cubic, from: number, to: number): number {
@@ -35,10 +37,25 @@ function partLength(curve: Cubic, from: number, to: number): number {
   return sum
 }
 
+/** As far as a part may be off its halves, as a share of its curve's size, before it is cut further; and how often. */
+const OFF = 1e-7
+const DEEPEST = 14
+
+/** partLength where the curve turns sharply: halved until the halves agree with the whole. */
+function sharpLength(curve: Cubic, from: number, to: number, slack: number, depth = 0): number {
+  const whole = partLength(curve, from, to)
+  const middle = (from + to) / 2
+  const halves = partLength(curve, from, middle) + partLength(curve, middle, to)
+  if (Math.abs(halves - whole) <= slack || depth >= DEEPEST) return halves
+  return sharpLength(curve, from, middle, slack, depth + 1) + sharpLength(curve, middle, to, slack, depth + 1)
+}
+
 /** The parameter at a distance from the curve's begin: Newton within its part, held there. */
-function parameterAt({ curve, marks, straight }: MeasuredPiece, distance: number): number {
+function parameterAt({ curve, marks, straight, sharp }: MeasuredPiece, distance: number): number {
   const length = marks[PARTS] as number
   if (straight) return distance / length
+  const measured = (from: number, to: number, part: number) =>
+    sharp.has(part) ? sharpLength(curve, from, to, OFF * length) : partLength(curve, from, to)
   let part = 0
   while (part < PARTS - 1 && (marks[part + 1] as number) < distance) part++
   const [low, high] = [part / PARTS, (part + 1) / PARTS]
@@ -46,7 +63,7 @@ function parameterAt({ curve, marks, straight }: MeasuredPiece, distance: number
   let [a, b] = [low, high]
   let t = after > before ? low + ((distance - before) / (after - before)) * (high - low) : low
   for (let i = 0; i < 24; i++) {
-    const error = before + partLength(curve, low, t) - distance
+    const error = before + measured(low, t, part) - distance
     if (Math.abs(error) < 1e-7 * length) break
     if (error > 0) b = t
     else a = t
@@ -76,11 +93,15 @@ function measure(path: Path): PathRuler {
   let total = 0
   for (const { curve, straight, length } of pathPieces(path)) {
     const marks = [0]
-    for (let i = 0; i < PARTS; i++)
-      marks.push(
-        straight ? (length * (i + 1)) / PARTS : (marks[i] as number) + partLength(curve, i / PARTS, (i + 1) / PARTS),
-      )
-    pieces.push({ curve, straight, from: total, marks })
+    const sharp = new Set<number>()
+    for (let i = 0; i < PARTS; i++) {
+      const [from, to] = [i / PARTS, (i + 1) / PARTS]
+      const slack = OFF * length
+      const part = straight ? length / PARTS : sharpLength(curve, from, to, slack)
+      if (!straight && Math.abs(part - partLength(curve, from, to)) > slack) sharp.add(i)
+      marks.push((marks[i] as number) + part)
+    }
+    pieces.push({ curve, straight, from: total, marks, sharp })
     total += marks[PARTS] as number
   }
   const closed = isClosed(path)

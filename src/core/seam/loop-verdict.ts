@@ -1,6 +1,6 @@
 import { isStill, type MotionReport } from '../closing'
-import type { Clip, Loop } from '../document'
-import { distanceText } from '../layers'
+import { type Clip, type Loop, referencesOf } from '../document'
+import { distanceText, layerKind } from '../layers'
 import { type Motion, travel } from '../motion'
 import { seamCause } from './cause'
 import { fringeOf } from './findings'
@@ -58,7 +58,8 @@ export function motionFault(report: MotionReport, loopLength: number): string | 
 
 /** The clip whose own seam, which does not close, a motion of its time goes across; null where there is none. */
 function clipCrossed({ layer, name, motion }: MotionReport, { clips }: Loop): Clip | null {
-  const clip = layer.kind === 'clip' && name === 'time' && clips.find(({ id }) => id === layer.values.clip)
+  const shown = layerKind(layer.kind).running === name ? referencesOf(layer) : []
+  const clip = clips.find(({ id }) => shown.some((each) => each.to === 'clip' && each.id === id))
   if (!clip || clip.verdict === 'closes' || clip.verdict === 'still') return null
   return motion.after === 'accumulate' && Math.abs(travel(motion as Motion<number>)) >= 1 ? clip : null
 }

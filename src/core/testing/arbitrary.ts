@@ -5,9 +5,12 @@ import {
   defaultValues,
   LAYER_KINDS,
   type LayerKind,
+  layerKind,
+  mixingOf,
   type NumberProperty,
   type Property,
   type PropertyValue,
+  propertyType,
 } from '../layers'
 import { AFTER_EACH_CYCLE, type Motion, type MotionEvent, type MovingValue, type Tremble } from '../motion'
 
@@ -35,8 +38,13 @@ const numberIn = (property: NumberProperty) => {
     : double(low, high).map((x) => Number(x.toFixed(3)) + 0)
 }
 
-const valueFor = (property: Property): fc.Arbitrary<MovingValue> =>
-  property.type === 'number' ? numberIn(property) : colour
+/** Values at keys, by the type of property; of others the examples that their type gives. */
+const valueFor = (property: Property): fc.Arbitrary<MovingValue> => {
+  if (property.type === 'number') return numberIn(property)
+  if (property.type === 'colour') return colour
+  const { examples, mixing } = propertyType(property)
+  return fc.constantFrom(...examples(property).filter((value) => mixing?.is(value))) as fc.Arbitrary<MovingValue>
+}
 
 const anyPeriod = (tiedOnly: boolean) => {
   const tied = fc.integer({ min: 1, max: 6 }).map((cycles) => ({ cycles }))
@@ -54,7 +62,7 @@ export const anyMotion = (property: Property, tiedOnly = false): fc.Arbitrary<Mo
     .record({
       places: fc.uniqueArray(fc.integer({ min: 0, max: 24 }), { minLength: 1, maxLength: 5 }),
       after: fc.constantFrom(
-        ...AFTER_EACH_CYCLE.filter((after) => property.type === 'number' || after !== 'accumulate'),
+        ...AFTER_EACH_CYCLE.filter((after) => mixingOf(property).accumulates || after !== 'accumulate'),
       ),
       period: anyPeriod(tiedOnly),
       phase: fc.oneof(fc.constant(0), double(0, 1)),
@@ -80,35 +88,30 @@ export const anyPath = fc.oneof(
     }),
 )
 
-function anyValue(property: Property): fc.Arbitrary<PropertyValue> {
-  switch (property.type) {
-    case 'number':
-      return fc.oneof(fc.constant(property.default), numberIn(property))
-    case 'colour':
-      return fc.oneof(fc.constant(null), colour)
-    case 'choice':
-      return fc.constantFrom(...property.options)
-    case 'numbers':
-      return fc.array(fc.integer({ min: 0, max: 40 }), { maxLength: 3 })
-    case 'text':
-      return fc.constantFrom('', 'Pier', 'Ferry at\nnoon')
-    case 'path':
-      return anyPath
-    case 'reference':
-      return fc.constant('')
-    case 'stops':
-      return fc
-        .array(fc.record({ at: double(0, 1), colour }), { maxLength: 3 })
-        .map((stops) => stops.sort((a, b) => a.at - b.at))
-    case 'changes':
-      return fc.array(
-        fc.oneof(
-          fc.record({ property: fc.constantFrom('opacity', 'x', 'scaleX', 'rotation'), to: double(-2, 2) }),
-          fc.record({ property: fc.constant('fill'), to: colour }),
-        ),
-        { maxLength: 2 },
-      )
-  }
+/** Where more can be tried than the examples that a type gives. */
+const WILDER: Readonly<Record<string, (property: never) => fc.Arbitrary<PropertyValue>>> = {
+  number: numberIn,
+  colour: () => fc.oneof(fc.constant(null), colour),
+  numbers: () => fc.array(fc.integer({ min: 0, max: 40 }), { maxLength: 3 }),
+  path: () => anyPath,
+  stops: () =>
+    fc
+      .array(fc.record({ at: double(0, 1), colour }), { maxLength: 3 })
+      .map((stops) => stops.sort((a, b) => a.at - b.at)),
+  changes: () =>
+    fc.array(
+      fc.oneof(
+        fc.record({ property: fc.constantFrom('opacity', 'x', 'scaleX', 'rotation'), to: double(-2, 2) }),
+        fc.record({ property: fc.constant('fill'), to: colour }),
+      ),
+      { maxLength: 2 },
+    ),
+}
+
+const anyValue = (property: Property): fc.Arbitrary<PropertyValue> => {
+  const examples = fc.constantFrom(...propertyType(property).examples(property as never))
+  const wilder = WILDER[property.type]?.(property as never)
+  return wilder ? fc.oneof({ weight: 1, arbitrary: examples }, { weight: 2, arbitrary: wilder }) : examples
 }
 
 /** Filters are slow to draw: most layers have none. */
@@ -186,15 +189,17 @@ const withIds = (layer: Omit<Layer, 'id'>): Layer => ({
   ...(layer.layers ? { layers: layer.layers.map(withIds) } : {}),
 })
 
-/** Layers that place loops given one of those that there are; the loops themselves place none. Clips are all the same one. */
-const placing = (layer: Layer, ids: readonly string[]): Layer => ({
-  ...layer,
-  values: {
-    ...layer.values,
-    ...(layer.kind === 'loop' ? { loop: ids[0] ?? '' } : layer.kind === 'clip' ? { clip: 'wake' } : {}),
-  },
-  ...(layer.layers ? { layers: layer.layers.map((child) => placing(child, ids)) } : {}),
-})
+/** Layers whose references name what the document holds: its one loop, where it has one, and its one clip. */
+function placing(layer: Layer, held: Partial<Record<string, string>>): Layer {
+  const references = Object.entries(layerKind(layer.kind).properties).flatMap(([name, property]) =>
+    property.type === 'reference' ? [[name, held[property.to] ?? ''] as const] : [],
+  )
+  return {
+    ...layer,
+    values: { ...layer.values, ...Object.fromEntries(references) },
+    ...(layer.layers ? { layers: layer.layers.map((child) => placing(child, held)) } : {}),
+  }
+}
 
 /** A clip with a pause in it; its frames need not be pictures, since what is drawn names them only. */
 const WAKE: Clip = {
@@ -240,5 +245,7 @@ export const anyLoop: fc.Arbitrary<Loop> = fc
     pictures: [],
     clips: [WAKE],
     ...loop,
-    layers: loop.layers.map(withIds).map((layer) => placing(layer, inner.length > 0 ? ['inner-0'] : [])),
+    layers: loop.layers
+      .map(withIds)
+      .map((layer) => placing(layer, { clip: WAKE.id, ...(inner.length > 0 && { loop: 'inner-0' }) })),
   }))

@@ -101,12 +101,20 @@ function draw(values: Values): Drawing {
 /** A belt with thickness that runs along a path and carries marks. */
 export const belt: LayerKind = {
   kind: 'belt',
+  icon: 'disc',
   label: 'Belt',
   shortcut: null,
   properties: { ...BELT, ...PLACEMENT, ...EFFECTS },
   holdsLayers: false,
   draw,
   outline: (values) => pathOf(String(values.path)),
+  note: {
+    section: 'shape',
+    text: (values) => {
+      const { count, pitch } = beltLinks(values)
+      return `${count} marks, ${Number(pitch.toFixed(3))} px apart: home after one of them`
+    },
+  },
   bounds: (values) => pathBox(pathOf(String(values.path))),
   fromDrag: () => ({}),
 }

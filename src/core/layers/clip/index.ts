@@ -5,6 +5,7 @@ import { PLACEMENT } from '../placement'
 /** Moving pictures of the document. Its time is a property: it runs by moving it, and there is a frame at every time. */
 export const clip: LayerKind = {
   kind: 'clip',
+  icon: 'film',
   label: 'Clip',
   shortcut: null,
   properties: {
@@ -16,6 +17,7 @@ export const clip: LayerKind = {
     ...EFFECTS,
   },
   holdsLayers: false,
+  running: 'time',
   draw: (values, inside) => {
     const id = inside.clip(String(values.clip), Number(values.time))
     if (id === null) return { type: 'group', children: [] }

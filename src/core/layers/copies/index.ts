@@ -2,7 +2,7 @@ import { EFFECTS } from '../effects'
 import type { LayerKind } from '../kind'
 import { PLACEMENT } from '../placement'
 import type { Values } from '../types'
-import { copyCount, endPlaces, isAlike, isFigure, linksOf, placesOf, roundCount } from './places'
+import { copyCount, endPlaces, isAlike, isFigure, linksOf, placesOf, roundCount, rowOf } from './places'
 import { COPIES, type CopiesValues, MOST_COPIES } from './properties'
 
 /** A ring of copies that are all alike looks the same one place on, as long as it turns about its own middle. */
@@ -19,6 +19,7 @@ const shiftEquivalence = (values: Values): number | undefined =>
 /** What it holds, many times over: in a row, a ring, a grid or along a path. */
 export const copies: LayerKind = {
   kind: 'copies',
+  icon: 'rows',
   label: 'Copies',
   shortcut: null,
   properties: {
@@ -29,6 +30,24 @@ export const copies: LayerKind = {
     ...EFFECTS,
   },
   holdsLayers: true,
+  repeats: {
+    along: 'shift',
+    count: copyCount,
+    most: MOST_COPIES,
+    staggered: ({ stagger }) => stagger !== 0,
+    backwards: (values) => ({ ...values, stagger: -Number(values.stagger) + 0 }),
+    ends: endPlaces,
+    row: rowOf,
+  },
+  note: {
+    section: 'copies',
+    text: (values) => {
+      if (!isFigure(values)) return null
+      const { count, pitch } = linksOf(values)
+      const home = values.stagger ? '' : ': home after one of them'
+      return `${count} places, ${Number(pitch.toFixed(3))} px apart${home}`
+    },
+  },
   draw: (values, inside) => {
     const { changes, stagger } = values as unknown as CopiesValues
     const alike = stagger === 0 && changes.length === 0 ? inside.layers() : null
@@ -50,5 +69,4 @@ export const copies: LayerKind = {
   fromDrag: () => ({}),
 }
 
-export type { CopiesValues } from './properties'
-export { copyCount, endPlaces, linksOf, MOST_COPIES }
+export { linksOf }

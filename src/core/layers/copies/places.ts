@@ -48,12 +48,11 @@ const within = (values: Values, shift: number) => (isAlike(values) ? shift - Mat
 
 /** Transforms of the copies in order, with their distance from the middle in places. */
 function transforms(values: Values): { transform: Matrix; away: number }[] {
-  const { arrangement, spacing, count, columns, rows, pitch, pitchY, span, direction, radius, path, turned, shift } =
-    as(values)
+  const { arrangement, count, columns, rows, pitch, pitchY, direction, radius, path, turned, shift } = as(values)
   const moved = within(values, shift)
   switch (arrangement) {
     case 'row': {
-      const apart = spacing === 'pitch' ? pitch : count > 1 ? span / (count - 1) : 0
+      const apart = rowOf(values)?.pitch ?? 0
       const angle = (direction * Math.PI) / 180
       return Array.from({ length: count }, (_, i) => {
         const middle = i - (count - 1) / 2
@@ -131,3 +130,16 @@ export function endPlaces(values: Values): readonly Matrix[] | null {
 
 /** A copy that has come to the end of its place. */
 const JUST_LEAVING = 1 - 1e-6
+
+/** The row that copies are, or that each line of their grid is; null for a ring or a path. */
+export function rowOf(values: Values) {
+  const { arrangement, spacing, count, columns, pitch, span, direction } = as(values)
+  if (arrangement === 'grid')
+    return { count: columns, what: 'columns', pitch, degrees: 0, of: (wanted: number): Values => ({ columns: wanted }) }
+  if (arrangement !== 'row') return null
+  const apart = spacing === 'pitch' ? pitch : count > 1 ? span / (count - 1) : 0
+  return {
+    ...{ count, what: 'copies', pitch: apart, degrees: direction },
+    of: (wanted: number): Values => ({ count: wanted, spacing: 'pitch', pitch: Number(apart.toFixed(6)) }),
+  }
+}

@@ -7,6 +7,7 @@ export const ellipse = defineShape({
   shortcut: 'e',
   properties: { width: sizeProperty('width', 160), height: sizeProperty('height', 160) },
   outline: ({ width, height }) => ellipsePath(width / 2, height / 2),
+  radius: ({ width, height }) => (width === height ? width / 2 : null),
   bounds: ({ width, height }) => centredBox(width, height),
   fromDrag: dragBox,
   fold: ({ width, height }) => (width === height ? CIRCLE_FOLD : 2),

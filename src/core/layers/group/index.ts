@@ -6,6 +6,7 @@ import { PLACEMENT } from '../placement'
 /** Layers that are placed, turned and faded as one; the frontmost of them may mask the others. */
 export const group: LayerKind = {
   kind: 'group',
+  icon: 'group',
   label: 'Group',
   shortcut: null,
   properties: {
@@ -14,6 +15,8 @@ export const group: LayerKind = {
     ...EFFECTS,
   },
   holdsLayers: true,
+  turning: 'rotation',
+  mask: { cuts: ({ mask }) => mask !== 'none', none: (values) => ({ ...values, mask: 'none' }) },
   draw: (values, inside) => ({ type: 'group', children: inside.layers(), mask: values.mask as (typeof MASKS)[number] }),
   outline: null,
   bounds: () => null,

@@ -4,6 +4,7 @@ import { defineShape } from '../kind'
 /** A drawn path, open or closed, about its own centre. */
 export const path = defineShape({
   kind: 'path',
+  icon: 'pen',
   label: 'Path',
   shortcut: null,
   open: false,

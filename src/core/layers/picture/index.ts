@@ -5,6 +5,7 @@ import { PLACEMENT } from '../placement'
 /** A still picture of the document, with its transparency. */
 export const picture: LayerKind = {
   kind: 'picture',
+  icon: 'picture',
   label: 'Picture',
   shortcut: null,
   properties: {

@@ -5,6 +5,7 @@ import { PLACEMENT } from '../placement'
 /** Another loop of the document, placed as a layer. Its time is a property: it runs by moving it. */
 export const placedLoop: LayerKind = {
   kind: 'loop',
+  icon: 'film',
   label: 'Placed loop',
   shortcut: null,
   properties: {
@@ -16,6 +17,7 @@ export const placedLoop: LayerKind = {
     ...EFFECTS,
   },
   holdsLayers: false,
+  running: 'time',
   draw: (values, inside) => {
     const picture = inside.loop(String(values.loop), Number(values.time))
     if (!picture) return { type: 'group', children: [] }

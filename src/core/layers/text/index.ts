@@ -28,6 +28,7 @@ const settingOf = ({ face, size, align, lineHeight, spacing }: TextValues): Sett
 export const text = defineShape({
   kind: 'text',
   label: 'Text',
+  icon: 'letters',
   shortcut: 't',
   properties: {
     text: { type: 'text', label: 'text', section: 'shape', default: 'Pier', most: 500 },
@@ -57,6 +58,7 @@ export const text = defineShape({
       moves: true,
     },
   },
+  faces: ({ face }) => [face],
   outline: (values) => outlineOf(values.text, settingOf(values)),
   bounds: (values): Box => pathBox(outlineOf(values.text, settingOf(values))) ?? { x: 0, y: 0, width: 0, height: 0 },
   fromDrag: (from, to) => ({

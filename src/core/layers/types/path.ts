@@ -1,5 +1,5 @@
 import * as z from 'zod/mini'
-import { LONGEST_PATH, parsePath } from '../../path'
+import { LONGEST_PATH, movePathPoint, parsePath, pathPoints } from '../../path'
 import { text } from '../../schemas'
 import type { Described, PropertyType } from './type'
 
@@ -16,6 +16,19 @@ export const pathType: PropertyType<PathProperty> = {
   type: 'path',
   schema: () =>
     text(LONGEST_PATH).check(z.refine((data) => parsePath(data) !== null, 'is not SVG path data such as M0 0L40 20')),
+  points: {
+    of: (value) => {
+      const points = pathPoints(String(value))
+      return points.map(({ x, y, part }, i) => {
+        const anchor = part === 0 ? i - 1 : i + 1
+        return part === 2 || !points[anchor] ? { x, y } : { x, y, handleOf: anchor }
+      })
+    },
+    moved: (value, index, { x, y }) => {
+      const point = pathPoints(String(value))[index]
+      return point ? movePathPoint(String(value), point, Number(x.toFixed(2)), Number(y.toFixed(2))) : value
+    },
+  },
   cost: (value) => String(value).length / LETTERS,
   examples: () => [
     '',

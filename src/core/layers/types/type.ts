@@ -1,5 +1,6 @@
 import type * as z from 'zod/mini'
 import type { MovingValue } from '../../motion'
+import type { Point } from '../../path'
 
 /** How the last of several copies differs from the first: by so much, or, for a colour, by being that one. */
 export interface Change {
@@ -32,6 +33,12 @@ export interface Described {
   readonly equivalence?: number | ((values: Values) => number | undefined)
   /** Properties of the same name here come home together or not at all: they must carry the same multiple of m. */
   readonly jointly?: string
+}
+
+/** A point of a value, in px of the layer. */
+export interface StagePoint extends Point {
+  /** Index of the point that this one is a handle of. */
+  readonly handleOf?: number
 }
 
 /** What a document holds beside its layers, by name in an object of the document. */
@@ -85,10 +92,11 @@ export interface PropertyType<P extends Described = Described, V extends MovingV
   readonly references?: (property: P, value: PropertyValue) => readonly { readonly to: Held; readonly id: string }[]
   /** How many drawings more one with this value costs. */
   readonly cost?: (value: PropertyValue) => number
-  /** Where it lies in the layer, so that it is dragged on the stage. */
-  readonly place?: {
-    readonly at: (value: PropertyValue) => { readonly x: number; readonly y: number }
-    readonly moved: (value: PropertyValue, to: { readonly x: number; readonly y: number }) => PropertyValue
+  /** Its points in the layer, which are dragged on the stage. */
+  readonly points?: {
+    readonly of: (value: PropertyValue) => readonly StagePoint[]
+    /** The value with the point of an index elsewhere. */
+    readonly moved: (value: PropertyValue, index: number, to: Point) => PropertyValue
   }
   /** A few sound values, from which documents are made at random to be tried. */
   readonly examples: (property: P) => readonly PropertyValue[]

@@ -18,7 +18,15 @@ import {
 import { CSS } from '@dnd-kit/utilities'
 import { Copy, Eye, EyeOff, GripVertical, Group, Lock, LockOpen, Trash2, Ungroup } from 'lucide-react'
 import { memo, useMemo, useState } from 'react'
-import { changeLayer, type Layer, LONGEST_NAME, type Loop, moveLayer, withoutFiles } from '@/core/document'
+import {
+  changeLayer,
+  type Layer,
+  LONGEST_NAME,
+  type Loop,
+  moveLayer,
+  referencesOf,
+  withoutFiles,
+} from '@/core/document'
 import { layerKind } from '@/core/layers'
 import { changeLoop } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
@@ -37,8 +45,8 @@ interface Row extends Pick<Layer, 'id' | 'name' | 'kind' | 'hidden' | 'locked'> 
 /** The layers as rows, the frontmost first, groups before what they hold. */
 const rowsOf = (layers: readonly Layer[], missing: readonly string[], depth = 0): Row[] =>
   [...layers].reverse().flatMap((layer) => {
-    const { id, name, kind, hidden, locked, layers: held, values } = layer
-    const empty = [values.picture, values.clip].some((shown) => missing.includes(String(shown)))
+    const { id, name, kind, hidden, locked, layers: held } = layer
+    const empty = referencesOf(layer).some((shown) => missing.includes(shown.id))
     return [
       { id, name, kind, hidden, locked, empty, depth, holdsLayers: held !== undefined },
       ...rowsOf(held ?? [], missing, depth + 1),

@@ -3,10 +3,10 @@
 import { ChevronDown, CircleDot, Crosshair } from 'lucide-react'
 import { memo, useMemo } from 'react'
 import type { Clock } from '@/core/clock'
-import { changeLayer, findLayer, type Layer, type Loop } from '@/core/document'
+import { changeLayer, findLayer, type Loop } from '@/core/document'
 import { newMotion, setMotion, setValue } from '@/core/edit'
 import { valuesAt } from '@/core/evaluate'
-import { beltLinks, layerKind, linksOf, type Property, type PropertyValue, type Values } from '@/core/layers'
+import { layerKind, type Property, type PropertyTable, type PropertyValue, type Values } from '@/core/layers'
 import type { MovingValue } from '@/core/motion'
 import { changeLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
@@ -17,7 +17,8 @@ import { LoopPanel } from './loop-panel'
 import { PropertyField } from './property-field'
 import { RunningNotes } from './running-notes'
 
-const SECTIONS: readonly [Property['section'], string][] = [
+/** Sections in the order in which they are shown, with their titles; those of one kind alone come first, by their own names. */
+const SECTIONS: readonly (readonly [string, string])[] = [
   ['copies', 'Copies'],
   ['shape', 'Shape'],
   ['place', 'Place'],
@@ -27,6 +28,12 @@ const SECTIONS: readonly [Property['section'], string][] = [
   ['mask', 'Mask'],
   ['effects', 'Effects'],
 ]
+
+function sectionsOf(table: PropertyTable): readonly (readonly [string, string])[] {
+  const others = new Set(Object.values(table).map(({ section }) => section))
+  for (const [known] of SECTIONS) others.delete(known)
+  return [...[...others].map((name) => [name, `${name[0]?.toUpperCase()}${name.slice(1)}`] as const), ...SECTIONS]
+}
 
 /** A section all of whose properties are as a new layer has them says nothing yet. */
 const isUntouched = (entries: readonly (readonly [string, Property])[], values: Values, moving: readonly string[]) =>
@@ -55,8 +62,8 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
         />
       </PanelHeading>
       <div className="min-h-0 flex-1 overflow-y-auto px-3 pb-3">
-        {(layer.kind === 'loop' || layer.kind === 'clip') && <RunningNotes key={layer.id} loop={loop} layer={layer} />}
-        {SECTIONS.map(([section, title]) => {
+        {kind.running && <RunningNotes key={layer.id} loop={loop} layer={layer} property={kind.running} />}
+        {sectionsOf(kind.properties).map(([section, title]) => {
           const entries = Object.entries(kind.properties).filter(
             ([, property]) => property.section === section && (property.when?.(layer.values) ?? true),
           )
@@ -91,27 +98,12 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
             <fieldset key={section} className="pt-2">
               <legend className="dim float-left mb-1 w-full text-2xs">{title}</legend>
               <div className="clear-both space-y-1">{rows}</div>
-              <Fitted section={section} layer={layer} />
+              {kind.note?.section === section && <p className="dim figures mt-1 text-2xs">{kind.note.text(values)}</p>}
             </fieldset>
           )
         })}
       </div>
     </section>
-  )
-}
-
-/** How many copies or marks there are, and how far apart, where that is worked out and not typed. */
-function Fitted({ section, layer }: { section: Property['section']; layer: Layer }) {
-  const { kind, values } = layer
-  const isBelt = kind === 'belt' && section === 'shape'
-  const isFigure = kind === 'copies' && section === 'copies' && ['ring', 'path'].includes(String(values.arrangement))
-  if (!isBelt && !isFigure) return null
-  const { count, pitch } = isBelt ? beltLinks(values) : linksOf(values)
-  return (
-    <p className="dim figures mt-1 text-2xs">
-      {count} {isBelt ? 'marks' : 'places'}, {Number(pitch.toFixed(3))} px apart
-      {values.stagger ? '' : ': home after one of them'}
-    </p>
   )
 }
 

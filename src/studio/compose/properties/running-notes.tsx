@@ -2,7 +2,15 @@
 
 import { useMemo } from 'react'
 import { type Clock, formatRate, toNumber } from '@/core/clock'
-import { changeLayer, clipSeconds, frameOfClip, type Layer, type Loop, startOfFrame } from '@/core/document'
+import {
+  changeLayer,
+  clipSeconds,
+  frameOfClip,
+  type Layer,
+  type Loop,
+  referencesOf,
+  startOfFrame,
+} from '@/core/document'
 import { mapProperty, nearestCycles, running, secondsOf, setMotion } from '@/core/edit'
 import { valuesAt } from '@/core/evaluate'
 import { isTied, type Motion, mixNumbers, motionValue, reversed, travel } from '@/core/motion'
@@ -23,13 +31,16 @@ interface Placed {
   readonly loop: { readonly id: string; readonly name: string } | null
 }
 
-function placedBy({ kind, values }: Layer, { loops, clips }: Loop): Placed | null {
-  const inner = kind === 'loop' && loops.find(({ id }) => id === values.loop)
+function placedBy(layer: Layer, { loops, clips }: Loop): Placed | null {
+  const shown = referencesOf(layer)
+  const find = <T extends { readonly id: string }>(held: readonly T[], sort: string) =>
+    held.find(({ id }) => shown.some((each) => each.to === sort && each.id === id))
+  const inner = find(loops, 'loop')
   if (inner) {
     const words = `${inner.length} f at ${formatRate(inner.rate)}/s`
     return { ...inner, loop: inner, seconds: secondsOf(inner), words, delaysMs: null }
   }
-  const clip = kind === 'clip' && clips.find(({ id }) => id === values.clip)
+  const clip = find(clips, 'clip')
   if (!clip) return null
   const seconds = clipSeconds(clip)
   return { ...clip, loop: null, seconds, words: `${clip.frames.length} f, ${Number(seconds.toFixed(2))} s` }
@@ -65,18 +76,18 @@ function StartFrame({ delaysMs, time, clock, onChange }: StartFrameProps) {
 }
 
 /** How a placed loop or clip runs: whole cycles, its pace, where it starts, which way; and the way into it. */
-export function RunningNotes({ loop, layer }: { loop: Loop; layer: Layer }) {
+export function RunningNotes({ loop, layer, property }: { loop: Loop; layer: Layer; property: string }) {
   const placed = placedBy(layer, loop)
   const clock = useMemo(() => ({ rate: loop.rate, length: loop.length }), [loop.rate, loop.length])
   const frame = useStillFrame()
-  if (!placed) return <p className="dim pt-2 text-xs">Choose one of the {layer.kind}s that this document holds.</p>
-  const { time } = layer.motions
+  if (!placed) return <p className="dim pt-2 text-xs">Choose what it shows of what this document holds.</p>
+  const time = layer.motions[property]
   const cycles = time && isTied(time.period) ? time.period.cycles : null
   const set = (motion: Motion | null, value: number = 0) =>
-    changeLoop((current) => changeLayer(current, layer.id, (each) => setMotion(each, 'time', motion, value)))
+    changeLoop((current) => changeLayer(current, layer.id, (each) => setMotion(each, property, motion, value)))
   const pace = cycles === null ? null : (cycles * placed.seconds) / (loop.length / toNumber(loop.rate))
   const back = time ? travel(time as Motion<number>) < 0 : false
-  const now = Number(valuesAt(layer, frame, loop.length).time)
+  const now = Number(valuesAt(layer, frame, loop.length)[property])
   return (
     <fieldset className="pt-2">
       <legend className="dim float-left mb-1 w-full text-2xs">How it runs</legend>

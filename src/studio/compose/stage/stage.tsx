@@ -26,8 +26,8 @@ import { GroundPicker } from '../../parts'
 import { startDrag } from '../../parts/start-drag'
 import { useFrames, useMissing } from '../../playback'
 import { MotionPath } from './motion-path'
-import { PathPoints } from './path-points'
 import { PathTool } from './path-tool'
+import { PropertyPoints } from './property-points'
 import { recordDrag } from './record'
 import { SelectionHandles } from './selection-handles'
 import { SnapGuides } from './snap-guides'
@@ -272,7 +272,7 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
         <>
           <SelectionHandles loop={loop} frame={frame} scale={scale} onBegin={begin} />
           <MotionPath loop={loop} frame={frame} scale={scale} pointOf={pointOf} />
-          <PathPoints loop={loop} frame={frame} scale={scale} pointOf={pointOf} />
+          <PropertyPoints loop={loop} frame={frame} scale={scale} pointOf={pointOf} />
         </>
       )}
       {(tool === PEN_TOOL || tool === FREEHAND_TOOL) && (

@@ -1,22 +1,23 @@
 'use client'
 
-import { Disc3, Film, Image, type LucideIcon, PenTool, RotateCcwSquare, Rows3, Type } from 'lucide-react'
+import { Disc3, Film, Group, Image, type LucideIcon, PenTool, RotateCcwSquare, Rows3, Type } from 'lucide-react'
 import { defaultValues, type LayerKind } from '@/core/layers'
 import { svgPathData } from '@/core/path'
 
-/** Icons of kinds whose outline would not tell them apart. */
+/** Icons by the names that kinds call them by. */
 const ICONS: Readonly<Record<string, LucideIcon>> = {
-  text: Type,
-  path: PenTool,
-  copies: Rows3,
-  loop: Film,
+  letters: Type,
+  pen: PenTool,
+  rows: Rows3,
+  film: Film,
   picture: Image,
-  belt: Disc3,
+  disc: Disc3,
+  group: Group,
 }
 
 /** A kind of layer as an icon: its own outline, drawn small. */
 export function KindIcon({ kind, size = 15 }: { kind: LayerKind; size?: number }) {
-  const Own = ICONS[kind.kind]
+  const Own = kind.icon && ICONS[kind.icon]
   if (Own) return <Own size={size} aria-hidden="true" />
   const values = { ...defaultValues(kind.properties) }
   const box = kind.bounds(values)
