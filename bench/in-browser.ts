@@ -37,7 +37,7 @@ function drawer({ width, height }: Loop) {
     return surface
   })
   return (list: DisplayList) => {
-    painter.draw(context, list)
+    painter.drawList(context, list)
     context.getImageData(0, 0, 1, 1)
   }
 }

@@ -1,6 +1,6 @@
 import type { Loop } from '@/core/document'
 import type { Look } from '@/core/evaluate'
-import type { Context, MakeSurface, Pictures } from './draw'
+import type { Context, MakeSurface, Pictures } from './painters/painter'
 import { Renderer } from './renderer'
 
 export { scaledSize } from './renderer'

@@ -4,7 +4,8 @@ import type { DisplayList } from '@/core/display'
 import { framePicture, type Loop } from '@/core/document'
 import type { Picture } from '@/core/image'
 import type { Box } from '@/core/path'
-import { type Context, type MakeSurface, Painter, type Pictures } from './draw'
+import { Painter } from './draw'
+import type { Context, MakeSurface, Pictures } from './painters/painter'
 import { Renderer } from './renderer'
 
 const surface: MakeSurface = (width, height) => createCanvas(width, height).getContext('2d') as unknown as Context
@@ -12,7 +13,7 @@ const surface: MakeSurface = (width, height) => createCanvas(width, height).getC
 /** A display list's pixels, drawn in Node at a size in px. The same drawing as in the browser, within antialiasing. */
 export function renderInNode(list: DisplayList, width = list.width, height = list.height): Picture {
   const context = surface(width, height)
-  new Painter(width, height, surface).draw(context, list)
+  new Painter(width, height, surface).drawList(context, list)
   return context.getImageData(0, 0, width, height)
 }
 

@@ -1,8 +1,8 @@
 import { fromBase64 } from '@/core/base64'
-import type { DisplayNode } from '@/core/display'
+import { picturesIn } from '@/core/display'
 import { type Clip, clipFrameOf, type Loop, type StillPicture } from '@/core/document'
 import { evaluate, exposures, type Look } from '@/core/evaluate'
-import type { Pictures } from './draw'
+import type { Pictures } from './painters/painter'
 
 /** Decoded pictures are kept under this, bytes; a few are kept however large they are. */
 const CEILING = 96 * 1024 * 1024
@@ -65,20 +65,6 @@ function closeLater(): void {
   })
 }
 
-/** Ids of the frames of clips in what is drawn. */
-const clipFramesIn = (nodes: readonly DisplayNode[]): string[] =>
-  nodes.flatMap((node) =>
-    node.type === 'group'
-      ? clipFramesIn(node.children)
-      : node.type === 'picture' && clipFrameOf(node.id)
-        ? node.id
-        : [],
-  )
-
-/** Ids of all pictures, stills and frames of clips, in what is drawn. */
-const picturesIn = (nodes: readonly DisplayNode[]): string[] =>
-  nodes.flatMap((node) => (node.type === 'group' ? picturesIn(node.children) : node.type === 'picture' ? node.id : []))
-
 const NONE: Pictures = new Map()
 
 /** A picture that a frame shows is not there, or cannot be decoded: what is drawn would have a hole. */
@@ -119,7 +105,7 @@ export async function picturesAt(loop: Loop, frame: number, look: Look = evaluat
   if (loop.pictures.length === 0 && loop.clips.length === 0) return NONE
   for (const still of loop.pictures) if (still.data) stills.set(still.id, still)
   for (const clip of loop.clips) if (clip.frames[0]) clips.set(clip.id, clip)
-  const shown = loop.clips.length > 0 ? exposures(loop, frame).flatMap((n) => clipFramesIn(look(loop, n).nodes)) : []
+  const shown = loop.clips.length > 0 ? exposures(loop, frame).flatMap((n) => picturesIn(look(loop, n).nodes)) : []
   const ids = new Set([...loop.pictures.map(({ id }) => id), ...shown])
   gathering++
   try {

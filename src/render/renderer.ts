@@ -2,7 +2,8 @@ import type { Loop } from '@/core/document'
 import { evaluate, exposures, type Look } from '@/core/evaluate'
 import type { Picture } from '@/core/image'
 import { Average } from './average'
-import { type Context, type MakeSurface, Painter, type Pictures } from './draw'
+import { Painter } from './draw'
+import type { Context, MakeSurface, Pictures } from './painters/painter'
 
 /** Draws frames of loops at one size, with the blur that the loop asks for. */
 export class Renderer {
@@ -26,13 +27,13 @@ export class Renderer {
     const moments = exposures(loop, frame)
     const [only] = moments
     if (moments.length === 1 && only !== undefined) {
-      this.painter.draw(this.context, look(loop, only), pictures)
+      this.painter.drawList(this.context, look(loop, only), pictures)
       return
     }
     this.sampler ??= this.makeSurface(this.width, this.height)
     const average = new Average(this.width, this.height)
     for (const moment of moments) {
-      this.painter.draw(this.sampler, look(loop, moment), pictures)
+      this.painter.drawList(this.sampler, look(loop, moment), pictures)
       average.add(this.sampler.getImageData(0, 0, this.width, this.height))
     }
     const image = this.context.createImageData(this.width, this.height)

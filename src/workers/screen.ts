@@ -1,8 +1,8 @@
 import { frameMs, framesDue, PaceMeter, type Playback } from '@/core/clock'
 import { type Loop, withFaces } from '@/core/document'
 import { BrowserRenderer } from '@/render/browser'
-import type { Pictures } from '@/render/draw'
 import { cachedSize, FrameCache } from '@/render/frame-cache'
+import type { Pictures } from '@/render/painters/painter'
 import { missingAt, picturesAt } from '@/render/pictures'
 import { breathe, sharedNow } from './timing'
 

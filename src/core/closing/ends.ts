@@ -1,4 +1,4 @@
-import type { DisplayNode } from '../display'
+import { type DisplayNode, heldIn, nodeType } from '../display'
 import type { Layer, Loop } from '../document'
 import { evaluateUnreduced, propertyAt, valuesAt } from '../evaluate'
 import { layerKind, type Repeating, type Values } from '../layers'
@@ -54,22 +54,21 @@ function drawnEnds(loop: Loop, layer: Layer, repeats: Repeating, frame: number):
   if (!ends) return []
   const found: DrawnEnd[] = []
   const visit = (node: DisplayNode, outer: Matrix, window: Box) => {
-    if (node.type !== 'group') return
     const matrix = compose(outer, node.transform)
-    const mask = node.mask === 'shape' ? node.children.at(-1) : undefined
-    const inner = [node.clip && placed(node.clip, matrix), mask && drawnBox([mask], matrix)]
+    const { box: clip, shape } = nodeType(node).cut?.(node) ?? {}
+    const inner = [clip && placed(clip, matrix), shape && drawnBox([shape], matrix)]
       .filter((box) => box !== undefined)
       .reduce<Box>((within, box) => (box ? common(within, box) : EMPTY), window)
     if (node.layerId === layer.id) {
-      const [copy] = node.children
-      const held = copy?.type === 'group' ? copy.children : []
+      const [copy] = heldIn(node)
+      const held = copy ? heldIn(copy) : []
       for (const place of ends) {
         const box = drawnBox(held, compose(matrix, place))
         if (box) found.push({ box, window: inner })
       }
       return
     }
-    for (const child of node.children) visit(child, matrix, inner)
+    for (const child of heldIn(node)) visit(child, matrix, inner)
   }
   const { width, height, nodes } = evaluateUnreduced(loop, frame)
   for (const node of nodes) visit(node, IDENTITY, { x: 0, y: 0, width, height })
@@ -141,12 +140,11 @@ export function copiesToFill(loop: Loop, layer: Layer): Values | null {
 function instances(loop: Loop, layer: Layer, frame: number, along: Matrix) {
   const found: { matrix: Matrix; extent: Box | null }[] = []
   const visit = (node: DisplayNode, outer: Matrix) => {
-    if (node.type !== 'group') return
     const matrix = compose(outer, node.transform)
     if (node.layerId === layer.id) {
-      const copy = node.children[0]
-      found.push({ matrix, extent: copy?.type === 'group' ? drawnBox(copy.children, along) : null })
-    } else for (const child of node.children) visit(child, matrix)
+      const [copy] = heldIn(node)
+      found.push({ matrix, extent: copy ? drawnBox(heldIn(copy), along) : null })
+    } else for (const child of heldIn(node)) visit(child, matrix)
   }
   for (const node of evaluateUnreduced(loop, frame).nodes) visit(node, IDENTITY)
   return found

@@ -1,15 +1,5 @@
-import type { DisplayList, DisplayNode } from '../display'
-import {
-  type Box,
-  boxAround,
-  boxCorners,
-  compose,
-  IDENTITY,
-  type Matrix,
-  pathBox,
-  transformPath,
-  transformPoint,
-} from '../path'
+import { type DisplayList, type DisplayNode, nodeType } from '../display'
+import { type Box, boxAround, boxCorners, compose, IDENTITY, type Matrix } from '../path'
 
 /** Something drawn: what it looks like, where on the frame, and whether it may be drawn earlier or later than it is. */
 interface Drawn {
@@ -32,40 +22,15 @@ function drawn(node: DisplayNode, outer: Matrix): Drawn[] {
   const matrix = compose(outer, node.transform)
   const { opacity, blend, filters = [] } = node
   const plain = blend === 'normal' && filters.length === 0
+  const type = nodeType(node)
+  const own = type.look(node, matrix)
   const effect = [opacity, blend, filters]
-  // A turned or scaled pattern, width or glow looks different even where its outline does not.
-  const [a, b, c, d] = matrix
-  switch (node.type) {
-    case 'group': {
-      const held = node.children.flatMap((child) => drawn(child, matrix))
-      if (plain && opacity === 1 && (node.mask ?? 'none') === 'none' && !node.clip) return held
-      const looks = held.map(({ look }) => look)
-      const around = boxAround(held.flatMap(({ box }) => (box ? boxCorners(box) : [])))
-      const own = [effect, node.mask, node.clip, a, b, c, d]
-      return [{ look: JSON.stringify([rounded(own), looks]), box: around, plain }]
-    }
-    case 'picture': {
-      const corners = boxCorners(node.box).map((corner) => transformPoint(matrix, corner))
-      return [{ look: JSON.stringify(rounded([node.id, effect, corners])), box: boxAround(corners), plain }]
-    }
-    case 'shape': {
-      const { fill, stroke } = node
-      const [filled, stroked] = [fill, stroke].map((each) => (each ? transformPath(each.path, matrix) : []))
-      const { path: _outline, ...paint } = fill ?? { path: [] }
-      const { path: _line, ...line } = stroke ?? { path: [] }
-      const placed = stroke || filters.length > 0 || (fill && 'gradient' in fill) ? [a, b, c, d] : []
-      const look = JSON.stringify(rounded([effect, filled, stroked, paint, line, placed]))
-      return [{ look, box: shapeBox([...(filled ?? []), ...(stroked ?? [])], stroke?.width ?? 0, matrix), plain }]
-    }
-  }
-}
-
-/** The box of a placed outline with its stroke, mitred corners included. */
-function shapeBox(path: Parameters<typeof pathBox>[0], width: number, [a, b, c, d]: Matrix): Box | null {
-  const box = pathBox(path)
-  if (!box) return null
-  const reach = 2 * width * Math.max(Math.hypot(a, b), Math.hypot(c, d)) + 1
-  return { x: box.x - reach, y: box.y - reach, width: box.width + 2 * reach, height: box.height + 2 * reach }
+  if (!type.held) return [{ look: JSON.stringify(rounded([effect, own])), box: type.box(node, matrix), plain }]
+  const held = type.held(node).flatMap((child) => drawn(child, matrix))
+  if (plain && opacity === 1 && own === null) return held
+  const looks = held.map(({ look }) => look)
+  const around = boxAround(held.flatMap(({ box }) => (box ? boxCorners(box) : [])))
+  return [{ look: JSON.stringify([rounded([effect, own, matrix.slice(0, 4)]), looks]), box: around, plain }]
 }
 
 /** The box around what nodes draw, placed; null where they draw nothing. */

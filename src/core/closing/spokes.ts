@@ -1,44 +1,20 @@
-import type { DisplayNode } from '../display'
+import { type DisplayNode, nodeType } from '../display'
 import { type Layer, type Loop, NO_BLUR, placedIn } from '../document'
 import { evaluateUnreduced } from '../evaluate'
 import { layerKind, type Values } from '../layers'
-import { compose, type Matrix, type Path, type Point, transformPath } from '../path'
+import { compose, type Matrix, type Point } from '../path'
 
 /** Numbers that tell drawings apart, but for the order of their points: a line that is turned by half looks the same. */
 function signature(node: DisplayNode, outer: Matrix): string[] {
   const matrix = compose(outer, node.transform)
   const paint = [node.opacity, node.blend, node.filters]
-  if (node.type === 'group')
-    return node.children.flatMap((child) => signature(child, matrix)).map((s) => `${paint}${s}`)
-  if (node.type === 'picture') return [`${node.id} ${matrix.map((x) => x.toFixed(2))}`]
-  const points = (path: Path | undefined) =>
-    transformPath(path ?? [], matrix)
-      .flatMap(([letter, ...numbers]) =>
-        letter === 'Z'
-          ? []
-          : [
-              numbers
-                .slice(-2)
-                .map((x) => Math.round(x * 20))
-                .join(),
-            ],
-      )
-      .filter((point, i, all) => all.indexOf(point) === i)
-      .sort()
-      .join(' ')
-  const { fill, stroke } = node
-  return [
-    JSON.stringify([
-      paint,
-      fill?.colour,
-      fill?.gradient?.stops,
-      points(fill?.path),
-      stroke?.colour,
-      stroke?.width,
-      stroke?.dash,
-      points(stroke?.path),
-    ]),
-  ]
+  const type = nodeType(node)
+  if (type.held)
+    return type
+      .held(node)
+      .flatMap((child) => signature(child, matrix))
+      .map((each) => `${paint}${each}`)
+  return [JSON.stringify([paint, type.mark(node, matrix)])]
 }
 
 const LIKE_SPOKES = 36

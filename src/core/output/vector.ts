@@ -1,4 +1,4 @@
-import type { DisplayNode } from '../display'
+import { type DisplayNode, heldIn, nodeType, type VectorFile } from '../display'
 import type { Layer, Loop } from '../document'
 import { evaluateUnreduced } from '../evaluate'
 import type { Matrix } from '../path'
@@ -28,8 +28,8 @@ function merge(lists: readonly (readonly DisplayNode[])[]): VectorNode[] {
       if (node) last = node
       return node ?? { ...last, opacity: 0 }
     })
-    const inside = there.map((node) => (node?.type === 'group' ? node.children : []))
-    return { layerId: first.layerId, type, at, children: type === 'group' ? merge(inside) : [] }
+    const inside = there.map((node) => (node ? heldIn(node) : []))
+    return { layerId: first.layerId, type, at, children: nodeType(first).held ? merge(inside) : [] }
   })
 }
 
@@ -149,7 +149,7 @@ export function filledIn<T extends { readonly colour: string; readonly gradient?
   })
 }
 
-export type VectorFormat = 'svg' | 'lottie'
+export type VectorFormat = VectorFile
 export const isVector = (format: string): format is VectorFormat => format === 'svg' || format === 'lottie'
 
 /** A layer that a vector file cannot show as it is, and what becomes of it there. */
@@ -168,17 +168,21 @@ export const LOTTIE_BLENDS: readonly string[] = [
 export function inexpressible(loop: Loop, format: VectorFormat, nodes = vectorNodes(loop)): Inexpressible[] {
   const found: Inexpressible[] = []
   const names = new Map(namesOf(loop))
-  const clips = new Set(loop.clips.map(({ id }) => id))
+  const stills = new Set(loop.pictures.map(({ id }) => id))
   const say = (node: VectorNode, what: string) => {
     const layer = names.get(node.layerId) ?? node.layerId
     if (!found.some((each) => each.layer === layer && each.what === what)) found.push({ layer, what })
   }
   const visit = (node: VectorNode) => {
     const [first] = node.at as [DisplayNode]
-    if (node.type === 'picture' && node.at.some((at) => at.type === 'picture' && at.id !== (first as typeof at).id))
+    const type = nodeType(first)
+    const shown = new Set(node.at.flatMap((at) => type.pictures?.(at) ?? []))
+    if (
+      shown.size > (type.pictures?.(first).length ?? 0) ||
+      (loop.clips.length > 0 && [...shown].some((id) => !stills.has(id)))
+    )
       say(node, 'a clip: it stands still at its first picture')
-    else if (first.type === 'picture' && !loop.pictures.some(({ id }) => id === first.id) && clips.size > 0)
-      say(node, 'a clip: it stands still at its first picture')
+    if (!type.vectors.includes(format)) say(node, 'it cannot be drawn as vectors: it is left out')
     if (format === 'lottie') {
       if (node.at.some(({ filters }) => filters)) say(node, 'its effects are left out')
       if (!LOTTIE_BLENDS.includes(first.blend)) say(node, `blend mode ${first.blend}: it is laid over as normal`)

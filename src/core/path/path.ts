@@ -60,6 +60,9 @@ export function boxAround(points: readonly Point[]): Box | null {
 
 export const boxCentre = ({ x, y, width, height }: Box): Point => ({ x: x + width / 2, y: y + height / 2 })
 
+export const boxHolds = (box: Box, { x, y }: Point): boolean =>
+  x >= box.x && y >= box.y && x <= box.x + box.width && y <= box.y + box.height
+
 /** A closed polygon through points. */
 export const polygonPath = (points: readonly Point[]): Path => [
   ...points.map(({ x, y }, i): PathSegment => [i === 0 ? 'M' : 'L', x, y]),

@@ -1,4 +1,4 @@
-import type { DisplayNode } from '@/core/display'
+import type { DisplayNode, GroupNode, PictureNode, ShapeNode } from '@/core/display'
 import { clipFrameOf, type Loop } from '@/core/document'
 import { LOTTIE_BLENDS, partsAlong, type VectorNode } from '@/core/output'
 import { boxPath } from './lines'
@@ -45,17 +45,23 @@ export class Composer {
   }
 
   private layer(node: VectorNode): Json | null {
-    const [first] = node.at as readonly [DisplayNode]
     if (node.at.every(({ opacity }) => opacity <= 0)) return null
-    const nm = node.layerId
-    if (first.type === 'shape') {
-      const shapes = node.at as readonly Extract<DisplayNode, { type: 'shape' }>[]
+    return this.contents[node.type]?.(node) ?? null
+  }
+
+  /** What becomes of each type of display node; the others are left out, as `inexpressible` says. */
+  private readonly contents: Readonly<Record<string, (node: VectorNode) => Json | null>> = {
+    shape: (node) => {
+      const shapes = node.at as readonly ShapeNode[]
       // What is drawn last comes first.
       const items = [...stroke(shapes.map((each) => each.stroke)), ...fill(shapes.map((each) => each.fill))]
-      return items.length === 0 ? null : { ty: 4, nm, ...this.common(node), shapes: items }
-    }
-    if (first.type === 'picture') return this.picture(node, first, nm)
-    const { mask = 'none', clip } = first
+      return items.length === 0 ? null : { ty: 4, nm: node.layerId, ...this.common(node), shapes: items }
+    },
+    picture: (node) => this.picture(node, node.at[0] as PictureNode),
+    group: (node) => this.group(node, node.at[0] as GroupNode),
+  }
+
+  private group(node: VectorNode, { mask = 'none', clip }: GroupNode): Json {
     const children = [...node.children]
     const cut = mask === 'none' ? undefined : children.pop()
     let layers = this.layers(children)
@@ -83,7 +89,7 @@ export class Composer {
         ]
       : undefined
     return {
-      ...{ ty: 0, nm, refId: id, w: 2 * reach, h: 2 * reach },
+      ...{ ty: 0, nm: node.layerId, refId: id, w: 2 * reach, h: 2 * reach },
       ...this.common(node, [reach, reach]),
       ...(masksProperties ? { hasMask: true, masksProperties } : {}),
     }
@@ -111,11 +117,11 @@ export class Composer {
     return id
   }
 
-  private picture(node: VectorNode, first: Extract<DisplayNode, { type: 'picture' }>, nm: string): Json | null {
-    const refId = this.file(first.id)
+  private picture(node: VectorNode, { id, box }: PictureNode): Json | null {
+    const refId = this.file(id)
     if (!refId) return null
-    const asset = this.assets.find(({ id }) => id === refId) as { w: number; h: number }
-    const { x, y, width, height } = first.box
+    const asset = this.assets.find((each) => each.id === refId) as { w: number; h: number }
+    const { x, y, width, height } = box
     // The box is the picture scaled: a composition of its own keeps that apart from how the layer moves.
     const layer = {
       ...{ ty: 2, refId, ddd: 0, ip: 0, op: this.loop.length, st: 0, sr: 1, bm: 0, ind: 1 },
@@ -126,7 +132,7 @@ export class Composer {
     }
     const { reach } = this
     return {
-      ...{ ty: 0, nm, refId: this.composition([layer]), w: 2 * reach, h: 2 * reach },
+      ...{ ty: 0, nm: node.layerId, refId: this.composition([layer]), w: 2 * reach, h: 2 * reach },
       ...this.common(node, [reach, reach]),
     }
   }

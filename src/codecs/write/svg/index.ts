@@ -1,12 +1,10 @@
-import type { DisplayNode } from '@/core/display'
+import type { DisplayNode, GroupNode, PictureNode, ShapeNode } from '@/core/display'
 import { framePicture, type Loop } from '@/core/document'
 import { keysOf, partsAlong, type VectorNode, vectorNodes } from '@/core/output'
 import { filter } from './filters'
 import { fill, stroke } from './paint'
 import { colourParts, element, fixed, NEAR, NEAR_SHARE, px, share, Writer } from './writer'
 
-type Group = Extract<DisplayNode, { type: 'group' }>
-type Shape = Extract<DisplayNode, { type: 'shape' }>
 /** Pictures by their ids, as data: URLs. */
 type Pictures = ReadonlyMap<string, string>
 
@@ -41,7 +39,7 @@ function drawn(writer: Writer, pictures: Pictures, node: VectorNode): string {
     writer,
     node.at.map((at) => at.filters ?? []),
   )
-  const content = contentOf(writer, pictures, node)
+  const content = CONTENTS[node.type]?.(writer, pictures, node) ?? ''
   const inner = placed(writer, node, filters ? element('g', [fixed(`filter="url(#${filters})"`)], content) : content)
   const attributes = [
     ...(opacities.every((opacity) => opacity === 1) ? [] : [writer.shares('opacity', opacities)]),
@@ -50,28 +48,33 @@ function drawn(writer: Writer, pictures: Pictures, node: VectorNode): string {
   return attributes.length > 0 ? element('g', attributes, inner) : inner
 }
 
-function contentOf(writer: Writer, pictures: Pictures, node: VectorNode): string {
-  const [first] = node.at as readonly [DisplayNode]
-  if (first.type === 'group') return groupOf(writer, pictures, node, first)
-  if (first.type === 'shape') {
-    const shapes = node.at as readonly Shape[]
-    const fills = fill(
+/** A node's own drawing, before it is placed and faded. */
+type Content = (writer: Writer, pictures: Pictures, node: VectorNode) => string
+
+/** What becomes of each type of display node; the others are left out, as `inexpressible` says. */
+const CONTENTS: Readonly<Record<string, Content>> = {
+  shape: (writer, _, { at }) => {
+    const shapes = at as readonly ShapeNode[]
+    const filled = fill(
       writer,
       shapes.map((each) => each.fill),
     )
-    return `${fills}${stroke(
+    return `${filled}${stroke(
       writer,
       shapes.map((each) => each.stroke),
     )}`
-  }
-  const { x, y, width, height } = first.box
-  const href = pictures.get(first.id)
-  return href
-    ? `<image x="${px(x)}" y="${px(y)}" width="${px(width)}" height="${px(height)}" preserveAspectRatio="none" href="${href}"/>`
-    : ''
+  },
+  picture: (_, pictures, { at }) => {
+    const [{ id, box }] = at as readonly [PictureNode]
+    const href = pictures.get(id)
+    if (!href) return ''
+    const { x, y, width, height } = box
+    return `<image x="${px(x)}" y="${px(y)}" width="${px(width)}" height="${px(height)}" preserveAspectRatio="none" href="${href}"/>`
+  },
+  group: (writer, pictures, node) => groupOf(writer, pictures, node, node.at[0] as GroupNode),
 }
 
-function groupOf(writer: Writer, pictures: Pictures, node: VectorNode, { mask = 'none', clip }: Group): string {
+function groupOf(writer: Writer, pictures: Pictures, node: VectorNode, { mask = 'none', clip }: GroupNode): string {
   const children = [...node.children]
   const cut = mask === 'none' ? undefined : children.pop()
   let content = children.map((child) => drawn(writer, pictures, child)).join('')

@@ -1,0 +1,83 @@
+import type { Box, Matrix } from '../path'
+import type { BlendMode, Fill, Filter, Stroke } from './paint'
+
+/** How the frontmost drawing of a group cuts the others: to where it is, or to where it is not. */
+export const MASKS = ['none', 'shape', 'inverse'] as const
+
+export interface ShapeDrawing {
+  readonly type: 'shape'
+  readonly fill: Fill | null
+  readonly stroke: Stroke | null
+}
+export interface GroupDrawing {
+  readonly type: 'group'
+  readonly children: readonly DisplayNode[]
+  readonly mask?: (typeof MASKS)[number]
+  /** Nothing outside this box is drawn. */
+  readonly clip?: Box
+}
+export interface PictureDrawing {
+  readonly type: 'picture'
+  readonly id: string
+  readonly box: Box
+}
+
+/** What a layer draws, before it is placed. */
+export type Drawing = ShapeDrawing | GroupDrawing | PictureDrawing
+
+/** How a drawing is placed. Opacity and blend mode apply to the drawing as a whole (an isolated group where needed). */
+export interface Placing {
+  readonly layerId: string
+  readonly transform: Matrix
+  readonly opacity: number
+  readonly blend: BlendMode
+  readonly filters?: readonly Filter[]
+}
+
+export type ShapeNode = ShapeDrawing & Placing
+export type GroupNode = GroupDrawing & Placing
+export type PictureNode = PictureDrawing & Placing
+export type DisplayNode = Drawing & Placing
+
+/** One frame as a description to draw: nodes from back to front. */
+export interface DisplayList {
+  readonly width: number
+  readonly height: number
+  /** A CSS colour, or null for a transparent frame. */
+  readonly background: string | null
+  readonly nodes: readonly DisplayNode[]
+}
+
+/** Vector files that a drawing can be written into. */
+export type VectorFile = 'svg' | 'lottie'
+
+/** What of a drawing cuts what it holds. */
+export interface Cut {
+  readonly box?: Box
+  /** The one of those it holds by which the others are cut to where it is. */
+  readonly shape?: DisplayNode
+}
+
+/**
+ * A type of display node: what can be known of a drawing without painting it. One object in a file of its own and a line in
+ * the table; how it is painted, and what becomes of it in a vector file, stands in the tables of the painters and writers.
+ */
+export interface NodeType<N extends Placing = DisplayNode> {
+  readonly type: string
+  /** The drawings in it, from back to front; absent where it holds none. */
+  readonly held?: (node: N) => readonly DisplayNode[]
+  /** What cuts those it holds. */
+  readonly cut?: (node: N) => Cut
+  /** How many things are painted over each other: where there are several, they fade and blend as one. */
+  readonly parts: (node: N) => number
+  /** Ids of the pictures that must be there when it is painted. */
+  readonly pictures?: (node: N) => readonly string[]
+  /** What it looks like where it is placed, as values that tell it from others; without what it holds. */
+  readonly look: (node: N, matrix: Matrix) => unknown
+  /** The box around it where it is placed; null where it draws nothing. Not asked of what holds others. */
+  readonly box: (node: N, matrix: Matrix) => Box | null
+  /** What tells it from others where it is placed, whichever of its points comes first: a line turned by half is the same. */
+  readonly mark: (node: N, matrix: Matrix) => unknown
+  /** The vector files that show it; where it is left out, that is said. */
+  readonly vectors: readonly VectorFile[]
+}

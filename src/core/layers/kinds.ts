@@ -1,0 +1,29 @@
+import { belt } from './belt'
+import { clip } from './clip'
+import { copies } from './copies'
+import { ellipse } from './ellipse'
+import { group } from './group'
+import type { LayerKind } from './kind'
+import { line } from './line'
+import { path } from './path'
+import { picture } from './picture'
+import { placedLoop } from './placed-loop'
+import { polygon } from './polygon'
+import { rectangle } from './rectangle'
+import { text } from './text'
+
+/** Every kind of layer, in the order in which the tools are shown. A new kind is one folder and one line here. */
+export const LAYER_KINDS: readonly LayerKind[] = [
+  ellipse,
+  rectangle,
+  polygon,
+  line,
+  text,
+  path,
+  belt,
+  group,
+  copies,
+  placedLoop,
+  picture,
+  clip,
+]

@@ -1,0 +1,7 @@
+import { groupPainter } from './group'
+import type { NodePainter } from './painter'
+import { picturePainter } from './picture'
+import { shapePainter } from './shape'
+
+/** How every type of display node is painted. */
+export const PAINTERS: readonly NodePainter<never>[] = [shapePainter, groupPainter, picturePainter]
