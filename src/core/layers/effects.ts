@@ -52,6 +52,8 @@ export const EFFECTS = {
 export function filtersOf(values: Values): readonly Filter[] {
   const v = values as unknown as ValuesOf<typeof EFFECTS>
   const filters: Filter[] = []
+  // Kinds need not have effects.
+  if (values.blur === undefined) return filters
   if (v.brightness !== 1) filters.push({ name: 'brightness', amount: v.brightness })
   if (v.contrast !== 1) filters.push({ name: 'contrast', amount: v.contrast })
   if (v.saturate !== 1) filters.push({ name: 'saturate', amount: v.saturate })

@@ -120,6 +120,12 @@ export function remedies<V extends MovingValue>(
       ...motion,
       keys: keys.map((key, i) => (i === keys.length - 1 && i > 0 ? { ...key, value: first.value } : key)),
     })
+  if ((after === 'once' || after === 'accumulate') && keys.length > 1)
+    offer('close', 'Go there and back: it comes back over the last third of the cycle', {
+      ...wayBack(motion),
+      after: 'repeat',
+      period: tied,
+    })
 
   const known = new Set([JSON.stringify(motion)])
   return found.filter((remedy) => {
