@@ -1,12 +1,10 @@
 import { build } from 'esbuild'
 
 /**
- * Bundles the command line into one file, dist/cyclon.cjs; packages with binaries stay outside. It is required part by part: a command
+ * Bundles the command line into one file, dist/cyclon.cjs, and what its threads run into another; packages with binaries stay outside. It is required part by part: a command
  * loads only what it needs. Done after every install, and by `npm run build:cli`.
  */
-await build({
-  entryPoints: ['src/cli/index.ts'],
-  outfile: 'dist/cyclon.cjs',
+const about = {
   bundle: true,
   platform: 'node',
   target: 'node20',
@@ -15,4 +13,7 @@ await build({
   tsconfig: 'tsconfig.json',
   logLevel: 'warning',
   minify: true,
-})
+  define: { 'import.meta.dirname': '__dirname' },
+}
+await build({ ...about, entryPoints: ['src/cli/index.ts'], outfile: 'dist/cyclon.cjs' })
+await build({ ...about, entryPoints: ['src/cli/hand.ts'], outfile: 'dist/hand.cjs' })

@@ -242,7 +242,7 @@ describe('a kind, a type of property and a type of node that stand in the tables
     const source = join(folder, 'harbour.cyclon.json')
     await writeFile(source, formatLoop(swaying))
     const out = join(folder, 'harbour.gif')
-    const plain = { scale: 1, repeats: 1, frames: null, background: 'kept' as const, quality: null }
+    const plain = { scale: 1, repeats: 1, frames: null, background: 'kept' as const, quality: null, cores: 1 }
     expect((await render(source, { ...plain, out })).join()).toContain('proven: closes')
     expect((await readFile(out)).length).toBeGreaterThan(500)
     for (const path of [source, out]) {

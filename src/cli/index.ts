@@ -92,6 +92,7 @@ export async function run(argv: readonly string[]): Promise<void> {
     .option('--frames <a-b>', 'only frames a to b, as a part in a .zip', framesOf)
     .addOption(new Option('--background <which>', 'kept, or removed').choices(BACKGROUNDS.slice(0, 2)).default('kept'))
     .addOption(quality())
+    .option('--cores <n>', 'at the most; all of them where this is left out', within(1, 64))
     .action(
       attempt(async (path: string, own: Omit<RenderOptions, 'frames' | 'quality'> & Partial<RenderOptions>) => {
         const { render } = await import('./render')

@@ -33,6 +33,20 @@ describe('cyclon render', () => {
     const [checked] = await checkPath(at(`a.${ending}`), 30)
     expect(checked).toMatchObject({ sound: true, entry: { frames: 60, playsForever: true } })
   })
+  it.each(['gif', 'apng', 'webp'])('writes the same .%s on one core as on several', async (ending) => {
+    await to(`one.${ending}`, { cores: 1 })
+    await to(`several.${ending}`, { cores: 3 })
+    expect(await bytesOf(`one.${ending}`)).toEqual(await bytesOf(`several.${ending}`))
+  })
+  it('says what is wrong with a picture that its threads cannot decode', async () => {
+    const loop = parseLoop(await readFile(BEACON, 'utf8'))
+    const picture = { id: 'torn', name: 'Torn chart', type: 'image/png' as const, width: 8, height: 8, data: 'AAAA' }
+    await writeFile(at('torn.cyclon.json'), formatLoop({ ...loop, pictures: [picture] }))
+    await expect(render(at('torn.cyclon.json'), { ...PLAIN, out: at('torn.gif'), cores: 2 })).rejects.toThrow(
+      'The picture “Torn chart” in the loop cannot be decoded',
+    )
+    await rm(at('torn.cyclon.json'))
+  })
   it('repeats the loop within the file, and takes it off its ground', async () => {
     await to('twice.apng', { repeats: 2, background: 'removed' })
     const { delaysMs, plays } = readClaims(await bytesOf('twice.apng'))

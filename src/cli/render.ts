@@ -14,6 +14,7 @@ import {
 import { NodeRenderer, picturesInNode } from '../render/node'
 import { scaledSize } from '../render/renderer'
 import { CommandError } from './command-error'
+import { handsFor } from './hands'
 import { PART, type Part } from './parts'
 import { formatOf, readLoopAt, stemOf, TOOLS, writeProven } from './write'
 
@@ -26,6 +27,8 @@ export interface RenderOptions {
   readonly background: FileSettings['background']
   /** WebP: its quality; without loss where it is null. */
   readonly quality: number | null
+  /** Cores that are used at the most; all that there are where it is left out. */
+  readonly cores?: number
 }
 
 /** The state of a document in a few letters: two that draw otherwise have others. */
@@ -53,13 +56,17 @@ export async function render(path: string, options: RenderOptions): Promise<stri
   const shown = { ...loop, background: ground }
   const transparent = seeThrough(ground)
   const size = scaledSize(loop, scale)
-  const draw = await drawer(shown, size.width, size.height)
-  if (frames) return renderPart(shown, { ...options, frames }, size, transparent, draw)
+  if (frames)
+    return renderPart(shown, { ...options, frames }, size, transparent, await drawer(shown, size.width, size.height))
   const timing = timingIn(loop, settings)
-  const { encoded, proof } = await writeProven(out, {
-    ...{ loop: shown, name: stemOf(path), ...size, timing, rate: loop.rate, settings, transparent },
-    draw: (n) => draw(timing.frames[n] as number),
-  })
+  const hands = isVector(format) ? null : handsFor(shown, size, timing.frames.length, options.cores)
+  const draw = hands?.draw ?? (await drawer(shown, size.width, size.height))
+  const job = { loop: shown, name: stemOf(path), ...size, timing, rate: loop.rate, settings, transparent }
+  const { encoded, proof } = await writeProven(
+    out,
+    { ...job, draw: (n) => draw(timing.frames[n] as number) },
+    hands,
+  ).finally(() => hands?.end())
   const kilobytes = `${(encoded.bytes.length / 1000).toFixed(1)} kB`
   const what = isVector(format) ? '' : `${timing.frames.length} frames of `
   return [

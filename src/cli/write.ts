@@ -7,8 +7,9 @@ import { type FileFormat, toNumber } from '@/core/clock'
 import { type Loop, LoopFileError, parseLoop, withFaces } from '@/core/document'
 import type { Picture } from '@/core/image'
 import { isVector } from '@/core/output'
-import { pngInNode } from '../render/node'
+import { pngInNode } from '../render/png-node'
 import { CommandError } from './command-error'
+import type { Hands } from './hands'
 import { sourcesAt } from './sources'
 
 /** Formats by the ending of the file that is asked for. */
@@ -55,6 +56,29 @@ const KEPT = 256 * 1024 * 1024
 const TIMED: readonly FileFormat[] = ['gif', 'apng', 'webp']
 
 /**
+ * Draws frames, those after the one that is asked for as well, and keeps them for those who ask again.
+ * @param most frames that are kept
+ * @param ahead frames that are drawn before they are asked for
+ */
+function keeping(draw: EncodeJob['draw'], count: number, most: number, ahead: number): EncodeJob['draw'] {
+  const kept = new Map<number, Promise<Picture>>()
+  const ask = (n: number): Promise<Picture> => {
+    const known = kept.get(n)
+    if (known) return known
+    const picture = draw(n)
+    // A drawing that fails does so where it is waited for.
+    picture.catch(() => {})
+    if (kept.size < most) kept.set(n, picture)
+    return picture
+  }
+  return (n) => {
+    const picture = ask(n)
+    for (let next = n + 1; next <= Math.min(n + ahead, count - 1) && kept.size < most; next++) void ask(next)
+    return picture
+  }
+}
+
+/**
  * Writes a file, reads it back, and only then puts it where it is asked for: a file that breaks its promise is not left there.
  * @returns the proof; null for vectors, which are drawn by a document only
  * @throws CommandError where the file does not keep its promise
@@ -62,21 +86,15 @@ const TIMED: readonly FileFormat[] = ['gif', 'apng', 'webp']
 export async function writeProven(
   out: string,
   job: Omit<EncodeJob, 'tools' | 'progress' | 'mostKept'>,
+  hands: Hands | null = null,
 ): Promise<{ encoded: Encoded; proof: Proof | null }> {
   const { settings, timing, width, height, transparent } = job
   const { format } = settings
-  const kept = new Map<number, Picture>()
   const most = Math.floor(KEPT / (width * height * 4))
-  const draw = async (n: number) => {
-    const known = kept.get(n)
-    if (known) return known
-    const picture = await job.draw(n)
-    if (kept.size < most) kept.set(n, picture)
-    return picture
-  }
+  const draw = keeping(job.draw, timing.frames.length, most, hands?.ahead ?? 0)
   const encoded = await WRITERS[format as keyof typeof WRITERS]({
     ...job,
-    ...{ draw, tools: TOOLS, progress: async () => {}, mostKept: 0 },
+    ...{ draw, tools: { ...TOOLS, ...hands?.tools }, progress: async () => {}, mostKept: 0 },
   })
   // The ending stays, since what a file is is read from it.
   const unproven = out.replace(/(\.[^.]+)$/, '.unproven$1')
@@ -119,6 +137,8 @@ export async function writeProven(
         delaysMs: timed ? delays.map((delay) => 1000 * toNumber(delay)) : null,
         pixels: of === 'gif' ? 'palette' : of === 'webp' && !settings.lossless ? 'near' : 'exact',
       },
+      undefined,
+      hands?.inspect,
     )
   }
 }

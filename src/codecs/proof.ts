@@ -1,5 +1,5 @@
 import { greatestDifference, type Picture, type PixelError, pixelError, reducePicture } from '@/core/image'
-import { describeFrame, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
+import { type Described, describeFrame, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
 
 /** What was meant to be written. */
 export interface FilePromise {
@@ -58,35 +58,73 @@ const SPOT_PX = 5
 const SEAM_TIMES = 2
 const SEAM_BESIDES = 1
 
+/** How frames of a file are looked at. */
+export interface Inspection {
+  /** px of the longest side at which they are judged. */
+  readonly side: number
+  readonly alpha: Parameters<typeof pixelError>[2]
+  /** How many spots lie beside each other; null where they are not looked at. */
+  readonly spots: number | null
+}
+
+/** What is known of one frame of a file. */
+export interface Inspected {
+  readonly described: Described
+  /** How far it is from the frame that was drawn; null where there is none to compare it with. */
+  readonly error: PixelError | null
+  readonly worstSpot: number
+}
+
+/** Looks at a frame that was read back, beside the one that was drawn for it. */
+export function inspectFrame(frame: Picture, drawn: Picture | null, { side, alpha, spots }: Inspection): Inspected {
+  const across = (picture: Picture) => reducePicture(picture, spots ?? side)
+  return {
+    described: describeFrame(reducePicture(frame, side)),
+    error: drawn && pixelError(frame, drawn, alpha),
+    worstSpot: drawn && spots !== null ? greatestDifference(across(frame), across(drawn)) : 0,
+  }
+}
+
+/** inspectFrame, here or elsewhere. */
+export type Inspect = (...frame: Parameters<typeof inspectFrame>) => Promise<Inspected>
+
+/** Frames that are being looked at, at the most, while others are read. */
+const LOOKING = 12
+
 /**
  * Holds a file that is read back against what was meant to be written.
  * @param progress is told how many frames have been compared, and may throw to stop
+ * @param inspect looks at its frames; here, where it is left out
  */
 export async function proveFile(
   bytes: number,
   file: ReadBack,
   promise: FilePromise,
   progress: (frames: number) => void | Promise<void> = () => {},
+  inspect: Inspect = async (...frame) => inspectFrame(...frame),
 ): Promise<Proof> {
-  const side = judgedSide(promise.frames)
-  const described = []
-  const errors: PixelError[] = []
-  const spots = (picture: Picture) => reducePicture(picture, spotsAcross(promise))
   const sameSize = file.width === promise.width && file.height === promise.height
   // A palette knows only drawn and not drawn.
   const alpha = !promise.transparent ? 'opaque' : promise.pixels === 'palette' ? 'drawn or not' : 'own'
-  let [n, worstSpot] = [0, 0]
+  const how: Inspection = {
+    ...{ side: judgedSide(promise.frames), alpha },
+    spots: promise.spots === undefined ? null : spotsAcross(promise),
+  }
+  const looked: Promise<Inspected>[] = []
+  let n = 0
   for await (const frame of file.frames) {
-    described.push(describeFrame(reducePicture(frame, side)))
-    if (sameSize && n < promise.frames) {
-      const drawn = await promise.frame(n)
-      errors.push(pixelError(frame, drawn, alpha))
-      if (promise.spots !== undefined) worstSpot = Math.max(worstSpot, greatestDifference(spots(frame), spots(drawn)))
-    }
+    const one = inspect(frame, sameSize && n < promise.frames ? await promise.frame(n) : null, how)
+    // What fails does so where it is waited for.
+    one.catch(() => {})
+    looked.push(one)
     n++
+    await looked[n - LOOKING]
     await progress(n)
   }
-  const seam = judgeDescribed(described)
+  const inspected = await Promise.all(looked)
+  const errors = inspected.flatMap(({ error }) => error ?? [])
+  const worstSpot = Math.max(0, ...inspected.map((each) => each.worstSpot))
+  const seam = judgeDescribed(inspected.map(({ described }) => described))
   const mean = (of: readonly { mean: number }[]) =>
     of.reduce((sum, each) => sum + each.mean, 0) / Math.max(1, of.length)
   const worst = Math.max(0, ...errors.map((each) => each.worst))

@@ -1,9 +1,8 @@
-import { createCanvas, ImageData, loadImage } from '@napi-rs/canvas'
+import { createCanvas, loadImage } from '@napi-rs/canvas'
 import { fromBase64 } from '@/core/base64'
 import type { DisplayList } from '@/core/display'
 import { framePicture, type Loop } from '@/core/document'
 import type { Picture } from '@/core/image'
-import type { Box } from '@/core/path'
 import { Painter } from './draw'
 import type { Context, MakeSurface, Pictures } from './painters/painter'
 import { Renderer } from './renderer'
@@ -44,15 +43,4 @@ export class NodeRenderer extends Renderer {
   constructor(width: number, height: number) {
     super(width, height, surface)
   }
-}
-
-/** A picture, or a part of it, as a PNG file. */
-export async function pngInNode(
-  { width, height, data }: Picture,
-  part: Box = { x: 0, y: 0, width, height },
-): Promise<Uint8Array<ArrayBuffer>> {
-  const canvas = createCanvas(part.width, part.height)
-  const pixels = new ImageData(data, width, height)
-  canvas.getContext('2d').putImageData(pixels, -part.x, -part.y, part.x, part.y, part.width, part.height)
-  return new Uint8Array(await canvas.encode('png'))
 }

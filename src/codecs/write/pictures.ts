@@ -4,6 +4,9 @@ import { passFolder } from '@/core/output'
 import { describeSheet } from '../sprite-sheet'
 import type { Encoded, EncodeJob } from './job'
 
+/** So many pictures are being packed at a time, while others are drawn. */
+const AT_ONCE = 6
+
 /** The longest side that canvases of all browsers take, px. */
 export const MAX_SIDE = 16_384
 
@@ -17,12 +20,21 @@ export async function pngSequence({ name, timing, settings, draw, progress, tool
   const { firstNumber, passes } = settings
   const digits = Math.max(4, String(firstNumber + timing.frames.length - 1).length)
   const files: Record<string, Uint8Array> = {}
+  const packing: (() => Promise<void>)[] = []
   for (const n of timing.frames.keys()) {
     const number = String(firstNumber + n).padStart(digits, '0')
-    for (const [i, pass] of passes.entries())
-      files[`${passFolder(passes, i)}${name}-${number}.png`] = await tools.png(await draw(n, pass))
+    for (const [i, pass] of passes.entries()) {
+      const png = tools.png(await draw(n, pass))
+      // One that fails does so where it is waited for.
+      png.catch(() => {})
+      packing.push(async () => {
+        files[`${passFolder(passes, i)}${name}-${number}.png`] = await png
+      })
+      if (packing.length > AT_ONCE) await packing.shift()?.()
+    }
     await progress(n + 1)
   }
+  for (const add of packing) await add()
   return archive(files)
 }
 

@@ -17,9 +17,9 @@ export async function webp(job: EncodeJob): Promise<Encoded> {
     // Places in a WebP are even.
     const [x, y] = [changed.x & ~1, changed.y & ~1]
     const part = { x, y, width: changed.x + changed.width - x, height: changed.y + changed.height - y }
-    const png = await tools.png(picture, part)
     const frame = tools
-      .webpStill(png, settings)
+      .png(picture, { part })
+      .then((png) => tools.webpStill(png, settings))
       .then((still) => ({ still, ...part, delayMs: Math.round(1000 * toNumber(delay)) }))
     // One that fails does so where it is waited for.
     frame.catch(() => {})

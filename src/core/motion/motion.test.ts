@@ -266,7 +266,7 @@ describe('remedies', () => {
   })
   it('offer the whole turn, or enough cycles, for 350°', () => {
     const found = offered(turn(350), 120)
-    expect(found.map(({ kind }) => kind)).toEqual(['travel', 'cycles'])
+    expect(found.map(({ kind }) => kind)).toEqual(['travel', 'cycles', 'close'])
     expect(travel(found[0]?.motion as Motion<number>)).toBeCloseTo(360)
     expect(found[1]?.motion.period).toEqual({ cycles: 36 })
   })
