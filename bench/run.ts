@@ -3,6 +3,7 @@ import { writeFileSync } from 'node:fs'
 import { chromium, type Page } from '@playwright/test'
 import { build } from 'esbuild'
 import { fitAt, fitFront, SAME_ERROR } from '../src/core/fit'
+import { commandLineRows } from './command-line'
 import { busyLoop, CHANGE_PAUSE_MS, CHANGES } from './drawing'
 import { exportRows } from './export-rows'
 import { busyGif, measureJudging } from './judging'
@@ -229,7 +230,7 @@ async function interactionRows(page: Page): Promise<string[]> {
   ]
 }
 
-/** `opening`, `interaction` or `files`, where only a part is wanted. */
+/** `opening`, `interaction`, `command-line` or `files`, where only a part is wanted. */
 const only = process.argv[2]
 const server = spawn('npx', ['next', 'start', '-p', String(PORT)], { stdio: 'ignore', detached: true })
 const browser = await chromium.launch({
@@ -261,6 +262,7 @@ try {
     '|---|---|--:|--:|--:|',
     ...(only && only !== 'opening' ? [] : await openingRows(browser, page, PORT)),
     ...(only && only !== 'interaction' ? [] : await interactionRows(page)),
+    ...(only && only !== 'command-line' ? [] : commandLineRows()),
     ...(only && only !== 'files' ? [] : await exportRows(browser, page, `http://localhost:${PORT}`, bundled)),
   ]
   process.stdout.write(`${lines.join('\n')}\n`)

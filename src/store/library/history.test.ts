@@ -3,9 +3,10 @@ import fc from 'fast-check'
 import localforage from 'localforage'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Loop } from '@/core/document'
+import { readAllStored } from '@/core/edit'
 import { quay } from '@/core/testing/quay'
 import type { History } from '../document'
-import { loadLoop, saveLoop } from '.'
+import { listLoops, loadLoop, saveLoop } from '.'
 import { histories, historyKey, loops } from './records'
 
 let count = 0
@@ -110,6 +111,22 @@ describe('a history that is saved', () => {
     expect(found && names(found)).toEqual(names(edited))
     await saveLoop(change(edited).loop, change(edited).history, 'r1')
     expect(await histories.keys()).not.toContain(historyKey(quay.id, 'r1'))
+  })
+
+  it('does no harm where its record is damaged: the library is listed, and the loop opens', async () => {
+    const edited = times(3, change, { loop: state(), history: { past: [], future: [] } })
+    await saveLoop(edited.loop, edited.history)
+    const record = await loops.getItem<object>(quay.id)
+    for (const history of [
+      {},
+      { blocks: 7 },
+      { blocks: ['nowhere'], skip: 0, past: 3, future: 0 },
+      { blocks: [], skip: 0, past: 9, future: 9 },
+    ]) {
+      await loops.setItem(quay.id, { ...record, history })
+      expect(await listLoops(async (all) => readAllStored(all))).toHaveLength(1)
+      expect(await loadLoop(quay.id)).toMatchObject({ loop: edited.loop, history: { past: [], future: [] } })
+    }
   })
 
   it('is none where a part of it is missing; the loop opens all the same', async () => {

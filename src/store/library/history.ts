@@ -81,8 +81,10 @@ export async function writeHistory(loop: Loop, history: History, before?: string
 }
 
 /** Keys of all that a record keeps of its history; records of older versions have it in one piece, under their revision. */
-export const historyKeys = (id: string, record: Partial<LoopRecord> | null): readonly string[] =>
-  record?.history?.blocks ?? [historyKey(id, record?.revision ?? '')]
+export function historyKeys(id: string, record: Partial<LoopRecord> | null): readonly string[] {
+  const blocks = record?.history?.blocks
+  return Array.isArray(blocks) ? blocks : [historyKey(id, record?.revision ?? '')]
+}
 
 /** Takes away what a loop that has been saved anew no longer needs of its history before. @throws StorageError */
 export async function pruneHistory(id: string, before: LoopRecord, now: LoopRecord): Promise<void> {
@@ -94,12 +96,13 @@ export async function pruneHistory(id: string, before: LoopRecord, now: LoopReco
 async function keptOf(id: string, { history, revision }: LoopRecord): Promise<History> {
   if (!history) return (await stored(() => histories.getItem<History>(historyKey(id, revision)))) ?? NONE
   const row: Loop[] = []
-  for (const key of history.blocks) {
+  for (const key of historyKeys(id, { history, revision })) {
     const states = await stored(() => histories.getItem<readonly Loop[]>(key))
-    if (!states) return NONE
+    if (!Array.isArray(states)) return NONE
     row.push(...states)
   }
   const { skip, past, future } = history
+  if (row.length < skip + past + 1 + future) return NONE
   return { past: row.slice(skip, skip + past), future: row.slice(skip + past + 1, skip + past + 1 + future) }
 }
 
