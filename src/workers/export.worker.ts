@@ -16,7 +16,7 @@ import {
   type VectorFormat,
 } from '@/core/output'
 import { BrowserRenderer, scaledSize } from '@/render/browser'
-import { allPicturesAt } from '@/render/pictures'
+import { paintedWhole } from '@/render/prepare'
 import { ENCODERS } from './encoders'
 import { prove } from './encoders/prove'
 import { proveVector } from './encoders/prove-vector'
@@ -177,7 +177,9 @@ const service = {
   async png(loop: Loop, frame: number, scale: number): Promise<Blob> {
     const { width, height } = scaledSize(loop, scale)
     const canvas = new OffscreenCanvas(width, height)
-    const bitmap = new BrowserRenderer(width, height).bitmap(loop, frame, await allPicturesAt(loop, frame))
+    const bitmap = await paintedWhole(loop, frame, (pictures) =>
+      new BrowserRenderer(width, height).bitmap(loop, frame, pictures),
+    )
     canvas.getContext('2d')?.drawImage(bitmap, 0, 0)
     return canvas.convertToBlob({ type: 'image/png' })
   },

@@ -3,7 +3,7 @@ import type { Loop } from '@/core/document'
 import { evaluateUnreduced } from '@/core/evaluate'
 import { type DifferenceKind, difference, type Picture } from '@/core/image'
 import { BrowserRenderer } from '@/render/browser'
-import { allPicturesAt, picturesAt } from '@/render/pictures'
+import { painted, paintedWhole } from '@/render/prepare'
 import { type FramesStatus, Screen } from './screen'
 import { serve } from './serve'
 import { SharedFrames, shareable } from './shared-frames'
@@ -18,10 +18,8 @@ function readerAt(width: number, height: number): BrowserRenderer {
 }
 
 /** The pixels of a frame of the ring, whole or fractional, at a size in px. */
-async function picture(loop: Loop, frame: number, width: number, height: number): Promise<Picture> {
-  const pictures = await allPicturesAt(loop, frame)
-  return readerAt(width, height).picture(loop, frame, pictures)
-}
+const picture = (loop: Loop, frame: number, width: number, height: number): Promise<Picture> =>
+  paintedWhole(loop, frame, (pictures) => readerAt(width, height).picture(loop, frame, pictures))
 
 /** Where one file takes its frames from. */
 export interface FrameLane {
@@ -59,7 +57,9 @@ const service = {
         take: (frame, at) => (ports.length === 1 ? own(loop, frame) : shared.take(taker, frame, at)),
         alone: ports.length === 1,
         videoFrame: async (frame) => {
-          const drawn = readerAt(width, height).videoFrame(loop, frame, await allPicturesAt(loop, frame))
+          const drawn = await paintedWhole(loop, frame, (pictures) =>
+            readerAt(width, height).videoFrame(loop, frame, pictures),
+          )
           return transfer(drawn, [drawn])
         },
         other: (other, frame) => own({ ...other, pictures: loop.pictures, clips: loop.clips }, frame),
@@ -92,8 +92,12 @@ const service = {
 
   /** The picture at an unreduced frame, `length` being the closing frame, at a size in px; the bitmap is transferred. */
   async bitmap(loop: Loop, frame: number, width: number, height: number): Promise<ImageBitmap> {
-    const pictures = await picturesAt(loop, frame, evaluateUnreduced)
-    const bitmap = new BrowserRenderer(width, height).bitmap(loop, frame, pictures, evaluateUnreduced)
+    const bitmap = await painted(
+      loop,
+      frame,
+      (pictures) => new BrowserRenderer(width, height).bitmap(loop, frame, pictures, evaluateUnreduced),
+      evaluateUnreduced,
+    )
     return transfer(bitmap, [bitmap])
   },
 
@@ -107,8 +111,8 @@ const service = {
     height: number,
   ): Promise<ImageBitmap> {
     const renderer = new BrowserRenderer(width, height, { forReading: true })
-    const look = async (n: number) =>
-      renderer.picture(loop, n, await picturesAt(loop, n, evaluateUnreduced), evaluateUnreduced)
+    const look = (n: number) =>
+      painted(loop, n, (pictures) => renderer.picture(loop, n, pictures, evaluateUnreduced), evaluateUnreduced)
     const { data } = difference(await look(a), await look(b), how.gain, how.kind)
     const bitmap = await createImageBitmap(new ImageData(data as Uint8ClampedArray<ArrayBuffer>, width, height))
     return transfer(bitmap, [bitmap])

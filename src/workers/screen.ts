@@ -2,8 +2,7 @@ import { frameMs, framesDue, PaceMeter, type Playback } from '@/core/clock'
 import { type Loop, withFaces } from '@/core/document'
 import { BrowserRenderer } from '@/render/browser'
 import { cachedSize, FrameCache } from '@/render/frame-cache'
-import type { Pictures } from '@/render/painters/painter'
-import { missingAt, picturesAt } from '@/render/pictures'
+import { painted, prepare } from '@/render/prepare'
 import { breathe, sharedNow } from './timing'
 
 /** What the page is told of its frames. */
@@ -37,7 +36,8 @@ export class Screen {
   private shown: BrowserRenderer | null = null
   private kept: BrowserRenderer | null = null
   private loop: Loop | null = null
-  private pictures: Pictures = new Map()
+  /** Lets go of what the next frame to be shown needs. */
+  private release: () => void = () => {}
   private playhead = 0
   private version = 0
   private filling = false
@@ -65,11 +65,13 @@ export class Screen {
    * a while. Returns when it was drawn, by the shared clock.
    */
   async setLoop(loop: Loop, shownWidth: number, frame: number): Promise<number> {
-    const pictures = await picturesAt(await withFaces(loop), frame)
+    const ready = await prepare(await withFaces(loop), frame)
     const { canvas } = this.context
     const { width, height, capacity } = cachedSize(loop, shownWidth, this.ceiling)
     this.loop = loop
-    this.pictures = pictures
+    // Held until the frame has been drawn, so that nothing of it is read twice.
+    this.release()
+    this.release = ready.release
     this.version++
     clearTimeout(this.quiet)
     this.quiet = setTimeout(() => {
@@ -101,9 +103,11 @@ export class Screen {
     if (!this.quiet) void this.fill()
     const bitmap = this.cache.get(frame)
     if (!bitmap) {
-      this.pictures = await picturesAt(loop, frame)
-      this.missing = missingAt(loop, frame, this.pictures)
-      if (version === this.version && frame === this.playhead) this.shown?.draw(loop, frame, this.pictures)
+      await painted(loop, frame, (pictures, missing) => {
+        this.missing = missing
+        if (version === this.version && frame === this.playhead) this.shown?.draw(loop, frame, pictures)
+      })
+      this.release()
       return
     }
     this.context.resetTransform()
@@ -178,9 +182,12 @@ export class Screen {
       const frame = this.cache.nextMissing(this.playhead)
       if (frame === null && !others) break
       if (frame === null || !this.loop || !this.kept) continue
-      const pictures = await picturesAt(this.loop, frame)
-      if (version !== this.version) break
-      this.cache.put(frame, this.kept.bitmap(this.loop, frame, pictures), this.playhead)
+      const { loop, kept } = this
+      const bitmap = await painted(loop, frame, (pictures) =>
+        version === this.version ? kept.bitmap(loop, frame, pictures) : null,
+      )
+      if (!bitmap) break
+      this.cache.put(frame, bitmap, this.playhead)
       this.tell()
     }
   }

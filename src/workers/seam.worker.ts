@@ -12,7 +12,7 @@ import {
   type Verdict,
 } from '@/core/seam'
 import { BrowserRenderer, scaledSize } from '@/render/browser'
-import { allPicturesAt } from '@/render/pictures'
+import { paintedWhole } from '@/render/prepare'
 import { serve } from './serve'
 import { breathe } from './timing'
 
@@ -40,7 +40,8 @@ async function seamOf(loop: Loop): Promise<SeamReport | null> {
   const frames: Described[] = []
   let batch = performance.now()
   for (let n = 0; n < loop.length; n++) {
-    frames.push(describeFrame(reducePicture(renderer.picture(loop, n, await allPicturesAt(loop, n)), side)))
+    const picture = await paintedWhole(loop, n, (pictures) => renderer.picture(loop, n, pictures))
+    frames.push(describeFrame(reducePicture(picture, side)))
     if (performance.now() - batch > BATCH_MS) {
       await breathe()
       if (cancelled !== before) return null
