@@ -5,6 +5,7 @@ import { PLAIN_SETTINGS } from '@/core/output'
 import { quay } from '@/core/testing/quay'
 import type { ExportedFile } from '@/workers/export.worker'
 import type { FileJob } from '@/workers/file-job'
+import type { QueueItem } from './queue-item'
 
 /** What the queue asks to be written, and how each of it goes. */
 interface Asked {
@@ -41,7 +42,8 @@ const written = (holds = true): ExportedFile =>
   }) as unknown as ExportedFile
 
 const wanted = (...names: string[]) => names.map((name) => ({ loop: quay, settings: PLAIN_SETTINGS, name }))
-const turn = () => new Promise((resolve) => setTimeout(resolve, 30))
+/** Waits until so many groups of files have been asked for. */
+const asksFor = (groups: number) => vi.waitFor(() => expect(asked).toHaveLength(groups), { timeout: 20_000 })
 /** The store, as a page that has just been opened has it. */
 const opened = async () => {
   vi.resetModules()
@@ -64,13 +66,13 @@ describe('the queue', () => {
       ...wanted('c', 'd', 'e', 'f', 'g'),
     ])
     const run = startQueue()
-    await turn()
+    await asksFor(1)
     expect(asked[0]?.jobs.map(({ name }) => name)).toEqual(['a', 'b', 'c', 'd', 'e', 'f'])
     for (const { done } of asked[0]?.files ?? []) done(written())
-    await turn()
+    await asksFor(2)
     expect(asked[1]?.jobs.map(({ name }) => name)).toEqual(['large'])
     asked[1]?.files[0]?.done(written())
-    await turn()
+    await asksFor(3)
     expect(asked[2]?.jobs.map(({ name }) => name)).toEqual(['g'])
     asked[2]?.files[0]?.done(written())
     await run
@@ -81,7 +83,7 @@ describe('the queue', () => {
     const { enqueue, fileOf, startQueue, useQueue } = await opened()
     await enqueue(wanted('a', 'b', 'c'))
     const run = startQueue()
-    await turn()
+    await asksFor(1)
     asked[0]?.files[0]?.fail(new Error('There is no room.'))
     asked[0]?.files[1]?.done(written(false))
     asked[0]?.files[2]?.done(written())
@@ -96,16 +98,21 @@ describe('the queue', () => {
     const first = await opened()
     await first.enqueue(wanted('a', 'b'))
     void first.startQueue()
-    await turn()
+    await asksFor(1)
     asked[0]?.files[0]?.done(written())
-    await turn()
+    await vi.waitFor(async () => {
+      const stored = await localforage
+        .createInstance({ name: 'cyclon', storeName: 'queue' })
+        .getItem<QueueItem[]>('run')
+      expect(stored?.[0]?.state).toBe('done')
+    })
     const second = await opened()
     await second.recallQueue()
     const { items, interrupted, state } = second.useQueue.getState()
     expect(items.map((item) => item.state)).toEqual(['done', 'waiting'])
     expect([interrupted, state]).toEqual([true, 'idle'])
     const run = second.startQueue()
-    await turn()
+    await asksFor(2)
     expect(asked[1]?.jobs.map(({ name, loop }) => [name, loop.name])).toEqual([['b', quay.name]])
     asked[1]?.files[0]?.done(written())
     await run
@@ -115,7 +122,7 @@ describe('the queue', () => {
     const { enqueue, pauseQueue, startQueue, stopQueue, useQueue } = await opened()
     await enqueue(wanted('a'))
     const run = startQueue()
-    await turn()
+    await asksFor(1)
     pauseQueue()
     expect(asked[0]?.paused).toBe(true)
     expect(useQueue.getState().state).toBe('paused')
@@ -131,7 +138,7 @@ describe('the queue', () => {
     const storage = localforage.createInstance({ name: 'cyclon', storeName: 'queue' })
     await enqueue(wanted('a', 'b'))
     const run = startQueue()
-    await turn()
+    await asksFor(1)
     for (const { done } of asked[0]?.files ?? []) done(written())
     await run
     expect((await storage.keys()).length).toBe(4)
