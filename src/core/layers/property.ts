@@ -72,8 +72,14 @@ export function movingProperty(property: Described, values: Values): MovingPrope
 export const distanceText = (property: Described, distance: number): string =>
   mixingOf(property).distanceText(property, distance)
 
+/** The unit and step in which amounts of a property are typed; none and 1 where it says nothing of them. */
+export function amountsOf(property: Described): { readonly unit: Unit; readonly step: number } {
+  const { unit = '', step = 1 } = property as Partial<NumberProperty>
+  return { unit, step }
+}
+
 /** The unit of a property as it stands behind a number in a sentence; empty where it has none. */
-export const unitText = (property: Described): string => ('unit' in property ? UNITS[property.unit as Unit].text : '')
+export const unitText = (property: Described): string => UNITS[amountsOf(property).unit].text
 
 /** A value kept inside the range that the property declares. */
 export const clampToRange = (property: Described, value: PropertyValue): PropertyValue =>

@@ -1,6 +1,7 @@
 'use client'
 
 import { bendMotion, changeKey, easeKeys, moveKeys, stretchKeys } from '@/core/edit'
+import { amountsOf } from '@/core/layers'
 import { type Motion, periodFrames } from '@/core/motion'
 import { setSession } from '@/store/session'
 import { startDrag } from '../../parts/start-drag'
@@ -115,7 +116,7 @@ function CurveBead({ of, geometry, chosen, index, radius }: KeysProps & { index:
           event.stopPropagation()
           return setSession({ keys: isChosen ? chosen.filter((i) => i !== index) : [...chosen, index] })
         }
-        const step = property.type === 'number' ? property.step : 0
+        const step = typeof key.value === 'number' ? amountsOf(property).step : 0
         const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, step], ArrowDown: [0, -step] }[event.key]
         if (!by) return
         event.preventDefault()

@@ -2,7 +2,7 @@
 
 import { memo, useCallback, useRef, useState } from 'react'
 import { keyOnCurve } from '@/core/edit'
-import { movingProperty } from '@/core/layers'
+import { amountsOf, movingProperty } from '@/core/layers'
 import { cyclePosition, type Motion, type MovingValue, motionValue, periodFrames, travel } from '@/core/motion'
 import { setSession, useSession } from '@/store/session'
 import { showNumber, unitText, useRoom } from '../../parts'
@@ -124,8 +124,8 @@ function CurvePicture({ of, geometry, width }: { of: MotionOf; geometry: CurveGe
       .join(' ')
   const fastest = Math.max(...speeds, 1e-12)
   const speedPath = `M${x(-GHOST)} ${floor}${speeds.map((s, i) => `L${x(qs[i] as number).toFixed(1)} ${(floor - (s / fastest) * SPEED_HEIGHT).toFixed(1)}`).join('')}L${x(1 + GHOST)} ${floor}Z`
-  const numeric = property.type === 'number'
-  const unit = numeric ? property.unit : ''
+  const numeric = typeof motion.keys[0]?.value === 'number'
+  const { unit } = amountsOf(property)
   const words = unitText(unit).length > 2
   const axis = (h: number) =>
     numeric ? `${showNumber(Number(h.toPrecision(4)), unit)}${words ? '' : unitText(unit)}` : ''

@@ -3,7 +3,7 @@
 import { memo, useState } from 'react'
 import { allLayers } from '@/core/document'
 import { setAfter, startAtEndOf, switchPeriod } from '@/core/edit'
-import { layerKind, mixingOf } from '@/core/layers'
+import { amountsOf, layerKind, mixingOf } from '@/core/layers'
 import { AFTER_EACH_CYCLE, isTied, type Motion, movedPhase, periodFrames, stretchTravel, travel } from '@/core/motion'
 import { currentLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
@@ -86,12 +86,11 @@ export const CycleFields = memo(function CycleFields(of: MotionOf) {
         onChange={(phase) => changeMotion(of, (each) => movedPhase(each, phase))}
       />
       <StartAtEnd layerId={of.layerId} name={of.name} />
-      {motion.after === 'accumulate' && property.type === 'number' && (
+      {motion.after === 'accumulate' && typeof motion.keys[0]?.value === 'number' && (
         <NumberField
           label="travel"
           value={travel(motion as Motion<number>)}
-          unit={property.unit}
-          step={property.step}
+          {...amountsOf(property)}
           context={clock}
           onChange={(wanted) => changeMotion(of, (each) => stretchTravel(each as Motion<number>, wanted))}
         />

@@ -4,7 +4,7 @@ import { X } from 'lucide-react'
 import type { Clock } from '@/core/clock'
 import { changeLayer, type Layer } from '@/core/document'
 import { setEvent, setTremble } from '@/core/edit'
-import type { Property } from '@/core/layers'
+import { amountsOf, type Property } from '@/core/layers'
 import type { MotionEvent, Tremble } from '@/core/motion'
 import { changeLoop } from '@/store/document'
 import { IconButton, NumberField } from '../../parts'
@@ -38,8 +38,7 @@ export function TrembleFields({ clock, layer, name, property }: FieldsProps) {
       <NumberField
         label="amount"
         value={tremble.amount}
-        unit={property.type === 'number' ? property.unit : 'share'}
-        step={property.type === 'number' ? property.step : 0.01}
+        {...('step' in property ? amountsOf(property) : { unit: 'share', step: 0.01 })}
         context={clock}
         onChange={(amount) => set({ amount })}
       />

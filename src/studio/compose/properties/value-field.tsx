@@ -2,7 +2,7 @@
 
 import type { FC } from 'react'
 import type { Clock } from '@/core/clock'
-import { type NumberProperty, type Property, propertyType, type Unit } from '@/core/layers'
+import { amountsOf, type Property, propertyType } from '@/core/layers'
 import type { MovingValue } from '@/core/motion'
 import { ColourField, NumberField } from '../../parts'
 import { gesture } from '../motion/motion-of'
@@ -16,19 +16,13 @@ interface ValueFieldProps<V extends MovingValue = MovingValue> {
   readonly onChange: (value: V) => void
 }
 
-/** Amounts may lie outside the range of the property that they are amounts of. */
-const unitAndStep = (property: Property): { readonly unit: Unit; readonly step: number } => {
-  const { unit = '', step = 1 } = property as Partial<NumberProperty>
-  return { unit, step }
-}
-
 const NumberValue: FC<ValueFieldProps<number>> = ({ property, label, hideLabel = false, value, clock, onChange }) => (
   <NumberField
     label={label}
     hideLabel={hideLabel}
     className={hideLabel ? 'w-20 shrink-0' : 'min-w-0'}
     value={value}
-    {...unitAndStep(property)}
+    {...amountsOf(property)}
     context={clock}
     onChange={onChange}
   />
@@ -66,7 +60,7 @@ const NumbersValue: FC<ValueFieldProps<readonly number[]>> = ({
           hideLabel
           className="min-w-0 flex-1"
           value={each}
-          {...unitAndStep(property)}
+          {...amountsOf(property)}
           context={clock}
           onChange={(next) => onChange(value.map((other, k) => (k === i ? next : other)))}
         />
