@@ -49,7 +49,7 @@ export async function measureExports(
   await page.route('**/bench-comlink.js', (route) => route.fulfill({ headers, body: comlink }))
   await page.goto(url)
   // As text: what tsx adds to named functions is not known on the page.
-  return page.evaluate(`(async () => {
+  const measured = (await page.evaluate(`(async () => {
     const { wrap, transfer } = await import('/bench-comlink.js')
     const loop = ${JSON.stringify(longLoop())}
     const render = wrap(new Worker('/bench-render.js', { type: 'module' }))
@@ -70,7 +70,10 @@ export async function measureExports(
       all.push({ format, whole, alone })
     }
     return all
-  })()`) as Promise<Exported[]>
+  })()`)) as Exported[]
+  // While a page is routed, scripts of workers that workers start are never answered.
+  await page.unrouteAll()
+  return measured
 }
 
 /** All formats of a loop in one run of the queue against the sum of one run for each, proofs included; ms. */
