@@ -157,7 +157,8 @@ const service = {
         batch = performance.now()
       }
     }
-    if (pictures.length === 0) throw new ClipError(`${name} holds no picture that can be decoded.`)
+    if (pictures.length === 0)
+      throw new ClipError(`${name} holds no picture that can be decoded. Fetch or export it again.`)
     const { format, plays } = opened
     const notes =
       pictures.length === count

@@ -27,7 +27,10 @@ export const MOST_FRAMES = 20_000
 
 /** @throws ClipError for a picture that no viewer shows, or that only claims to be so large. */
 export function checkSize(width: number, height: number, format: string): void {
-  if (width < 1 || height < 1) throw new ClipError(`The ${format} file claims a picture of ${width} × ${height} px.`)
+  if (width < 1 || height < 1)
+    throw new ClipError(
+      `The ${format} file claims a picture of ${width} × ${height} px, which nothing can show. Fetch or export it again.`,
+    )
   if (width * height > MAX_PIXELS)
     throw new ClipError(
       `The ${format} file claims ${width} × ${height} px, more than the ${Math.floor(MAX_PIXELS / 1e6)} million pixels that can be worked with. It may be damaged; otherwise make it smaller first.`,
@@ -35,7 +38,7 @@ export function checkSize(width: number, height: number, format: string): void {
 }
 
 export function checkFrames(count: number, format: string): void {
-  if (count === 0) throw new ClipError(`The ${format} file holds no picture.`)
+  if (count === 0) throw new ClipError(`The ${format} file holds no picture. Fetch or export it again.`)
   if (count > MOST_FRAMES)
     throw new ClipError(`The ${format} file claims ${count} frames; up to ${MOST_FRAMES} can be read. Cut it first.`)
 }

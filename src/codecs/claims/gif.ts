@@ -27,7 +27,9 @@ export function gifClaims(file: Uint8Array): FileClaims {
     if (block === 0x3b) break
     if (block === 0x2c) {
       if (bytes.u16le(at + 4) * bytes.u16le(at + 6) === 0)
-        throw new ClipError(`Frame ${delaysMs.length} of the GIF file has no size. It is damaged.`)
+        throw new ClipError(
+          `Frame ${delaysMs.length} of the GIF file has no size: the file is damaged. Fetch or export it again.`,
+        )
       delaysMs.push(delay)
       delay = 0
       at = skip(at + 10 + table(bytes.u8(at + 8)))

@@ -15,7 +15,7 @@ const PNG = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]
  */
 export function readClaims(file: Uint8Array): FileClaims {
   const text = (from: number, length: number) => String.fromCharCode(...file.subarray(from, from + length))
-  if (file.length === 0) throw new ClipError('The file is empty.')
+  if (file.length === 0) throw new ClipError('The file is empty. Fetch or export it again.')
   if (text(0, 6) === 'GIF89a' || text(0, 6) === 'GIF87a') return gifClaims(file)
   if (PNG.every((byte, i) => file[i] === byte)) return readPng(file)
   if (text(0, 4) === 'RIFF' && text(8, 4) === 'WEBP') return webpClaims(file)

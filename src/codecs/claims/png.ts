@@ -51,7 +51,8 @@ export function readPng(file: Uint8Array): PngFile {
     else if (type === 'IDAT') (frames.at(-1)?.data ?? still).push(data)
     else if (type === 'fdAT') {
       const frame = frames.at(-1)
-      if (!frame || size < 4) throw new ClipError('The PNG file is damaged: picture data belong to no frame.')
+      if (!frame || size < 4)
+        throw new ClipError('The PNG file is damaged: picture data belong to no frame. Fetch or export it again.')
       frame.data.push(data.subarray(4))
     } else if (SHARED.includes(type) && frames.every(({ data: parts }) => parts.length === 0))
       shared.push({ type, data })
@@ -77,7 +78,9 @@ export function readPng(file: Uint8Array): PngFile {
 function frameOf(bytes: Bytes, at: number, width: number, height: number, n: number): PngFrame {
   const [w, h, x, y] = [bytes.u32be(at + 4), bytes.u32be(at + 8), bytes.u32be(at + 12), bytes.u32be(at + 16)]
   if (w === 0 || h === 0 || x + w > width || y + h > height)
-    throw new ClipError(`Frame ${n} of the APNG file lies outside its picture. It is damaged.`)
+    throw new ClipError(
+      `Frame ${n} of the APNG file lies outside its picture: the file is damaged. Fetch or export it again.`,
+    )
   const [num, den] = [bytes.u16be(at + 20), bytes.u16be(at + 22)]
   return {
     ...{ x, y, width: w, height: h },

@@ -21,7 +21,9 @@ export function webpClaims(file: Uint8Array): FileClaims {
       const [x, y] = [2 * bytes.u24le(data), 2 * bytes.u24le(data + 3)]
       const [w, h] = [bytes.u24le(data + 6) + 1, bytes.u24le(data + 9) + 1]
       if (x + w > width || y + h > height)
-        throw new ClipError(`Frame ${delaysMs.length} of the WebP file lies outside its picture. It is damaged.`)
+        throw new ClipError(
+          `Frame ${delaysMs.length} of the WebP file lies outside its picture: the file is damaged. Fetch or export it again.`,
+        )
       delaysMs.push(bytes.u24le(data + 12))
     } else if (type === 'VP8 ' && width === 0)
       [width, height] = [bytes.u16le(data + 6) & 0x3fff, bytes.u16le(data + 8) & 0x3fff]

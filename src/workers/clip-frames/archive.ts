@@ -38,6 +38,7 @@ export async function unzipped(file: File): Promise<File[]> {
     throw new ClipError(`${file.name} is damaged or breaks off. Fetch or pack it again.`)
   }
   const found = picturesAmong(Object.keys(files))
-  if (found.length === 0) throw new ClipError(`${file.name} holds no pictures that can be read.`)
+  if (found.length === 0)
+    throw new ClipError(`${file.name} holds no pictures that can be read: GIF, PNG, JPEG, WebP and AVIF can.`)
   return found.map((name) => new File([files[name] as Uint8Array<ArrayBuffer>], name.slice(name.lastIndexOf('/') + 1)))
 }

@@ -46,8 +46,10 @@ export const numbersOf = (count: number, wanted?: readonly number[]): readonly n
 /** @throws ClipError where no clip of this size and length can be worked with. */
 export function check(width: number, height: number, count: number, format: string): void {
   if (width < 1 || height < 1 || width * height > MAX_PIXELS)
-    throw new ClipError(`The ${format} file claims ${width} × ${height} px, which cannot be worked with.`)
-  if (count < 1) throw new ClipError(`The ${format} file holds no picture.`)
+    throw new ClipError(
+      `The ${format} file claims ${width} × ${height} px, which cannot be worked with. Make it smaller first; it may be damaged otherwise.`,
+    )
+  if (count < 1) throw new ClipError(`The ${format} file holds no picture. Fetch or export it again.`)
   if (count > MOST_FRAMES)
     throw new ClipError(`The ${format} file holds ${count} frames; up to ${MOST_FRAMES} can be read. Cut it first.`)
 }

@@ -14,7 +14,7 @@ export async function video(file: File, format: string): Promise<OpenedClip> {
       : new ClipError(`${file.name} cannot be read: ${(error as Error).message} It may be damaged or break off.`)
   try {
     const track = await input.getPrimaryVideoTrack()
-    if (!track) throw new ClipError(`${file.name} holds no pictures.`)
+    if (!track) throw new ClipError(`${file.name} holds no pictures. Fetch or export it again.`)
     const codec = CODECS[track.codec ?? ''] ?? track.codec ?? 'an unknown codec'
     if (!(await track.canDecode()))
       throw new ClipError(`This browser cannot decode ${codec}. Convert ${file.name} to H.264, VP9 or AV1 first.`)
