@@ -16,7 +16,15 @@ const archive = (files: Record<string, Uint8Array>) => ({
 })
 
 /** Numbered PNG files in a ZIP, from a chosen number on; of several passes, each in a folder of its own. */
-export async function pngSequence({ name, timing, settings, draw, progress, tools }: EncodeJob): Promise<Encoded> {
+export async function pngSequence({
+  name,
+  timing,
+  settings,
+  transparent,
+  draw,
+  progress,
+  tools,
+}: EncodeJob): Promise<Encoded> {
   const { firstNumber, passes } = settings
   const digits = Math.max(4, String(firstNumber + timing.frames.length - 1).length)
   const files: Record<string, Uint8Array> = {}
@@ -24,7 +32,9 @@ export async function pngSequence({ name, timing, settings, draw, progress, tool
   for (const n of timing.frames.keys()) {
     const number = String(firstNumber + n).padStart(digits, '0')
     for (const [i, pass] of passes.entries()) {
-      const png = tools.png(await draw(n, pass))
+      // Passes of colours and of alpha are opaque; a layer by itself lies on nothing.
+      const opaque = pass === 'picture' ? !transparent : pass === 'colour' || pass === 'alpha'
+      const png = tools.png(await draw(n, pass), { opaque })
       // One that fails does so where it is waited for.
       png.catch(() => {})
       packing.push(async () => {
