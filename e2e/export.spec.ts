@@ -62,8 +62,6 @@ test('every format is written, read back, proven and downloaded', async ({ page 
     expect([delaysMs.length, plays, width]).toEqual([60, 0, 120])
     expect(delaysMs.reduce((sum, delay) => sum + delay, 0)).toBeCloseTo(2000, 6)
   }
-  // The loop has a ground: an alpha channel would say nothing.
-  expect((await sharp(files.get('APNG') as Uint8Array).metadata()).channels).toBe(3)
   const sequence = unzipSync(files.get('PNG sequence') as Uint8Array)
   expect(Object.keys(sequence)).toHaveLength(60)
   expect(Object.keys(sequence).slice(0, 2)).toEqual(['beacon-loader-0101.png', 'beacon-loader-0102.png'])

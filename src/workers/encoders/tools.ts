@@ -4,14 +4,14 @@ import { gifOnAllCores } from '../coding'
 /** What writing needs, as a browser does it. */
 export const browserTools: Tools = {
   gif: gifOnAllCores,
-  async png({ width, height, data }, { part = { x: 0, y: 0, width, height }, opaque = false } = {}) {
+  async png({ width, height, data }, { part = { x: 0, y: 0, width, height } } = {}) {
     const canvas = new OffscreenCanvas(part.width, part.height)
     const pixels = new ImageData(part.width, part.height)
     for (let y = 0; y < part.height; y++) {
       const from = 4 * ((part.y + y) * width + part.x)
       pixels.data.set(data.subarray(from, from + 4 * part.width), 4 * y * part.width)
     }
-    canvas.getContext('2d', { alpha: !opaque })?.putImageData(pixels, 0, 0)
+    canvas.getContext('2d')?.putImageData(pixels, 0, 0)
     return new Uint8Array(await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer())
   },
   /** The server writes it, and keeps nothing. */
