@@ -27,23 +27,3 @@ export function changedWords(width: number, a: Int32Array, b: Int32Array): Box |
   }
   return { x: left, y: top, width: right - left + 1, height: bottom - top + 1 }
 }
-
-/**
- * What has changed of a part of a picture, the rest clear: laid over the picture before, it gives the picture. Null where that
- * cannot be, since something that has changed is not opaque.
- */
-export function changesOnly(before: Picture, picture: Picture, part: Box): Picture | null {
-  const [was, is] = [wordsOf(before), wordsOf(picture)]
-  const data = new Uint8ClampedArray(part.width * part.height * 4)
-  const words = new Int32Array(data.buffer)
-  for (let y = 0; y < part.height; y++) {
-    const row = (part.y + y) * picture.width + part.x
-    for (let x = 0; x < part.width; x++) {
-      const word = is[row + x] as number
-      if (word === was[row + x]) continue
-      if (word >>> 24 !== 255) return null
-      words[y * part.width + x] = word
-    }
-  }
-  return { width: part.width, height: part.height, data }
-}

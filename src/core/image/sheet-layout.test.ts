@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { changedBox, changesOnly, SHEET_SIDES, type SheetSides, sheetLayout } from '.'
+import { changedBox, SHEET_SIDES, type SheetSides, sheetLayout } from '.'
 
 describe('the layout of a sprite sheet', () => {
   it('has room for every frame, and no row or column too many', () => {
@@ -45,26 +45,6 @@ describe('what has changed between two frames', () => {
       }),
     )
     expect(changedBox(plain, plain)).toEqual({ x: 0, y: 0, width: 1, height: 1 })
-  })
-  it('gives the picture when it is laid over the one before, where what changes is opaque; else there is none', () => {
-    const pixel = fc.constantFrom([9, 9, 9, 255], [200, 10, 30, 255], [90, 90, 90, 128])
-    const picture = fc
-      .array(pixel, { minLength: 20, maxLength: 20 })
-      .map((pixels) => ({ width: 5, height: 4, data: new Uint8ClampedArray(pixels.flat()) }))
-    fc.assert(
-      fc.property(picture, picture, (before, after) => {
-        const part = { x: 1, y: 0, width: 4, height: 3 }
-        const changes = changesOnly(before, after, part)
-        const places = Array.from({ length: 12 }, (_, i) => ({ i, at: 5 * Math.floor(i / 4) + 1 + (i % 4) }))
-        const of = ({ data }: typeof before, i: number) => [...data.subarray(4 * i, 4 * i + 4)]
-        const differs = ({ at }: { at: number }) => of(before, at).join() !== of(after, at).join()
-        expect(changes === null).toBe(places.some((place) => differs(place) && of(after, place.at)[3] !== 255))
-        for (const place of changes ? places : []) {
-          const laid = of(changes as typeof before, place.i)
-          expect(laid[3] === 255 ? laid : of(before, place.at)).toEqual(of(after, place.at))
-        }
-      }),
-    )
   })
   it('holds as many columns as a width has room for, one at least', () => {
     const of = (count: number, width: number, sides: SheetSides) => sheetLayout(count, { width, height: 50 }, sides)
