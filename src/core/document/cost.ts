@@ -1,4 +1,4 @@
-import { layerKind, propertyType } from '../layers'
+import { layerKind, propertiesWith, propertyType } from '../layers'
 import { type InnerLoop, type Layer, type Loop, referencesOf } from './document'
 
 /** The most drawings that one moment of a loop may be made of: more is not evaluated, drawn or judged. */
@@ -14,9 +14,9 @@ function costOf(layers: readonly Layer[], loops: readonly InnerLoop[], depth = 0
   for (const layer of layers) {
     if (layer.hidden) continue
     const { kind, values, layers: held = [] } = layer
-    const { properties, repeats } = layerKind(kind)
+    const { repeats } = layerKind(kind)
     cost += 1
-    for (const [name, property] of Object.entries(properties))
+    for (const [name, property] of propertiesWith(kind, 'cost'))
       if (property.when?.(values) ?? true) cost += propertyType(property).cost?.(values[name] ?? null) ?? 0
     if (held.length > 0) cost += costOf(held, loops, depth) * (repeats?.count(values) ?? 1)
     // No loop is placed in itself, so that they cannot stand deeper in each other than there are loops.

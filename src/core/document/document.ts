@@ -1,5 +1,5 @@
 import type { Fraction } from '../clock'
-import { type Held, layerKind, propertyType, type Values } from '../layers'
+import { type Held, propertiesWith, propertyType, type Values } from '../layers'
 import type { Motion, MotionEvent, Tremble } from '../motion'
 
 export const FORMAT = 'cyclon-loop'
@@ -151,7 +151,7 @@ export interface Reference {
 
 /** What a layer names of what the document holds; not what the layers in it name. */
 export const referencesOf = ({ kind, values }: Pick<Layer, 'kind' | 'values'>): Reference[] =>
-  Object.entries(layerKind(kind).properties).flatMap(([name, property]) =>
+  propertiesWith(kind, 'references').flatMap(([name, property]) =>
     (propertyType(property).references?.(property, values[name] ?? null) ?? []).map((each) => ({
       ...each,
       property: name,

@@ -82,7 +82,7 @@ const motionSchema = once((mixing: Mixing) =>
             ['keys', keys.length - 1, 'at'],
             'in “repeat” the closing value is the first key’s: a key lies before 1',
           )
-        if (after === 'accumulate' && !mixing.accumulates) refuse(['after'], 'a colour cannot accumulate')
+        if (after === 'accumulate' && !mixing.accumulates) refuse(['after'], 'such values cannot accumulate')
       }),
     ),
 )

@@ -105,14 +105,17 @@ export function setValue(layer: Layer, name: string, value: PropertyValue, frame
   const property = layerKind(layer.kind).properties[name]
   if (!property) throw new RangeError(`${layer.kind} has no property called “${name}”`)
   const kept = clampToRange(property, value)
-  const moving = propertyType(property).mixing?.is(kept) ? (kept as MovingValue) : null
+  const { mixing } = propertyType(property)
+  const moving = mixing?.is(kept) ? (kept as MovingValue) : null
   const event = layer.events?.[name]
   if (event && isOn(event, frame, length) && moving !== null)
     return { ...layer, events: { ...layer.events, [name]: { ...event, value: moving } } }
   const tremble = layer.trembles?.[name]
-  if (tremble && typeof kept === 'number') {
+  // A colour that has been shaken cannot be told from one that has not.
+  if (tremble && moving !== null && mixing?.accumulates) {
     const { [name]: _apart, ...others } = layer.trembles ?? {}
-    const still = Number((kept - trembleValue(tremble, frame, length)).toFixed(9)) + 0
+    const shaken = mixing.shake(moving, -trembleValue(tremble, frame, length))
+    const still = typeof shaken === 'number' ? Number(shaken.toFixed(9)) + 0 : shaken
     const set = setValue({ ...layer, trembles: others }, name, still, frame, length)
     return { ...set, trembles: { ...layer.trembles, [name]: tremble } }
   }

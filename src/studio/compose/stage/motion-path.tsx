@@ -6,13 +6,7 @@ import { invert, type Point, transformPoint } from '@/core/path'
 import { changeLoop } from '@/store/document'
 import { useSession } from '@/store/session'
 import { startDrag } from '../../parts/start-drag'
-
-interface MotionPathProps {
-  readonly loop: Loop
-  readonly frame: number
-  readonly scale: number
-  readonly pointOf: (event: Pick<MouseEvent, 'clientX' | 'clientY'>) => Point
-}
+import type { OverFrame } from './stage-view'
 
 const MOST_POINTS = 160
 /** Px of the screen beside the path that still take hold of it. */
@@ -22,7 +16,7 @@ const REACH = 12
  * The way that the selected layer goes over the stage, once round the loop. Dragged, the whole of it moves; with Shift it
  * is turned and scaled about its point at the playhead.
  */
-export function MotionPath({ loop, frame, scale, pointOf }: MotionPathProps) {
+export function MotionPath({ loop, frame, scale, pointOf }: OverFrame) {
   const selection = useSession((session) => session.selection)
   const [id] = selection
   const place = selection.length === 1 && id !== undefined ? findPlace(loop, id) : undefined

@@ -1,26 +1,20 @@
 'use client'
 
-import { changeLayer, type Loop } from '@/core/document'
+import { changeLayer } from '@/core/document'
 import { setValue } from '@/core/edit'
 import { layerKind, propertyType, type Values } from '@/core/layers'
-import { invert, type Point, transformPoint } from '@/core/path'
+import { invert, transformPoint } from '@/core/path'
 import { changeLoop } from '@/store/document'
 import { useSession } from '@/store/session'
 import { startDrag } from '../../parts/start-drag'
 import { layerOnStage } from './stage-drag'
-
-interface PropertyPointsProps {
-  readonly loop: Loop
-  readonly frame: number
-  readonly scale: number
-  readonly pointOf: (event: Pick<MouseEvent, 'clientX' | 'clientY'>) => Point
-}
+import type { OverFrame } from './stage-view'
 
 /** More points than this are too near to each other to be taken hold of. */
 const MOST = 240
 
 /** The points of the selected layer's properties, such as those of its path, to be dragged; what moves is keyed by it. */
-export function PropertyPoints({ loop, frame, scale, pointOf }: PropertyPointsProps) {
+export function PropertyPoints({ loop, frame, scale, pointOf }: OverFrame) {
   const selection = useSession((session) => session.selection)
   const [id] = selection
   const on = selection.length === 1 && id !== undefined ? layerOnStage(loop, id, frame) : null

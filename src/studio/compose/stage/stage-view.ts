@@ -2,6 +2,7 @@
 
 import { type RefObject, useEffect } from 'react'
 import type { Loop } from '@/core/document'
+import type { Point } from '@/core/path'
 import { LARGEST_ZOOM, setSession, useSession } from '@/store/session'
 import { useRoom } from '../../parts'
 
@@ -12,6 +13,15 @@ interface Placed {
   readonly scale: number
   readonly left: number
   readonly top: number
+}
+
+/** What is drawn over the frame to be dragged, and has to know. */
+export interface OverFrame {
+  readonly loop: Loop
+  readonly frame: number
+  readonly scale: number
+  /** The point of the frame under the pointer. */
+  readonly pointOf: (event: Pick<MouseEvent, 'clientX' | 'clientY'>) => Point
 }
 
 /** How much room there is for the frame, and where it lies in it. */
