@@ -193,6 +193,10 @@ describe('a kind, a type of property and a type of node that stand in the tables
     expect(new Set(places.map(([x]) => x)).size).toBeGreaterThan(5)
     expect(places.filter(([x, y]) => x === 0 && y === 0)).toHaveLength(3)
     expect(parseLoop(formatLoop(loop))).toEqual(loop)
+    // A point that is set while it trembles is then where it was set.
+    const set = changeLayer(loop, 'marks', (layer) => setValue(layer, 'aim', [7, -3], 4, 20))
+    const [x, y] = aimAt(set, 4) as [number, number]
+    expect([x, y]).toEqual([expect.closeTo(7, 6), expect.closeTo(-3, 6)])
   })
 
   it('are listed: by the tools, the panel, the fields of their keys, and among what moves', () => {
