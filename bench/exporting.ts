@@ -26,23 +26,19 @@ const service = {
     const feed = port && new FrameFeed(wrap<FrameLane>(port), loop, timing, loop)
     const start = performance.now()
     await ENCODERS[format]({
-      ...{
-        loop,
-        name: 'bench',
-        width,
-        height,
-        timing,
-        rate: loop.rate,
-        settings,
-        draw: feed?.draw ?? fromMemory,
-        progress: breathe,
-      },
+      loop,
+      name: 'bench',
+      width,
+      height,
+      timing,
+      rate: loop.rate,
+      settings,
+      draw: feed?.draw ?? fromMemory,
+      progress: breathe,
       ...(feed && { videoFrame: feed.videoFrame }),
-      ...{
-        transparent: seeThrough(backgroundIn(loop, settings)),
-        tools: browserTools,
-        mostKept: keptOf(width, height),
-      },
+      transparent: seeThrough(backgroundIn(loop, settings)),
+      tools: browserTools,
+      mostKept: keptOf(width, height),
     })
     return performance.now() - start
   },

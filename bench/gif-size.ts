@@ -41,7 +41,11 @@ function weigh(how: string, bytes: Uint8Array, frames: readonly Picture[]): Weig
 async function ours(frames: readonly Picture[], more: Partial<GifColours>): Promise<Weighed> {
   const [{ width, height }] = frames as [Picture]
   const { bytes } = await writeGif({
-    ...{ width, height, delaysCs: frames.map(() => 4), colours: { ...PLAIN_COLOURS, ...more }, mostKept: 48 },
+    width,
+    height,
+    delaysCs: frames.map(() => 4),
+    colours: { ...PLAIN_COLOURS, ...more },
+    mostKept: 48,
     draw: async (n) => frames[n] as Picture,
     progress: () => {},
   })

@@ -54,8 +54,14 @@ async function heavyProject(): Promise<Buffer> {
     frames.push(toBase64(new Uint8Array(png)))
   }
   const clip = {
-    ...{ id: 'spray', name: 'Spray', type: 'image/png' as const, width, height, verdict: 'jumps' as const },
-    ...{ delaysMs: frames.map(() => 40), frames },
+    id: 'spray',
+    name: 'Spray',
+    type: 'image/png' as const,
+    width,
+    height,
+    verdict: 'jumps' as const,
+    delaysMs: frames.map(() => 40),
+    frames,
   }
   const layer = newLayer('clip', 'Spray', { clip: 'spray', x: 640, y: 360, width: 400, height: 400 }, 'spray-layer')
   const loop = insertLayers({ ...busyLoop(12), clips: [clip] }, [layer])

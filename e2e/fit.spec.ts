@@ -105,12 +105,15 @@ test('like layers that change places make a shorter loop, which closes by exchan
   const buoy = file.layers.find(({ kind }) => kind === 'ellipse') as Drawn
   const layers = [0, 120, 240].map((from) => ({
     ...buoy,
-    ...{ id: `buoy-${from}`, name: `Buoy at ${from}` },
+    id: `buoy-${from}`,
+    name: `Buoy at ${from}`,
     values: { ...buoy.values, x: 240, y: 160, width: 30, height: 30, pivotX: 0, pivotY: 60, fill: '#f2b54a' },
     motions: {
       rotation: {
         keys: [0, 1].map((at) => ({ at, value: from + 360 * at, ease: 'linear' })),
-        ...{ after: 'accumulate', period: { cycles: 1 }, phase: 0 },
+        after: 'accumulate',
+        period: { cycles: 1 },
+        phase: 0,
       },
     },
   }))

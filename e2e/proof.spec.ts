@@ -31,7 +31,11 @@ const FORMATS: readonly (readonly [string, readonly Fault[], boolean])[] = [
 
 test('the proof of no kind of file can be fooled', async ({ page }) => {
   const { outputFiles } = await build({
-    ...{ entryPoints: ['e2e/in-page/prove.ts'], bundle: true, write: false, format: 'iife', alias: { '@': './src' } },
+    entryPoints: ['e2e/in-page/prove.ts'],
+    bundle: true,
+    write: false,
+    format: 'iife',
+    alias: { '@': './src' },
     mainFields: ['module', 'main'],
   })
   await page.exposeFunction('writeStill', async (png: string, how: Parameters<typeof webpStill>[1]) =>
@@ -54,13 +58,11 @@ test('the proof of no kind of file can be fooled', async ({ page }) => {
 
 test('nor can that of vectors', async ({ page }) => {
   const { outputFiles } = await build({
-    ...{
-      entryPoints: ['e2e/in-page/prove-vector.ts'],
-      bundle: true,
-      write: false,
-      format: 'iife',
-      alias: { '@': './src' },
-    },
+    entryPoints: ['e2e/in-page/prove-vector.ts'],
+    bundle: true,
+    write: false,
+    format: 'iife',
+    alias: { '@': './src' },
     mainFields: ['module', 'main'],
   })
   await page.route('**/empty', (route) =>

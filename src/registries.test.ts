@@ -68,13 +68,18 @@ vi.mock('@/core/layers/kinds', async (original) => {
   const { LAYER_KINDS } = await original<typeof import('@/core/layers/kinds')>()
   const { PLACEMENT } = await import('@/core/layers/placement')
   const marks = {
-    ...{ kind: 'marks', label: 'Sea marks', shortcut: 'k', holdsLayers: false },
+    kind: 'marks',
+    label: 'Sea marks',
+    shortcut: 'k',
+    holdsLayers: false,
     properties: {
       aim: { type: 'point', label: 'aim', section: 'buoys', default: [0, 0], moves: true },
       ...PLACEMENT,
     },
     draw: ({ aim }: { aim: readonly [number, number] }) => ({
-      ...{ type: 'dots', radius: 6, colour: '#f2b54a' },
+      type: 'dots',
+      radius: 6,
+      colour: '#f2b54a',
       places: [aim, [aim[0], aim[1] + 20]],
     }),
     outline: () => [

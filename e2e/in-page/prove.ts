@@ -73,17 +73,25 @@ export async function proveFaulty(
   )
   const timing = timingIn(loop, settings)
   const job: EncodeJob = {
-    ...{ loop, name: 'lamp', width: WIDTH, height: HEIGHT, timing, rate: RATE, settings, transparent: false, tools },
-    ...{ mostKept: 0, progress: async () => {}, draw: async (n: number) => lamp(n) },
+    loop,
+    name: 'lamp',
+    width: WIDTH,
+    height: HEIGHT,
+    timing,
+    rate: RATE,
+    settings,
+    transparent: false,
+    tools,
+    mostKept: 0,
+    progress: async () => {},
+    draw: async (n: number) => lamp(n),
   }
   const drawn: Record<Fault, (n: number) => Picture> = {
-    ...{
-      none: lamp,
-      drop: (n) => lamp(n < 11 ? n : n + 1),
-      repeat: (n) => lamp(n === 12 ? 11 : n),
-      delay: lamp,
-      once: lamp,
-    },
+    none: lamp,
+    drop: (n) => lamp(n < 11 ? n : n + 1),
+    repeat: (n) => lamp(n === 12 ? 11 : n),
+    delay: lamp,
+    once: lamp,
     blank: (n) => lamp(n, n === COUNT - 1),
     pixel: (n) => {
       const picture = lamp(n)

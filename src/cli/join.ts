@@ -56,13 +56,22 @@ export async function joinParts(
       `${missing.length} of ${length} frames are in no part: ${missing.slice(0, 8).join(', ')}${missing.length > 8 ? ' …' : ''}`,
     )
   const settings = {
-    ...{ ...PLAIN_SETTINGS, format, repeats },
+    ...PLAIN_SETTINGS,
+    format,
+    repeats,
     ...(quality === null ? {} : { lossless: false, quality }),
   }
   const timing = timingIn({ length, rate }, settings)
   const loop = newLoop({ name, kind: 'loader', width, height, background: null, rate, length }, 'joined')
   const { encoded, proof } = await writeProven(out, {
-    ...{ loop, name: stemOf(out), width, height, timing, rate, settings, transparent },
+    loop,
+    name: stemOf(out),
+    width,
+    height,
+    timing,
+    rate,
+    settings,
+    transparent,
     draw: async (n): Promise<Picture> => {
       // A file of fewer frames than the loop shows those that are nearest.
       const file = places.get(Math.round(timing.frames[n] as number) % length) as Uint8Array

@@ -17,7 +17,12 @@ afterAll(() => rm(folder, { recursive: true }))
 async function written(loop: string, ending: string): Promise<string> {
   const out = join(folder, `${loop}.${ending}`)
   await render(`demo/loops/${loop}.cyclon.json`, {
-    ...{ out, scale: 0.25, repeats: 1, frames: null, background: 'kept', quality: null },
+    out,
+    scale: 0.25,
+    repeats: 1,
+    frames: null,
+    background: 'kept',
+    quality: null,
   })
   return out
 }

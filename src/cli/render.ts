@@ -49,7 +49,11 @@ export async function render(path: string, options: RenderOptions): Promise<stri
   if (problem) throw new CommandError(`${path}: ${problem}`)
   const format = formatOf(out)
   const settings: FileSettings = {
-    ...{ ...PLAIN_SETTINGS, format, scale, repeats, background },
+    ...PLAIN_SETTINGS,
+    format,
+    scale,
+    repeats,
+    background,
     ...(quality === null ? {} : { lossless: false, quality }),
   }
   const ground = backgroundIn(loop, settings)
@@ -90,8 +94,15 @@ async function renderPart(
   if (to >= loop.length || from > to)
     throw new CommandError(`The loop has frames 0 to ${loop.length - 1}; ${from}-${to} are not among them.`)
   const part: Part = {
-    ...{ format: 'cyclon-part', loop: loop.name, state: stateOf(loop), length: loop.length, rate: loop.rate },
-    ...{ ...size, transparent, from, to },
+    format: 'cyclon-part',
+    loop: loop.name,
+    state: stateOf(loop),
+    length: loop.length,
+    rate: loop.rate,
+    ...size,
+    transparent,
+    from,
+    to,
   }
   const files: Record<string, Uint8Array> = { [PART]: strToU8(JSON.stringify(part)) }
   for (let frame = from; frame <= to; frame++)

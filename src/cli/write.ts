@@ -94,7 +94,10 @@ export async function writeProven(
   const draw = keeping(job.draw, timing.frames.length, most, hands?.ahead ?? 0)
   const encoded = await WRITERS[format as keyof typeof WRITERS]({
     ...job,
-    ...{ draw, tools: { ...TOOLS, ...hands?.tools }, progress: async () => {}, mostKept: 0 },
+    draw,
+    tools: { ...TOOLS, ...hands?.tools },
+    progress: async () => {},
+    mostKept: 0,
   })
   // The ending stays, since what a file is is read from it.
   const unproven = out.replace(/(\.[^.]+)$/, '.unproven$1')
@@ -128,12 +131,19 @@ export async function writeProven(
     return proveFile(
       bytes,
       {
-        ...{ width: claims.width, height: claims.height, frames: source.frames() },
+        width: claims.width,
+        height: claims.height,
+        frames: source.frames(),
         delaysMs: timed ? claims.delaysMs : null,
         playsForever: timed ? claims.plays === 0 : null,
       },
       {
-        ...{ width: w, height: h, frames: frames.length, frame: draw, transparent, toleranceMs: 0.01 },
+        width: w,
+        height: h,
+        frames: frames.length,
+        frame: draw,
+        transparent,
+        toleranceMs: 0.01,
         delaysMs: timed ? delays.map((delay) => 1000 * toNumber(delay)) : null,
         pixels: of === 'gif' ? 'palette' : of === 'webp' && !settings.lossless ? 'near' : 'exact',
       },

@@ -90,8 +90,14 @@ describe('the proof of a file', () => {
     return { width: 32, height: 32, data }
   })
   const promise: FilePromise = {
-    ...{ width: 32, height: 32, frames: N, delaysMs: new Array<number>(N).fill(40), toleranceMs: 0 },
-    ...{ frame: (n) => turning[n] as Picture, transparent: false, pixels: 'exact' },
+    width: 32,
+    height: 32,
+    frames: N,
+    delaysMs: new Array<number>(N).fill(40),
+    toleranceMs: 0,
+    frame: (n) => turning[n] as Picture,
+    transparent: false,
+    pixels: 'exact',
   }
   const failing = async (bytes: Uint8Array) => {
     const { width, height, delaysMs, plays } = readClaims(bytes)

@@ -18,7 +18,11 @@ export interface GifColours extends Pick<FileSettings, 'colours' | 'palettes' | 
   readonly transparent: boolean
 }
 export const PLAIN_COLOURS: GifColours = {
-  ...{ colours: 256, palettes: 'measured', dithering: 'none', transparent: false, loss: 0 },
+  colours: 256,
+  palettes: 'measured',
+  dithering: 'none',
+  transparent: false,
+  loss: 0,
 }
 
 /** A palette for counted colours: those themselves where they are few enough. Entry 0 stands for what is not drawn. */
@@ -111,7 +115,9 @@ export function codeGifFrame({
 }: GifFrame): Uint8Array<ArrayBuffer> {
   const stream = GIFEncoder({ auto: first })
   stream.writeFrame(part, box.width, box.height, {
-    ...{ delay: delayCs * 10, dispose, colorDepth: depth },
+    delay: delayCs * 10,
+    dispose,
+    colorDepth: depth,
     ...(palette ? { palette } : {}),
     ...(first ? { repeat: 0 } : {}),
     ...(clear ? { transparent: true, transparentIndex: 0 } : {}),
@@ -220,8 +226,14 @@ export class GifFrames {
         else part[to] = indices[i] as number
       }
     const frame: GifFrame = {
-      ...{ part, box, first, delayCs, clear, dispose: cleared ? 2 : 1 },
-      ...{ palette: first ? this.palette : pending.own, depth: depthOf(colours.length) },
+      part,
+      box,
+      first,
+      delayCs,
+      clear,
+      dispose: cleared ? 2 : 1,
+      palette: first ? this.palette : pending.own,
+      depth: depthOf(colours.length),
     }
     if (!cleared) return { frame, after: shown }
     const after = shown.slice()
@@ -283,7 +295,8 @@ function staying(shown: Int32Array, next: Int32Array): Int32Array {
 function union(a: Box, b: Box): Box {
   const [x, y] = [Math.min(a.x, b.x), Math.min(a.y, b.y)]
   return {
-    ...{ x, y },
+    x,
+    y,
     width: Math.max(a.x + a.width, b.x + b.width) - x,
     height: Math.max(a.y + a.height, b.y + b.height) - y,
   }

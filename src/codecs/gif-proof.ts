@@ -29,7 +29,10 @@ export async function proveGif(
     { ...file, delaysMs: ms(delaysCs), frames: file.frames() },
     {
       ...promise,
-      ...{ delaysMs: ms(promise.delaysCs), toleranceMs: 0, frames: promise.delaysCs.length, pixels: 'palette' },
+      delaysMs: ms(promise.delaysCs),
+      toleranceMs: 0,
+      frames: promise.delaysCs.length,
+      pixels: 'palette',
     },
     progress,
   )

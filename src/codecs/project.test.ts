@@ -34,15 +34,14 @@ describe('a project archive', () => {
   it('comes back with its clips, each frame a file of its own', () => {
     const frames = Array.from({ length: 12 }, (_, n) => btoa(`frame ${n}`))
     const clip = {
-      ...{
-        id: 'wake',
-        name: 'Ferry wake',
-        type: 'image/webp' as const,
-        width: 64,
-        height: 40,
-        verdict: 'closes' as const,
-      },
-      ...{ delaysMs: frames.map(() => 40), frames },
+      id: 'wake',
+      name: 'Ferry wake',
+      type: 'image/webp' as const,
+      width: 64,
+      height: 40,
+      verdict: 'closes' as const,
+      delaysMs: frames.map(() => 40),
+      frames,
     } as const
     const still = { ...clip, id: 'glass', name: 'Lamp-room glass', delaysMs: [40], frames: [btoa('one')] }
     const moving: Loop = { ...loop, clips: [clip, still] }

@@ -107,7 +107,8 @@ export async function proveFile(
   // A palette knows only drawn and not drawn.
   const alpha = !promise.transparent ? 'opaque' : promise.pixels === 'palette' ? 'drawn or not' : 'own'
   const how: Inspection = {
-    ...{ side: judgedSide(promise.frames), alpha },
+    side: judgedSide(promise.frames),
+    alpha,
     spots: promise.spots === undefined ? null : spotsAcross(promise),
   }
   const looked: Promise<Inspected>[] = []
@@ -165,7 +166,11 @@ export async function proveFile(
   return {
     lines,
     holds: lines.every(({ holds }) => holds),
-    ...{ bytes, seam, meanError: mean(errors), worstError: worst, alphaError: meanAlpha(errors) },
+    bytes,
+    seam,
+    meanError: mean(errors),
+    worstError: worst,
+    alphaError: meanAlpha(errors),
   }
 }
 

@@ -26,7 +26,11 @@ export function describeSheet(
   const area = { width: grid.columns * size.width, height: grid.rows * size.height }
   return {
     format: 'cyclon-sprite-sheet',
-    ...{ image, width: sheet.width, height: sheet.height, rate, repeats: 'for ever' },
+    image,
+    width: sheet.width,
+    height: sheet.height,
+    rate,
+    repeats: 'for ever',
     frames: Array.from({ length: grid.count }, (_, n) => cellAt(area, grid, n)),
   }
 }

@@ -28,7 +28,11 @@ beforeEach(() => {
 afterEach(() => vi.unstubAllGlobals())
 
 const clip: Clip = {
-  ...{ id: 'wake', name: 'Ferry wake', type: 'image/png', ...FULL, verdict: 'closes' },
+  id: 'wake',
+  name: 'Ferry wake',
+  type: 'image/png',
+  ...FULL,
+  verdict: 'closes',
   delaysMs: new Array(48).fill(40),
   frames: Array.from({ length: 48 }, (_, n) => btoa(`frame ${n}`)),
 }
@@ -44,7 +48,9 @@ const later: Loop = {
   layers: layers.map((layer) => ({ ...layer, values: { ...layer.values, time: Number(layer.values.time) + 1 / 48 } })),
 }
 const still = (i: number) => ({
-  ...{ id: `still-${i}`, name: 'Pier', type: 'image/png' as const },
+  id: `still-${i}`,
+  name: 'Pier',
+  type: 'image/png' as const,
   ...FULL,
   data: btoa(`${i}`),
 })

@@ -179,8 +179,14 @@ describe('the clip that is mended', () => {
   })
   it('becomes a layer with its mends; where it cannot, that is said and the clip stays', async () => {
     const clip = {
-      ...{ id: 'lamp', name: 'lamp', type: 'image/png', width: 8, height: 6, verdict: 'closes' },
-      ...{ delaysMs: [40, 40, 40, 40], frames: ['', '', '', ''] },
+      id: 'lamp',
+      name: 'lamp',
+      type: 'image/png',
+      width: 8,
+      height: 6,
+      verdict: 'closes',
+      delaysMs: [40, 40, 40, 40],
+      frames: ['', '', '', ''],
     }
     worker.stored.mockResolvedValue({ clip, how: 'without loss' })
     await takeMend(crop)

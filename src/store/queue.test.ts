@@ -37,7 +37,12 @@ vi.mock('@/workers/writing', () => ({
 }))
 const written = (holds = true): ExportedFile =>
   ({
-    ...{ bytes: new Uint8Array([1, 2, 3]), type: 'image/gif', width: 4, height: 3, frames: 2, note: null },
+    bytes: new Uint8Array([1, 2, 3]),
+    type: 'image/gif',
+    width: 4,
+    height: 3,
+    frames: 2,
+    note: null,
     proof: { holds, lines: [{ what: 'frames', expected: '2', found: '1', holds }] },
   }) as unknown as ExportedFile
 

@@ -99,8 +99,15 @@ export async function enqueue(wanted: readonly Wanted[]): Promise<void> {
   }
   const items = wanted.map(
     ({ loop, settings, name }): QueueItem => ({
-      ...{ id: newId(), loopKey: keys.get(loop) as string, loopName: loop.name, settings, name },
-      ...{ state: 'waiting', progress: null, problem: null, result: null },
+      id: newId(),
+      loopKey: keys.get(loop) as string,
+      loopName: loop.name,
+      settings,
+      name,
+      state: 'waiting',
+      progress: null,
+      problem: null,
+      result: null,
     }),
   )
   setState((queue) => ({ items: [...queue.items, ...items] }))
@@ -210,7 +217,8 @@ export function stopQueue(): void {
   writing?.cancel()
   writing = null
   setState(({ items }) => ({
-    ...{ state: 'idle', since: null },
+    state: 'idle',
+    since: null,
     items: items.map((item) => (item.state === 'writing' ? { ...item, state: 'waiting', progress: null } : item)),
   }))
   stop()

@@ -10,8 +10,14 @@ const silent = () => {
 }
 const picture = { id: 'pier', name: 'Pier', type: 'image/png', width: 4, height: 4, data: 'AAAA' } as const
 const clip: Clip = {
-  ...{ id: 'wake', name: 'Ferry wake', type: 'image/png', width: 4, height: 4, verdict: 'closes' },
-  ...{ delaysMs: [40, 40], frames: ['AAAA', 'AAAB'] },
+  id: 'wake',
+  name: 'Ferry wake',
+  type: 'image/png',
+  width: 4,
+  height: 4,
+  verdict: 'closes',
+  delaysMs: [40, 40],
+  frames: ['AAAA', 'AAAB'],
 }
 const loop = { ...quay, pictures: [picture], clips: [clip] }
 

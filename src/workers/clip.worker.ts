@@ -165,9 +165,13 @@ const service = {
         ? opened.notes
         : [...opened.notes, `the file claims ${count} frames, and ${pictures.length} can be decoded`]
     const facts: ClipFacts = {
-      ...{ name: files.length > 1 ? `${name} and ${files.length - 1} more` : name, bytes },
+      name: files.length > 1 ? `${name} and ${files.length - 1} more` : name,
+      bytes,
       claims: { format, width: opened.width, height: opened.height, delaysMs, plays, notes },
-      ...{ width, height, transparent: pictures.some(hasAlpha), grid: opened.grid ?? null },
+      width,
+      height,
+      transparent: pictures.some(hasAlpha),
+      grid: opened.grid ?? null,
     }
     const shape = { delaysMs, playsForever: plays === 0, means: pictures.map(meanLight) }
     const plan = mendedPlan(shape, [])
@@ -221,7 +225,10 @@ const service = {
     }
     const delaysCs = centiseconds(plan.delaysMs)
     const { bytes, kept } = await writeGif({
-      ...{ width, height, delaysCs, draw },
+      width,
+      height,
+      delaysCs,
+      draw,
       colours: { ...PLAIN_COLOURS, transparent },
       coder: gifOnAllCores,
       mostKept: Math.floor(PROOF_CEILING / (width * height * 4)),

@@ -99,8 +99,17 @@ async function fileFrom(
     await going
   }
   const job: EncodeJob = {
-    ...{ loop: shown, name, width, height, timing, rate: loop.rate, settings, transparent },
-    ...{ draw: feed.draw, tools: browserTools, mostKept: keptOf(width, height) },
+    loop: shown,
+    name,
+    width,
+    height,
+    timing,
+    rate: loop.rate,
+    settings,
+    transparent,
+    draw: feed.draw,
+    tools: browserTools,
+    mostKept: keptOf(width, height),
     progress: (n) => tell('drawing and writing', n / count),
   }
   const asDrawn = !transparent && (await lane.alone)

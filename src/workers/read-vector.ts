@@ -76,7 +76,11 @@ async function showLottie(text: string): Promise<Shown> {
   const holder = place()
   const file = JSON.parse(text) as { w: number; h: number; fr: number; op: number; ip: number }
   const animation = player.loadAnimation({
-    ...{ container: holder, renderer: 'svg', autoplay: false, loop: true, animationData: structuredClone(file) },
+    container: holder,
+    renderer: 'svg',
+    autoplay: false,
+    loop: true,
+    animationData: structuredClone(file),
   })
   animation.setSubframe(true)
   const svg = holder.querySelector('svg')
@@ -87,7 +91,9 @@ async function showLottie(text: string): Promise<Shown> {
   svg.setAttribute('width', String(file.w))
   svg.setAttribute('height', String(file.h))
   return {
-    ...{ seconds: (file.op - file.ip) / file.fr, width: file.w, height: file.h },
+    seconds: (file.op - file.ip) / file.fr,
+    width: file.w,
+    height: file.h,
     at: (seconds) => {
       animation.goToAndStop(seconds * file.fr, true)
       return svg.cloneNode(true) as SVGSVGElement

@@ -23,7 +23,8 @@ function gif(pictures: readonly Picture[], delays: readonly number[], repeat: nu
     const palette = quantize(data, 16, { format: 'rgba4444', oneBitAlpha: true })
     const transparentIndex = palette.findIndex(([, , , a]) => a === 0)
     encoder.writeFrame(applyPalette(data, palette, 'rgba4444'), W, H, {
-      ...{ palette, delay: delays[n] ?? 0 },
+      palette,
+      delay: delays[n] ?? 0,
       ...(n === 0 ? { repeat } : {}),
       ...(transparentIndex >= 0 ? { transparent: true, transparentIndex, dispose: 2 } : {}),
     })

@@ -15,7 +15,14 @@ const solid = (width: number, height: number, rgba: readonly number[]): Picture 
   return { width, height, data }
 }
 const part = (more: Partial<PngFrame>): PngFrame => ({
-  ...{ x: 0, y: 0, width: W, height: H, delayMs: 40, dispose: 0, over: false, data: [] },
+  x: 0,
+  y: 0,
+  width: W,
+  height: H,
+  delayMs: 40,
+  dispose: 0,
+  over: false,
+  data: [],
   ...more,
 })
 async function shownOf(parts: readonly (PngFrame & { readonly rgba: readonly number[] })[]): Promise<Picture[]> {

@@ -83,7 +83,10 @@ function frameOf(bytes: Bytes, at: number, width: number, height: number, n: num
     )
   const [num, den] = [bytes.u16be(at + 20), bytes.u16be(at + 22)]
   return {
-    ...{ x, y, width: w, height: h },
+    x,
+    y,
+    width: w,
+    height: h,
     delayMs: (1000 * num) / (den || 100),
     dispose: bytes.u8(at + 24),
     over: bytes.u8(at + 25) === 1,

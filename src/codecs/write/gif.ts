@@ -6,7 +6,11 @@ import type { Encoded, EncodeJob } from './job'
 export async function gif(job: EncodeJob): Promise<Encoded> {
   const { width, height, timing, settings, transparent, draw, mostKept, progress, tools } = job
   const { bytes, ownPalettes } = await writeGif({
-    ...{ width, height, mostKept, progress, draw: (n: number) => draw(n) },
+    width,
+    height,
+    mostKept,
+    progress,
+    draw: (n: number) => draw(n),
     delaysCs: timing.delays.map((delay) => Math.round(100 * toNumber(delay))),
     colours: { ...settings, transparent },
     ...(tools.gif ? { coder: tools.gif } : {}),

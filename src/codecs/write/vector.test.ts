@@ -133,7 +133,9 @@ function everything(): Loop {
         ? [{ at: 0.5, value: to, ease: 'linear' as const }]
         : [{ at: 1, value: to, ease: 'linear' as const }]),
     ],
-    ...{ after, period: { cycles: 1 }, phase: 0 },
+    after,
+    period: { cycles: 1 },
+    phase: 0,
   })
   const layer = (
     kind: string,

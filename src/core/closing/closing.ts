@@ -106,8 +106,16 @@ export function checkMotion(layer: Layer, name: string, length: number, visible 
   const hesitates = checked.hesitates && reduction === undefined
   const report = {
     ...checked,
-    ...{ hesitates, layer, name, property, motion, visible },
-    ...{ inside: null, staggered: false, exchanged: false, ends: null },
+    hesitates,
+    layer,
+    name,
+    property,
+    motion,
+    visible,
+    inside: null,
+    staggered: false,
+    exchanged: false,
+    ends: null,
   }
   reports.set(key, report)
   return report

@@ -212,8 +212,14 @@ export function fitRows(loop: Loop): FitRow[] {
       Object.entries(timed).map(([name, { cycles }]): FitRow => {
         const label = `${properties[name]?.label ?? name}, ${what === 'tremble' ? 'its tremble' : 'what happens'}`
         return {
-          ...{ what, layerId: layer.id, layer: layer.name, name, label },
-          ...{ frames: length / cycles, fold: 1, cycles },
+          what,
+          layerId: layer.id,
+          layer: layer.name,
+          name,
+          label,
+          frames: length / cycles,
+          fold: 1,
+          cycles,
         }
       })
     return [...rows('tremble', layer.trembles), ...rows('event', layer.events)]

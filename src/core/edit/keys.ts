@@ -22,7 +22,9 @@ export function newMotion(property: Property, value: MovingValue): Motion {
   const { to, carriesOn } = mixingOf(property).start(property, value)
   const ease = carriesOn ? 'linear' : 'ease-in-out'
   return {
-    ...{ period: { cycles: 1 }, phase: 0, after: carriesOn ? 'accumulate' : 'repeat' },
+    period: { cycles: 1 },
+    phase: 0,
+    after: carriesOn ? 'accumulate' : 'repeat',
     keys: [
       { at: 0, value, ease },
       { at: carriesOn ? 1 : 0.5, value: to, ease },

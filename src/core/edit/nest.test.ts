@@ -36,8 +36,14 @@ describe('a placed loop', () => {
   })
   it('brings the clips that it shows along, once, and they go with its last place', () => {
     const clip = {
-      ...{ id: 'wake', name: 'Ferry wake', type: 'image/png' as const, width: 40, height: 30 },
-      ...{ verdict: 'closes' as const, delaysMs: [40, 40], frames: ['AAAA', 'AAAB'] },
+      id: 'wake',
+      name: 'Ferry wake',
+      type: 'image/png' as const,
+      width: 40,
+      height: 30,
+      verdict: 'closes' as const,
+      delaysMs: [40, 40],
+      frames: ['AAAA', 'AAAB'],
     }
     const inner = placeClip(wheel('lens'), clip).loop
     const once = placeLoop(pier, inner).loop

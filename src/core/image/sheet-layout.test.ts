@@ -38,7 +38,8 @@ describe('what has changed between two frames', () => {
         const [xs, ys] = [pixels.map((p) => p % 9), pixels.map((p) => Math.floor(p / 9))]
         const [x, y] = [Math.min(...xs), Math.min(...ys)]
         expect(changedBox(plain, { ...plain, data })).toEqual({
-          ...{ x, y },
+          x,
+          y,
           width: Math.max(...xs) - x + 1,
           height: Math.max(...ys) - y + 1,
         })

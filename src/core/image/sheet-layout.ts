@@ -8,7 +8,9 @@ export const SHEET_SIDES = [
 export type SheetSides = (typeof SHEET_SIDES)[number]
 
 const WIDEST: Partial<Record<SheetSides, number>> = {
-  ...{ 'up to 1024 px wide': 1024, 'up to 2048 px wide': 2048, 'up to 4096 px wide': 4096 },
+  'up to 1024 px wide': 1024,
+  'up to 2048 px wide': 2048,
+  'up to 4096 px wide': 4096,
 }
 
 interface SheetLayout {

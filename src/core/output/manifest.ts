@@ -37,12 +37,17 @@ const rounded = (x: number) => Number(x.toFixed(4))
 export function recordOf(record: FileRecord) {
   const { proof, rate, seconds, ...rest } = record
   return {
-    ...{ format: 'cyclon-proof', ...rest, rate: formatRate(rate), seconds: rounded(seconds) },
+    format: 'cyclon-proof',
+    ...rest,
+    rate: formatRate(rate),
+    seconds: rounded(seconds),
     proof: {
       holds: proof.holds,
       seam: proof.seam.verdict,
       checked: proof.lines.map(({ what, expected, found, holds }) => ({ what, expected, found, holds })),
-      ...{ meanError: rounded(proof.meanError), worstError: proof.worstError, alphaError: rounded(proof.alphaError) },
+      meanError: rounded(proof.meanError),
+      worstError: proof.worstError,
+      alphaError: rounded(proof.alphaError),
     },
   }
 }

@@ -16,8 +16,16 @@ export const CODEC_NAMES: Readonly<Record<VideoCodec, string>> = { avc: 'H.264',
 
 /** How the names of files end. */
 export const ENDINGS: Readonly<Record<FileFormat, string>> = {
-  ...{ gif: '.gif', apng: '.apng.png', webp: '.webp', avif: '.avif', mp4: '.mp4', webm: '.webm' },
-  ...{ svg: '.svg', lottie: '.json', 'png-sequence': '.zip', 'sprite-sheet': '.zip' },
+  gif: '.gif',
+  apng: '.apng.png',
+  webp: '.webp',
+  avif: '.avif',
+  mp4: '.mp4',
+  webm: '.webm',
+  svg: '.svg',
+  lottie: '.json',
+  'png-sequence': '.zip',
+  'sprite-sheet': '.zip',
 }
 
 /** How a loop is written to a file: everything that can be chosen, whether its format has use for it or not. */
@@ -49,9 +57,22 @@ export const settingsSchema = z.strictObject({
 export type FileSettings = z.infer<typeof settingsSchema>
 
 export const PLAIN_SETTINGS: FileSettings = {
-  ...{ format: 'gif', scale: 1, every: 1, repeats: 1, background: 'kept', matte: null },
-  ...{ colours: 256, palettes: 'measured', dithering: 'none', loss: 0, lossless: true, quality: 90 },
-  ...{ codec: 'avc', firstNumber: 0, sides: 'as it comes', passes: ['picture'] },
+  format: 'gif',
+  scale: 1,
+  every: 1,
+  repeats: 1,
+  background: 'kept',
+  matte: null,
+  colours: 256,
+  palettes: 'measured',
+  dithering: 'none',
+  loss: 0,
+  lossless: true,
+  quality: 90,
+  codec: 'avc',
+  firstNumber: 0,
+  sides: 'as it comes',
+  passes: ['picture'],
 }
 
 /** Settings for another format, with a codec that it has. */

@@ -15,27 +15,39 @@ export type Target = z.infer<typeof targetSchema>
 /** Targets that are there from the beginning. */
 export const TARGETS: readonly Target[] = [
   {
-    ...{ id: 'loader', name: 'Loader for the web', limit: 60 },
+    id: 'loader',
+    name: 'Loader for the web',
+    limit: 60,
     settings: { ...PLAIN_SETTINGS, format: 'webp', background: 'removed' },
   },
   {
-    ...{ id: 'background', name: 'Page background', limit: 1500 },
+    id: 'background',
+    name: 'Page background',
+    limit: 1500,
     settings: { ...PLAIN_SETTINGS, format: 'webm', codec: 'vp9', quality: 60 },
   },
   {
-    ...{ id: 'app', name: 'App animation', limit: 200 },
+    id: 'app',
+    name: 'App animation',
+    limit: 200,
     settings: { ...PLAIN_SETTINGS, format: 'lottie', background: 'removed' },
   },
   {
-    ...{ id: 'sprite', name: 'Sprite for an engine', limit: null },
+    id: 'sprite',
+    name: 'Sprite for an engine',
+    limit: null,
     settings: { ...PLAIN_SETTINGS, format: 'sprite-sheet', background: 'removed', sides: 'powers of two' },
   },
   {
-    ...{ id: 'projection', name: 'Projection', limit: null },
+    id: 'projection',
+    name: 'Projection',
+    limit: null,
     settings: { ...PLAIN_SETTINGS, format: 'mp4', codec: 'avc', quality: 100, repeats: 10 },
   },
   {
-    ...{ id: 'sticker', name: 'Chat sticker', limit: 250 },
+    id: 'sticker',
+    name: 'Chat sticker',
+    limit: 250,
     settings: { ...PLAIN_SETTINGS, format: 'webp', background: 'removed', lossless: false, quality: 75 },
   },
 ]

@@ -52,7 +52,11 @@ export function partsOf([a, b, c, d, x, y]: Matrix): Parts {
   const scaleY = (a * d - b * c) / scaleX
   const along = (a * c + b * d) / scaleX
   return {
-    ...{ x, y, turn: degrees(Math.atan2(b, a)), scaleX, scaleY },
+    x,
+    y,
+    turn: degrees(Math.atan2(b, a)),
+    scaleX,
+    scaleY,
     shear: Math.abs(scaleY) < 1e-9 ? 0 : degrees(Math.atan(along / scaleY)),
   }
 }

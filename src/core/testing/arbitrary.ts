@@ -203,7 +203,12 @@ function placing(layer: Layer, held: Partial<Record<string, string>>): Layer {
 
 /** A clip with a pause in it; its frames need not be pictures, since what is drawn names them only. */
 const WAKE: Clip = {
-  ...{ id: 'wake', name: 'Ferry wake', type: 'image/png', width: 60, height: 40, verdict: 'closes' },
+  id: 'wake',
+  name: 'Ferry wake',
+  type: 'image/png',
+  width: 60,
+  height: 40,
+  verdict: 'closes',
   delaysMs: [40, 40, 120, 40],
   frames: ['AAAA', 'AAAB', 'AAAC', 'AAAD'],
 }

@@ -71,7 +71,9 @@ export async function writeHistory(loop: Loop, history: History, before?: string
   return {
     place: {
       blocks: blocks.map(({ key }) => key),
-      ...{ skip, past: history.past.length, future: history.future.length },
+      skip,
+      past: history.past.length,
+      future: history.future.length,
     },
     done: (revision) => {
       written = { revision, blocks }

@@ -100,8 +100,14 @@ describe('the library', () => {
   })
 
   const clip = {
-    ...{ id: 'wake', name: 'Ferry wake', type: 'image/png' as const, width: 8, height: 6, verdict: 'closes' as const },
-    ...{ delaysMs: [40, 40], frames: ['AAAA', 'AAAB'] },
+    id: 'wake',
+    name: 'Ferry wake',
+    type: 'image/png' as const,
+    width: 8,
+    height: 6,
+    verdict: 'closes' as const,
+    delaysMs: [40, 40],
+    frames: ['AAAA', 'AAAB'],
   } as const
   const withClip = (name: string): Loop => ({ ...named(name), clips: [clip] })
 

@@ -28,7 +28,10 @@ export const saveLoop = (loop: Loop, history?: History, base?: string | null): P
     await stored(() => keepFiles(files))
     const steps = history && (await writeHistory(loop, history, before?.revision))
     const record: LoopRecord = {
-      ...{ loop: withoutMedia(loop), savedAt: Date.now(), media: [...files.keys()], revision },
+      loop: withoutMedia(loop),
+      savedAt: Date.now(),
+      media: [...files.keys()],
+      revision,
       ...(steps && { history: steps.place }),
     }
     try {

@@ -21,7 +21,9 @@ function useClipFrames(mends: readonly Mend[]): FrameSource | null {
     // What is kept is smaller than the file where all frames would not fit; looked at closely, they are read anew.
     const inFull = (width: number) => width > facts.width
     return {
-      ...{ width: facts.claims.width, height: facts.claims.height, transparent: facts.transparent },
+      width: facts.claims.width,
+      height: facts.claims.height,
+      transparent: facts.transparent,
       bitmap: (n, width) => askClip((service) => service.bitmap(mends, n, inFull(width))),
       difference: (a, b, { gain, kind }, width) =>
         askClip((service) => service.difference(mends, a, b, { gain, kind }, inFull(width))),

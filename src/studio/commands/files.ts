@@ -14,7 +14,11 @@ const show =
 /** Commands about files that are written. */
 export const FILE_COMMANDS: readonly Command[] = [
   {
-    ...{ id: 'write-file', label: 'Write the file and prove it', section: 'File', keys: 'mod+enter', inFields: true },
+    id: 'write-file',
+    label: 'Write the file and prove it',
+    section: 'File',
+    keys: 'mod+enter',
+    inFields: true,
     run: show('file', { writeAsked: true }),
   },
   { id: 'fit-to-weight', label: 'Fit to a weight', section: 'File', run: show('weight') },

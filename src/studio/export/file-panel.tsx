@@ -27,8 +27,15 @@ export function FilePanel({ work, loop }: { work: Work; loop: Loop }) {
   }
   const saveProof = async () => {
     const record = recordOf({
-      ...{ file: fileName(written, ending), loop: written.name, rate: written.rate, settings, proof },
-      ...{ width: result.width, height: result.height, frames: result.frames, note: result.note },
+      file: fileName(written, ending),
+      loop: written.name,
+      rate: written.rate,
+      settings,
+      proof,
+      width: result.width,
+      height: result.height,
+      frames: result.frames,
+      note: result.note,
       seconds: (written.length * written.rate.den * settings.repeats) / written.rate.num,
       bytes: result.bytes.length,
     })

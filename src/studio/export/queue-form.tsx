@@ -40,8 +40,13 @@ export const QueueForm = memo(function QueueForm({ loop }: { loop: Loop }) {
     const { width, height } = scaledSize(own, scale)
     const frames = timingIn(own, { ...settings, format, scale }).frames.length
     return namedBy(pattern, {
-      ...{ loop: own.name, format, size: `${scale}x`, width: String(width), height: String(height) },
-      ...{ rate: formatRate(own.rate).replace('/', '-'), frames: String(frames) },
+      loop: own.name,
+      format,
+      size: `${scale}x`,
+      width: String(width),
+      height: String(height),
+      rate: formatRate(own.rate).replace('/', '-'),
+      frames: String(frames),
     })
   }
   const add = async () => {

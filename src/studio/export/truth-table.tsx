@@ -70,7 +70,14 @@ export function TruthTable({ loop }: { loop: Loop }) {
 }
 
 const REPEATS = {
-  ...{ gif: 'says so', apng: 'says so', webp: 'says so', avif: 'says so', svg: 'says so' },
-  ...{ mp4: 'its player', webm: 'its player', lottie: 'its player', 'png-sequence': 'whoever reads it' },
+  gif: 'says so',
+  apng: 'says so',
+  webp: 'says so',
+  avif: 'says so',
+  svg: 'says so',
+  mp4: 'its player',
+  webm: 'its player',
+  lottie: 'its player',
+  'png-sequence': 'whoever reads it',
   'sprite-sheet': 'says so',
 } as const

@@ -47,7 +47,9 @@ export function useWeightSearch() {
     }
     try {
       await searchWeight(settings, loop, {
-        ...{ limit: bytes, most: MOST, enough: ENOUGH },
+        limit: bytes,
+        most: MOST,
+        enough: ENOUGH,
         weigh: async (wanted) => {
           const point = await weigh(wanted, 'compared')
           points.push(point)

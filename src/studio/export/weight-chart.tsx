@@ -48,12 +48,17 @@ export function WeightChart({ points, front, limit }: WeightChartProps) {
       grid: { left: 50, right: 20, top: 16, bottom: 38 },
       xAxis: { type: 'log', name: 'weight, kB', nameGap: 22, ...name, splitLine: { show: false } },
       yAxis: {
-        ...{ type: 'value', name: 'difference, of 255', nameGap: 32, ...name },
+        type: 'value',
+        name: 'difference, of 255',
+        nameGap: 32,
+        ...name,
         splitLine: { lineStyle: { color: ink, opacity: 0.12 } },
       },
       series: [
         {
-          ...{ type: 'scatter', symbolSize: 6, data: points.map(at) },
+          type: 'scatter',
+          symbolSize: 6,
+          data: points.map(at),
           itemStyle: { color: ink, opacity: 0.35 },
           markLine: {
             silent: true,
@@ -64,7 +69,10 @@ export function WeightChart({ points, front, limit }: WeightChartProps) {
           },
         },
         {
-          ...{ type: 'line', step: 'start', symbol: 'circle', symbolSize: 9 },
+          type: 'line',
+          step: 'start',
+          symbol: 'circle',
+          symbolSize: 9,
           lineStyle: { color: ink, opacity: 0.4, width: 1 },
           data: front.map((point) => ({
             value: at(point),

@@ -34,7 +34,9 @@ function useLoopFrames(loop: Loop | null): FrameSource | null {
     () =>
       loop
         ? {
-            ...{ width: loop.width, height: loop.height, transparent: loop.background === null },
+            width: loop.width,
+            height: loop.height,
+            transparent: loop.background === null,
             bitmap: (n, width, height) =>
               drawing.ask(({ service, light }) => service.bitmap(light(loop), n, width, height)),
             difference: (a, b, how, width, height) =>

@@ -56,7 +56,10 @@ export function useRingChart(
       animation: false,
       textStyle: { fontFamily: 'JetBrains Mono Variable, monospace', color: ink },
       ...option({
-        ...{ N, order, ink, colour },
+        N,
+        order,
+        ink,
+        colour,
         xAxis: {
           type: 'category',
           data: order.map((n) => (n === N - 1 ? 'seam' : String(n))),

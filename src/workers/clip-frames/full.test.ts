@@ -19,7 +19,12 @@ const shape: ClipShape = {
 function counting() {
   const asked: number[][] = []
   const opened: OpenedClip = {
-    ...{ format: 'WebM', width, height, count: N, plays: 0, notes: [] },
+    format: 'WebM',
+    width,
+    height,
+    count: N,
+    plays: 0,
+    notes: [],
     async *frames(_width, _height, wanted) {
       asked.push([...numbersOf(N, wanted)])
       for (const n of numbersOf(N, wanted)) yield { n, picture: { ...source(n) }, delayMs: 40 }

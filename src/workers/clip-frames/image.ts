@@ -43,7 +43,12 @@ export function image(bytes: Uint8Array<ArrayBuffer>, claims: FileClaims, name: 
   const { format, width, height, delaysMs, plays, notes } = claims
   const count = delaysMs.length
   return {
-    ...{ format: NAMES[format], width, height, count, plays, notes },
+    format: NAMES[format],
+    width,
+    height,
+    count,
+    plays,
+    notes,
     frames: framesOf(bytes, TYPES[format], name, count, delaysMs),
   }
 }
@@ -61,7 +66,11 @@ export async function avif(file: File): Promise<OpenedClip> {
     const count = track?.frameCount ?? 1
     check(width, height, count, 'AVIF')
     return {
-      ...{ format: 'AVIF', width, height, count, notes: [] },
+      format: 'AVIF',
+      width,
+      height,
+      count,
+      notes: [],
       plays: track && track.repetitionCount !== Infinity ? track.repetitionCount + 1 : 0,
       frames: framesOf(bytes, 'image/avif', file.name, count),
     }

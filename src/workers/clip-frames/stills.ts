@@ -25,7 +25,11 @@ export async function sequence(ordered: readonly File[]): Promise<OpenedClip> {
   check(width, height, ordered.length, 'first')
   const missing = missingNumbers(ordered.map(({ name }) => name))
   return {
-    ...{ format: `${ordered.length} pictures`, width, height, count: ordered.length, plays: 0 },
+    format: `${ordered.length} pictures`,
+    width,
+    height,
+    count: ordered.length,
+    plays: 0,
     notes: [RATE_NOTE, ...(missing.length > 0 ? [`numbers are missing: ${missing.join(', ')}`] : [])],
     async *frames(w, h, wanted) {
       const read = reader(w, h)
@@ -61,7 +65,11 @@ export async function still(file: File, format: string, given?: Grid): Promise<O
   const uneven = width % cut.columns > 0 || height % cut.rows > 0
   check(cell.width, cell.height, cut.count, format)
   return {
-    ...{ format, ...cell, count: cut.count, plays: 0, grid: cut },
+    format,
+    ...cell,
+    count: cut.count,
+    plays: 0,
+    grid: cut,
     notes: [
       ...(cut.count > 1
         ? [`a sprite sheet of ${cut.columns} × ${cut.rows}${given ? '' : ', as was found'}`, RATE_NOTE]

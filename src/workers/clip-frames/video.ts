@@ -33,7 +33,11 @@ export async function video(file: File, format: string): Promise<OpenedClip> {
       return found.sort((a, b) => a - b)
     }
     return {
-      ...{ format: `${format}, ${codec}`, width, height, count: packetCount, plays: 0 },
+      format: `${format}, ${codec}`,
+      width,
+      height,
+      count: packetCount,
+      plays: 0,
       notes: [...turned, 'a video does not say how often it is played: that is up to its player'],
       async *frames(w, h, wanted) {
         const read = reader(w, h)

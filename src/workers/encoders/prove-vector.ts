@@ -36,7 +36,9 @@ export async function proveVector(
     const proof = await proveFile(
       bytes.length,
       {
-        ...{ width: Math.round(shown.width), height: Math.round(shown.height), playsForever: null },
+        width: Math.round(shown.width),
+        height: Math.round(shown.height),
+        playsForever: null,
         delaysMs: [1000 * shown.seconds],
         frames: (async function* () {
           for (const n of moments) {
@@ -48,7 +50,11 @@ export async function proveVector(
         })(),
       },
       {
-        ...{ ...size, delaysMs: null, toleranceMs: 0.1, frames: count, pixels: 'near' },
+        ...size,
+        delaysMs: null,
+        toleranceMs: 0.1,
+        frames: count,
+        pixels: 'near',
         // Where something was named beforehand as left out, spots are off by that.
         ...(inexpressible(loop, format).length === 0 ? { spots: SPOTS } : {}),
         frame: (n) => frame(moments[n] as number),

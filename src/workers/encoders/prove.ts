@@ -18,7 +18,10 @@ async function sheetBack({ picture, cells }: NonNullable<Encoded['sheet']>): Pro
   const [{ width, height } = { width: 0, height: 0 }] = cells
   const read = reader(width, height)
   return {
-    ...{ width, height, delaysMs: null, playsForever: null },
+    width,
+    height,
+    delaysMs: null,
+    playsForever: null,
     frames: (function* () {
       for (const { x, y } of cells) yield read((context) => context.drawImage(bitmap, -x, -y))
       bitmap.close()
@@ -32,7 +35,8 @@ async function filesBack(files: readonly File[], format: FileFormat): Promise<Re
   const { width, height, plays } = opened
   const delaysMs: number[] = []
   return {
-    ...{ width, height },
+    width,
+    height,
     delaysMs: SAYS_TIMES.includes(format) ? delaysMs : null,
     playsForever: SAYS_REPEATS.includes(format) ? plays === 0 : null,
     frames: (async function* () {
@@ -77,7 +81,11 @@ export async function prove(encoded: Encoded, job: EncodeJob): Promise<Proof> {
       encoded.bytes.length,
       back,
       {
-        ...{ width, height, frames: timing.frames.length, frame: (n: number) => draw(n, pass), transparent },
+        width,
+        height,
+        frames: timing.frames.length,
+        frame: (n: number) => draw(n, pass),
+        transparent,
         delaysMs: SAYS_TIMES.includes(format) ? timing.delays.map((delay) => 1000 * toNumber(delay)) : null,
         toleranceMs: TOLERANCE_MS[format] ?? 0,
         pixels: format === 'gif' ? 'palette' : lossy ? 'near' : 'exact',

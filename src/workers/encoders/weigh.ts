@@ -74,22 +74,18 @@ export async function weigh(
       delays: timing.delays.slice(start, start + frames),
     }
     const job: EncodeJob = {
-      ...{
-        loop: shown,
-        name: 'sample',
-        width,
-        height,
-        timing: part,
-        wholeCount: count,
-        rate: loop.rate,
-        settings: once,
-      },
-      ...{
-        transparent: seeThrough(background),
-        tools: browserTools,
-        mostKept: keptOf(width, height),
-        progress: async () => {},
-      },
+      loop: shown,
+      name: 'sample',
+      width,
+      height,
+      timing: part,
+      wholeCount: count,
+      rate: loop.rate,
+      settings: once,
+      transparent: seeThrough(background),
+      tools: browserTools,
+      mostKept: keptOf(width, height),
+      progress: async () => {},
       draw: (n) => draw(shown, part.frames[n] as number, width, height),
     }
     return ENCODERS[settings.format](job)
@@ -127,7 +123,10 @@ export async function weigh(
   // Repeats weigh as often, but for what compresses across them: that is not counted on.
   const times = isVector(settings.format) ? 1 : settings.repeats
   return {
-    ...{ settings, shown: picture, error: pixels > 0 ? Math.sqrt(sum / pixels) : 0 },
-    ...{ bytes: estimate.bytes * times, uncertainty: estimate.uncertainty * times },
+    settings,
+    shown: picture,
+    error: pixels > 0 ? Math.sqrt(sum / pixels) : 0,
+    bytes: estimate.bytes * times,
+    uncertainty: estimate.uncertainty * times,
   }
 }

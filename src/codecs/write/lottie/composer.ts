@@ -30,7 +30,12 @@ export class Composer {
     const parts = partsAlong(node.at.map(({ transform }) => transform))
     const [{ blend }] = node.at as [DisplayNode]
     return {
-      ...{ ddd: 0, ip: 0, op: this.loop.length, st: 0, sr: 1, bm: Math.max(0, LOTTIE_BLENDS.indexOf(blend)) },
+      ddd: 0,
+      ip: 0,
+      op: this.loop.length,
+      st: 0,
+      sr: 1,
+      bm: Math.max(0, LOTTIE_BLENDS.indexOf(blend)),
       ks: {
         o: animated(node.at.map(({ opacity }) => [100 * opacity])),
         p: animated(parts.map(({ x, y }) => [x, y])),
@@ -89,7 +94,11 @@ export class Composer {
         ]
       : undefined
     return {
-      ...{ ty: 0, nm: node.layerId, refId: id, w: 2 * reach, h: 2 * reach },
+      ty: 0,
+      nm: node.layerId,
+      refId: id,
+      w: 2 * reach,
+      h: 2 * reach,
       ...this.common(node, [reach, reach]),
       ...(masksProperties ? { hasMask: true, masksProperties } : {}),
     }
@@ -99,7 +108,16 @@ export class Composer {
   private still(refId: string): Json {
     const { reach, loop } = this
     return {
-      ...{ ty: 0, refId, w: 2 * reach, h: 2 * reach, ddd: 0, ip: 0, op: loop.length, st: 0, sr: 1, bm: 0 },
+      ty: 0,
+      refId,
+      w: 2 * reach,
+      h: 2 * reach,
+      ddd: 0,
+      ip: 0,
+      op: loop.length,
+      st: 0,
+      sr: 1,
+      bm: 0,
       ks: { o: plain(100), p: plain([0, 0]), r: plain(0), s: plain([100, 100]), a: plain([reach, reach]) },
     }
   }
@@ -109,7 +127,14 @@ export class Composer {
     const id = `c${this.ids++}`
     const { reach } = this
     const carrier = {
-      ...{ ty: 3, nm: 'middle', ddd: 0, ip: 0, op: this.loop.length, st: 0, sr: 1, ind: layers.length + 1 },
+      ty: 3,
+      nm: 'middle',
+      ddd: 0,
+      ip: 0,
+      op: this.loop.length,
+      st: 0,
+      sr: 1,
+      ind: layers.length + 1,
       ks: { o: plain(100), p: plain([reach, reach]), r: plain(0), s: plain([100, 100]), a: plain([0, 0]) },
     }
     const inside = layers.map((layer) => ({ ...layer, parent: layers.length + 1 }))
@@ -124,15 +149,30 @@ export class Composer {
     const { x, y, width, height } = box
     // The box is the picture scaled: a composition of its own keeps that apart from how the layer moves.
     const layer = {
-      ...{ ty: 2, refId, ddd: 0, ip: 0, op: this.loop.length, st: 0, sr: 1, bm: 0, ind: 1 },
+      ty: 2,
+      refId,
+      ddd: 0,
+      ip: 0,
+      op: this.loop.length,
+      st: 0,
+      sr: 1,
+      bm: 0,
+      ind: 1,
       ks: {
-        ...{ o: plain(100), p: plain([x, y]), r: plain(0), a: plain([0, 0]) },
+        o: plain(100),
+        p: plain([x, y]),
+        r: plain(0),
+        a: plain([0, 0]),
         s: plain([(100 * width) / asset.w, (100 * height) / asset.h]),
       },
     }
     const { reach } = this
     return {
-      ...{ ty: 0, nm: node.layerId, refId: this.composition([layer]), w: 2 * reach, h: 2 * reach },
+      ty: 0,
+      nm: node.layerId,
+      refId: this.composition([layer]),
+      w: 2 * reach,
+      h: 2 * reach,
       ...this.common(node, [reach, reach]),
     }
   }

@@ -16,7 +16,15 @@ export function lottieOf(loop: Loop, scale = 1): Json {
   const layers = composer.layers(vectorNodes(loop))
   const [r, g, b, a] = background ? colourOf(background) : [0, 0, 0, 0]
   const ground: Json = {
-    ...{ ty: 4, nm: 'background', ddd: 0, ip: 0, op: length, st: 0, sr: 1, bm: 0, ind: layers.length + 1 },
+    ty: 4,
+    nm: 'background',
+    ddd: 0,
+    ip: 0,
+    op: length,
+    st: 0,
+    sr: 1,
+    bm: 0,
+    ind: layers.length + 1,
     ks: { o: plain(100), p: plain([0, 0]), r: plain(0), s: plain([100, 100]), a: plain([0, 0]) },
     shapes: [
       group([
@@ -33,15 +41,33 @@ export function lottieOf(loop: Loop, scale = 1): Json {
       : [
           ...all.map((layer) => ({ ...layer, parent: all.length + 1 })),
           {
-            ...{ ty: 3, nm: 'size', ddd: 0, ip: 0, op: length, st: 0, sr: 1, ind: all.length + 1 },
+            ty: 3,
+            nm: 'size',
+            ddd: 0,
+            ip: 0,
+            op: length,
+            st: 0,
+            sr: 1,
+            ind: all.length + 1,
             ks: {
-              ...{ o: plain(100), p: plain([0, 0]), r: plain(0), a: plain([0, 0]) },
+              o: plain(100),
+              p: plain([0, 0]),
+              r: plain(0),
+              a: plain([0, 0]),
               s: plain([(100 * w) / width, (100 * h) / height]),
             },
           },
         ]
   return {
-    ...{ v: '5.7.0', fr: rate.num / rate.den, ip: 0, op: length, w, h, nm: name, ddd: 0 },
-    ...{ assets: composer.assets, layers: sized },
+    v: '5.7.0',
+    fr: rate.num / rate.den,
+    ip: 0,
+    op: length,
+    w,
+    h,
+    nm: name,
+    ddd: 0,
+    assets: composer.assets,
+    layers: sized,
   }
 }

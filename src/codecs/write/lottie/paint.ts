@@ -29,7 +29,10 @@ function gradient(series: readonly Gradient[]): Json {
     ]
   })
   return {
-    ...{ ty: 'gf', r: 1, o: plain(100), t: type === 'linear' ? 1 : 2 },
+    ty: 'gf',
+    r: 1,
+    o: plain(100),
+    t: type === 'linear' ? 1 : 2,
     s: animated(series.map(({ from }) => [from.x, from.y])),
     e: animated(series.map(({ to }) => [to.x, to.y])),
     g: { p: stops.length, k: animated(colours, 0.002) },
@@ -60,14 +63,19 @@ export function stroke(series: readonly (Stroke | null)[]): Json[] {
       : {
           d: [
             ...Array.from({ length: most % 2 === 1 ? 2 * most : most }, (_, i) => ({
-              ...{ n: i % 2 === 0 ? 'd' : 'g', nm: `${i % 2 === 0 ? 'dash' : 'gap'} ${i >> 1}` },
+              n: i % 2 === 0 ? 'd' : 'g',
+              nm: `${i % 2 === 0 ? 'dash' : 'gap'} ${i >> 1}`,
               v: animated(pattern(i)),
             })),
             { n: 'o', nm: 'offset', v: animated(strokes.map(({ dashOffset }) => [dashOffset])) },
           ],
         }
   const painted = {
-    ...{ ty: 'st', lc: CAPS[cap], lj: JOINS[join], ml: 10, ...dashed },
+    ty: 'st',
+    lc: CAPS[cap],
+    lj: JOINS[join],
+    ml: 10,
+    ...dashed,
     ...paint(strokes.map(({ colour }) => colour)),
     w: animated(strokes.map(({ width }) => [width])),
   }

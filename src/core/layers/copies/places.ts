@@ -139,7 +139,10 @@ export function rowOf(values: Values) {
   if (arrangement !== 'row') return null
   const apart = spacing === 'pitch' ? pitch : count > 1 ? span / (count - 1) : 0
   return {
-    ...{ count, what: 'copies', pitch: apart, degrees: direction },
+    count,
+    what: 'copies',
+    pitch: apart,
+    degrees: direction,
     of: (wanted: number): Values => ({ count: wanted, spacing: 'pitch', pitch: Number(apart.toFixed(6)) }),
   }
 }
