@@ -6,7 +6,7 @@ export default defineConfig({
   test: {
     include: ['src/**/*.test.ts', 'demo/**/*.test.ts'],
     environment: 'node',
-    setupFiles: ['src/core/testing/faces.ts'],
+    setupFiles: ['src/core/testing/faces.ts', 'src/core/testing/navigator.ts'],
     testTimeout: 60_000,
   },
 })

@@ -3,9 +3,9 @@ import { randomBytes } from 'node:crypto'
 import type { Browser, Page } from '@playwright/test'
 import sharp from 'sharp'
 import { zipProject } from '../src/codecs/project'
-import { toBase64 } from '../src/core/base64'
 import { insertLayers } from '../src/core/document'
 import { newLayer } from '../src/core/edit'
+import { type Clip, madeAsset } from '../src/core/media'
 import { busyLoop } from './drawing'
 import { kilobytes, SCRIPT_BUDGETS, scriptsOf, type View } from './transfer'
 
@@ -45,27 +45,27 @@ function startRow(): string {
 /** A project file with a clip of about 40 MB that is shown: frames of noise, which no packing makes smaller. */
 async function heavyProject(): Promise<Buffer> {
   const [width, height] = [1280, 1280]
-  const frames: string[] = []
+  const frames: Uint8Array<ArrayBuffer>[] = []
   for (let i = 0; i < 8; i++) {
     const raw = randomBytes(width * height * 3)
     const png = await sharp(raw, { raw: { width, height, channels: 3 } })
       .png({ compressionLevel: 1 })
       .toBuffer()
-    frames.push(toBase64(new Uint8Array(png)))
+    frames.push(new Uint8Array(png))
   }
-  const clip = {
+  const clip: Clip = {
+    kind: 'clip',
     id: 'spray',
     name: 'Spray',
-    type: 'image/png' as const,
     width,
     height,
-    verdict: 'jumps' as const,
+    verdict: 'jumps',
     delaysMs: frames.map(() => 40),
-    frames,
+    frames: await madeAsset('image/png', frames),
   }
   const layer = newLayer('clip', 'Spray', { clip: 'spray', x: 640, y: 360, width: 400, height: 400 }, 'spray-layer')
-  const loop = insertLayers({ ...busyLoop(12), clips: [clip] }, [layer])
-  return Buffer.from(zipProject(loop))
+  const loop = insertLayers({ ...busyLoop(12), media: [clip] }, [layer])
+  return Buffer.from(await zipProject(loop))
 }
 
 interface Saving {

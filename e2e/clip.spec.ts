@@ -21,7 +21,7 @@ test('a mended clip becomes a layer: whole cycles, start, backwards, frozen; exp
   await expect(page.getByRole('list').getByText('ends overlapped by 5')).toBeVisible()
   await page.getByRole('button', { name: 'Make a loop of it' }).click()
   await expect(verdict(page)).toContainText('closes')
-  await expect(page.getByText('Its frames are kept without loss.')).toBeVisible()
+  await expect(page.getByText('Its frames are kept without loss, and the file with them.')).toBeVisible()
   // Fifteen frames of 40 ms, and no sixteenth.
   await expect(page.getByText('15 f · 25/s · 0.60 s')).toBeVisible()
   const panel = page.getByRole('region', { name: 'Properties' })
@@ -56,6 +56,13 @@ test('a mended clip becomes a layer: whole cycles, start, backwards, frozen; exp
   const gif = decodeGif(new Uint8Array(await bytesOf(await coming)))
   expect(gif.delaysCs).toHaveLength(15)
   for (const frame of gif.frames()) expect(frame.data.some((value, i) => i % 4 === 2 && value > 60)).toBe(true)
+
+  // The file that it was cut from is still there as it came, without its mends.
+  await page.getByRole('link', { name: 'Compose' }).click()
+  await page.getByRole('region', { name: 'Layers' }).getByRole('button', { name: 'swell', exact: true }).click()
+  await panel.getByRole('button', { name: 'Open its file' }).click()
+  await expect(found(page)).toContainText('swell.webp')
+  await expect(found(page)).toContainText('20 frames')
 })
 
 test('a clip that jumps is named where it is placed, in the loop that is open; undo takes it away', async ({

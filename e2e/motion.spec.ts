@@ -7,7 +7,7 @@ type Stored = {
   rate: { num: number; den: number }
   blur: { shutter: number }
   loops: { id: string; layers: { values: Record<string, unknown> }[] }[]
-  pictures: { name: string; width: number }[]
+  media: { name: string; width: number }[]
   layers: {
     id: string
     name: string
@@ -300,7 +300,7 @@ test('pictures and SVG files come in as layers; broken ones are said and change 
   await choose('quay.png', 'image/png', Buffer.from(png))
   await expect(properties(page).getByRole('heading')).toHaveText('quay')
   const before = await stored(page)
-  expect(before.pictures[0]).toMatchObject({ name: 'quay', width: 30 })
+  expect(before.media[0]).toMatchObject({ name: 'quay', width: 30 })
 
   await choose('broken.png', 'image/png', Buffer.from(png.slice(0, 40)))
   await expect(page.getByText('broken.png: The PNG file breaks off')).toBeVisible()

@@ -135,7 +135,7 @@ test('media that have gone are named in the layers and on the stage, and no file
       new Promise<void>((resolve) => {
         const open = indexedDB.open('cyclon')
         open.onsuccess = () => {
-          const clear = open.result.transaction('media', 'readwrite').objectStore('media').clear()
+          const clear = open.result.transaction('assets', 'readwrite').objectStore('assets').clear()
           clear.onsuccess = () => {
             open.result.close()
             resolve()

@@ -15,7 +15,7 @@ const ROOMS = [
   ['schemas'],
   ['clock', 'colour', 'path'],
   ['image', 'text', 'motion'],
-  ['display', 'fit'],
+  ['display', 'fit', 'media'],
   ['layers'],
   ['document'],
   ['evaluate'],

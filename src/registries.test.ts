@@ -160,9 +160,9 @@ beforeAll(async () => {
 afterAll(() => rm(folder, { recursive: true }))
 
 describe('a kind, a type of property and a type of node that stand in the tables alone', () => {
-  it('are saved and read again, and what is not sound is refused in words', () => {
+  it('are saved and read again, and what is not sound is refused in words', async () => {
     expect(parseLoop(formatLoop(swaying))).toEqual(swaying)
-    expect(unzipProject(zipProject(swaying))).toEqual(swaying)
+    expect(await unzipProject(await zipProject(swaying))).toEqual(swaying)
     const broken = formatLoop(swaying).replace(/"value": \[\s*40,\s*0\s*\]/, '"value": [ 40 ]')
     expect(broken).not.toBe(formatLoop(swaying))
     expect(() => parseLoop(broken)).toThrow(LoopFileError)

@@ -130,8 +130,8 @@ Object.assign(globalThis, {
     const { gif: _elsewhere, ...here } = browserTools
     const tools: Tools = {
       ...here,
-      webpStill: async (png, { lossless, quality }) =>
-        fromBase64(await writeStill(asBase64(png), { lossless, quality })) as Uint8Array<ArrayBuffer>,
+      webpStill: async (png, { lossless, quality, exact }) =>
+        fromBase64(await writeStill(asBase64(png), { lossless, quality, exact })) as Uint8Array<ArrayBuffer>,
     }
     const proof = await proveFaulty(asked, tools)
     return 'error' in proof

@@ -5,6 +5,7 @@ import { codeGifFrame, type GifColours, type GifFrame, mapPicture } from '@/code
 import { type Inspected, inspectFrame } from '@/codecs/proof'
 import { type Loop, withFaces } from '@/core/document'
 import type { Palette, Picture } from '@/core/image'
+import { type Files, keepAtHand } from '@/core/media'
 import { NodeRenderer, picturesInNode } from '../render/node'
 import { type PngOptions, pngInNode } from '../render/png-node'
 
@@ -24,7 +25,8 @@ function shared({ width, height, data }: Picture): Picture {
 
 const service = {
   /** Is told once what will be drawn, and how large. */
-  async know(loop: Loop, width: number, height: number): Promise<void> {
+  async know(loop: Loop, files: Files, width: number, height: number): Promise<void> {
+    keepAtHand(files)
     await withFaces(loop)
     drawn = { loop, renderer: new NodeRenderer(width, height), pictures: await picturesInNode(loop) }
   },

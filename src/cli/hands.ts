@@ -8,6 +8,7 @@ import type { Inspect } from '@/codecs/proof'
 import type { Tools } from '@/codecs/write'
 import type { Loop } from '@/core/document'
 import type { Picture } from '@/core/image'
+import { assetsIn, filesOf } from '@/core/media'
 import { type Client, WorkerEnded, WorkerStopped } from '../workers/client'
 import { type Pool, poolOf } from '../workers/pool'
 import type { HandService } from './hand'
@@ -51,12 +52,12 @@ function threadOf(
   })
   broken.catch(() => {})
   stopped.catch(() => {})
-  const ready = service.know(loop, width, height)
+  const ready = filesOf(assetsIn(loop.media)).then((files) => service.know(loop, files, width, height))
   ready.catch(() => {})
   return {
     service,
     broken,
-    light: (known) => known,
+    send: async () => {},
     ask: (work) => Promise.race([ready.then(() => work(service)), broken, stopped]),
     end: () => {
       stop()

@@ -49,7 +49,7 @@ async function framesOf(loop: Loop): Promise<Picture[]> {
 
 async function checkedDocument(loop: Loop): Promise<Entry> {
   const path = join(folder, 'loop.cyclon.zip')
-  await writeFile(path, zipProject(loop))
+  await writeFile(path, await zipProject(loop))
   return entryOf(path)
 }
 

@@ -5,9 +5,12 @@ import { join } from 'node:path'
 import { promisify } from 'node:util'
 import { strToU8, unzipSync, zipSync } from 'fflate'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { zipProject } from '@/codecs'
 import { readClaims } from '@/codecs/claims'
 import { fraction } from '@/core/clock'
 import { formatLoop, parseLoop } from '@/core/document'
+import { madeAsset } from '@/core/media'
+import { pierOf } from '@/core/testing/media'
 import { checkPath } from './check'
 import { fitPeriods, fitTable, foldsOf, periodOf } from './fit'
 import { joinParts } from './join'
@@ -40,12 +43,13 @@ describe('cyclon render', () => {
   })
   it('says what is wrong with a picture that its threads cannot decode', async () => {
     const loop = parseLoop(await readFile(BEACON, 'utf8'))
-    const picture = { id: 'torn', name: 'Torn chart', type: 'image/png' as const, width: 8, height: 8, data: 'AAAA' }
-    await writeFile(at('torn.cyclon.json'), formatLoop({ ...loop, pictures: [picture] }))
-    await expect(render(at('torn.cyclon.json'), { ...PLAIN, out: at('torn.gif'), cores: 2 })).rejects.toThrow(
+    const file = await madeAsset('image/png', new Uint8Array([1, 2, 3]))
+    const torn = { ...loop, media: [pierOf({ name: 'Torn chart', file })] }
+    await writeFile(at('torn.cyclon.zip'), await zipProject(torn))
+    await expect(render(at('torn.cyclon.zip'), { ...PLAIN, out: at('torn.gif'), cores: 2 })).rejects.toThrow(
       'The picture “Torn chart” in the loop cannot be decoded',
     )
-    await rm(at('torn.cyclon.json'))
+    await rm(at('torn.cyclon.zip'))
   })
   it('repeats the loop within the file, and takes it off its ground', async () => {
     await to('twice.apng', { repeats: 2, background: 'removed' })

@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { unzipSync } from 'fflate'
 import { isZip, unzipProject } from '@/codecs'
 import { ClipError, type FileClaims, readClaims } from '@/codecs/claims'
-import { type Loop, parseLoop, withFaces } from '@/core/document'
+import { type Loop, parseProject, withFaces } from '@/core/document'
 import { inOrder, missingNumbers } from '@/core/footage'
 import type { Picture } from '@/core/image'
 import { decodeFrames } from './decode'
@@ -49,7 +49,7 @@ export async function sourcesAt(path: string, rate: number): Promise<Source[]> {
 export async function loopAt(path: string): Promise<Loop | null> {
   if (!/\.cyclon\.(json|zip)$|\.json$/i.test(path)) return null
   const bytes = await readFile(path)
-  return withFaces(isZip(bytes) ? unzipProject(bytes) : parseLoop(bytes.toString('utf8')))
+  return withFaces(await (isZip(bytes) ? unzipProject(bytes) : parseProject(bytes.toString('utf8'))))
 }
 
 function single(file: string, bytes: Uint8Array): Source {

@@ -1,8 +1,8 @@
 import { createCanvas } from '@napi-rs/canvas'
-import type { Clip, StillPicture } from '@/core/document'
+import { type Clip, madeAsset, type StillPicture } from '@/core/media'
 
-/** A square with a beam at an angle, as a PNG file in base64. */
-function beam(size: number, turn: number): string {
+/** A square with a beam at an angle, as a PNG file. */
+function beam(size: number, turn: number): Uint8Array<ArrayBuffer> {
   const canvas = createCanvas(size, size)
   const context = canvas.getContext('2d')
   context.fillStyle = '#0b2230'
@@ -11,26 +11,29 @@ function beam(size: number, turn: number): string {
   context.rotate(2 * Math.PI * turn)
   context.fillStyle = '#f2b54a'
   context.fillRect(0, -size / 12, size / 2.4, size / 6)
-  return canvas.toBuffer('image/png').toString('base64')
+  return new Uint8Array(canvas.toBuffer('image/png'))
 }
 
 const FRAMES = 12
 /** A turning beam of twelve frames, for tests that draw clips. */
 export const TEST_CLIP: Clip = {
+  kind: 'clip',
   id: 'wake',
   name: 'Ferry wake',
-  type: 'image/png',
   width: 32,
   height: 32,
   verdict: 'closes',
   delaysMs: new Array<number>(FRAMES).fill(40),
-  frames: Array.from({ length: FRAMES }, (_, n) => beam(32, n / FRAMES)),
+  frames: await madeAsset(
+    'image/png',
+    Array.from({ length: FRAMES }, (_, n) => beam(32, n / FRAMES)),
+  ),
 }
 export const TEST_PICTURE: StillPicture = {
+  kind: 'picture',
   id: 'pier',
   name: 'Pier',
-  type: 'image/png',
   width: 32,
   height: 32,
-  data: beam(32, 0.1),
+  file: await madeAsset('image/png', beam(32, 0.1)),
 }

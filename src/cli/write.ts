@@ -4,7 +4,7 @@ import { isZip, type Proof, proveFile, unzipProject } from '@/codecs'
 import { webpStill } from '@/codecs/webp-still'
 import { type Encoded, type EncodeJob, type Tools, WRITERS } from '@/codecs/write'
 import { type FileFormat, toNumber } from '@/core/clock'
-import { type Loop, LoopFileError, parseLoop, withFaces } from '@/core/document'
+import { type Loop, LoopFileError, parseProject, withFaces } from '@/core/document'
 import type { Picture } from '@/core/image'
 import { isVector } from '@/core/output'
 import { pngInNode } from '../render/png-node'
@@ -39,7 +39,7 @@ export async function readLoopAt(path: string): Promise<Loop> {
     throw new CommandError(`${path}: There is no such file, or it may not be read.`)
   })
   try {
-    return await withFaces(isZip(bytes) ? unzipProject(bytes) : parseLoop(bytes.toString('utf8')))
+    return await withFaces(await (isZip(bytes) ? unzipProject(bytes) : parseProject(bytes.toString('utf8'))))
   } catch (error) {
     if (error instanceof LoopFileError) throw new CommandError(`${path}: ${error.message} ${error.advice}`)
     throw error

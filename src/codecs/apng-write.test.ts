@@ -3,7 +3,7 @@ import sharp from 'sharp'
 import { describe, expect, it } from 'vitest'
 import { decodeFrames } from '@/cli/decode'
 import { COMMON_RATES, fileTiming, fraction, toNumber } from '@/core/clock'
-import { changedBox, type Picture } from '@/core/image'
+import { changedBox, changedPixels, type Picture } from '@/core/image'
 import { type FilePromise, proveFile } from '.'
 import { ApngWriter } from './apng-write'
 import { readClaims } from './claims'
@@ -33,13 +33,22 @@ const related = clip.map((pictures) =>
   }),
 )
 
+const isOpaque = ({ data }: Picture) => data.every((value, i) => i % 4 < 3 || value === 255)
+
 async function write(pictures: readonly Picture[], rate = fraction(25)) {
   const [{ width, height }] = pictures as [Picture]
   const { delays } = fileTiming('apng', pictures.length, rate)
   const writer = new ApngWriter(width, height, delays)
   for (const [n, picture] of pictures.entries()) {
     const part = n === 0 ? { x: 0, y: 0, width, height } : changedBox(pictures[n - 1] as Picture, picture)
-    writer.add({ png: await png(picture, part), x: part.x, y: part.y })
+    const before = pictures[n - 1]
+    const pixels = before && isOpaque(picture) ? changedPixels(before, picture, part) : null
+    writer.add({
+      png: await png(pixels ?? picture, pixels ? undefined : part),
+      x: part.x,
+      y: part.y,
+      over: pixels !== null,
+    })
   }
   return writer.finish()
 }
@@ -72,8 +81,8 @@ describe('an APNG', () => {
     const still: Picture = { width: 4, height: 4, data: new Uint8ClampedArray(64).fill(200) }
     const writer = new ApngWriter(4, 4, [fraction(1, 25), fraction(1, 25)])
     const part = await png(still, { x: 0, y: 0, width: 2, height: 2 })
-    expect(() => writer.add({ png: part, x: 0, y: 0 })).toThrow('the whole one')
-    writer.add({ png: await png(still), x: 0, y: 0 })
+    expect(() => writer.add({ png: part, x: 0, y: 0, over: false })).toThrow('the whole one')
+    writer.add({ png: await png(still), x: 0, y: 0, over: false })
     expect(() => writer.finish()).toThrow('1 of 2 frames')
   })
 })

@@ -8,6 +8,8 @@ export interface ApngPart {
   /** px; a frame shows what was there before, but for this part. */
   readonly x: number
   readonly y: number
+  /** Whether it lies over what was there, which is seen through its clear pixels; else it takes the place of that. */
+  readonly over: boolean
 }
 
 /**
@@ -28,7 +30,7 @@ export class ApngWriter {
   ) {}
 
   /** @throws ClipError where the pictures are not of one kind, or the first is not the whole picture. */
-  add({ png, x, y }: ApngPart): void {
+  add({ png, x, y, over }: ApngPart): void {
     const file = readPng(png)
     const [frame] = file.frames
     const kind = file.header.slice(8)
@@ -42,6 +44,8 @@ export class ApngWriter {
     for (const [i, value] of [this.sequence++, file.width, file.height, x, y].entries()) view.setUint32(4 * i, value)
     view.setUint16(20, delay.num)
     view.setUint16(22, delay.den)
+    // blend_op: over, or source.
+    control[25] = over ? 1 : 0
     this.chunks.push(pngChunk('fcTL', control))
     for (const part of frame.data) {
       if (!this.header) {

@@ -1,94 +1,103 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
-import { describe, expect, it } from 'vitest'
-import { toBase64 } from '@/core/base64'
-import { LARGEST_PICTURE, type Loop, LoopFileError, MOST_PICTURES, unopenable } from '@/core/document'
+import { describe, expect, it, vi } from 'vitest'
+import { type Loop, LoopFileError, unopenable } from '@/core/document'
 import { newLayer } from '@/core/edit'
+import { LARGEST_PICTURE, MOST_PICTURES, madeAsset, type StillPicture } from '@/core/media'
+import { noFile, pierOf, wakeOf } from '@/core/testing/media'
 import { quay } from '@/core/testing/quay'
 import { isZip, unzipProject, zipProject } from './project'
 
-const PIXELS = btoa(String.fromCharCode(...Array.from({ length: 4000 }, (_, i) => (i * 37) % 256)))
-const loop: Loop = {
-  ...quay,
-  pictures: [{ id: 'pier', name: 'Pier', type: 'image/png', width: 40, height: 30, data: PIXELS }],
-  layers: [newLayer('picture', 'Pier', { picture: 'pier' }, 'shown')],
-}
-const refusal = (bytes: Uint8Array): LoopFileError => {
+const PIXELS = Uint8Array.from({ length: 4000 }, (_, i) => (i * 37) % 256)
+const pier = pierOf({ file: await madeAsset('image/png', PIXELS) })
+const loop: Loop = { ...quay, media: [pier], layers: [newLayer('picture', 'Pier', { picture: 'pier' }, 'shown')] }
+const refusal = async (bytes: Uint8Array): Promise<LoopFileError> => {
   try {
-    unzipProject(bytes)
+    await unzipProject(bytes)
   } catch (error) {
     if (error instanceof LoopFileError) return error
     throw error
   }
   throw new Error('it was not refused')
 }
+/** What an archive gives on a machine that has never seen its files. */
+async function elsewhere(bytes: Uint8Array): Promise<{ loop: Loop; texts: string[] }> {
+  vi.resetModules()
+  const [{ unzipProject: unzip }, media] = [await import('./project'), await import('@/core/media')]
+  const read = await unzip(bytes)
+  const files = media.picturesOf(read.media).map(async (each) => (await media.readPictureFile(each))?.text() ?? 'none')
+  return { loop: read, texts: await Promise.all(files) }
+}
 
 describe('a project archive', () => {
-  it('comes back with its pictures as they went in', () => {
-    const bytes = zipProject(loop)
+  it('comes back with its pictures as they went in', async () => {
+    const bytes = await zipProject(loop)
     expect(isZip(bytes)).toBe(true)
-    expect(unzipProject(bytes)).toEqual(loop)
-    const files = unzipSync(bytes)
-    expect(Object.keys(files).sort()).toEqual(['loop.cyclon.json', 'media/pier.png'])
-    expect(strFromU8(files['loop.cyclon.json'] ?? new Uint8Array())).not.toContain(PIXELS)
+    const back = await elsewhere(bytes)
+    expect(back.loop).toEqual(loop)
+    expect(back.texts).toEqual([new TextDecoder().decode(PIXELS)])
+    expect(Object.keys(unzipSync(bytes)).sort()).toEqual(['loop.cyclon.json', `media/${pier.file.id}.png`])
   })
-  it('comes back with its clips, each frame a file of its own', () => {
-    const frames = Array.from({ length: 12 }, (_, n) => btoa(`frame ${n}`))
-    const clip = {
-      id: 'wake',
-      name: 'Ferry wake',
-      type: 'image/webp' as const,
-      width: 64,
-      height: 40,
-      verdict: 'closes' as const,
-      delaysMs: frames.map(() => 40),
-      frames,
-    } as const
-    const still = { ...clip, id: 'glass', name: 'Lamp-room glass', delaysMs: [40], frames: [btoa('one')] }
-    const moving: Loop = { ...loop, clips: [clip, still] }
-    const bytes = zipProject(moving)
-    expect(unzipProject(bytes)).toEqual(moving)
+  it('comes back with its clips, each frame a file of its own, and with the file that they were cut from', async () => {
+    const texts = Array.from({ length: 12 }, (_, n) => `frame ${n}`)
+    const encoded = texts.map((text) => new TextEncoder().encode(text))
+    const frames = await madeAsset('image/webp', encoded)
+    const source = { name: 'wake.mp4', file: await madeAsset('video/mp4', new TextEncoder().encode('as it came')) }
+    const clip = wakeOf(
+      texts.map(() => 40),
+      { frames, source },
+    )
+    const still = { ...clip, id: 'glass', delaysMs: [40], frames: await madeAsset('image/webp', [encoded[3] as never]) }
+    const moving: Loop = { ...loop, media: [pier, clip, still] }
+    const bytes = await zipProject(moving)
+    const back = await elsewhere(bytes)
+    expect(back.loop).toEqual(moving)
+    expect(back.texts.slice(1)).toEqual([...texts, 'frame 3'])
     const files = unzipSync(bytes)
-    expect(strFromU8(files['media/wake/0011.webp'] ?? new Uint8Array())).toBe('frame 11')
-    expect(Object.keys(files)).toContain('media/glass.webp')
-    const { 'media/wake/0003.webp': _gone, ...rest } = files
-    expect(refusal(zipSync(rest)).message).toBe('Frame 3 of the clip “Ferry wake” is missing from the archive.')
+    const nameOf = (n: number) => `media/${frames.id}/${String(n).padStart(4, '0')}.webp`
+    expect(strFromU8(files[nameOf(11)] ?? new Uint8Array())).toBe('frame 11')
+    expect(strFromU8(files[`media/${source.file.id}.mp4`] ?? new Uint8Array())).toBe('as it came')
+    const { [nameOf(3)]: _gone, ...rest } = files
+    expect((await refusal(zipSync(rest))).message).toBe('Frame 3 of “Ferry wake” is missing from the archive.')
+    const swapped = zipSync({ ...files, [nameOf(3)]: files[nameOf(4)] as Uint8Array })
+    expect((await refusal(swapped)).message).toContain('“Ferry wake” in the archive are not the ones that were saved')
   })
-  it('that is cut off, empty or something else is refused in words', () => {
-    expect(refusal(zipProject(loop).slice(0, 300)).message).toContain('damaged')
-    expect(refusal(new Uint8Array()).message).toContain('damaged')
-    expect(refusal(zipSync({ 'notes.txt': strToU8('quay') })).message).toContain('holds no Cyclon loop')
+  it('is not made where a file is missing', async () => {
+    const torn = { ...loop, media: [pierOf({ file: noFile(3) })] }
+    await expect(zipProject(torn)).rejects.toThrow('The file of “Pier” in the loop is missing')
+  })
+  it('that is cut off, empty or something else is refused in words', async () => {
+    expect((await refusal((await zipProject(loop)).slice(0, 300))).message).toContain('damaged')
+    expect((await refusal(new Uint8Array())).message).toContain('damaged')
+    expect((await refusal(zipSync({ 'notes.txt': strToU8('quay') }))).message).toContain('holds no Cyclon loop')
     expect(isZip(strToU8('{}'))).toBe(false)
   })
-  it('without one of its pictures is refused by its name', () => {
-    const files = unzipSync(zipProject(loop))
-    const { 'media/pier.png': _gone, ...rest } = files
-    expect(refusal(zipSync(rest)).message).toContain('“Pier” is missing')
+  it('without one of its pictures is refused by its name', async () => {
+    const files = unzipSync(await zipProject(loop))
+    const { [`media/${pier.file.id}.png`]: _gone, ...rest } = files
+    expect((await refusal(zipSync(rest))).message).toContain('“Pier” is missing')
   })
-  it('that unpacks to far more than it is, is not unpacked', () => {
-    const bomb = zipSync({ 'loop.cyclon.json': strToU8('{}'), 'media/a.png': new Uint8Array(9 * 1024 * 1024) })
-    expect(bomb.length).toBeLessThan(100_000)
-    expect(refusal(bomb).message).toContain('more than any loop needs')
+  it('that unpacks to far more than it is, is not unpacked', async () => {
+    const bomb = zipSync({ 'loop.cyclon.json': strToU8('{}'), 'media/a.png': new Uint8Array(200 * 1024 * 1024) })
+    expect(bomb.length).toBeLessThan(1_000_000)
+    expect((await refusal(bomb)).message).toContain('more than any loop needs')
   })
-  it('holds pictures up to the limit that reading has, and no larger ones', () => {
-    const holding = (bytes: number): Loop => ({
+  it('holds pictures up to the limit that reading has, and no larger ones', async () => {
+    const holding = async (bytes: number): Promise<Loop> => ({
       ...loop,
-      pictures: [{ ...(loop.pictures[0] as Loop['pictures'][number]), data: toBase64(new Uint8Array(bytes)) }],
+      media: [pierOf({ file: await madeAsset('image/png', new Uint8Array(bytes)) })],
     })
-    const largest = holding(LARGEST_PICTURE)
-    expect(unzipProject(zipProject(largest)).pictures).toEqual(largest.pictures)
-    expect(() => zipProject(holding(LARGEST_PICTURE + 1))).toThrow('has more than 8 MB')
+    const largest = await holding(LARGEST_PICTURE)
+    expect((await unzipProject(await zipProject(largest))).media).toEqual(largest.media)
+    await expect(zipProject(await holding(LARGEST_PICTURE + 1))).rejects.toThrow('media[0].file.bytes is too much')
   })
-  it('holds as many pictures as a document may, and no more are taken into one', () => {
+  it('holds as many pictures as a document may, and no more are taken into one', async () => {
     const many = (count: number): Loop => ({
       ...loop,
-      pictures: Array.from({ length: count }, (_, n) => ({
-        ...(loop.pictures[0] as Loop['pictures'][number]),
-        id: n === 0 ? 'pier' : `pier-${n}`,
-      })),
+      media: Array.from({ length: count }, (_, n): StillPicture => ({ ...pier, id: n === 0 ? 'pier' : `pier-${n}` })),
     })
     expect(unopenable(many(MOST_PICTURES))).toBeNull()
-    expect(unzipProject(zipProject(many(MOST_PICTURES))).pictures).toHaveLength(MOST_PICTURES)
-    expect(unopenable(many(MOST_PICTURES + 1))).toContain('pictures is too long')
-    expect(() => zipProject(many(MOST_PICTURES + 1))).toThrow(LoopFileError)
+    expect((await unzipProject(await zipProject(many(MOST_PICTURES)))).media).toHaveLength(MOST_PICTURES)
+    expect(unopenable(many(MOST_PICTURES + 1))).toContain(`more than ${MOST_PICTURES} pictures`)
+    await expect(zipProject(many(MOST_PICTURES + 1))).rejects.toThrow(LoopFileError)
   })
 })

@@ -1,17 +1,24 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
-import { fromBase64, toBase64 } from '@/core/base64'
 import {
   formatLoop,
-  LARGEST_PICTURE,
   type Loop,
   LoopFileError,
-  MOST_CLIP_FRAMES,
-  mediaOf,
-  parseLoop,
+  migrated,
+  oldMedia,
+  parsedJson,
+  readLoop,
   unopenable,
-  withMedia,
-  withoutMedia,
 } from '@/core/document'
+import {
+  type Asset,
+  assetsIn,
+  fileOf,
+  LARGEST_SOURCE,
+  type Medium,
+  MOST_CLIP_FRAMES,
+  madeAsset,
+  mediumKind,
+} from '@/core/media'
 
 /** The names of what a project archive holds. */
 const DOCUMENT = 'loop.cyclon.json'
@@ -20,69 +27,91 @@ const MEDIA = 'media/'
 const LARGEST = 512 * 1024 * 1024
 const MOST_FILES = 4 * MOST_CLIP_FRAMES
 
-const ENDINGS = { 'image/png': 'png', 'image/jpeg': 'jpg', 'image/webp': 'webp' } as const
+const ENDINGS: Readonly<Record<string, string>> = {
+  'image/png': '.png',
+  'image/jpeg': '.jpg',
+  'image/webp': '.webp',
+  'image/gif': '.gif',
+  'image/avif': '.avif',
+  'video/mp4': '.mp4',
+  'video/quicktime': '.mov',
+  'video/webm': '.webm',
+  'video/x-matroska': '.mkv',
+  'application/zip': '.zip',
+}
 
-/** What the file of a picture, or of frame n of a clip, is called in the archive. */
-const pathOf = (id: string, type: keyof typeof ENDINGS, n: number, count: number): string =>
-  `${MEDIA}${id}${count > 1 ? `/${String(n).padStart(4, '0')}` : ''}.${ENDINGS[type]}`
+/** What file n of so many is called in the archive, by the name of what they belong to. */
+const pathOf = (of: string, type: string, n: number, count: number | null): string =>
+  `${MEDIA}${of}${count === null ? '' : `/${String(n).padStart(4, '0')}`}${ENDINGS[type] ?? ''}`
+
+/** What the files of an asset are called in the archive. */
+const pathsOf = ({ id, type, parts }: Asset): string[] =>
+  parts ? parts.map((_, n) => pathOf(id, type, n, parts.length)) : [pathOf(id, type, 0, null)]
+
+const nameOf = (media: readonly Medium[], asset: Asset): string =>
+  media.find((medium) => assetsIn([medium]).some(({ id }) => id === asset.id))?.name ?? asset.id
+
+/** The bytes of an asset. @throws LoopFileError where they are missing */
+async function bytesOf(asset: Asset, media: readonly Medium[]): Promise<Uint8Array<ArrayBuffer>> {
+  const file = await fileOf(asset.id)
+  if (!file || file.size !== asset.bytes || asset.bytes === 0)
+    throw new LoopFileError(
+      `The file of “${nameOf(media, asset)}” in the loop is missing, so that the archive would have a hole.`,
+      'Bring the picture or clip in again, or delete the layers that show it.',
+    )
+  return new Uint8Array(await file.arrayBuffer())
+}
 
 /**
  * A document that holds media, as a `.cyclon.zip`: its JSON, and the pictures and the frames of clips as files.
  * @throws LoopFileError where the archive would be one that is not opened again
  */
-export function zipProject(loop: Loop): Uint8Array<ArrayBuffer> {
+export async function zipProject(loop: Loop): Promise<Uint8Array<ArrayBuffer>> {
   const problem = unopenable(loop)
   if (problem)
     throw new LoopFileError(`${problem}, so that the archive could not be opened again.`, 'Undo what made it so.')
-  const media = [...mediaOf(loop)].flatMap(([id, files]) =>
-    files.map(
-      ({ type, data }, n) => [pathOf(id, type, n, files.length), [fromBase64(data), { level: 0 as const }]] as const,
-    ),
-  )
-  const document = strToU8(formatLoop(withoutMedia(loop)))
-  const total = media.reduce((sum, [, [bytes]]) => sum + bytes.length, document.length)
-  const largest = media.find(([, [bytes]]) => bytes.length > LARGEST_PICTURE)
-  if (total > LARGEST || media.length + 1 > MOST_FILES || largest)
+  const document = strToU8(formatLoop(loop))
+  const assets = assetsIn(loop.media)
+  const count = assets.reduce((sum, { parts }) => sum + (parts?.length ?? 1), 1)
+  const total = assets.reduce((sum, { bytes }) => sum + bytes, document.length)
+  if (total > LARGEST || count > MOST_FILES)
     throw new LoopFileError(
-      largest
-        ? `The file ${largest[0]} of the loop has more than ${LARGEST_PICTURE / 1024 / 1024} MB.`
-        : `The loop holds ${Math.round(total / 1e6)} MB in ${media.length} files; an archive of up to ${Math.round(LARGEST / 1e6)} MB in ${MOST_FILES} files can be opened again.`,
+      `The loop holds ${Math.round(total / 1e6)} MB in ${count} files; an archive of up to ${Math.round(LARGEST / 1e6)} MB in ${MOST_FILES} files can be opened again.`,
       'Take a clip or picture out of it, or bring it in smaller or shorter.',
     )
-  const missing = media.find(([, [bytes]]) => bytes.length === 0)
-  if (missing)
-    throw new LoopFileError(
-      `The file ${missing[0]} of the loop is missing, so that the archive would have a hole.`,
-      'Bring the picture or clip in again, or delete the layers that show it.',
-    )
-  const files = { [DOCUMENT]: document, ...Object.fromEntries(media) }
-  return zipSync(files as Parameters<typeof zipSync>[0]) as Uint8Array<ArrayBuffer>
+  const files: Parameters<typeof zipSync>[0] = { [DOCUMENT]: document }
+  for (const asset of assets) {
+    const bytes = await bytesOf(asset, loop.media)
+    let from = 0
+    for (const [n, path] of pathsOf(asset).entries()) {
+      const size = asset.parts?.[n] ?? asset.bytes
+      files[path] = [bytes.subarray(from, from + size), { level: 0 }]
+      from += size
+    }
+  }
+  return zipSync(files) as Uint8Array<ArrayBuffer>
 }
 
 /** Whether bytes begin as a ZIP archive does. */
 export const isZip = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[1] === 0x4b
 
-/**
- * The document in a `.cyclon.zip`.
- * @throws LoopFileError when the archive is broken or too large, or lacks the document or one of its media.
- */
-export function unzipProject(bytes: Uint8Array): Loop {
-  let files: Record<string, Uint8Array>
+/** The files of an archive that belong to a project. @throws LoopFileError where it is broken or too large */
+function unpacked(bytes: Uint8Array): Record<string, Uint8Array<ArrayBuffer>> {
   let [total, count] = [0, 0]
   try {
-    files = unzipSync(bytes, {
+    return unzipSync(bytes, {
       filter: ({ name, originalSize }) => {
         if (name !== DOCUMENT && !name.startsWith(MEDIA)) return false
         total += originalSize
         count++
-        if (total > LARGEST || count > MOST_FILES || (name !== DOCUMENT && originalSize > LARGEST_PICTURE))
+        if (total > LARGEST || count > MOST_FILES || (name !== DOCUMENT && originalSize > LARGEST_SOURCE))
           throw new LoopFileError(
             'The archive unpacks to more than any loop needs.',
             'It was not opened. Check where it came from.',
           )
         return true
       },
-    })
+    }) as Record<string, Uint8Array<ArrayBuffer>>
   } catch (error) {
     if (error instanceof LoopFileError) throw error
     throw new LoopFileError(
@@ -90,29 +119,51 @@ export function unzipProject(bytes: Uint8Array): Loop {
       'It may not have been copied completely; try another copy.',
     )
   }
+}
+
+/**
+ * The document in a `.cyclon.zip`; its files are taken to hand.
+ * @throws LoopFileError when the archive is broken or too large, or lacks the document or one of its media.
+ */
+export async function unzipProject(bytes: Uint8Array): Promise<Loop> {
+  const files = unpacked(bytes)
   const text = files[DOCUMENT]
   if (!text)
     throw new LoopFileError(
       'This archive holds no Cyclon loop.',
       `A project archive has a file “${DOCUMENT}” at its top.`,
     )
-  const loop = parseLoop(strFromU8(text))
-  const names = new Map([...loop.pictures, ...loop.clips].map(({ id, name }) => [id, name]))
-  const found = new Map(
-    [...mediaOf(loop)].map(([id, media]) => [
-      id,
-      media.map(({ type }, n) => {
-        const file = files[pathOf(id, type, n, media.length)]
-        if (!file)
-          throw new LoopFileError(
-            media.length > 1
-              ? `Frame ${n} of the clip “${names.get(id)}” is missing from the archive.`
-              : `The picture “${names.get(id)}” is missing from the archive.`,
-            'Save the project again where it is whole.',
-          )
-        return toBase64(file)
-      }),
-    ]),
-  )
-  return withMedia(loop, (id) => found.get(id))
+  const raw = parsedJson(strFromU8(text))
+  const taken = (path: string, words: string): Uint8Array<ArrayBuffer> => {
+    const file = files[path]
+    if (!file)
+      throw new LoopFileError(`${words} is missing from the archive.`, 'Save the project again where it is whole.')
+    return file
+  }
+  // What version 2 wrote is called by the ids of its media.
+  const old = new Map<string, Asset>()
+  for (const { id, name, type, data, single } of oldMedia(raw)) {
+    const found = data.map((_, n) =>
+      taken(
+        pathOf(id, type, n, data.length > 1 ? data.length : null),
+        data.length > 1 ? `Frame ${n} of the clip “${name}”` : `The picture “${name}”`,
+      ),
+    )
+    if (found.length > 0) old.set(id, await madeAsset(type, single ? (found[0] as Uint8Array<ArrayBuffer>) : found))
+  }
+  const loop = readLoop(migrated(raw, old))
+  if (old.size > 0) return loop
+  for (const medium of loop.media)
+    for (const asset of mediumKind(medium.kind).assets(medium)) {
+      const { id, type, parts } = asset
+      const what = (n: number) => (parts ? `Frame ${n} of “${medium.name}”` : `The file of “${medium.name}”`)
+      const found = pathsOf(asset).map((path, n) => taken(path, what(n)))
+      const made = await madeAsset(type, parts ? found : (found[0] as Uint8Array<ArrayBuffer>))
+      if (made.id !== id || made.bytes !== asset.bytes)
+        throw new LoopFileError(
+          `The files of “${medium.name}” in the archive are not the ones that were saved: they were changed, or are damaged.`,
+          'Put the first ones back, or open another copy of the archive.',
+        )
+    }
+  return loop
 }

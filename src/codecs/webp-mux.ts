@@ -9,6 +9,8 @@ export interface WebpFrame {
   readonly height: number
   /** ms */
   readonly delayMs: number
+  /** Whether what was there before is seen through its clear pixels; else it takes the place of that. */
+  readonly over: boolean
 }
 
 /** Chunks of a still that belong to its picture; what else it says, such as profiles, is left out. */
@@ -54,7 +56,7 @@ function fields(...values: readonly (readonly [value: number, bytes: number])[])
 }
 
 /**
- * Puts stills together to an animated WebP that plays for ever (RFC 9649, § 2.7). Each frame replaces what its part showed.
+ * Puts stills together to an animated WebP that plays for ever (RFC 9649, § 2.7). Each frame replaces what its part showed, or lies over it.
  * @throws ClipError where a still is none, or lies outside the picture or at an odd place
  */
 export function muxWebp(
@@ -63,13 +65,17 @@ export function muxWebp(
   transparent: boolean,
   frames: readonly WebpFrame[],
 ): Uint8Array<ArrayBuffer> {
-  const parts = frames.map(({ still, x, y, width: w, height: h, delayMs }) => {
+  const parts = frames.map(({ still, x, y, width: w, height: h, delayMs, over }) => {
     if (x % 2 > 0 || y % 2 > 0 || x + w > width || y + h > height)
       throw new ClipError('A part of a WebP lies at an odd place, or outside its picture.')
-    const head = fields([x / 2, 3], [y / 2, 3], [w - 1, 3], [h - 1, 3], [delayMs, 3], [REPLACES, 1])
+    const head = fields([x / 2, 3], [y / 2, 3], [w - 1, 3], [h - 1, 3], [delayMs, 3], [over ? 0 : REPLACES, 1])
     return chunk('ANMF', [head, ...pictureChunks(still)])
   })
-  const canvas = fields([MOVES | (transparent ? CLEAR : 0), 4], [width - 1, 3], [height - 1, 3])
+  const canvas = fields(
+    [MOVES | (transparent || frames.some(({ over }) => over) ? CLEAR : 0), 4],
+    [width - 1, 3],
+    [height - 1, 3],
+  )
   // The ground is clear; no number of plays is for ever.
   return chunk('RIFF', [
     new TextEncoder().encode('WEBP'),

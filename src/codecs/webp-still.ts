@@ -5,13 +5,15 @@ import { MAX_PIXELS } from '@/core/image'
 export interface StillOptions {
   readonly lossless: boolean
   readonly quality: number
+  /** Whether clear pixels keep the colour that nobody sees. */
+  readonly exact: boolean
 }
 
 /** A PNG file as a WebP file, in Node. @throws Error of the image library where it is no picture, or too large a one */
 export async function webpStill(
   png: Uint8Array,
-  { lossless, quality }: StillOptions,
+  { lossless, quality, exact }: StillOptions,
 ): Promise<Uint8Array<ArrayBuffer>> {
   const picture = sharp(png, { limitInputPixels: MAX_PIXELS })
-  return new Uint8Array(await picture.webp({ lossless, quality, exact: lossless, effort: 4 }).toBuffer())
+  return new Uint8Array(await picture.webp({ lossless, quality, exact, effort: 4 }).toBuffer())
 }

@@ -1,8 +1,8 @@
 import { createCanvas, loadImage } from '@napi-rs/canvas'
-import { fromBase64 } from '@/core/base64'
 import type { DisplayList } from '@/core/display'
-import { framePicture, type Loop } from '@/core/document'
+import type { Loop } from '@/core/document'
 import type { Picture } from '@/core/image'
+import { picturesOf, readPictureFile } from '@/core/media'
 import { Painter } from './draw'
 import type { Context, MakeSurface, Pictures } from './painters/painter'
 import { Renderer } from './renderer'
@@ -17,24 +17,21 @@ export function renderInNode(list: DisplayList, width = list.width, height = lis
 }
 
 /** The pictures of a loop, and the frames of its clips, decoded. @throws Error where one of them cannot be */
-export async function picturesInNode(loop: Loop): Promise<Pictures> {
-  const files = [
-    ...loop.pictures.map(({ id, name, data }) => [id, name, data] as const),
-    ...loop.clips.flatMap(({ id, name, frames }) =>
-      frames.map((data, n) => [framePicture(id, n), name, data] as const),
-    ),
-  ]
+export async function picturesInNode({ media }: Loop): Promise<Pictures> {
   const pictures = new Map<string, CanvasImageSource>()
-  for (const [id, name, data] of files)
-    try {
-      pictures.set(id, (await loadImage(Buffer.from(fromBase64(data)))) as unknown as CanvasImageSource)
-    } catch {
+  for (const each of picturesOf(media)) {
+    const { name } = each.medium
+    const file = await readPictureFile(each)
+    if (!file)
       throw new Error(
-        data
-          ? `The picture “${name}” in the loop cannot be decoded. Bring it in again.`
-          : `The file of “${name}” is missing from the loop. Save the project as a .cyclon.zip where it is whole.`,
+        `The file of “${name}” is missing from the loop. Save the project as a .cyclon.zip where it is whole.`,
       )
+    try {
+      pictures.set(each.name, (await loadImage(Buffer.from(await file.arrayBuffer()))) as unknown as CanvasImageSource)
+    } catch {
+      throw new Error(`The picture “${name}” in the loop cannot be decoded. Bring it in again.`)
     }
+  }
   return pictures
 }
 

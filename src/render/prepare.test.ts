@@ -1,6 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import type { Clip, Layer, Loop } from '@/core/document'
+import type { Layer, Loop } from '@/core/document'
 import { newLayer } from '@/core/edit'
+import { type Asset, filesOf, madeAsset } from '@/core/media'
+import { noFile, pierOf, wakeOf } from '@/core/testing/media'
 import { quay } from '@/core/testing/quay'
 
 /** A bitmap that knows whether it was closed. */
@@ -11,8 +13,10 @@ interface Fake {
 const made: Fake[] = []
 const FULL = { width: 1920, height: 1080 }
 
-beforeEach(() => {
+beforeEach(async () => {
   vi.resetModules()
+  const { keepAtHand } = await import('@/core/media')
+  keepAtHand(await filesOf([clip.frames, ...files]))
   made.length = 0
   vi.stubGlobal('createImageBitmap', async () => {
     const bitmap: Fake = {
@@ -27,19 +31,17 @@ beforeEach(() => {
 })
 afterEach(() => vi.unstubAllGlobals())
 
-const clip: Clip = {
-  id: 'wake',
-  name: 'Ferry wake',
-  type: 'image/png',
+const clip = wakeOf(new Array(48).fill(40), {
   ...FULL,
-  verdict: 'closes',
-  delaysMs: new Array(48).fill(40),
-  frames: Array.from({ length: 48 }, (_, n) => btoa(`frame ${n}`)),
-}
+  frames: await madeAsset(
+    'image/png',
+    Array.from({ length: 48 }, (_, n) => new TextEncoder().encode(`frame ${n}`)),
+  ),
+})
 const layers: Layer[] = Array.from({ length: 16 }, (_, i) =>
   newLayer('clip', `Copy ${i}`, { clip: 'wake', time: (3 * i) / 48 }),
 )
-const loop: Loop = { ...quay, length: 48, clips: [clip], layers }
+const loop: Loop = { ...quay, length: 48, media: [clip], layers }
 const shows = (i: number) => newLayer('picture', 'Pier', { picture: `still-${i}` })
 const timers = () => new Promise((resolve) => setTimeout(resolve, 5))
 
@@ -47,13 +49,10 @@ const later: Loop = {
   ...loop,
   layers: layers.map((layer) => ({ ...layer, values: { ...layer.values, time: Number(layer.values.time) + 1 / 48 } })),
 }
-const still = (i: number) => ({
-  id: `still-${i}`,
-  name: 'Pier',
-  type: 'image/png' as const,
-  ...FULL,
-  data: btoa(`${i}`),
-})
+const files = await Promise.all(
+  Array.from({ length: 30 }, (_, i) => madeAsset('image/png', new TextEncoder().encode(`still ${i}`))),
+)
+const still = (i: number) => pierOf({ id: `still-${i}`, ...FULL, file: files[i] as Asset })
 const open = () => made.filter(({ closed }) => !closed)
 const fakes = (pictures: ReadonlyMap<string, unknown>) => [...pictures.values()] as Fake[]
 
@@ -75,7 +74,7 @@ describe('what a frame needs', () => {
     const first = await prepare(loop, 0)
     const second = await prepare(later, 0)
     second.release()
-    for (let i = 0; i < 30; i++) await painted({ ...quay, pictures: [still(i)], layers: [shows(i)] }, 0, () => null)
+    for (let i = 0; i < 30; i++) await painted({ ...quay, media: [still(i)], layers: [shows(i)] }, 0, () => null)
     await timers()
     expect(fakes(first.pictures).filter(({ closed }) => closed)).toEqual([])
     first.release()
@@ -93,12 +92,28 @@ describe('what a frame needs', () => {
   })
   it('is only what the frame shows', async () => {
     const { prepare } = await import('./prepare')
-    const two = { ...quay, pictures: [still(1), still(2)], layers: [shows(2)] }
-    expect([...(await prepare(two, 0)).pictures.keys()]).toEqual(['still-2'])
+    const two = { ...quay, media: [still(1), still(2)], layers: [shows(2)] }
+    expect([...(await prepare(two, 0)).pictures.keys()]).toEqual(['still-2/0'])
+  })
+  it('is decoded once, whatever its media are called, and looked for again where it was missing', async () => {
+    const { prepare } = await import('./prepare')
+    const named = (id: string): Loop => ({
+      ...quay,
+      media: [{ ...still(1), id }],
+      layers: [newLayer('picture', 'Pier', { picture: id })],
+    })
+    await prepare(named('one'), 0)
+    await prepare(named('other'), 0)
+    expect(made).toHaveLength(1)
+    const late = { ...quay, media: [pierOf({ id: 'still-9', file: { ...noFile(9), bytes: 4 } })], layers: [shows(9)] }
+    expect((await prepare(late, 0)).missing).toEqual(['still-9'])
+    const { keepAtHand } = await import('@/core/media')
+    keepAtHand(new Map([[noFile(9).id, new Blob(['spar'])]]))
+    expect((await prepare(late, 0)).missing).toEqual([])
   })
   it('is named where it is missing, and nothing is written with a hole', async () => {
     const { paintedWhole, prepare, MissingPicture } = await import('./prepare')
-    const torn = { ...quay, pictures: [{ ...still(1), data: '' }], layers: [shows(1)] }
+    const torn = { ...quay, media: [pierOf({ id: 'still-1', file: noFile(7) })], layers: [shows(1)] }
     expect((await prepare(torn, 0)).missing).toEqual(['still-1'])
     await expect(paintedWhole(torn, 0, () => null)).rejects.toThrow(MissingPicture)
     await expect(paintedWhole(torn, 0, () => null)).rejects.toThrow('“Pier” is missing or cannot be decoded')

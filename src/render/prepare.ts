@@ -1,7 +1,7 @@
-import { fromBase64 } from '@/core/base64'
 import { picturesIn } from '@/core/display'
-import { type Clip, clipFrameOf, type Loop, type StillPicture } from '@/core/document'
+import type { Loop } from '@/core/document'
 import { evaluate, exposures, type Look } from '@/core/evaluate'
+import { type PictureFile, pictureFile, placeOfPicture, readPictureFile } from '@/core/media'
 import type { Pictures } from './painters/painter'
 
 /** Decoded pictures are kept under this, bytes; a few are kept however large they are. */
@@ -15,33 +15,26 @@ interface Decoded {
   pins: number
 }
 
-/** Media never change under their ids. */
-const stills = new Map<string, StillPicture>()
-const clips = new Map<string, Clip>()
-/** What is decoded, the one that was used last at the end. */
+/** What is decoded, by the asset and the part of it that it lies in; the one that was used last at the end. */
 const decoded = new Map<string, Decoded>()
 
-/** A picture that cannot be decoded is left out of what is drawn, and named by whoever shows or writes the loop. */
-const decode = (data: string, type: string): Promise<ImageBitmap | null> =>
-  createImageBitmap(new Blob([fromBase64(data)], { type })).catch(() => null)
+const keyOf = ({ asset, part }: PictureFile): string => `${asset.id} ${part}`
 
-/** The file of a still, or of a frame of a clip, with the size that it takes when it is decoded. */
-function fileOf(id: string): { readonly data: string; readonly type: string; readonly bytes: number } | null {
-  const place = clipFrameOf(id)
-  const medium = place ? clips.get(place.clip) : stills.get(id)
-  const data = place ? clips.get(place.clip)?.frames[place.frame] : stills.get(id)?.data
-  return medium && data ? { data, type: medium.type, bytes: medium.width * medium.height * 4 } : null
+/** A picture that is missing or cannot be decoded is left out of what is drawn, and named by whoever shows or writes the loop. */
+async function decode(file: PictureFile): Promise<ImageBitmap | null> {
+  const blob = await readPictureFile(file)
+  // What is missing now may be there the next time.
+  if (!blob) decoded.delete(keyOf(file))
+  return blob && createImageBitmap(blob).catch(() => null)
 }
 
-/** What is decoded under an id, pinned; null where there is no file. */
-function pin(id: string): Decoded | null {
-  const known = decoded.get(id)
-  decoded.delete(id)
-  const file = known ? null : fileOf(id)
-  if (!known && !file) return null
-  const own = known ?? { bytes: file?.bytes ?? 0, bitmap: decode(file?.data ?? '', file?.type ?? ''), pins: 0 }
+/** What is decoded of a picture, pinned. */
+function pin(file: PictureFile): Decoded {
+  const key = keyOf(file)
+  const own = decoded.get(key) ?? { bytes: file.width * file.height * 4, bitmap: decode(file), pins: 0 }
+  decoded.delete(key)
+  decoded.set(key, own)
   own.pins++
-  decoded.set(id, own)
   return own
 }
 
@@ -74,29 +67,30 @@ export class MissingPicture extends Error {
 
 /** What is missing, in words. */
 function missingWords(loop: Loop, ids: readonly string[]): string {
-  const names = ids.map((id) => [...loop.pictures, ...loop.clips].find((each) => each.id === id)?.name ?? id)
+  const names = ids.map((id) => loop.media.find((each) => each.id === id)?.name ?? id)
   return `${names.map((name) => `“${name}”`).join(' and ')} ${names.length > 1 ? 'are' : 'is'} missing or cannot be decoded`
 }
 
 /**
  * Gathers what a frame of a loop needs, as `look` shows it: on the ring, or unreduced. This is the only step that waits; painting
- * does not. Media that came before may come without their data.
+ * does not.
  */
 export async function prepare(loop: Loop, frame: number, look: Look = evaluate): Promise<Prepared> {
-  if (loop.pictures.length === 0 && loop.clips.length === 0) return NOTHING
-  for (const still of loop.pictures) if (still.data) stills.set(still.id, still)
-  for (const clip of loop.clips) if (clip.frames[0]) clips.set(clip.id, clip)
-  const ids = [...new Set(exposures(loop, frame).flatMap((n) => picturesIn(look(loop, n).nodes)))]
-  const pinned = ids.map((id) => [id, pin(id)] as const)
+  if (loop.media.length === 0) return NOTHING
+  const names = [...new Set(exposures(loop, frame).flatMap((n) => picturesIn(look(loop, n).nodes)))]
+  const pinned = names.map((name) => {
+    const file = pictureFile(loop.media, name)
+    return [name, file && pin(file)] as const
+  })
   const pictures = new Map<string, ImageBitmap>()
-  for (const [id, found] of pinned) {
+  for (const [name, found] of pinned) {
     const bitmap = await found?.bitmap
-    if (bitmap) pictures.set(id, bitmap)
+    if (bitmap) pictures.set(name, bitmap)
   }
   let released = false
   return {
     pictures,
-    missing: [...new Set(ids.filter((id) => !pictures.has(id)).map((id) => clipFrameOf(id)?.clip ?? id))],
+    missing: [...new Set(names.filter((name) => !pictures.has(name)).map((name) => placeOfPicture(name).medium))],
     release: () => {
       if (released) return
       released = true

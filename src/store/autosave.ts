@@ -1,5 +1,5 @@
 import { create } from 'zustand'
-import { LONGEST_NAME, type Loop, withFaces, withoutMedia } from '@/core/document'
+import { LONGEST_NAME, type Loop, withFaces } from '@/core/document'
 import { newId } from '@/core/id'
 import { currentHistory, documentStore, type History, openLoop } from './document'
 import { ConflictError, loadLoop, revisionOf, StorageError, type StoredLoop, saveLoop, storedAs } from './library'
@@ -89,9 +89,9 @@ export async function openStored(id: string): Promise<boolean> {
 /** The loop under an id that no other state of it has, in the library or in memory. @throws StorageError */
 export async function besideOthers(loop: Loop): Promise<Loop> {
   const open = documentStore.getState().loop
-  const own = JSON.stringify(withoutMedia(loop))
+  const own = JSON.stringify(loop)
   const differs = (other: unknown) => other !== null && JSON.stringify(other) !== own
-  const taken = (open?.id === loop.id && differs(withoutMedia(open))) || differs(await storedAs(loop.id))
+  const taken = (open?.id === loop.id && differs(open)) || differs(await storedAs(loop.id))
   return taken ? { ...loop, id: newId() } : loop
 }
 

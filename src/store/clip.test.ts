@@ -2,6 +2,7 @@ import { zipSync } from 'fflate'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { type ClipShape, type Mend, mendedPlan } from '@/core/footage'
 import type { ClipReport } from '@/core/seam'
+import { wakeOf } from '@/core/testing/media'
 import { quay } from '@/core/testing/quay'
 import {
   cancelClip,
@@ -178,21 +179,12 @@ describe('the clip that is mended', () => {
     expect([files, cut]).toEqual([[lamp], grid])
   })
   it('becomes a layer with its mends; where it cannot, that is said and the clip stays', async () => {
-    const clip = {
-      id: 'lamp',
-      name: 'lamp',
-      type: 'image/png',
-      width: 8,
-      height: 6,
-      verdict: 'closes',
-      delaysMs: [40, 40, 40, 40],
-      frames: ['', '', '', ''],
-    }
-    worker.stored.mockResolvedValue({ clip, how: 'without loss' })
+    const clip = wakeOf([40, 40, 40, 40])
+    worker.stored.mockResolvedValue({ clip, files: new Map(), how: 'without loss' })
     await takeMend(crop)
     const placed = await placedIn(() => quay)
     expect(worker.stored.mock.lastCall?.[0]).toEqual([crop])
-    expect(placed?.loop.clips).toEqual([clip])
+    expect(placed?.loop.media).toEqual([clip])
     expect(placed?.loop.layers).toEqual([placed?.layer])
     worker.stored.mockRejectedValue(new Error('More than a loop keeps. Crop it.'))
     expect(await placedIn(() => quay)).toBeNull()

@@ -1,10 +1,11 @@
 import { proxy } from 'comlink'
 import { create } from 'zustand'
 import type { Proof } from '@/codecs'
-import type { Clip, Layer, Loop } from '@/core/document'
+import type { Layer, Loop } from '@/core/document'
 import { placeClip } from '@/core/edit'
 import { type Mend, picturesAmong } from '@/core/footage'
 import type { Grid } from '@/core/image'
+import { assetsIn, type Clip, keepAtHand, LARGEST_MEDIA, type Medium } from '@/core/media'
 import { type Client, clipClient, WorkerEnded } from '@/workers/clients'
 import type { ClipFacts, ClipProgress, ClipService, MendedClip } from '@/workers/clip.worker'
 import { pathOf } from './clip-files'
@@ -170,16 +171,34 @@ export async function writeClip(): Promise<void> {
   }
 }
 
+/** A clip that was placed, and how it is kept, in the middle of a sentence about its frames. */
+interface PlacedClip {
+  readonly loop: Loop
+  readonly layer: Layer
+  readonly clip: Clip
+  readonly how: string
+}
+
+const bytesIn = (media: readonly Medium[]) => assetsIn(media).reduce((sum, { bytes }) => sum + bytes, 0)
+
 /** The mended clip as a layer in the middle of a loop; null, with what went wrong said, where it cannot be. */
-export async function placedIn(loop: (clip: Clip) => Loop): Promise<{ loop: Loop; layer: Layer; how: string } | null> {
+export async function placedIn(loop: (clip: Clip) => Loop): Promise<PlacedClip | null> {
   await turn
   const { mends } = useClip.getState()
   try {
-    const { clip, how } = await askClip((service) =>
-      service.stored(mends, progressOf('Bringing the frames into the loop')),
-    )
+    const {
+      clip: whole,
+      files,
+      how,
+    } = await askClip((service) => service.stored(mends, progressOf('Bringing the frames into the loop')))
     useClip.setState({ working: null })
-    return { ...placeClip(loop(clip), clip), how }
+    keepAtHand(files)
+    const host = loop(whole)
+    const { source, ...bare } = whole
+    // Where both do not fit, the frames are what is drawn.
+    const clip: Clip = source && bytesIn([...host.media, whole]) <= LARGEST_MEDIA ? whole : bare
+    const kept = clip.source ? `${how}, and the file with them` : `${how}; the file itself is too large to be kept`
+    return { ...placeClip(host, clip), clip, how: kept }
   } catch (error) {
     failed(error)
     return null

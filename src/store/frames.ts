@@ -99,6 +99,12 @@ export class FrameStore {
     this.screen?.[releaseProxy]()
   }
 
+  /** Sends what a loop is drawn from before it is sent itself; one without media at once. */
+  private async withFiles<R>(loop: Loop, then: () => Promise<R>): Promise<R> {
+    if (loop.media.length > 0) await this.client.send(loop)
+    return then()
+  }
+
   /** Nothing is waited for before the message has been sent: the page draws itself anew in the meantime. */
   private async showWanted() {
     const { screen } = this
@@ -113,7 +119,7 @@ export class FrameStore {
         const at = await Promise.race([
           same
             ? screen.present(wanted.frame)
-            : screen.setLoop(this.client.light(wanted.loop), wanted.width, wanted.frame),
+            : this.withFiles(wanted.loop, () => screen.setLoop(wanted.loop, wanted.width, wanted.frame)),
           this.broken,
         ])
         this.canvas.dispatchEvent(new CustomEvent('shown', { detail: at }))

@@ -1,5 +1,7 @@
 import localforage from 'localforage'
 import type { Loop } from '@/core/document'
+import { alone } from './alone'
+import { keepAssets } from './assets'
 import type { QueueItem } from './queue-item'
 
 const queue = localforage.createInstance({ name: 'cyclon', storeName: 'queue' })
@@ -27,16 +29,36 @@ export async function keptRun(): Promise<QueueItem[]> {
   return items.map((item) => (item.state === 'writing' ? { ...item, state: 'waiting' } : item))
 }
 
-/** A loop as it was when it was put into the queue, with its media. */
-export const keepQueued = (key: string, loop: Loop): Promise<unknown> => queue.setItem(loopKey(key), loop)
+/** A loop as it was when it was put into the queue, and the ids of the assets that it is drawn from. */
+interface QueuedLoop {
+  readonly loop: Loop
+  readonly assets: readonly string[]
+}
+
+/** Keeps a loop as it is, its files first. */
+export const keepQueued = (key: string, loop: Loop): Promise<unknown> =>
+  alone(async () => {
+    const assets = await keepAssets(loop.media)
+    await queue.setItem(loopKey(key), { loop, assets } satisfies QueuedLoop)
+  })
+
+/** Ids of the assets that loops in the queue are drawn from. */
+export async function queuedAssets(): Promise<string[]> {
+  const ids: string[] = []
+  await queue.iterate<Partial<QueuedLoop> | null, void>((kept, key) => {
+    if (key.startsWith(loopKey('')) && Array.isArray(kept?.assets)) ids.push(...kept.assets)
+  })
+  return ids
+}
 
 /** The loop of a file in the queue; null where it is not there, or cannot be read. */
 export async function queuedLoop(key: string): Promise<Loop | null> {
-  const stored = await queue.getItem<unknown>(loopKey(key))
-  if (stored === null) return null
-  const { LoopFileError, readLoop } = await import('@/core/document')
+  const kept = await queue.getItem<Partial<QueuedLoop>>(loopKey(key))
+  if (kept === null) return null
+  const { LoopFileError, readProject } = await import('@/core/document')
   try {
-    return readLoop(stored)
+    // Version 2 kept the document alone, and its files in it.
+    return await readProject(kept.loop ?? kept)
   } catch (error) {
     if (error instanceof LoopFileError) return null
     throw error

@@ -61,7 +61,7 @@ export function startSeamWatch(): () => void {
       since = performance.now()
       let pictures: SeamReport | null
       try {
-        pictures = await seam.ask(({ service, light }) => service.judge(light(loop)))
+        pictures = await seam.ask(({ service }) => service.judge(loop))
       } catch (error) {
         if (error instanceof WorkerStopped) return
         // The loop that is open stays; its motions have been judged. A dead worker is tried once more.

@@ -10,7 +10,7 @@ vi.mock('@/workers/clients', () => ({
       work({
         loop: async (bytes: Uint8Array) => {
           try {
-            return { done: parseLoop(new TextDecoder().decode(bytes)) }
+            return { done: { loop: parseLoop(new TextDecoder().decode(bytes)), files: new Map() } }
           } catch (error) {
             const { message, advice } = error as LoopFileError
             return { problem: message, advice }

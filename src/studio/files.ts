@@ -1,6 +1,7 @@
 import { fileOpen, fileSave } from 'browser-fs-access'
 import type { Remote } from 'comlink'
 import { formatLoop, holdsMedia, type Loop, LoopFileError, MAX_FILE } from '@/core/document'
+import { type Files, keepAtHand } from '@/core/media'
 import { importClient } from '@/workers/clients'
 import type { ImportService } from '@/workers/import.worker'
 
@@ -70,7 +71,9 @@ export async function readLoopFile(file: File): Promise<Loop> {
       'Check that it is a .cyclon.json or .cyclon.zip file and not something else renamed.',
     )
   const bytes = new Uint8Array(await file.arrayBuffer())
-  return inWorker<Loop>(async (service) => service.loop(bytes))
+  const { loop, files } = await inWorker<{ loop: Loop; files: Files }>(async (service) => service.loop(bytes))
+  keepAtHand(files)
+  return loop
 }
 
 /** What went wrong, and what can be done, for people. */

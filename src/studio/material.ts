@@ -1,19 +1,10 @@
 import { fileOpen } from 'browser-fs-access'
 import { toast } from 'sonner'
 import { brokenPng, pictureType } from '@/codecs/picture-type'
-import { toBase64 } from '@/core/base64'
-import {
-  insertLayers,
-  LARGEST_PICTURE,
-  LARGEST_SIDE,
-  type Layer,
-  LONGEST_NAME,
-  type Loop,
-  PICTURE_TYPES,
-  type StillPicture,
-} from '@/core/document'
+import { insertLayers, type Layer, LONGEST_NAME, type Loop } from '@/core/document'
 import { freeName, newLayer } from '@/core/edit'
 import { newId } from '@/core/id'
+import { LARGEST_PICTURE, LARGEST_SIDE, madeAsset, PICTURE_TYPES, type StillPicture } from '@/core/media'
 import type { SvgContent } from '@/core/svg'
 import { changeLoop, currentLoop } from '@/store/document'
 import { setSession } from '@/store/session'
@@ -55,14 +46,7 @@ async function readPicture(file: File): Promise<StillPicture> {
       `${file.name} has ${width} × ${height} px; up to ${LARGEST_SIDE} px a side can be kept. Make it smaller first.`,
     )
   const name = file.name.replace(/\.[^.]+$/, '').slice(0, LONGEST_NAME)
-  return {
-    id: newId(),
-    name,
-    type,
-    width,
-    height,
-    data: toBase64(bytes),
-  }
+  return { kind: 'picture', id: newId(), name, width, height, file: await madeAsset(type, bytes) }
 }
 
 /** Layers scaled and centred so that something of this size lies in the middle of the frame. */
@@ -97,7 +81,7 @@ export async function bringIn(files: readonly File[]): Promise<void> {
 }
 
 function add(layers: readonly Layer[], picture?: StillPicture) {
-  changeLoop((loop) => insertLayers(picture ? { ...loop, pictures: [...loop.pictures, picture] } : loop, layers))
+  changeLoop((loop) => insertLayers(picture ? { ...loop, media: [...loop.media, picture] } : loop, layers))
   setSession({ selection: layers.map(({ id }) => id), property: null, tool: null })
 }
 

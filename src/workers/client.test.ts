@@ -1,49 +1,61 @@
+import { expose } from 'comlink'
 import { describe, expect, it } from 'vitest'
-import type { Clip } from '@/core/document'
+import type { Loop } from '@/core/document'
+import { type Files, madeAsset } from '@/core/media'
+import { noFile, pierOf, wakeOf } from '@/core/testing/media'
 import { quay } from '@/core/testing/quay'
 import { clientOf, WorkerStopped } from './client'
 
-/** A worker of which nothing is asked. */
-const silent = () => {
-  const { port1 } = new MessageChannel()
-  return clientOf<object>(Object.assign(port1, { terminate: () => port1.close() }) as unknown as Worker)
+/** A worker that notes what it is given, in its order. */
+function noting() {
+  const { port1, port2 } = new MessageChannel()
+  const notes: string[] = []
+  const service = {
+    takeFiles: (files: Files) => void notes.push(`files of ${[...files.values()].map(({ size }) => size)}`),
+    draw: (loop: Loop, frame: number) => notes.push(`${loop.name} ${frame}`),
+    count: (of: number) => notes.push(`${of}`),
+  }
+  const listening = Object.assign(port2, { addEventListener: port2.addEventListener.bind(port2) })
+  expose(service, listening as unknown as Parameters<typeof expose>[1])
+  port1.start()
+  const end = () => {
+    port1.close()
+    port2.close()
+  }
+  const client = clientOf<typeof service>(Object.assign(port1, { terminate: end }) as unknown as Worker)
+  return { client, notes }
 }
-const picture = { id: 'pier', name: 'Pier', type: 'image/png', width: 4, height: 4, data: 'AAAA' } as const
-const clip: Clip = {
-  id: 'wake',
-  name: 'Ferry wake',
-  type: 'image/png',
-  width: 4,
-  height: 4,
-  verdict: 'closes',
-  delaysMs: [40, 40],
-  frames: ['AAAA', 'AAAB'],
-}
-const loop = { ...quay, pictures: [picture], clips: [clip] }
+
+const bytes = (text: string) => new TextEncoder().encode(text)
+const picture = pierOf({ file: await madeAsset('image/png', bytes('pier')) })
+const clip = wakeOf([40, 40], { frames: await madeAsset('image/png', [bytes('fore'), bytes('after')]) })
+const loop: Loop = { ...quay, media: [picture, clip] }
 
 describe('a loop on its way to a worker', () => {
-  it('carries its media once, and goes without them from then on', () => {
-    const { light } = silent()
-    expect(light(loop)).toEqual(loop)
-    expect(light({ ...loop, name: 'Quay at noon' })).toMatchObject({
-      name: 'Quay at noon',
-      pictures: [{ id: 'pier', data: '' }],
-      clips: [{ id: 'wake', frames: [] }],
-    })
-    const other = { ...clip, id: 'glass' }
-    expect(light({ ...loop, clips: [clip, other] }).clips).toEqual([{ ...clip, frames: [] }, other])
+  it('comes after the files that it is drawn from, which are sent once', async () => {
+    const { client, notes } = noting()
+    await client.ask((service) => service.draw(loop, 1))
+    await client.ask((service) => service.draw({ ...loop, name: 'Quay at noon' }, 2))
+    await client.ask((service) => service.count(3))
+    const glass = wakeOf([40], { id: 'glass', frames: await madeAsset('image/png', [bytes('glasses')]) })
+    await client.ask((service) => service.draw({ ...loop, media: [clip, glass] }, 4))
+    expect(notes).toEqual(['files of 4,9', 'Quay 1', 'Quay at noon 2', '3', 'files of 7', 'Quay 4'])
+    client.end()
   })
-  it('carries media later that it came without at first', () => {
-    const { light } = silent()
-    light({ ...loop, pictures: [{ ...picture, data: '' }], clips: [{ ...clip, frames: ['', ''] }] })
-    expect(light(loop)).toEqual(loop)
+  it('is sent without a file that is missing, and with it when it is there', async () => {
+    const { client, notes } = noting()
+    const lost = { ...quay, media: [pierOf({ file: noFile(77) })] }
+    await client.ask((service) => service.draw(lost, 1))
+    const file = await madeAsset('image/png', bytes('found again'))
+    await client.ask((service) => service.draw({ ...quay, media: [pierOf({ file })] }, 2))
+    expect(notes).toEqual(['files of ', 'Quay 1', 'files of 11', 'Quay 2'])
+    client.end()
   })
-  it('is the same object where it has none', () => expect(silent().light(quay)).toBe(quay))
 })
 
 describe('a worker that is ended', () => {
   it('leaves nothing waiting: what was asked is told that it was stopped', async () => {
-    const client = silent()
+    const { client } = noting()
     const asked = client.ask(() => new Promise<never>(() => {}))
     client.end()
     await expect(asked).rejects.toBeInstanceOf(WorkerStopped)

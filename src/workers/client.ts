@@ -1,6 +1,8 @@
 import { type Remote, releaseProxy, wrap } from 'comlink'
 import type { Loop } from '@/core/document'
+import { assetsIn, type Files, filesOf } from '@/core/media'
 import { ALIVE } from './alive'
+import { isLoop, type TakesFiles } from './serve'
 
 /** The background work ended by itself: an error in its script, or no memory left. It can be started anew. */
 export class WorkerEnded extends Error {
@@ -15,8 +17,8 @@ export class WorkerStopped extends Error {
 /** A worker with its typed service. Whoever makes it ends it; what dies before is told by `broken`. */
 export interface Client<T> {
   readonly service: Remote<T>
-  /** A loop to be sent to the worker, without the data of media that it has had already. */
-  readonly light: (loop: Loop) => Loop
+  /** Sends the worker the files of a loop that it has not had yet, as whoever gives a loop to its service need not do. */
+  readonly send: (loop: Loop) => Promise<void>
   /** Rejects with a WorkerEnded when the worker itself breaks down, and with it all that it was doing. */
   readonly broken: Promise<never>
   /** What is asked of the service; rejects, too, when the worker breaks down meanwhile, and with a WorkerStopped when it is ended. */
@@ -25,11 +27,36 @@ export interface Client<T> {
   readonly end: () => void
 }
 
+/** A service that is sent the files of each loop that it is given, once; what it is given comes after them. */
+export function sendingFiles<T>(raw: Remote<T>): { service: Remote<T>; send: (loop: Loop) => Promise<void> } {
+  const sent = new Set<string>()
+  const send = async ({ media }: Loop) => {
+    const wanted = media.length === 0 ? [] : assetsIn(media).filter(({ id }) => !sent.has(id))
+    if (wanted.length === 0) return
+    const files: Files = await filesOf(wanted)
+    // What is missing now may be there the next time.
+    for (const id of files.keys()) sent.add(id)
+    await (raw as unknown as Remote<TakesFiles>).takeFiles(files)
+  }
+  const call = (method: (...args: unknown[]) => unknown) => {
+    return (...args: unknown[]) => {
+      const loops = args.filter(isLoop).filter(({ media }) => media.length > 0)
+      return loops.length === 0 ? method(...args) : Promise.all(loops.map(send)).then(() => method(...args))
+    }
+  }
+  const service = new Proxy({} as object, {
+    // Whoever waits for the service itself is given it.
+    get: (_, name) =>
+      name === 'then' ? undefined : call((raw as unknown as Record<PropertyKey, never>)[name] as never),
+  })
+  return { service: service as Remote<T>, send }
+}
+
 /** @param name of the worker, by which it is noticed when it dies without a word; no two have the same */
 export function clientOf<T>(worker: Worker, name?: string): Client<T> {
-  const service = wrap<T>(worker)
+  const raw = wrap<T>(worker)
+  const { send, service } = sendingFiles(raw)
   let ended = false
-  const sent = new Set<string>()
   const waiting = new AbortController()
   const broken = new Promise<never>((_, reject) => {
     // One that was ended meant to end, whatever it was still loading.
@@ -58,21 +85,13 @@ export function clientOf<T>(worker: Worker, name?: string): Client<T> {
     service,
     broken,
     ask: (work) => Promise.race([work(service), broken, stopped]),
-    light: (loop) => {
-      if (loop.pictures.length === 0 && loop.clips.length === 0) return loop
-      const pictures = loop.pictures.map((each) => (sent.has(each.id) ? { ...each, data: '' } : each))
-      const clips = loop.clips.map((each) => (sent.has(each.id) ? { ...each, frames: [] } : each))
-      // What came without its data has not been sent.
-      for (const { id, data } of loop.pictures) if (data) sent.add(id)
-      for (const { id, frames } of loop.clips) if (frames[0]) sent.add(id)
-      return { ...loop, pictures, clips }
-    },
+    send,
     end: () => {
       if (ended) return
       ended = true
       stop()
       waiting.abort()
-      service[releaseProxy]()
+      raw[releaseProxy]()
       worker.terminate()
     },
   }

@@ -1,10 +1,21 @@
 import { transfer } from 'comlink'
+import { zipSync } from 'fflate'
 import { PLAIN_COLOURS, type Proof, proveGif, writeGif } from '@/codecs'
 import { ClipError, type FileClaims } from '@/codecs/claims'
-import { type Clip, LONGEST_NAME, MOST_CLIP_FRAMES, unroundedDelays } from '@/core/document'
+import { LONGEST_NAME } from '@/core/document'
 import { type ClipShape, edgeEditor, type Mend, meanLight, mendedPlan, mixFrame, type Plan } from '@/core/footage'
 import { newId } from '@/core/id'
 import { type DifferenceKind, difference, type Grid, type Picture, reducePicture } from '@/core/image'
+import {
+  assetsIn,
+  type Clip,
+  type Files,
+  filesOf,
+  LARGEST_SOURCE,
+  MOST_CLIP_FRAMES,
+  madeAsset,
+  unroundedDelays,
+} from '@/core/media'
 import { type ClipReport, type Described, describeFrame, judgeClip, judgedSide, SHORTEST_DELAY_MS } from '@/core/seam'
 import { FullFrames, type OpenedClip, openFrames } from './clip-frames'
 import { storedFrames } from './clip-frames/stored'
@@ -46,6 +57,7 @@ export interface ClipProgress {
 }
 
 interface Held {
+  readonly files: readonly File[]
   readonly facts: ClipFacts
   readonly shape: ClipShape
   readonly opened: OpenedClip
@@ -178,7 +190,7 @@ const service = {
     const report = reportOf(plan, { described, pictures }, null)
     // Another file has been asked for meanwhile: that one is the one that is held.
     if (job !== working) throw new ClipError('It was cancelled.')
-    held = { facts, shape, opened, pictures, described }
+    held = { files, facts, shape, opened, pictures, described }
     full = null
     edits = null
     return { facts, plan, report }
@@ -239,18 +251,18 @@ const service = {
     return transfer({ bytes, proof }, [bytes.buffer])
   },
 
-  /** The mended clip as a loop keeps it, at its full size, and how truly its frames are kept. */
+  /** The mended clip as a loop keeps it, at its full size, with its files, and how truly its frames are kept. */
   async stored(
     mends: readonly Mend[],
     onProgress: (progress: ClipProgress) => void,
-  ): Promise<{ clip: Clip; how: string }> {
+  ): Promise<{ clip: Clip; files: Files; how: string }> {
     const job = ++working
-    const { shape, facts } = clip()
+    const { files, shape, facts } = clip()
     const plan = mendedPlan(shape, mends)
     const N = plan.frames.length
     if (N > MOST_CLIP_FRAMES)
       throw new ClipError(`A loop keeps clips of up to ${MOST_CLIP_FRAMES} frames. Crop it first.`)
-    const { type, frames, how } = await storedFrames(N, await fullFrames(plan), (done) => {
+    const { frames, how } = await storedFrames(N, await fullFrames(plan), (done) => {
       onProgress({ done, of: N })
       return pause(job)
     })
@@ -258,13 +270,41 @@ const service = {
     const name = facts.name.replace(/\.[^.]+$/, '').slice(0, LONGEST_NAME)
     const { verdict } = reportOf(plan, clip(), await editOf(plan, false)).seam
     const delaysMs = unroundedDelays(plan.delaysMs.map((delay) => (delay <= SHORTEST_DELAY_MS ? REPLACED_MS : delay)))
-    return { clip: { id: newId(), name, type, width, height, verdict, delaysMs, frames }, how }
+    const source = await sourceOf(files)
+    const made: Clip = {
+      kind: 'clip',
+      id: newId(),
+      name,
+      width,
+      height,
+      verdict,
+      delaysMs,
+      frames,
+      ...(source && { source }),
+    }
+    return { clip: made, files: await filesOf(assetsIn([made])), how }
   },
 
   /** Stops what is being done. */
   cancel(): void {
     working++
   },
+}
+
+/** What a clip was cut from, as one file: as it came, or, where it was several, in an archive; null where it is too large to be kept. */
+async function sourceOf(files: readonly File[]): Promise<Clip['source'] | null> {
+  const [file] = files
+  if (!file || files.reduce((sum, { size }) => sum + size, 0) > LARGEST_SOURCE - 1024 * files.length) return null
+  const bytes = async (of: File) => new Uint8Array(await of.arrayBuffer())
+  if (files.length === 1)
+    return {
+      name: file.name.slice(-255),
+      file: await madeAsset(file.type || 'application/octet-stream', await bytes(file)),
+    }
+  const parts: Record<string, Uint8Array> = {}
+  for (const [n, each] of files.entries()) parts[`${String(n).padStart(5, '0')}-${each.name}`] = await bytes(each)
+  const archive = zipSync(parts, { level: 0 }) as Uint8Array<ArrayBuffer>
+  return { name: `${file.name}.zip`.slice(-255), file: await madeAsset('application/zip', archive) }
 }
 
 const hasAlpha = ({ data }: Picture): boolean => {

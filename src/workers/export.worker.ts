@@ -66,7 +66,7 @@ let drawing: ReturnType<typeof renderClient> | null = null
 /** Frames at any size, drawn by a worker of this one's own. */
 const drawHere: DrawAt = (loop, frame, width, height) => {
   drawing ??= renderClient()
-  return drawing.service.picture(drawing.light(loop), frame, width, height)
+  return drawing.service.picture(loop, frame, width, height)
 }
 
 async function fileFrom(
@@ -121,7 +121,7 @@ async function fileFrom(
     }
     // Few frames are looked at, each at its own time: the other files do not wait for that.
     await lane.leave()
-    const frame = (n: number) => lane.other({ ...shown, pictures: [], clips: [] }, n)
+    const frame = (n: number) => lane.other(shown, n)
     return proveVector(encoded.bytes, loop, settings, viewer, frame, (share) => tell('reading back', share))
   }
   const proof = await readBack().catch((error: Error) => {

@@ -71,11 +71,8 @@ export class FrameFeed {
     const frame = timing.frames[n] as number
     const inTurn = n >= next && n <= next + 1
     const at = inTurn ? n / timing.frames.length + Number(this.reading) : null
-    // Media are with the loop that the lane draws.
-    const picture =
-      loopOfPass(loop, pass) === loop
-        ? await lane.take(frame, at)
-        : await lane.other(loopOfPass({ ...loop, pictures: [], clips: [] }, pass), frame)
+    const ofPass = loopOfPass(loop, pass)
+    const picture = ofPass === loop ? await lane.take(frame, at) : await lane.other(ofPass, frame)
     return change ? change(picture) : pictureOfPass(picture, pass)
   }
 }

@@ -1,15 +1,16 @@
 import { transfer } from 'comlink'
 import { isZip, unzipProject, zipProject } from '@/codecs'
-import { type Loop, LoopFileError, parseLoop } from '@/core/document'
+import { type Loop, LoopFileError, parseProject } from '@/core/document'
+import { assetsIn, type Files, filesOf } from '@/core/media'
 import { readSvg, type SvgContent } from '@/core/svg'
 import { serve } from './serve'
 
 /** What came of work whose refusal says what is wrong and what can be done. */
 type Outcome<T> = { readonly done: T } | { readonly problem: string; readonly advice: string }
 
-function attempt<T>(work: () => T): Outcome<T> {
+async function attempt<T>(work: () => Promise<T>): Promise<Outcome<T>> {
   try {
-    return { done: work() }
+    return { done: await work() }
   } catch (error) {
     if (error instanceof LoopFileError) return { problem: error.message, advice: error.advice }
     throw error
@@ -20,13 +21,16 @@ const service = {
   /** The layers of an SVG file. @throws SvgError */
   svg: (text: string, name: string): SvgContent => readSvg(text, name),
 
-  /** The loop in a file of its JSON, or in a project archive. */
-  loop: (bytes: Uint8Array): Outcome<Loop> =>
-    attempt(() => (isZip(bytes) ? unzipProject(bytes) : parseLoop(new TextDecoder().decode(bytes)))),
+  /** The loop in a file of its JSON, or in a project archive, with the files that are there of it. */
+  loop: (bytes: Uint8Array): Promise<Outcome<{ loop: Loop; files: Files }>> =>
+    attempt(async () => {
+      const loop = await (isZip(bytes) ? unzipProject(bytes) : parseProject(new TextDecoder().decode(bytes)))
+      return { loop, files: await filesOf(assetsIn(loop.media)) }
+    }),
 
   /** A loop with its media as a project archive; the bytes are transferred. */
-  archive(loop: Loop): Outcome<Uint8Array<ArrayBuffer>> {
-    const outcome = attempt(() => zipProject(loop))
+  async archive(loop: Loop): Promise<Outcome<Uint8Array<ArrayBuffer>>> {
+    const outcome = await attempt(() => zipProject(loop))
     return 'done' in outcome ? transfer(outcome, [outcome.done.buffer]) : outcome
   },
 }

@@ -17,7 +17,7 @@ function mortal() {
       service: {} as Client<object>['service'],
       broken,
       ask: (work) => Promise.race([work({} as never), broken]),
-      light: (loop) => loop,
+      send: async () => {},
       end: () => {
         own.ended = true
       },

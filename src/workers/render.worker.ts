@@ -29,7 +29,7 @@ export interface FrameLane {
   readonly alone: boolean
   /** The same frame for an encoder of video. */
   readonly videoFrame: (frame: number) => Promise<VideoFrame>
-  /** A frame of another loop at the same size, such as a pass of this one. Its media are those of the loop. */
+  /** A frame of another loop at the same size, such as a pass of this one. Its files are those of the loop. */
   readonly other: (loop: Loop, frame: number) => Promise<Picture>
   readonly leave: () => void
 }
@@ -62,7 +62,7 @@ const service = {
           )
           return transfer(drawn, [drawn])
         },
-        other: (other, frame) => own({ ...other, pictures: loop.pictures, clips: loop.clips }, frame),
+        other: (other, frame) => own(other, frame),
         leave: () => shared.leave(taker),
       }
       leaveLane.push(lane.leave)

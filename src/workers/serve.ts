@@ -1,8 +1,9 @@
 import { expose } from 'comlink'
 import { type Loop, withFaces } from '@/core/document'
+import { type Files, keepAtHand } from '@/core/media'
 import { holdLife } from './alive'
 
-const isLoop = (value: unknown): value is Loop =>
+export const isLoop = (value: unknown): value is Loop =>
   typeof value === 'object' && value !== null && 'layers' in value && 'loops' in value
 
 /** A service each of whose methods first has what its loops need to be evaluated. */
@@ -17,8 +18,14 @@ function prepared<T extends object>(service: T): T {
   return Object.fromEntries(methods) as T
 }
 
+/** What every service is asked beside its own work. */
+export interface TakesFiles {
+  /** Takes files to hand that loops are drawn from. */
+  takeFiles(files: Files): void
+}
+
 /** What every worker ends with: its service is there to be asked, and its life can be watched. */
 export function serve(service: object): void {
-  expose(prepared(service))
+  expose({ ...prepared(service), takeFiles: keepAtHand } satisfies TakesFiles)
   holdLife()
 }

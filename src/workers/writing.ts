@@ -1,6 +1,5 @@
 import { proxy, transfer } from 'comlink'
-import { withoutMedia } from '@/core/document'
-import { backgroundIn, isVector } from '@/core/output'
+import { backgroundIn } from '@/core/output'
 import { scaledSize } from '@/render/browser'
 import { type Client, exportClient, renderClient } from './clients'
 import type { ExportedFile, ExportProgress, ExportService } from './export.worker'
@@ -51,8 +50,7 @@ export function writeTogether(
       await ready
       return await Promise.race([
         writer.service.file(
-          // Frames come from where they are drawn; only vectors look at the pictures themselves.
-          isVector(job.settings.format) ? job.loop : withoutMedia(job.loop),
+          job.loop,
           job.settings,
           job.name,
           transfer(port, [port]),

@@ -1,5 +1,5 @@
 import { toNumber } from '@/core/clock'
-import { changedBox, type Picture } from '@/core/image'
+import { changedBox, changedPixels, type Picture } from '@/core/image'
 import { muxWebp, type WebpFrame } from '../webp-mux'
 import type { Encoded, EncodeJob } from './job'
 
@@ -17,10 +17,11 @@ export async function webp(job: EncodeJob): Promise<Encoded> {
     // Places in a WebP are even.
     const [x, y] = [changed.x & ~1, changed.y & ~1]
     const part = { x, y, width: changed.x + changed.width - x, height: changed.y + changed.height - y }
-    const frame = tools
-      .png(picture, { part })
-      .then((png) => tools.webpStill(png, settings))
-      .then((still) => ({ still, ...part, delayMs: Math.round(1000 * toNumber(delay)) }))
+    // Only what is opaque can lie over what it replaces.
+    const over = before && settings.lossless && !transparent ? changedPixels(before, picture, part) : null
+    const frame = (over ? tools.png(over) : tools.png(picture, { part }))
+      .then((png) => tools.webpStill(png, { ...settings, exact: settings.lossless && !over }))
+      .then((still) => ({ still, ...part, delayMs: Math.round(1000 * toNumber(delay)), over: over !== null }))
     // One that fails does so where it is waited for.
     frame.catch(() => {})
     frames.push(frame)

@@ -45,12 +45,22 @@ const toRgb = converter('rgb')
 type Lab = readonly [l: number, a: number, b: number, alpha: number]
 const labs = new Map<string, Lab | null>()
 
+/** A colour as its parts; undefined where the text is none. The parser fails on some that break off, such as `color(`. */
+function parsed(colour: string) {
+  try {
+    return parse(colour)
+  } catch (error) {
+    if (error instanceof TypeError) return undefined
+    throw error
+  }
+}
+
 /** OKLab coordinates and alpha of a CSS Color 4 colour, or null where the text is none. */
 export function oklabOf(colour: string): Lab | null {
   const known = labs.get(colour)
   if (known !== undefined) return known
   if (labs.size > 5000) labs.clear()
-  const lab = toOklab(parse(colour)) as Oklab | undefined
+  const lab = toOklab(parsed(colour)) as Oklab | undefined
   const result: Lab | null = lab ? [lab.l, lab.a, lab.b, lab.alpha ?? 1] : null
   labs.set(colour, result)
   return result
@@ -98,7 +108,7 @@ export function toHex(colour: string): string {
   const known = hexes.get(colour)
   if (known) return known
   if (hexes.size > 5000) hexes.clear()
-  const rgb = toRgb(parse(colour)) as Rgb | undefined
+  const rgb = toRgb(parsed(colour)) as Rgb | undefined
   const hex = rgb
     ? `#${[rgb.r, rgb.g, rgb.b, rgb.alpha ?? 1].map(byte).join('')}`.replace(/^(#.{6})ff$/, '$1')
     : '#000000'

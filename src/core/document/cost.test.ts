@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { checkMotions } from '../closing'
 import { newLayer } from '../edit'
 import { evaluate } from '../evaluate'
+import { noFile, pierOf } from '../testing/media'
 import { quay } from '../testing/quay'
 import { drawingsOf, formatLoop, type Layer, type Loop, parseLoop, tooMuchToDraw, unopenable } from '.'
 
@@ -39,16 +40,8 @@ describe('a state of the open document', () => {
   it('is refused, with the field named, where it could not be opened again', () => {
     expect(unopenable(holding({ ...dot, name: 'x'.repeat(300) }))).toContain('layers[0].name')
     expect(unopenable({ ...quay, width: 0 })).toContain('width')
-    const picture = {
-      id: 'p',
-      name: 'Pier',
-      type: 'image/png' as const,
-      width: 4,
-      height: 4,
-      data: 'A'.repeat(4 * 2_000_000),
-    }
-    const many = Array.from({ length: 80 }, (_, i) => ({ ...picture, id: `p${i}` }))
-    expect(unopenable({ ...quay, pictures: many.slice(0, 70) })).toBeNull()
-    expect(unopenable({ ...quay, pictures: many })).toContain('MB')
+    const many = Array.from({ length: 80 }, (_, i) => pierOf({ id: `p${i}`, file: { ...noFile(i), bytes: 6_000_000 } }))
+    expect(unopenable({ ...quay, media: many.slice(0, 70) })).toBeNull()
+    expect(unopenable({ ...quay, media: many })).toContain('MB')
   })
 })

@@ -1,4 +1,5 @@
-import { LARGEST_MEDIA, type Layer, type Loop, MAX_DEPTH, MAX_LAYERS, reaches, referencesOf } from './document'
+import { assetsIn, LARGEST_MEDIA, MEDIUM_KINDS } from '../media'
+import { type Layer, type Loop, MAX_DEPTH, MAX_LAYERS, reaches, referencesOf } from './document'
 
 type Refuse = (path: (string | number)[], message: string) => void
 
@@ -8,28 +9,28 @@ export function checkDocument(loop: Loop, refuse: Refuse) {
   if (named.size < loop.palette.length) refuse(['palette'], 'two colours have one name')
   const inner = new Map(loop.loops.map((each) => [each.id, each]))
   if (inner.size < loop.loops.length) refuse(['loops'], 'two loops have one id')
-  const pictures = new Set(loop.pictures.map((each) => each.id))
+  const media = new Map(loop.media.map((each) => [each.id, each.kind]))
+  if (media.size < loop.media.length) refuse(['media'], 'two of them have one id')
+  for (const { kind, label, most } of MEDIUM_KINDS)
+    if (loop.media.filter((each) => each.kind === kind).length > most)
+      refuse(['media'], `hold more than ${most} ${label}s`)
   checkTree(loop.layers, ['layers'], refuse)
   for (const [i, { layers }] of loop.loops.entries()) checkTree(layers, ['loops', i, 'layers'], refuse)
-  const known = { loop: inner, picture: pictures, clip: new Set(loop.clips.map((each) => each.id)) }
+  const holds = (sort: string, id: string) => (sort === 'loop' ? inner.has(id) : media.get(id) === sort)
   const within = (layers: readonly Layer[], path: (string | number)[]) => {
     for (const [i, layer] of layers.entries()) {
       for (const { property, to, id } of referencesOf(layer))
-        if (!known[to].has(id))
-          refuse([...path, i, 'values', property], `names a ${to} that the document does not hold`)
+        if (!holds(to, id)) refuse([...path, i, 'values', property], `names a ${to} that the document does not hold`)
       within(layer.layers ?? [], [...path, i, 'layers'])
     }
   }
   within(loop.layers, ['layers'])
   for (const [i, { layers }] of loop.loops.entries()) within(layers, ['loops', i, 'layers'])
-  const letters = [
-    ...loop.pictures.map(({ data }) => data.length),
-    ...loop.clips.flatMap(({ frames }) => frames.map((frame) => frame.length)),
-  ].reduce((a, b) => a + b, 0)
-  if ((letters * 3) / 4 > LARGEST_MEDIA)
+  const bytes = assetsIn(loop.media).reduce((sum, asset) => sum + asset.bytes, 0)
+  if (bytes > LARGEST_MEDIA)
     refuse(
-      ['clips'],
-      `hold, with the pictures, ${Math.round((letters * 3) / 4 / 1e6)} MB of files; up to ${Math.round(LARGEST_MEDIA / 1e6)} MB can be kept`,
+      ['media'],
+      `hold ${Math.round(bytes / 1e6)} MB of files; up to ${Math.round(LARGEST_MEDIA / 1e6)} MB can be kept`,
     )
   const around = loop.loops.find(({ id }) => reaches(id, id, inner))
   if (around) refuse(['loops'], `“${around.name}” is placed in itself`)

@@ -1,10 +1,11 @@
 import type { Fraction } from '../clock'
 import { type Held, propertiesWith, propertyType, type Values } from '../layers'
+import type { Medium } from '../media'
 import type { Motion, MotionEvent, Tremble } from '../motion'
 
 export const FORMAT = 'cyclon-loop'
 /** The version that is written. Older ones are migrated, newer ones refused. */
-export const VERSION = 2
+export const VERSION = 3
 export const LOOP_KINDS = ['loader', 'texture', 'cinemagraph', 'turntable'] as const
 export const MAX_SIZE = 8192
 /** So many groups may stand one in the other. */
@@ -48,48 +49,6 @@ export interface InnerLoop {
   readonly length: number
   readonly layers: readonly Layer[]
 }
-
-/** A still picture, as it came. */
-export interface StillPicture {
-  readonly id: string
-  readonly name: string
-  readonly type: (typeof PICTURE_TYPES)[number]
-  readonly width: number
-  readonly height: number
-  /** The file, in base64. */
-  readonly data: string
-}
-export const PICTURE_TYPES = ['image/png', 'image/jpeg', 'image/webp'] as const
-/** The longest side of a picture or clip that a document holds, px. */
-export const LARGEST_SIDE = 4 * MAX_SIZE
-/** The largest picture that a document holds, bytes of its file. */
-export const LARGEST_PICTURE = 8 * 1024 * 1024
-
-/** What the seam of a series of pictures is, by the words of the vocabulary; `still` where nothing moves. */
-export const VERDICTS = ['closes', 'repeats-a-frame', 'blank-frame', 'jumps', 'hesitates', 'still'] as const
-export type Verdict = (typeof VERDICTS)[number]
-
-/** Moving pictures that a document holds: the frames, each a picture file of one size, and how long each is shown. */
-export interface Clip {
-  readonly id: string
-  readonly name: string
-  readonly type: (typeof PICTURE_TYPES)[number]
-  readonly width: number
-  readonly height: number
-  /** Of its own seam, when it was brought in. */
-  readonly verdict: Verdict
-  readonly delaysMs: readonly number[]
-  /** The files, in base64. */
-  readonly frames: readonly string[]
-}
-/** The most that a document holds of one clip: frames, and bytes of their files. */
-export const MOST_CLIP_FRAMES = 3000
-export const LARGEST_CLIP = 64 * 1024 * 1024
-
-/** So many stills and clips a document holds at the most, and bytes of all their files together: as many as an archive of it may unpack to. */
-export const MOST_PICTURES = 200
-export const MOST_CLIPS = 50
-export const LARGEST_MEDIA = 448 * 1024 * 1024
 
 /** Sub-frame samples of every frame. */
 export interface FrameBlur {
@@ -136,8 +95,8 @@ export interface Loop {
   readonly palette: readonly NamedColour[]
   /** Loops that layers of kind `loop` place; none of them is placed in itself. */
   readonly loops: readonly InnerLoop[]
-  readonly pictures: readonly StillPicture[]
-  readonly clips: readonly Clip[]
+  /** What layers show beside outlines: pictures and clips. Their files lie outside the document. */
+  readonly media: readonly Medium[]
   /** Present in a variant that still follows its source. */
   readonly variantOf?: VariantOf
 }

@@ -1,6 +1,7 @@
 import type * as z from 'zod/mini'
 import { layerKind } from '../layers'
 import { FORMAT, type Layer, type Loop, MAX_DEPTH, VERSION } from './document'
+import { migrated } from './migrate'
 import { changedSchema, loopSchema, REPORTED, statesSchema } from './schema'
 
 /** The largest project file that is read, in characters. */
@@ -61,11 +62,8 @@ export function unopenable(loop: Loop): string | null {
   return `The field ${first?.path || 'at the top'} ${said(first?.message ?? 'cannot be read')}`
 }
 
-/**
- * The loop in the text of a `.cyclon.json` file. Every number is read back as it was written.
- * @throws LoopFileError when the text is empty, huge, broken, of a newer version, or a field in it is wrong.
- */
-export function parseLoop(text: string): Loop {
+/** What the text of a `.cyclon.json` file says, unchecked. @throws LoopFileError where it is empty, huge, too deep or no JSON */
+export function parsedJson(text: string): unknown {
   if (text.trim() === '') throw new LoopFileError('The file is empty.', 'Choose another copy of the file.')
   if (text.length > MAX_FILE)
     throw new LoopFileError(
@@ -84,14 +82,20 @@ export function parseLoop(text: string): Loop {
       `It may not have been saved or copied completely; try another copy. (${(error as Error).message})`,
     )
   }
-  return readLoop(data)
+  return data
 }
+
+/**
+ * The loop in the text of a `.cyclon.json` file whose files, if it has any, lie beside it. Every number is read back as it was written.
+ * @throws LoopFileError when the text is empty, huge, broken, of a newer version, or a field in it is wrong.
+ */
+export const parseLoop = (text: string): Loop => readLoop(parsedJson(text))
 
 /**
  * The loop in data that came from outside, such as a stored document.
  * @throws LoopFileError as parseLoop does.
  */
-export const readLoop = (data: unknown): Loop => readWith(loopSchema, data)
+export const readLoop = (data: unknown): Loop => readWith(loopSchema, migrated(data, NOTHING))
 
 /**
  * Several states of one loop, such as its history. Layers that they share as one object are read once and shared again.
@@ -99,8 +103,11 @@ export const readLoop = (data: unknown): Loop => readWith(loopSchema, data)
  */
 export function readStates(states: readonly unknown[]): Loop[] {
   const schema = statesSchema()
-  return states.map((state) => readWith(schema, state))
+  return states.map((state) => readWith(schema, migrated(state, NOTHING)))
 }
+
+/** Files of older versions are read by readProject; here they are lost. */
+const NOTHING: Parameters<typeof migrated>[1] = new Map()
 
 function readWith(schema: typeof loopSchema, data: unknown): Loop {
   const { format, version } = (typeof data === 'object' && data !== null ? data : {}) as Record<string, unknown>
@@ -111,7 +118,7 @@ function readWith(schema: typeof loopSchema, data: unknown): Loop {
       `The file was saved by a newer Cyclon (file version ${version}; this one reads up to ${VERSION}).`,
       'Open it with that version, or update this one. The file was left as it is.',
     )
-  const result = schema.safeParse(version === 1 ? { ...(data as object), version: VERSION } : data, REPORTED)
+  const result = schema.safeParse(data, REPORTED)
   if (result.success) return result.data as unknown as Loop
   const faults = result.error.issues.flatMap((issue) => plainFaults(issue))
   const [first] = faults

@@ -3,24 +3,10 @@ import { fraction, MAX_LENGTH, MAX_RATE } from '../clock'
 import { colourName } from '../colour'
 import { colour, plainColour } from '../colour/schema'
 import { LAYER_KINDS, type LayerKind, type Mixing, mixingOf, type Property, propertyType } from '../layers'
+import { MEDIUM_KINDS, type Medium, type MediumKind } from '../media'
 import { AFTER_EACH_CYCLE, parseEase } from '../motion'
 import { coordinate, id, list, number, share, text, textThat, whole } from '../schemas'
-import {
-  FORMAT,
-  LARGEST_PICTURE,
-  LARGEST_SIDE,
-  LONGEST_NAME,
-  LOOP_KINDS,
-  type Loop,
-  MAX_SIZE,
-  MOST_CLIP_FRAMES,
-  MOST_CLIPS,
-  MOST_PICTURES,
-  NO_BLUR,
-  PICTURE_TYPES,
-  VERDICTS,
-  VERSION,
-} from './document'
+import { FORMAT, LONGEST_NAME, LOOP_KINDS, type Loop, MAX_SIZE, NO_BLUR, VERSION } from './document'
 import { checkDocument } from './document-rules'
 
 const colourNames = textThat((text) => colourName(`var(--${text})`) !== null, 'is not a name such as deep-sea')
@@ -120,34 +106,17 @@ const rate = z.strictObject({ num: whole(1), den: whole(1) }).check(
 )
 const length = whole(1, MAX_LENGTH)
 
-const pictureSize = whole(1, LARGEST_SIDE)
+/** Each of a document's media; what is wrong between its fields is said of one of them. */
+const mediumSchema = (kind: MediumKind): z.ZodMiniType =>
+  z.strictObject({ kind: z.literal(kind.kind), id, name, ...kind.fields }).check(
+    z.superRefine((medium, context) => {
+      const fault = kind.fault?.(medium as unknown as Medium)
+      if (fault) context.addIssue({ code: 'custom', path: [fault.field], message: fault.message })
+    }),
+  )
 
-const LONGEST_DATA = Math.ceil((LARGEST_PICTURE * 4) / 3) + 4
-/** A file in base64, as it comes from outside; and one that was made here, of which only the length has to be looked at. */
-const fileData = z.base64().check(z.maxLength(LONGEST_DATA))
-const ownData = text(LONGEST_DATA)
-
-const pictureWith = (data: z.ZodMiniType) =>
-  z.strictObject({ id, name, type: z.enum(PICTURE_TYPES), width: pictureSize, height: pictureSize, data })
-
-const clipWith = (data: z.ZodMiniType) =>
-  z
-    .strictObject({
-      id,
-      name,
-      type: z.enum(PICTURE_TYPES),
-      width: pictureSize,
-      height: pictureSize,
-      verdict: z.enum(VERDICTS),
-      delaysMs: list(number(0, 3_600_000), MOST_CLIP_FRAMES, 1),
-      frames: z.array(data).check(z.minLength(1)),
-    })
-    .check(
-      z.superRefine(({ delaysMs, frames }, context) => {
-        if (delaysMs.length !== frames.length)
-          context.addIssue({ code: 'custom', path: ['frames'], message: 'are not as many as the delays' })
-      }),
-    )
+const mediumSchemas = MEDIUM_KINDS.map(mediumSchema)
+const anyMedium: z.ZodMiniType = z.discriminatedUnion('kind', mediumSchemas as unknown as [z.ZodMiniObject])
 
 const variantSchema = z.strictObject({
   id,
@@ -158,11 +127,9 @@ const variantSchema = z.strictObject({
   phase: share,
 })
 
-const documentSchema = (
-  layer: z.ZodMiniType,
-  picture: z.ZodMiniType = pictureWith(fileData),
-  clip: z.ZodMiniType = clipWith(fileData),
-) =>
+const MOST_MEDIA = MEDIUM_KINDS.reduce((sum, { most }) => sum + most, 0)
+
+const documentSchema = (layer: z.ZodMiniType, medium: z.ZodMiniType = anyMedium) =>
   z
     .strictObject({
       format: z.literal(FORMAT),
@@ -194,8 +161,7 @@ const documentSchema = (
         ),
         [],
       ),
-      pictures: z._default(list(picture, MOST_PICTURES), []),
-      clips: z._default(list(clip, MOST_CLIPS), []),
+      media: z._default(list(medium, MOST_MEDIA), []),
       variantOf: z.optional(variantSchema),
     })
     .check(
@@ -250,11 +216,7 @@ const checkedOnce = (schema: z.ZodMiniType): z.ZodMiniType =>
   )
 
 /** The schema by which a state of the open document is checked, before it becomes one that could not be opened again. */
-export const changedSchema = documentSchema(
-  checkedOnce(anyLayer),
-  checkedOnce(pictureWith(ownData)),
-  checkedOnce(clipWith(ownData)),
-)
+export const changedSchema = documentSchema(checkedOnce(anyLayer), checkedOnce(anyMedium))
 
 /** The JSON Schema (draft 2020-12) of a document of the current version; rules between fields are left out of it. */
 export const loopJsonSchema = () => z.toJSONSchema(loopSchema, { unrepresentable: 'any', io: 'input', reused: 'ref' })

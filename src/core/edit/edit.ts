@@ -66,8 +66,7 @@ export const newLoop = (brief: Brief, id = newId()): Loop => ({
   blur: NO_BLUR,
   palette: [],
   loops: [],
-  pictures: [],
-  clips: [],
+  media: [],
 })
 
 /** A layer of a kind with its default values, but for those given. @throws RangeError for an unknown kind. */

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { checkMotions } from '../closing'
 import { formatLoop, type Loop, parseLoop, withColours } from '../document'
 import { evaluate } from '../evaluate'
+import { wakeOf } from '../testing/media'
 import { quay } from '../testing/quay'
 import { carriedBy, innerView, newLayer, placeClip, placeLoop, withInner, withoutUnused } from '.'
 
@@ -35,26 +36,17 @@ describe('a placed loop', () => {
     expect(parseLoop(formatLoop(loop))).toEqual(loop)
   })
   it('brings the clips that it shows along, once, and they go with its last place', () => {
-    const clip = {
-      id: 'wake',
-      name: 'Ferry wake',
-      type: 'image/png' as const,
-      width: 40,
-      height: 30,
-      verdict: 'closes' as const,
-      delaysMs: [40, 40],
-      frames: ['AAAA', 'AAAB'],
-    }
+    const clip = wakeOf([40, 40])
     const inner = placeClip(wheel('lens'), clip).loop
     const once = placeLoop(pier, inner).loop
     const twice = placeLoop(once, { ...inner, id: 'other' }).loop
-    expect(twice.clips).toEqual([clip])
+    expect(twice.media).toEqual([clip])
     expect(withoutUnused(twice)).toBe(twice)
-    expect(withoutUnused({ ...twice, layers: [] })).toMatchObject({ clips: [], loops: [] })
+    expect(withoutUnused({ ...twice, layers: [] })).toMatchObject({ media: [], loops: [] })
     const view = innerView(twice, 'lens')
     if (!view) throw new Error('the lens is placed')
-    expect(view.clips).toEqual([clip])
-    expect(withInner(twice, { ...view, clips: [] }).clips).toEqual([])
+    expect(view.media).toEqual([clip])
+    expect(withInner(twice, { ...view, media: [] }).media).toEqual([])
     expect(parseLoop(formatLoop(twice))).toEqual(twice)
   })
   it('shows in all its places what is changed in the one that is placed', () => {

@@ -1,8 +1,6 @@
 import { MAX_LENGTH, toNumber } from '../clock'
 import { colourName } from '../colour'
 import {
-  type Clip,
-  clipSeconds,
   type InnerLoop,
   insertLayers,
   type Layer,
@@ -14,6 +12,7 @@ import {
   reaches,
 } from '../document'
 import { newId } from '../id'
+import { type Clip, clipSeconds, MEDIUM_KINDS } from '../media'
 import { freeName, newLayer } from './edit'
 
 /** The part of a loop that is kept where it is placed. */
@@ -83,8 +82,7 @@ export function placeLoop(outer: Loop, inner: Loop, inside: string | null = null
     ...outer,
     palette,
     loops,
-    pictures: withNew(outer.pictures, inner.pictures),
-    clips: withNew(outer.clips, inner.clips),
+    media: withNew(outer.media, inner.media),
   }
   return { loop: insertLayers(withParts, [layer]), layer }
 }
@@ -137,7 +135,7 @@ export function placeClip(loop: Loop, clip: Clip): { loop: Loop; layer: Layer } 
     }),
     motions: { time: running(nearestCycles(loop, Math.max(1e-3, clipSeconds(clip)))) },
   }
-  return { loop: insertLayers({ ...loop, clips: [...loop.clips, clip] }, [layer]), layer }
+  return { loop: insertLayers({ ...loop, media: [...loop.media, clip] }, [layer]), layer }
 }
 
 /** A loop of the document, to be worked on as a document of its own; it shares colours, pictures and placed loops. */
@@ -152,8 +150,7 @@ export function innerView(loop: Loop, id: string): Loop | null {
 export const withInner = (loop: Loop, view: Loop): Loop => ({
   ...loop,
   palette: view.palette,
-  pictures: view.pictures,
-  clips: view.clips,
+  media: view.media,
   loops: view.loops.map((each) => (each.id === view.id ? innerOf(view) : each)),
 })
 
@@ -164,11 +161,9 @@ export function withoutUnused(loop: Loop): Loop {
   for (const id of used) for (const further of placedIn(loops.get(id)?.layers ?? [])) used.add(further)
   const kept = loop.loops.filter(({ id }) => used.has(id))
   const shown = new Set(
-    [loop, ...kept].flatMap(({ layers }) => [...namedIn(layers, 'picture'), ...namedIn(layers, 'clip')]),
+    [loop, ...kept].flatMap(({ layers }) => MEDIUM_KINDS.flatMap(({ kind }) => namedIn(layers, kind))),
   )
-  const isShown = ({ id }: { id: string }) => shown.has(id)
-  const [pictures, clips] = [loop.pictures.filter(isShown), loop.clips.filter(isShown)]
-  const less =
-    kept.length < loop.loops.length || pictures.length < loop.pictures.length || clips.length < loop.clips.length
-  return less ? { ...loop, loops: kept, pictures, clips } : loop
+  const media = loop.media.filter(({ id }) => shown.has(id))
+  const less = kept.length < loop.loops.length || media.length < loop.media.length
+  return less ? { ...loop, loops: kept, media } : loop
 }

@@ -1,7 +1,7 @@
 import { wrapFrame } from '../clock'
 import type { BlendMode, DisplayList, DisplayNode } from '../display'
-import type { Clip, InnerLoop, Layer, Loop } from '../document'
-import { frameOfClip, framePicture, tooMuchToDraw, withColours } from '../document'
+import type { InnerLoop, Layer, Loop } from '../document'
+import { tooMuchToDraw, withColours } from '../document'
 import {
   type Change,
   changedBy,
@@ -17,6 +17,7 @@ import {
   propertyType,
   type Values,
 } from '../layers'
+import { type Medium, pictureAt } from '../media'
 import { isOn, type MovingValue, motionValue, trembleValue } from '../motion'
 
 /**
@@ -60,7 +61,7 @@ interface Moment {
   readonly length: number
   readonly shift: number
   readonly loops: ReadonlyMap<string, InnerLoop>
-  readonly clips: readonly Clip[]
+  readonly media: readonly Medium[]
 }
 
 function evaluateLayer(layer: Layer, moment: Moment, changes?: readonly Change[], share = 0): DisplayNode {
@@ -76,10 +77,7 @@ function evaluateLayer(layer: Layer, moment: Moment, changes?: readonly Change[]
         part,
       ),
     loop: (id, cycles) => loopPicture(id, cycles, moment),
-    clip: (id, cycles) => {
-      const clip = moment.clips.find((each) => each.id === id)
-      return clip ? framePicture(id, frameOfClip(clip.delaysMs, cycles)) : null
-    },
+    picture: (id, cycles) => pictureAt(moment.media, id, cycles),
   }
   // A mask that is hidden masks nothing; what lies behind it does not take its place.
   const unmasked = kind.mask && layer.layers?.at(-1)?.hidden ? kind.mask.none(values) : values
@@ -103,12 +101,12 @@ const evaluateLayers = (
 ): DisplayNode[] => layers.filter((layer) => !layer.hidden).map((layer) => evaluateLayer(layer, moment, changes, share))
 
 /** An inner loop at so many of its cycles: a function on its own ring. */
-function loopPicture(id: string, cycles: number, { loops, clips }: Moment): LoopPicture | null {
+function loopPicture(id: string, cycles: number, { loops, media }: Moment): LoopPicture | null {
   const inner = loops.get(id)
   if (!inner) return null
   const { width, height, background, layers, length } = inner
   const frame = wrapFrame(cycles * length, length)
-  return { width, height, background, nodes: evaluateLayers(layers, { frame, length, shift: 0, loops, clips }) }
+  return { width, height, background, nodes: evaluateLayers(layers, { frame, length, shift: 0, loops, media }) }
 }
 
 const innerLoops = new WeakMap<readonly InnerLoop[], ReadonlyMap<string, InnerLoop>>()
@@ -125,10 +123,10 @@ function loopsById(loops: readonly InnerLoop[]): ReadonlyMap<string, InnerLoop> 
  * home and goes on as it began, it equals the picture one loop earlier. Empty where there is too much to draw: tooMuchToDraw says so.
  */
 export function evaluateUnreduced(loop: Loop, frame: number): DisplayList {
-  const { width, height, background, layers, length, loops, clips } = withColours(loop)
+  const { width, height, background, layers, length, loops, media } = withColours(loop)
   // Before anything is evaluated: a few lines can describe more than any machine could hold.
   if (tooMuchToDraw(loop)) return { width, height, background, nodes: [] }
-  const moment: Moment = { frame, length, shift: 0, loops: loopsById(loops), clips }
+  const moment: Moment = { frame, length, shift: 0, loops: loopsById(loops), media }
   return { width, height, background, nodes: evaluateLayers(layers, moment) }
 }
 

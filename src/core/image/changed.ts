@@ -5,7 +5,24 @@ import { type Picture, wordsOf } from './picture'
 export const changedBox = (a: Picture, b: Picture): Box =>
   changedWords(a.width, wordsOf(a), wordsOf(b)) ?? { x: 0, y: 0, width: 1, height: 1 }
 
-/** The same of pixels in words, row by row; null where they are alike. */
+/** Where so much of a part is as it was before, what remains is stored in fewer bytes than the whole. */
+const WORTH_LEAVING = 0.5
+
+/** A part of a picture in which every pixel that is as it was before is clear; null where too few of them are for that to be of use. */
+export function changedPixels(before: Picture, picture: Picture, { x, y, width, height }: Box): Picture | null {
+  const [was, is] = [wordsOf(before), wordsOf(picture)]
+  const words = new Int32Array(width * height)
+  let same = 0
+  for (let row = 0; row < height; row++)
+    for (let column = 0; column < width; column++) {
+      const at = (y + row) * picture.width + x + column
+      if (was[at] === is[at]) same++
+      else words[row * width + column] = is[at] as number
+    }
+  return same < WORTH_LEAVING * words.length ? null : { width, height, data: new Uint8ClampedArray(words.buffer) }
+}
+
+/** The box of what differs, of pixels in words, row by row; null where they are alike. */
 export function changedWords(width: number, a: Int32Array, b: Int32Array): Box | null {
   let first = 0
   while (first < a.length && a[first] === b[first]) first++

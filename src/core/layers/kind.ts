@@ -16,8 +16,8 @@ export interface Inside {
   readonly layers: (shift?: number, changes?: readonly Change[], share?: number) => readonly DisplayNode[]
   /** A loop of the document at so many of its cycles; null where there is none of that id. */
   readonly loop: (id: string, cycles: number) => LoopPicture | null
-  /** The id of the picture that a clip of the document shows at so many of its cycles; null where there is none. */
-  readonly clip: (id: string, cycles: number) => string | null
+  /** The name of the picture that a medium of the document shows at so many of its cycles; null where there is none. */
+  readonly picture: (id: string, cycles: number) => string | null
 }
 export interface LoopPicture {
   readonly width: number

@@ -1,6 +1,7 @@
 import { type DisplayNode, heldIn, nodeType, type VectorFile } from '../display'
 import type { Layer, Loop } from '../document'
 import { evaluateUnreduced } from '../evaluate'
+import { pictureFile } from '../media'
 import type { Matrix } from '../path'
 
 /** A drawing at every frame of a loop, its closing frame included, with what it holds. */
@@ -172,7 +173,6 @@ export const LOTTIE_BLENDS: readonly string[] = [
 export function inexpressible(loop: Loop, format: VectorFormat, nodes = vectorNodes(loop)): Inexpressible[] {
   const found: Inexpressible[] = []
   const names = new Map(namesOf(loop))
-  const stills = new Set(loop.pictures.map(({ id }) => id))
   const say = (node: VectorNode, what: string) => {
     const layer = names.get(node.layerId) ?? node.layerId
     if (!found.some((each) => each.layer === layer && each.what === what)) found.push({ layer, what })
@@ -181,10 +181,8 @@ export function inexpressible(loop: Loop, format: VectorFormat, nodes = vectorNo
     const [first] = node.at as [DisplayNode]
     const type = nodeType(first)
     const shown = new Set(node.at.flatMap((at) => type.pictures?.(at) ?? []))
-    if (
-      shown.size > (type.pictures?.(first).length ?? 0) ||
-      (loop.clips.length > 0 && [...shown].some((id) => !stills.has(id)))
-    )
+    const moves = [...shown].some((id) => (pictureFile(loop.media, id)?.asset.parts?.length ?? 1) > 1)
+    if (moves || shown.size > (type.pictures?.(first).length ?? 0))
       say(node, 'a clip: it stands still at its first picture')
     if (!type.vectors.includes(format)) say(node, 'it cannot be drawn as vectors: it is left out')
     if (format === 'lottie') {

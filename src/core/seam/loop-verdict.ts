@@ -1,6 +1,7 @@
 import { isStill, type MotionReport } from '../closing'
-import { type Clip, type Loop, referencesOf } from '../document'
+import { type Loop, referencesOf } from '../document'
 import { distanceText, layerKind } from '../layers'
+import { mediumKind } from '../media'
 import { type Motion, travel } from '../motion'
 import { seamCause } from './cause'
 import { fringeOf } from './findings'
@@ -56,12 +57,16 @@ export function motionFault(report: MotionReport, loopLength: number): string | 
   return null
 }
 
-/** The clip whose own seam, which does not close, a motion of its time goes across; null where there is none. */
-function clipCrossed({ layer, name, motion }: MotionReport, { clips }: Loop): Clip | null {
+/** A medium whose own seam, which does not close, a motion of its time goes across; null where there is none. */
+function seamCrossed(report: MotionReport, { media }: Loop) {
+  const { layer, name, motion } = report
   const shown = layerKind(layer.kind).running === name ? referencesOf(layer) : []
-  const clip = clips.find(({ id }) => shown.some((each) => each.to === 'clip' && each.id === id))
-  if (!clip || clip.verdict === 'closes' || clip.verdict === 'still') return null
-  return motion.after === 'accumulate' && Math.abs(travel(motion as Motion<number>)) >= 1 ? clip : null
+  const medium = media.find(({ kind, id }) => shown.some((each) => each.to === kind && each.id === id))
+  const { seam, label = '' } = medium ? mediumKind(medium.kind) : {}
+  const verdict = medium && seam?.(medium)
+  if (!verdict || verdict === 'closes' || verdict === 'still') return null
+  const crosses = motion.after === 'accumulate' && Math.abs(travel(motion as Motion<number>)) >= 1
+  return crosses ? { motion: report, verdict, what: `${label} “${medium.name}”` } : null
 }
 
 /** From the mildest to the gravest. */
@@ -81,12 +86,12 @@ function motionsVerdict(loop: Loop, visible: readonly MotionReport[]): LoopVerdi
   if (worst && !worst.repeatsFrame) return faulty(worst, 'jumps')
   const repeats = visible.find((motion) => motion.repeatsFrame)
   if (repeats) return faulty(repeats, 'repeats-a-frame')
-  const crossed = visible.map((motion) => ({ motion, clip: clipCrossed(motion, loop) })).find(({ clip }) => clip)
-  if (crossed?.clip)
+  const [crossed] = visible.flatMap((report) => seamCrossed(report, loop) ?? [])
+  if (crossed)
     return {
-      verdict: crossed.clip.verdict,
+      verdict: crossed.verdict,
       fault: crossed.motion,
-      sentence: `The clip “${crossed.clip.name}” ${VERDICT_WORDS[crossed.clip.verdict]} at its own seam, which the loop shows. Mend it in the view of its file and place it again, or let it run there and back.`,
+      sentence: `The ${crossed.what} ${VERDICT_WORDS[crossed.verdict]} at its own seam, which the loop shows. Mend it in the view of its file and place it again, or let it run there and back.`,
     }
   const slow = visible.find((motion) => motion.hesitates)
   return slow ? faulty(slow, 'hesitates') : null

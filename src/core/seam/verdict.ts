@@ -1,5 +1,5 @@
-import type { Verdict } from '../document'
 import type { Picture } from '../image'
+import type { Verdict } from '../media'
 import { greatest, leapsAtEnd, median } from '../statistics'
 import { blankFrames } from './blank'
 import { type Described, describeFrame, seenOn } from './descriptor'

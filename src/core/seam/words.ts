@@ -1,4 +1,4 @@
-import type { Verdict } from '../document'
+import type { Verdict } from '../media'
 
 /** Verdicts as they are said. */
 export const VERDICT_WORDS: Record<Verdict, string> = {

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { COMMON_RATES } from '../clock'
-import { type Clip, FORMAT, type Layer, type Loop, NO_BLUR, VERSION } from '../document'
+import { FORMAT, type Layer, type Loop, NO_BLUR, VERSION } from '../document'
 import {
   defaultValues,
   LAYER_KINDS,
@@ -13,6 +13,7 @@ import {
   propertyType,
 } from '../layers'
 import { AFTER_EACH_CYCLE, type Motion, type MotionEvent, type MovingValue, type Tremble } from '../motion'
+import { wakeOf } from './media'
 
 /** Random documents for property tests. */
 const double = (min: number, max: number) =>
@@ -201,17 +202,8 @@ function placing(layer: Layer, held: Partial<Record<string, string>>): Layer {
   }
 }
 
-/** A clip with a pause in it; its frames need not be pictures, since what is drawn names them only. */
-const WAKE: Clip = {
-  id: 'wake',
-  name: 'Ferry wake',
-  type: 'image/png',
-  width: 60,
-  height: 40,
-  verdict: 'closes',
-  delaysMs: [40, 40, 120, 40],
-  frames: ['AAAA', 'AAAB', 'AAAC', 'AAAD'],
-}
+/** A clip with a pause in it. */
+const WAKE = wakeOf([40, 40, 120, 40], { width: 60, height: 40 })
 
 /** A document with up to four layers, groups two deep. */
 export const anyLoop: fc.Arbitrary<Loop> = fc
@@ -247,8 +239,7 @@ export const anyLoop: fc.Arbitrary<Loop> = fc
       length,
       layers: layers.map(withIds),
     })),
-    pictures: [],
-    clips: [WAKE],
+    media: [WAKE],
     ...loop,
     layers: loop.layers
       .map(withIds)

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
-import { type Clip, FORMAT, type Layer, type Loop, NO_BLUR, type StillPicture, VERSION } from '../document'
+import { FORMAT, type Layer, type Loop, NO_BLUR, VERSION } from '../document'
 import { defaultValues, LAYER_KINDS, type LayerKind, type NumberProperty, type PropertyValue } from '../layers'
+import type { Clip, StillPicture } from '../media'
 import { AFTER_EACH_CYCLE, type Key, type Motion, type MotionEvent, type Tremble } from '../motion'
 import { anyEase } from './arbitrary'
 
@@ -220,8 +221,7 @@ export const seenLoop = (media: Media): fc.Arbitrary<Loop> =>
       length,
       blur: NO_BLUR,
       palette: [],
-      pictures: [media.picture],
-      clips: [media.clip],
+      media: [media.picture, media.clip],
       loops: [
         {
           id: 'inner',

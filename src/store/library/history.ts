@@ -1,5 +1,6 @@
-import { type Loop, LoopFileError, readStates, withoutMedia } from '@/core/document'
+import { type Loop, LoopFileError, readStates } from '@/core/document'
 import { newId } from '@/core/id'
+import { upToDate } from '../assets'
 import type { History } from '../document'
 import { type HistoryPlace, histories, historyKey, type LoopRecord, stored } from './records'
 
@@ -62,7 +63,7 @@ export async function writeHistory(loop: Loop, history: History, before?: string
     for (const { key } of added) await histories.removeItem(key).catch(() => {})
   }
   try {
-    for (const { key, states } of added) await stored(() => histories.setItem(key, states.map(withoutMedia)))
+    for (const { key, states } of added) await stored(() => histories.setItem(key, states))
   } catch (error) {
     await undo()
     throw error
@@ -114,7 +115,7 @@ const NONE: History = { past: [], future: [] }
 export async function readHistory(id: string, record: LoopRecord): Promise<History> {
   const { past, future } = await keptOf(id, record)
   try {
-    const states = readStates([...past, ...future])
+    const states = readStates(await stored(() => Promise.all([...past, ...future].map(upToDate))))
     return { past: states.slice(0, past.length), future: states.slice(past.length) }
   } catch (error) {
     if (error instanceof LoopFileError) return NONE

@@ -1,11 +1,10 @@
 import 'fake-indexeddb/auto'
 import localforage from 'localforage'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import type { Loop } from '@/core/document'
 import { readAllStored } from '@/core/edit'
 import { quay as loop } from '@/core/testing/quay'
 import type { History } from '../document'
-import { ConflictError, deleteLoop, listLoops, loadLoop, StorageError, saveLoop, withStoredMedia } from '.'
+import { ConflictError, deleteLoop, listLoops, loadLoop, StorageError, saveLoop } from '.'
 
 const readHere = async (all: Parameters<typeof readAllStored>[0]) => readAllStored(all)
 const named = (name: string) => ({ ...loop, name })
@@ -19,7 +18,7 @@ const names = async (id = 'quay') => {
 describe('the library', () => {
   beforeEach(async () => {
     vi.restoreAllMocks()
-    await Promise.all(['loops', 'histories', 'media'].map((each) => store(each).clear()))
+    await Promise.all(['loops', 'histories'].map((each) => store(each).clear()))
   })
 
   it('gives back a loop with its history', async () => {
@@ -97,63 +96,5 @@ describe('the library', () => {
     expect(await names()).toBeNull()
     await restore()
     expect(await names()).toEqual(['b', 'a'])
-  })
-
-  const clip = {
-    id: 'wake',
-    name: 'Ferry wake',
-    type: 'image/png' as const,
-    width: 8,
-    height: 6,
-    verdict: 'closes' as const,
-    delaysMs: [40, 40],
-    frames: ['AAAA', 'AAAB'],
-  } as const
-  const withClip = (name: string): Loop => ({ ...named(name), clips: [clip] })
-
-  it('keeps media once, apart from the loop and all steps of its history, and gives them back to each', async () => {
-    await saveLoop(withClip('b'), { past: [named('none yet'), withClip('a')], future: [] })
-    expect(await store('media').keys()).toEqual(['wake'])
-    for (const part of ['loops', 'histories'])
-      await store(part).iterate((record) => {
-        expect(JSON.stringify(record)).not.toContain('AAAB')
-      })
-    const found = await loadLoop('quay')
-    expect(found?.loop.clips).toEqual([clip])
-    expect(found?.history.past.map((each) => each.clips)).toEqual([[], [clip]])
-    const listed = (await listLoops(readHere))[0]?.loop
-    expect(listed?.clips).toEqual([{ ...clip, frames: ['', ''] }])
-    expect((await withStoredMedia(listed as Loop)).clips).toEqual([clip])
-  })
-  it('keeps media as long as an undo can bring them back, and no longer', async () => {
-    await saveLoop(named('b'), { past: [withClip('a')], future: [] })
-    await listLoops(readHere)
-    expect(await store('media').keys()).toEqual(['wake'])
-    await saveLoop(named('c'), { past: [named('b')], future: [] })
-    await listLoops(readHere)
-    expect(await store('media').keys()).toEqual([])
-  })
-  it('brings a deleted loop back with its media, though these have been let go', async () => {
-    await saveLoop(withClip('b'), history('a'))
-    const restore = await deleteLoop('quay')
-    await listLoops(readHere)
-    expect(await store('media').keys()).toEqual([])
-    await restore()
-    expect((await loadLoop('quay'))?.loop.clips).toEqual([clip])
-  })
-  it.each([1, 2, 3])('holds the state before where write %d of a save with media fails', async (failing) => {
-    await saveLoop(named('b'), history('a'))
-    let writes = 0
-    const put = IDBObjectStore.prototype.put
-    vi.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(function (this: IDBObjectStore, ...args) {
-      writes++
-      if (writes === failing) throw new DOMException('no room left', 'QuotaExceededError')
-      return put.apply(this, args)
-    })
-    await expect(saveLoop(withClip('c'), history('a', 'b'))).rejects.toThrow(StorageError)
-    vi.restoreAllMocks()
-    expect(await names()).toEqual(['b', 'a'])
-    await listLoops(readHere)
-    expect(await store('media').keys()).toEqual([])
   })
 })

@@ -1,8 +1,9 @@
-import type { Loop } from '@/core/document'
 import type { LoopRead } from '@/core/edit'
-import { filesOf, filled, keepFiles, keepOnly } from '../media'
+import { alone } from '../alone'
+import { keepFiles, keepOnly, storedFiles, upToDate } from '../assets'
+import { queuedAssets } from '../queue-storage'
 import { historyKeys } from './history'
-import { alone, histories, type LoopRecord, loops, notes, recordOf, stored } from './records'
+import { histories, type LoopRecord, loops, notes, recordOf, stored } from './records'
 
 /** A loop in the library; one whose record is damaged has no loop, but is kept and can be deleted. */
 export type LibraryEntry = { readonly id: string; readonly savedAt: number } & LoopRead
@@ -13,8 +14,7 @@ export type ReadAll = (
 ) => Promise<readonly LoopRead[]>
 
 /**
- * All loops of the library, the last saved first; variants as their sources are now. They come without their media, which are
- * read when they are needed: withStoredMedia.
+ * All loops of the library, the last saved first; variants as their sources are now.
  * @param read reads them, off the page's thread
  * @throws StorageError
  */
@@ -30,27 +30,27 @@ export async function listLoops(read: ReadAll): Promise<LibraryEntry[]> {
         for (const shown of record?.media ?? []) media.add(shown)
       }),
     )
+    for (const id of await stored(queuedAssets)) media.add(id)
     await stored(() => keepOnly(media))
     // A page that was closed while it saved may have left a history that no loop owns.
     for (const key of await stored(() => histories.keys()))
       if (!used.has(key)) await stored(() => histories.removeItem(key))
   })
   // Nobody waits for this who wants to write.
-  const loopsRead = await read(found.map(({ id, raw }) => ({ id, raw })))
+  const upToNow: { readonly id: string; readonly raw: unknown }[] = []
+  for (const { id, raw } of found) upToNow.push({ id, raw: await stored(() => upToDate(raw)) })
+  const loopsRead = await read(upToNow)
   return found
     .map(({ id, savedAt }, i) => ({ id, savedAt, ...(loopsRead[i] as LoopRead) }))
     .sort((a, b) => b.savedAt - a.savedAt)
 }
-
-/** A loop of the list with its media. @throws StorageError */
-export const withStoredMedia = (loop: Loop): Promise<Loop> => stored(() => filled(loop))
 
 /** Takes a loop out of the library and returns what is needed to put it back. @throws StorageError */
 export async function deleteLoop(id: string): Promise<() => Promise<void>> {
   const record = await recordOf(id)
   const steps: (readonly [string, unknown])[] = []
   for (const key of historyKeys(id, record)) steps.push([key, await stored(() => histories.getItem(key))])
-  const files = await stored(() => filesOf(record?.media ?? []))
+  const files = await stored(() => storedFiles(record?.media ?? []))
   await stored(() => loops.removeItem(id))
   for (const [key] of steps) await stored(() => histories.removeItem(key))
   return () =>

@@ -1,9 +1,9 @@
 import { type Loop, readLoop, withFaces } from '@/core/document'
 import { following, readStored } from '@/core/edit'
+import { upToDate } from '../assets'
 import type { History } from '../document'
-import { filled, filledHistory } from '../media'
 import { readHistory } from './history'
-import { recordOf, stored } from './records'
+import { type LoopRecord, recordOf, stored } from './records'
 
 /** A loop of the library, with the history that was saved with it. */
 export interface StoredLoop {
@@ -12,12 +12,14 @@ export interface StoredLoop {
   readonly revision: string
 }
 
+/** What a record holds of its loop, as today's version has it. */
+const storedLoop = (record: LoopRecord | null) => stored(() => upToDate(record?.loop))
+
 /** The loops that a variant follows, one after the other. */
 async function sourcesOf(loop: Loop): Promise<ReadonlyMap<string, Loop | null>> {
   const found = new Map<string, Loop | null>()
   for (let id = loop.variantOf?.id; id !== undefined && !found.has(id); id = found.get(id)?.variantOf?.id) {
-    const source = readStored((await recordOf(id))?.loop).loop
-    found.set(id, source && (await stored(() => filled(source))))
+    found.set(id, readStored(await storedLoop(await recordOf(id))).loop)
   }
   return found
 }
@@ -26,10 +28,9 @@ async function sourcesOf(loop: Loop): Promise<ReadonlyMap<string, Loop | null>> 
 export async function loadLoop(id: string): Promise<StoredLoop | null> {
   const record = await recordOf(id)
   if (!record) return null
-  const read = readLoop(record.loop)
-  const own = await stored(() => filled(read))
+  const own = readLoop(await storedLoop(record))
   const loop = own.variantOf ? following(own, await sourcesOf(own)) : own
   const history = await readHistory(id, record)
   for (const each of [loop, ...history.past, ...history.future]) await withFaces(each)
-  return { loop, history: await stored(() => filledHistory(history)), revision: record.revision }
+  return { loop, history, revision: record.revision }
 }

@@ -41,10 +41,9 @@ export interface HistoryPlace {
 
 /** What the library holds of a loop. */
 export interface LoopRecord {
-  /** Without its media. */
   readonly loop: Loop
   readonly savedAt: number
-  /** Ids of the media that it and its history show. */
+  /** Ids of the assets that it and its history are drawn from; in records of version 2, of the media. */
   readonly media?: readonly string[]
   /** Names this state of the loop. */
   readonly revision: string
@@ -54,9 +53,5 @@ export interface LoopRecord {
 
 /** The key of a part of a loop's history. */
 export const historyKey = (id: string, part: string) => `${id} ${part}`
-
-/** Runs something while no other tab writes to the library, where the browser can see to that. */
-export const alone = <T>(work: () => Promise<T>): Promise<T> =>
-  typeof navigator !== 'undefined' && navigator.locks ? navigator.locks.request('cyclon library', work) : work()
 
 export const recordOf = (id: string) => stored(() => loops.getItem<LoopRecord>(id))

@@ -1,9 +1,11 @@
-import { type Loop, withoutMedia } from '@/core/document'
+import type { Loop } from '@/core/document'
+import { readStored } from '@/core/edit'
 import { newId } from '@/core/id'
+import { alone } from '../alone'
+import { keepAssets, mediaOf, upToDate } from '../assets'
 import type { History } from '../document'
-import { filesIn, keepFiles } from '../media'
 import { pruneHistory, writeHistory } from './history'
-import { alone, type LoopRecord, loops, recordOf, stored } from './records'
+import { type LoopRecord, loops, recordOf, stored } from './records'
 
 /** The loop has been saved by somebody else, such as another tab, since it was read here. */
 export class ConflictError extends Error {
@@ -24,13 +26,13 @@ export const saveLoop = (loop: Loop, history?: History, base?: string | null): P
         `“${before.loop?.name ?? 'The loop'}” was changed in another tab since it was opened here.`,
       )
     const revision = newId()
-    const files = filesIn([loop, ...(history?.past ?? []), ...(history?.future ?? [])])
-    await stored(() => keepFiles(files))
+    const media = mediaOf([loop, ...(history?.past ?? []), ...(history?.future ?? [])])
+    const assets = await stored(() => keepAssets(media))
     const steps = history && (await writeHistory(loop, history, before?.revision))
     const record: LoopRecord = {
-      loop: withoutMedia(loop),
+      loop,
       savedAt: Date.now(),
-      media: [...files.keys()],
+      media: assets,
       revision,
       ...(steps && { history: steps.place }),
     }
@@ -51,5 +53,8 @@ export async function revisionOf(id: string): Promise<string | null> {
   return record && (record.revision ?? '')
 }
 
-/** What the library holds under an id, unread and without its media; null for nothing. @throws StorageError */
-export const storedAs = async (id: string): Promise<unknown> => (await recordOf(id))?.loop ?? null
+/** The loop that the library holds under an id; null for none that can be read. @throws StorageError */
+export const storedAs = async (id: string): Promise<Loop | null> => {
+  const record = await recordOf(id)
+  return record && readStored(await stored(() => upToDate(record.loop))).loop
+}

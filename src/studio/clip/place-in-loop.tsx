@@ -3,8 +3,9 @@
 import { useRouter } from 'next/navigation'
 import { toast } from 'sonner'
 import { fraction } from '@/core/clock'
-import { type Clip, clipSeconds, clockOfClip, type Loop } from '@/core/document'
+import type { Loop } from '@/core/document'
 import { newLoop, paceOf, paceWords } from '@/core/edit'
+import { type Clip, clipSeconds, clockOfClip } from '@/core/media'
 import { openUnsaved } from '@/store/autosave'
 import { placedIn, useClip } from '@/store/clip'
 import { changeLoop, currentLoop, documentStore, useOpenLoop } from '@/store/document'
@@ -35,9 +36,8 @@ export function PlaceInLoop() {
       return host ?? loopFor(clip, facts.transparent)
     })
     if (!placed) return
-    const { loop, layer, how } = placed
-    const clip = loop.clips.find(({ id }) => id === layer.values.clip)
-    const cycle = clip ? Math.max(1e-3, clipSeconds(clip)) : 1
+    const { loop, layer, clip, how } = placed
+    const cycle = Math.max(1e-3, clipSeconds(clip))
     if (anew) await openUnsaved(loop)
     else if (!changeLoop(() => loop)) return
     setSession({ selection: [layer.id], property: 'time', tool: null })

@@ -6,7 +6,6 @@ import { NAME_PARTS, namedBy, PLAIN_PATTERN, settingsFor, timingIn, withFormat }
 import { scaledSize } from '@/render/browser'
 import { endCards, listCards } from '@/store/cards'
 import { useExport } from '@/store/export'
-import { withStoredMedia } from '@/store/library'
 import { enqueue, type Wanted } from '@/store/queue'
 import { runQueue } from '../run-queue'
 import { Check } from './format-options'
@@ -54,11 +53,10 @@ export const QueueForm = memo(function QueueForm({ loop }: { loop: Loop }) {
     try {
       const wanted: Wanted[] = []
       for (const own of loops) {
-        const full = own === loop ? loop : await withStoredMedia(own)
         for (const scale of sizes)
           for (const format of formats) {
             const fitting = settingsFor(own, { ...withFormat(settings, format), scale })
-            wanted.push({ loop: full, settings: fitting, name: nameOf(own, format, scale) })
+            wanted.push({ loop: own, settings: fitting, name: nameOf(own, format, scale) })
           }
       }
       await enqueue(wanted)

@@ -8,7 +8,7 @@ import type { Loop } from '@/core/document'
 import { changeWords } from '@/core/edit'
 import { type CardVerdict, cardVerdict } from '@/store/cards'
 import { thumbnailFrames } from '@/store/frames'
-import { type LibraryEntry, withStoredMedia } from '@/store/library/list'
+import type { LibraryEntry } from '@/store/library/list'
 import { tellTrouble } from '@/store/trouble'
 import { WorkerEnded, WorkerStopped } from '@/workers/client'
 import { sharedNow } from '@/workers/timing'
@@ -37,10 +37,7 @@ function Thumbnail({ loop }: { loop: Loop }) {
     frames.canvas.className = 'max-h-full max-w-full'
     frames.canvas.ariaHidden = 'true'
     element.append(frames.canvas)
-    // Where its media cannot be read, it is shown without them; opening it says why.
-    void withStoredMedia(loop)
-      .catch(() => loop)
-      .then((whole) => frames.show(whole, width, 0))
+    frames.show(loop, width, 0)
     const still = loop.length < 2 || matchMedia('(prefers-reduced-motion: reduce)').matches
     const observer = new IntersectionObserver(([entry]) => {
       const plays = !still && entry?.isIntersecting
@@ -88,11 +85,10 @@ function useCardVerdict(loop: Loop, wanted: boolean): CardVerdict | null {
     if (!wanted) return
     let current = true
     const judge = async () => {
-      const whole = await withStoredMedia(loop)
       // Where the worker that looks has died, another one looks.
-      const judged = await cardVerdict(whole).catch((error) => {
+      const judged = await cardVerdict(loop).catch((error) => {
         if (!(error instanceof WorkerEnded)) throw error
-        return cardVerdict(whole)
+        return cardVerdict(loop)
       })
       if (current) setVerdict(judged)
     }

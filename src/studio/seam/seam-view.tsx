@@ -37,10 +37,9 @@ function useLoopFrames(loop: Loop | null): FrameSource | null {
             width: loop.width,
             height: loop.height,
             transparent: loop.background === null,
-            bitmap: (n, width, height) =>
-              drawing.ask(({ service, light }) => service.bitmap(light(loop), n, width, height)),
+            bitmap: (n, width, height) => drawing.ask(({ service }) => service.bitmap(loop, n, width, height)),
             difference: (a, b, how, width, height) =>
-              drawing.ask(({ service, light }) => service.difference(light(loop), a, b, how, width, height)),
+              drawing.ask(({ service }) => service.difference(loop, a, b, how, width, height)),
           }
         : null,
     [drawing, loop],

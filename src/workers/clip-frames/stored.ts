@@ -1,7 +1,6 @@
 import { ClipError } from '@/codecs/claims'
-import { toBase64 } from '@/core/base64'
-import { type Clip, LARGEST_CLIP, LARGEST_PICTURE } from '@/core/document'
 import type { Picture } from '@/core/image'
+import { type Clip, LARGEST_CLIP, LARGEST_PICTURE, madeAsset } from '@/core/media'
 
 /** How the frames of a clip can be kept in a document, the truest first. */
 const WAYS = [
@@ -31,7 +30,7 @@ export async function storedFrames(
   count: number,
   frame: (n: number) => Promise<Picture>,
   progress: (frames: number) => Promise<void>,
-): Promise<Pick<Clip, 'type' | 'frames'> & { readonly how: string }> {
+): Promise<Pick<Clip, 'frames'> & { readonly how: string }> {
   const spread = Math.ceil(count / MEASURED)
   const samples: Picture[] = []
   for (let n = 0; n < count; n += spread) samples.push(await frame(n))
@@ -39,16 +38,16 @@ export async function storedFrames(
     const sizes = await Promise.all(samples.map(async (picture) => (await fileOf(picture, way)).length))
     const mean = sizes.reduce((sum, size) => sum + size, 0) / sizes.length
     if (mean * count > SAFETY * LARGEST_CLIP || Math.max(...sizes) > SAFETY * LARGEST_PICTURE) continue
-    const frames: string[] = []
+    const frames: Uint8Array<ArrayBuffer>[] = []
     let total = 0
     for (let n = 0; n < count; n++) {
       const file = await fileOf(await frame(n), way)
       total += file.length
       if (total > LARGEST_CLIP || file.length > LARGEST_PICTURE) break
-      frames.push(toBase64(file))
+      frames.push(file)
       await progress(n + 1)
     }
-    if (frames.length === count) return { type: way.type, frames, how: way.words }
+    if (frames.length === count) return { frames: await madeAsset(way.type, frames), how: way.words }
   }
   throw new ClipError(
     `${count} frames of this size are more than a loop keeps (${LARGEST_CLIP / 1024 / 1024} MB). Crop the clip to the part that is to be repeated, or make it smaller.`,

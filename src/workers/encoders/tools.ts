@@ -15,8 +15,8 @@ export const browserTools: Tools = {
     return new Uint8Array(await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer())
   },
   /** The server writes it, and keeps nothing. */
-  async webpStill(png, { lossless, quality }) {
-    const query = new URLSearchParams({ lossless: String(lossless), quality: String(quality) })
+  async webpStill(png, { lossless, quality, exact }) {
+    const query = new URLSearchParams({ lossless: String(lossless), quality: String(quality), exact: String(exact) })
     const answer = await fetch(`/api/webp?${query}`, { method: 'POST', body: png }).catch(() => null)
     if (!answer) throw new Error('The server that writes WebP cannot be reached. Try again, or choose another format.')
     if (!answer.ok) {

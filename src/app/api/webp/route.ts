@@ -10,6 +10,7 @@ const turns = turnsOf(2, 16)
 
 const querySchema = z.object({
   lossless: z.enum(['true', 'false']).transform((text) => text === 'true'),
+  exact: z.enum(['true', 'false']).transform((text) => text === 'true'),
   quality: z.coerce.number().int().min(1).max(100),
 })
 

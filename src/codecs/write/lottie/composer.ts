@@ -1,6 +1,7 @@
 import type { DisplayNode, GroupNode, PictureNode, ShapeNode } from '@/core/display'
-import { clipFrameOf, type Loop } from '@/core/document'
+import type { Loop } from '@/core/document'
 import { LOTTIE_BLENDS, partsAlong, type VectorNode } from '@/core/output'
+import type { EmbeddedPictures } from '../embedded'
 import { boxPath } from './lines'
 import { fill, stroke } from './paint'
 import { animated, type Json, plain } from './values'
@@ -13,6 +14,7 @@ export class Composer {
 
   constructor(
     private readonly loop: Loop,
+    private readonly pictures: EmbeddedPictures,
     /** Compositions within reach so far on all sides of their middle, px. */
     private readonly reach: number,
   ) {}
@@ -180,15 +182,11 @@ export class Composer {
   private file(id: string): string | null {
     const known = this.files.get(id)
     if (known) return known
-    const still = this.loop.pictures.find((each) => each.id === id)
-    const place = clipFrameOf(id)
-    const clip = this.loop.clips.find((each) => each.id === place?.clip)
-    const data = still?.data ?? clip?.frames[place?.frame ?? 0]
-    const found = still ?? clip
-    if (!found || !data) return null
+    const found = this.pictures.get(id)
+    if (!found) return null
     const name = `p${this.ids++}`
     this.files.set(id, name)
-    this.assets.push({ id: name, w: found.width, h: found.height, u: '', p: `data:${found.type};base64,${data}`, e: 1 })
+    this.assets.push({ id: name, w: found.width, h: found.height, u: '', p: found.url, e: 1 })
     return name
   }
 }

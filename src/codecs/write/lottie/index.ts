@@ -1,5 +1,6 @@
 import type { Loop } from '@/core/document'
 import { vectorNodes } from '@/core/output'
+import type { EmbeddedPictures } from '../embedded'
 import { Composer } from './composer'
 import { boxPath } from './lines'
 import { group } from './paint'
@@ -9,10 +10,11 @@ import { colourOf, type Json, plain } from './values'
  * A loop as Lottie JSON (Lottie specification 1.0): one file, whose frames are those of the loop. What it cannot show is
  * named by `inexpressible`.
  * @param scale of its size against the loop's
+ * @param pictures what it shows of media
  */
-export function lottieOf(loop: Loop, scale = 1): Json {
+export function lottieOf(loop: Loop, scale = 1, pictures: EmbeddedPictures = new Map()): Json {
   const { width, height, background, length, rate, name } = loop
-  const composer = new Composer(loop, 3 * Math.max(width, height))
+  const composer = new Composer(loop, pictures, 3 * Math.max(width, height))
   const layers = composer.layers(vectorNodes(loop))
   const [r, g, b, a] = background ? colourOf(background) : [0, 0, 0, 0]
   const ground: Json = {

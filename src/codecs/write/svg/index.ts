@@ -1,12 +1,10 @@
 import type { DisplayNode, GroupNode, PictureNode, ShapeNode } from '@/core/display'
-import { framePicture, type Loop } from '@/core/document'
+import type { Loop } from '@/core/document'
 import { keysOf, partsAlong, type VectorNode, vectorNodes } from '@/core/output'
+import type { EmbeddedPictures } from '../embedded'
 import { filter } from './filters'
 import { fill, stroke } from './paint'
 import { colourParts, element, fixed, NEAR, NEAR_SHARE, px, share, Writer } from './writer'
-
-/** Pictures by their ids, as data: URLs. */
-type Pictures = ReadonlyMap<string, string>
 
 const escaped = (text: string) => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`)
 
@@ -31,7 +29,7 @@ function placed(writer: Writer, node: VectorNode, content: string): string {
   }, content)
 }
 
-function drawn(writer: Writer, pictures: Pictures, node: VectorNode): string {
+function drawn(writer: Writer, pictures: EmbeddedPictures, node: VectorNode): string {
   if (node.at.every(({ opacity }) => opacity <= 0)) return ''
   const opacities = node.at.map(({ opacity }) => opacity)
   const { blend } = node.at[0] as DisplayNode
@@ -49,7 +47,7 @@ function drawn(writer: Writer, pictures: Pictures, node: VectorNode): string {
 }
 
 /** A node's own drawing, before it is placed and faded. */
-type Content = (writer: Writer, pictures: Pictures, node: VectorNode) => string
+type Content = (writer: Writer, pictures: EmbeddedPictures, node: VectorNode) => string
 
 /** What becomes of each type of display node; the others are left out, as `inexpressible` says. */
 const CONTENTS: Readonly<Record<string, Content>> = {
@@ -66,7 +64,7 @@ const CONTENTS: Readonly<Record<string, Content>> = {
   },
   picture: (_, pictures, { at }) => {
     const [{ id, box }] = at as readonly [PictureNode]
-    const href = pictures.get(id)
+    const href = pictures.get(id)?.url
     if (!href) return ''
     const { x, y, width, height } = box
     return `<image x="${px(x)}" y="${px(y)}" width="${px(width)}" height="${px(height)}" preserveAspectRatio="none" href="${href}"/>`
@@ -74,7 +72,12 @@ const CONTENTS: Readonly<Record<string, Content>> = {
   group: (writer, pictures, node) => groupOf(writer, pictures, node, node.at[0] as GroupNode),
 }
 
-function groupOf(writer: Writer, pictures: Pictures, node: VectorNode, { mask = 'none', clip }: GroupNode): string {
+function groupOf(
+  writer: Writer,
+  pictures: EmbeddedPictures,
+  node: VectorNode,
+  { mask = 'none', clip }: GroupNode,
+): string {
   const children = [...node.children]
   const cut = mask === 'none' ? undefined : children.pop()
   let content = children.map((child) => drawn(writer, pictures, child)).join('')
@@ -112,13 +115,10 @@ function inverse(writer: Writer): string {
  * A loop as an animated SVG: one file, without script or anything from elsewhere, that repeats for ever. At the times of its
  * frames it shows them; in between, what lies between. What it cannot show is named by `inexpressible`.
  * @param scale of its size against the loop's; the drawing itself has no size
+ * @param pictures what it shows of media
  */
-export function svgOf(loop: Loop, scale = 1): string {
+export function svgOf(loop: Loop, scale = 1, pictures: EmbeddedPictures = new Map()): string {
   const { width, height, background, length, rate, name } = loop
-  const url = (type: string, data: string) => `data:${type};base64,${data}`
-  const pictures = new Map(loop.pictures.map(({ id, type, data }) => [id, url(type, data)]))
-  for (const { id, type, frames } of loop.clips)
-    for (const [n, data] of frames.entries()) pictures.set(framePicture(id, n), url(type, data))
   const writer = new Writer(length, (length * rate.den) / rate.num, 4 * Math.max(width, height))
   const nodes = vectorNodes(loop).map((node) => drawn(writer, pictures, node))
   const [ground, opacity] = colourParts(background ?? 'transparent')

@@ -19,7 +19,7 @@ export const clip: LayerKind = {
   holdsLayers: false,
   running: 'time',
   draw: (values, inside) => {
-    const id = inside.clip(String(values.clip), Number(values.time))
+    const id = inside.picture(String(values.clip), Number(values.time))
     if (id === null) return { type: 'group', children: [] }
     return { type: 'picture', id, box: centredBox(Number(values.width), Number(values.height)) }
   },

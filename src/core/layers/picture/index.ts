@@ -16,11 +16,11 @@ export const picture: LayerKind = {
     ...EFFECTS,
   },
   holdsLayers: false,
-  draw: (values) => ({
-    type: 'picture',
-    id: String(values.picture),
-    box: centredBox(Number(values.width), Number(values.height)),
-  }),
+  draw: (values, inside) => {
+    const id = inside.picture(String(values.picture), 0)
+    if (id === null) return { type: 'group', children: [] }
+    return { type: 'picture', id, box: centredBox(Number(values.width), Number(values.height)) }
+  },
   outline: null,
   bounds: ({ width, height }) => centredBox(Number(width), Number(height)),
   fromDrag: () => ({}),

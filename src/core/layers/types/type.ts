@@ -41,8 +41,8 @@ export interface StagePoint extends Point {
   readonly handleOf?: number
 }
 
-/** What a document holds beside its layers, by name in an object of the document. */
-export type Held = 'loop' | 'picture' | 'clip'
+/** What a document holds beside its layers: a loop, or a kind of medium by its name. */
+export type Held = string
 
 /** How the values of a property lie between, and away from, each other. What can be mixed can be keyed. */
 export interface Mixing<P extends Described = Described, V extends MovingValue = MovingValue> {

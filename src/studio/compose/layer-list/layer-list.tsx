@@ -17,17 +17,10 @@ import {
 } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
 import { Copy, Eye, EyeOff, GripVertical, Group, Lock, LockOpen, Trash2, Ungroup } from 'lucide-react'
-import { memo, useMemo, useState } from 'react'
-import {
-  changeLayer,
-  type Layer,
-  LONGEST_NAME,
-  type Loop,
-  moveLayer,
-  referencesOf,
-  withoutFiles,
-} from '@/core/document'
+import { memo, useEffect, useMemo, useState } from 'react'
+import { changeLayer, type Layer, LONGEST_NAME, type Loop, moveLayer, referencesOf } from '@/core/document'
 import { layerKind } from '@/core/layers'
+import { mediaWithoutFiles } from '@/core/media'
 import { changeLoop } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
 import { runCommand, shortcutOf } from '../../commands'
@@ -53,10 +46,25 @@ const rowsOf = (layers: readonly Layer[], missing: readonly string[], depth = 0)
     ]
   })
 
+/** Ids of the media whose files are not there. */
+function useMissing(media: Loop['media']): readonly string[] {
+  const [missing, setMissing] = useState<readonly string[]>([])
+  useEffect(() => {
+    let current = true
+    void mediaWithoutFiles(media).then((found) => {
+      if (current) setMissing(found)
+    })
+    return () => {
+      current = false
+    }
+  }, [media])
+  return missing
+}
+
 /** The rows, the same ones as long as nothing that is shown of them changes. */
 function useRows(loop: Loop): readonly Row[] {
   const shown = useSession((session) => session.missing)
-  const text = JSON.stringify(rowsOf(loop.layers, [...shown, ...withoutFiles(loop)]))
+  const text = JSON.stringify(rowsOf(loop.layers, [...shown, ...useMissing(loop.media)]))
   return useMemo(() => JSON.parse(text) as Row[], [text])
 }
 

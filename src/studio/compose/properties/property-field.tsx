@@ -222,7 +222,8 @@ interface ReferenceFieldProps {
 /** One of the loops, pictures or clips that the document holds. */
 function ReferenceField({ property, value, onChange }: ReferenceFieldProps) {
   const loop = useOpenLoop()
-  const held = loop?.[({ loop: 'loops', picture: 'pictures', clip: 'clips' } as const)[property.to]] ?? []
+  const held: readonly { readonly id: string; readonly name: string }[] =
+    (property.to === 'loop' ? loop?.loops : loop?.media.filter(({ kind }) => kind === property.to)) ?? []
   const names = Object.fromEntries([['', 'none'], ...held.map((each) => [each.id, each.name])])
   return (
     <ChoiceField

@@ -1,19 +1,15 @@
 'use client'
 
+import { useRouter } from 'next/navigation'
 import { useMemo } from 'react'
+import { toast } from 'sonner'
 import { type Clock, formatRate, toNumber } from '@/core/clock'
-import {
-  changeLayer,
-  clipSeconds,
-  frameOfClip,
-  type Layer,
-  type Loop,
-  referencesOf,
-  startOfFrame,
-} from '@/core/document'
+import { changeLayer, type Layer, type Loop, referencesOf } from '@/core/document'
 import { mapProperty, nearestCycles, running, secondsOf, setMotion } from '@/core/edit'
 import { valuesAt } from '@/core/evaluate'
+import { clipSeconds, fileOf, frameOfClip, type MediumKind, mediumKind, startOfFrame } from '@/core/media'
 import { isTied, type Motion, mixNumbers, motionValue, reversed, travel } from '@/core/motion'
+import { openClip, useClip } from '@/store/clip'
 import { changeLoop } from '@/store/document'
 import { openInside, setSession, useStillFrame } from '@/store/session'
 import { NumberField } from '../../parts'
@@ -29,21 +25,24 @@ interface Placed {
   readonly delaysMs: readonly number[] | null
   /** The loop that can be worked on; null for what has no layers of its own. */
   readonly loop: { readonly id: string; readonly name: string } | null
+  /** The file that it was cut from, where that was kept. */
+  readonly source: ReturnType<NonNullable<MediumKind['source']>>
 }
 
-function placedBy(layer: Layer, { loops, clips }: Loop): Placed | null {
+function placedBy(layer: Layer, { loops, media }: Loop): Placed | null {
   const shown = referencesOf(layer)
-  const find = <T extends { readonly id: string }>(held: readonly T[], sort: string) =>
-    held.find(({ id }) => shown.some((each) => each.to === sort && each.id === id))
-  const inner = find(loops, 'loop')
+  const inner = loops.find(({ id }) => shown.some((each) => each.to === 'loop' && each.id === id))
   if (inner) {
     const words = `${inner.length} f at ${formatRate(inner.rate)}/s`
-    return { ...inner, loop: inner, seconds: secondsOf(inner), words, delaysMs: null }
+    return { ...inner, loop: inner, seconds: secondsOf(inner), words, delaysMs: null, source: null }
   }
-  const clip = find(clips, 'clip')
-  if (!clip) return null
-  const seconds = clipSeconds(clip)
-  return { ...clip, loop: null, seconds, words: `${clip.frames.length} f, ${Number(seconds.toFixed(2))} s` }
+  const medium = media.find(({ id, kind }) => shown.some((each) => each.to === kind && each.id === id))
+  const kind = medium && mediumKind(medium.kind)
+  const delaysMs = medium && kind?.delaysMs?.(medium)
+  if (!medium || !delaysMs || !kind?.picture) return null
+  const seconds = clipSeconds({ delaysMs })
+  const words = `${delaysMs.length} f, ${Number(seconds.toFixed(2))} s`
+  return { ...kind.picture.size(medium), loop: null, seconds, words, delaysMs, source: kind.source?.(medium) ?? null }
 }
 
 interface StartFrameProps {
@@ -72,6 +71,22 @@ function StartFrame({ delaysMs, time, clock, onChange }: StartFrameProps) {
         onChange({ ...time, phase: phase - Math.floor(phase) })
       }}
     />
+  )
+}
+
+/** The way back to the file that a clip was cut from, in the view of files. */
+function OpenSource({ source }: { source: NonNullable<Placed['source']> }) {
+  const router = useRouter()
+  const open = async () => {
+    const blob = await fileOf(source.file.id)
+    if (!blob) return toast.error(`${source.name} is missing. Bring it in again from where it lies.`)
+    if (await openClip([new File([blob], source.name, { type: source.file.type })])) router.push('/file')
+    else toast.error(useClip.getState().problem ?? `${source.name} could not be opened.`)
+  }
+  return (
+    <button type="button" className="btn btn-neutral btn-xs" onClick={() => void open()}>
+      Open its file
+    </button>
   )
 }
 
@@ -145,6 +160,7 @@ export function RunningNotes({ loop, layer, property }: { loop: Loop; layer: Lay
               Edit {placed.loop.name}
             </button>
           )}
+          {placed.source && <OpenSource source={placed.source} />}
           {time ? (
             <>
               <button

@@ -83,7 +83,7 @@ export function Stage({ onFrames }: { onFrames: (frames: FrameStore | null) => v
 
 /** What the frame does not show, and why: too much to draw, or pictures that are not there. */
 function StageNotice({ loop, missing }: { loop: Loop; missing: readonly string[] }) {
-  const names = missing.map((id) => [...loop.pictures, ...loop.clips].find((each) => each.id === id)?.name ?? id)
+  const names = missing.map((id) => loop.media.find((each) => each.id === id)?.name ?? id)
   const notice =
     tooMuchToDraw(loop) ??
     (names.length > 0

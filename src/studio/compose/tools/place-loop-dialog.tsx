@@ -7,7 +7,7 @@ import type { Loop } from '@/core/document'
 import { paceOf, paceWords, placeLoop, secondsOf } from '@/core/edit'
 import { endCards, listCards } from '@/store/cards'
 import { changeLoop, currentLoop, useDocument, useInside } from '@/store/document'
-import { type LibraryEntry, withStoredMedia } from '@/store/library'
+import type { LibraryEntry } from '@/store/library'
 import { setSession, useSession } from '@/store/session'
 import { WorkerStopped } from '@/workers/client'
 import { Dialog } from '../../parts'
@@ -40,9 +40,8 @@ function Choice({ onDone }: { onDone: () => void }) {
   const held = document.loops.map((inner): Loop => ({ ...document, ...inner }))
   const stored = (entries ?? []).flatMap(({ loop }) => (loop && loop.id !== document.id ? [loop] : []))
   const loops = [...held, ...stored.filter(({ id }) => !held.some((each) => each.id === id))]
-  const place = async (chosen: Loop) => {
+  const place = (inner: Loop) => {
     try {
-      const inner = await withStoredMedia(chosen)
       const outer = currentLoop()
       if (!outer) return
       const { loop, layer } = placeLoop(outer, inner, inside)

@@ -2,33 +2,21 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { COMMON_RATES, fraction, gifDelays, toNumber } from '../clock'
 import { checkMotions } from '../closing'
+import type { Loop } from '../document'
 import { newLoop, placeClip, running, withoutUnused } from '../edit'
 import { evaluate, evaluateUnreduced } from '../evaluate'
 import { judgeLoop } from '../seam'
-import {
-  type Clip,
-  clipFrameOf,
-  clipSeconds,
-  clockOfClip,
-  frameOfClip,
-  framePicture,
-  type Loop,
-  startOfFrame,
-  unroundedDelays,
-} from '.'
+import { wakeOf as wake } from '../testing/media'
+import { clipSeconds, clockOfClip, frameOfClip, placeOfPicture, startOfFrame, unroundedDelays } from '.'
 
 const delays = fc.array(fc.integer({ min: 0, max: 400 }), { minLength: 1, maxLength: 60 })
-const wake = (delaysMs: readonly number[], more: Partial<Clip> = {}): Clip => ({
-  ...{ id: 'wake', name: 'Ferry wake', type: 'image/png', width: 320, height: 200, verdict: 'closes' },
-  ...{ delaysMs, frames: delaysMs.map(() => 'AAAA'), ...more },
-})
 const empty = (length: number, rate = fraction(25)): Loop =>
   newLoop({ name: 'Pier', kind: 'cinemagraph', width: 640, height: 400, background: null, rate, length })
 
 /** The frame of the clip that a loop shows. */
 function shown(loop: Loop, n: number, look = evaluate): number | null {
   const [node] = look(loop, n).nodes
-  return node?.type === 'picture' ? (clipFrameOf(node.id)?.frame ?? null) : null
+  return node?.type === 'picture' ? placeOfPicture(node.id).n : null
 }
 
 describe('a clip in time', () => {
@@ -124,13 +112,11 @@ describe('a clip as a layer', () => {
     const frozen = { ...loop, layers: [{ ...layer, motions: {}, values: { ...layer.values, time: 0.5 } }] }
     expect([0, 1, 2, 3].map((n) => shown(frozen, n))).toEqual([2, 2, 2, 2])
     expect(withoutUnused(loop)).toBe(loop)
-    expect(withoutUnused({ ...loop, layers: [] }).clips).toEqual([])
+    expect(withoutUnused({ ...loop, layers: [] }).media).toEqual([])
   })
   it('shows nothing where its clip is none', () => {
     const { loop } = placeClip(empty(4), wake([40]))
-    expect(shown({ ...loop, clips: [] }, 0)).toBeNull()
-    expect(clipFrameOf('a-still-picture')).toBeNull()
-    expect(clipFrameOf(framePicture('wake', 12))).toEqual({ clip: 'wake', frame: 12 })
+    expect(shown({ ...loop, media: [] }, 0)).toBeNull()
   })
   it('is named where its own seam does not close and the loop goes across it', () => {
     const verdict = (loop: Loop) => judgeLoop(loop, checkMotions(loop), null)

@@ -1,3 +1,4 @@
+import * as z from 'zod/mini'
 import {
   type Clock,
   COMMON_RATES,
@@ -8,7 +9,35 @@ import {
   MAX_RATE,
   toNumber,
 } from '../clock'
-import type { Clip } from './document'
+import { list, number, text, whole } from '../schemas'
+import {
+  type Asset,
+  assetOf,
+  assetOfParts,
+  LARGEST_CLIP,
+  LARGEST_PICTURE,
+  LARGEST_SOURCE,
+  MOST_CLIP_FRAMES,
+} from './asset'
+import type { Medium, MediumKind } from './medium'
+import { LARGEST_SIDE } from './picture-file'
+import { VERDICTS, type Verdict } from './verdicts'
+
+/** Moving pictures: frames of one size, how long each is shown, and the file that they were cut from. */
+export interface Clip extends Medium {
+  readonly kind: 'clip'
+  readonly width: number
+  readonly height: number
+  /** Of its own seam, when it was brought in. */
+  readonly verdict: Verdict
+  readonly delaysMs: readonly number[]
+  /** The frames as they are drawn, mended and cut: each a picture file. */
+  readonly frames: Asset
+  /** The file as it came, with its name, where it is no larger than what is kept. */
+  readonly source?: { readonly name: string; readonly file: Asset }
+}
+
+export const MOST_CLIPS = 50
 
 /** How long one cycle of a clip lasts, s. */
 export const clipSeconds = ({ delaysMs }: Pick<Clip, 'delaysMs'>): number =>
@@ -40,15 +69,6 @@ export function startOfFrame(delaysMs: readonly number[], n: number): number {
   const total = delaysMs.reduce((sum, delay) => sum + delay, 0)
   if (total <= 0) return n / delaysMs.length
   return delaysMs.slice(0, n).reduce((sum, delay) => sum + delay, 0) / total
-}
-
-/** What the picture of one frame of a clip is called. */
-export const framePicture = (clipId: string, frame: number): string => `${clipId}/${frame}`
-
-/** The clip and frame that a picture is, by what it is called; null for a still picture. */
-export function clipFrameOf(picture: string): { readonly clip: string; readonly frame: number } | null {
-  const at = picture.lastIndexOf('/')
-  return at < 0 ? null : { clip: picture.slice(0, at), frame: Number(picture.slice(at + 1)) }
 }
 
 /** Delays that are no further apart than a file that counts in hundredths of a second puts even ones, ms. */
@@ -83,4 +103,29 @@ export function clockOfClip(delaysMs: readonly number[]): Clock | null {
   if (!(step > 0)) return null
   const clock = { rate: meantRate(1000 / step), length: Math.round(total / step) }
   return toNumber(clock.rate) <= MAX_RATE && clock.length <= MAX_LENGTH ? clock : null
+}
+
+export const clip: MediumKind<Clip> = {
+  kind: 'clip',
+  label: 'clip',
+  fields: {
+    width: whole(1, LARGEST_SIDE),
+    height: whole(1, LARGEST_SIDE),
+    verdict: z.enum(VERDICTS),
+    delaysMs: list(number(0, 3_600_000), MOST_CLIP_FRAMES, 1),
+    frames: assetOfParts(LARGEST_CLIP, LARGEST_PICTURE, MOST_CLIP_FRAMES),
+    source: z.optional(z.strictObject({ name: text(255), file: assetOf(LARGEST_SOURCE) })),
+  },
+  fault: ({ delaysMs, frames }) =>
+    delaysMs.length === frames.parts?.length ? null : { field: 'frames', message: 'are not as many as the delays' },
+  most: MOST_CLIPS,
+  assets: ({ frames, source }) => [frames, ...(source ? [source.file] : [])],
+  seam: ({ verdict }) => verdict,
+  delaysMs: ({ delaysMs }) => delaysMs,
+  source: ({ source = null }) => source,
+  picture: {
+    size: ({ width, height }) => ({ width, height }),
+    of: ({ frames }) => frames,
+    at: ({ delaysMs }, cycles) => frameOfClip(delaysMs, cycles),
+  },
 }

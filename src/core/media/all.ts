@@ -1,0 +1,6 @@
+import { clip } from './clip'
+import type { MediumKind } from './medium'
+import { still } from './still'
+
+/** All kinds of media. A new kind is a file, and a line here. */
+export const MEDIUM_KINDS = [still, clip] as unknown as readonly MediumKind[]

@@ -1,0 +1,41 @@
+import type * as z from 'zod/mini'
+import type { Asset } from './asset'
+import type { Verdict } from './verdicts'
+
+/** Something that a document holds beside its layers, and that is drawn from files. */
+export interface Medium {
+  /** Names an entry of the table of kinds. */
+  readonly kind: string
+  readonly id: string
+  readonly name: string
+}
+
+/** A kind of medium. One object in a file of its own, and a line in the table. */
+export interface MediumKind<M extends Medium = Medium> {
+  readonly kind: M['kind']
+  /** In the middle of a sentence. */
+  readonly label: string
+  /** Schemas of its fields beside kind, id and name; what they accept is all that is ever stored. */
+  readonly fields: Readonly<Record<Exclude<keyof M, 'kind' | 'id' | 'name'> & string, z.ZodMiniType>>
+  /** What is wrong between its fields, by the name of one of them; null where nothing is. */
+  readonly fault?: (medium: M) => { readonly field: string; readonly message: string } | null
+  /** So many a document holds at the most. */
+  readonly most: number
+  /** The files that it is drawn from, the ones that a picture of it needs first. */
+  readonly assets: (medium: M) => readonly Asset[]
+  /** The verdict on its own seam, where it has one: a loop that runs across it shows that. */
+  readonly seam?: (medium: M) => Verdict
+  /** How long each of its pictures is shown, ms, where it runs. */
+  readonly delaysMs?: (medium: M) => readonly number[]
+  /** The file that it was cut from, as it came, with its name; null where that was not kept. */
+  readonly source?: (medium: M) => { readonly name: string; readonly file: Asset } | null
+  /** How it is drawn; absent where it is no picture. */
+  readonly picture?: {
+    /** Of every picture of it, px. */
+    readonly size: (medium: M) => { readonly width: number; readonly height: number }
+    /** The asset whose parts are its pictures. */
+    readonly of: (medium: M) => Asset
+    /** Which of them it shows at so many of its cycles. */
+    readonly at: (medium: M, cycles: number) => number
+  }
+}

@@ -1,0 +1,3 @@
+/** What the seam of a series of pictures is, by the words of the vocabulary; `still` where nothing moves. */
+export const VERDICTS = ['closes', 'repeats-a-frame', 'blank-frame', 'jumps', 'hesitates', 'still'] as const
+export type Verdict = (typeof VERDICTS)[number]
