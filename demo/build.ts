@@ -1,7 +1,7 @@
 import type { Loop } from '../src/core/document'
 import { beaconLoader, boardingBuoys, lensSweep, tideGauge, winchChain } from './loaders'
 import { pierSheet } from './sheet'
-import { buntingStripes } from './textures'
+import { buntingStripes, chartPaperClouds } from './textures'
 
 /** The demo loops by file name. */
 export const DEMO_LOOPS: Readonly<Record<string, () => Loop>> = {
@@ -12,4 +12,5 @@ export const DEMO_LOOPS: Readonly<Record<string, () => Loop>> = {
   'pier-sheet': pierSheet,
   'bunting-stripes': buntingStripes,
   'winch-chain': winchChain,
+  'chart-paper-clouds': chartPaperClouds,
 }

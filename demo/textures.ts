@@ -39,3 +39,43 @@ export function buntingStripes(): Loop {
     ],
   }
 }
+
+/** A page background: light, of low contrast, and the same in x, y and time. */
+export function chartPaperClouds(): Loop {
+  const loop = demoLoop('chart-paper-clouds', 'Chart-paper clouds', {
+    kind: 'texture',
+    width: 640,
+    height: 360,
+    background: CREAM,
+    rate: fraction(25),
+    length: 100,
+  })
+  const carried = carry(keys('linear', [0, 0], [1, 1]))
+  return {
+    ...loop,
+    layers: [
+      layer(
+        'texture',
+        'chart-paper-clouds-field',
+        'Clouds',
+        {
+          x: 320,
+          y: 180,
+          width: 640,
+          height: 360,
+          look: 'clouds',
+          size: 200,
+          octaves: 4,
+          roughness: 0.45,
+          warp: 0.8,
+          spread: 0.8,
+          seed: 7,
+          steps: 2,
+          colour: '#efdfc0',
+          colourTo: '#fbf3e2',
+        },
+        { time: carried, driftX: carried },
+      ),
+    ],
+  }
+}

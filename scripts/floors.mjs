@@ -15,6 +15,7 @@ const ROOMS = [
   ['schemas'],
   ['clock', 'colour', 'path'],
   ['image', 'text', 'motion'],
+  ['texture'],
   ['display', 'fit', 'media'],
   ['layers'],
   ['document'],

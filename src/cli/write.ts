@@ -49,7 +49,7 @@ export async function readLoopAt(path: string): Promise<Loop> {
 /** What a file is called inside an archive. */
 export const stemOf = (path: string): string => basename(path).replace(/(\.cyclon)?\.[^.]+$/, '')
 
-export const TOOLS: Tools = { png: pngInNode, webpStill }
+export const TOOLS: Tools = { png: pngInNode, clearColours: true, webpStill }
 
 /** Frames that are drawn for a file are kept for its proof under this, bytes. */
 const KEPT = 256 * 1024 * 1024

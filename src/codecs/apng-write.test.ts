@@ -2,11 +2,15 @@ import fc from 'fast-check'
 import sharp from 'sharp'
 import { describe, expect, it } from 'vitest'
 import { decodeFrames } from '@/cli/decode'
+import { TOOLS } from '@/cli/write'
 import { COMMON_RATES, fileTiming, fraction, toNumber } from '@/core/clock'
 import { changedBox, changedPixels, type Picture } from '@/core/image'
+import { PLAIN_SETTINGS } from '@/core/output'
+import { quay } from '@/core/testing/quay'
 import { type FilePromise, proveFile } from '.'
 import { ApngWriter } from './apng-write'
 import { readClaims } from './claims'
+import { apng } from './write/apng'
 
 const png = async ({ data, width, height }: Picture, part = { x: 0, y: 0, width, height }): Promise<Uint8Array> =>
   new Uint8Array(
@@ -139,5 +143,70 @@ describe('the proof of a file', () => {
     const file = { width: 32, height: 32, delaysMs: promise.delaysMs, playsForever: null, frames: smeared }
     const { lines } = await proveFile(1, file, { ...promise, pixels: 'near' })
     expect(lines.filter(({ holds }) => !holds).map(({ what }) => what)).toEqual(['quality at the seam'])
+  })
+})
+
+describe('an APNG of an opaque loop', () => {
+  const [width, height] = [32, 24]
+  /** A square of a colour that moves over noise. */
+  const frames = (colour: readonly [number, number, number]): Picture[] =>
+    Array.from({ length: 6 }, (_, n) => {
+      const data = new Uint8ClampedArray(width * height * 4)
+      for (let i = 0; i < width * height; i++) {
+        const inside = Math.floor(i / width) < 5 && (i % width) - n >= 0 && (i % width) - n < 6
+        data.set(inside ? [...colour, 255] : [...noiseAt(i), 255], 4 * i)
+      }
+      return { width, height, data }
+    })
+  const noiseAt = (i: number) => [(i * 7919) % 251, (i * 104729) % 241, (i * 1299709) % 239] as const
+  const encoded = async (pictures: readonly Picture[], clearColours: boolean) => {
+    const settings = { ...PLAIN_SETTINGS, format: 'apng' as const }
+    const { bytes } = await apng({
+      loop: quay,
+      name: 'quay',
+      width,
+      height,
+      timing: fileTiming('apng', pictures.length, fraction(25)),
+      rate: fraction(25),
+      settings,
+      transparent: false,
+      draw: async (n) => pictures[n] as Picture,
+      progress: async () => {},
+      tools: { ...TOOLS, clearColours },
+      mostKept: 0,
+    })
+    return bytes
+  }
+  it.each([true, false])(
+    'comes back to the byte, by a colour that stands for clear or not (%s), and is lighter',
+    async (by) => {
+      const pictures = frames([240, 180, 75])
+      const bytes = await encoded(pictures, by)
+      expect((await read(bytes)).map(({ data }) => data)).toEqual(pictures.map(({ data }) => data))
+      expect(bytes.length).toBeLessThan((await write(pictures)).length)
+    },
+  )
+  it('finds another colour where a frame has the one that was to stand for clear, and does without where it has all', async () => {
+    for (const colour of [
+      [0, 0, 1],
+      [1, 0, 0],
+    ] as const) {
+      const pictures = frames(colour)
+      expect((await read(await encoded(pictures, true))).map(({ data }) => data)).toEqual(
+        pictures.map(({ data }) => data),
+      )
+    }
+    const all = frames([240, 180, 75])
+    const taken = [
+      [0, 0, 1],
+      [1, 0, 0],
+      [0, 1, 0],
+      [1, 255, 2],
+      [254, 1, 253],
+    ] as const
+    for (const { data } of all) for (const [i, colour] of taken.entries()) data.set(colour, 4 * (700 + i))
+    const bytes = await encoded(all, true)
+    expect(new TextDecoder('latin1').decode(bytes)).not.toContain('tRNS')
+    expect((await read(bytes)).map(({ data }) => data)).toEqual(all.map(({ data }) => data))
   })
 })

@@ -12,6 +12,9 @@ export interface ApngPart {
   readonly over: boolean
 }
 
+/** A colour as 16-bit samples of red, green and blue (PNG 3rd edition, § 11.3.2.1). */
+const clearSample = (colour: number) => Uint8Array.from([0, colour >> 16, 0, (colour >> 8) & 255, 0, colour & 255])
+
 /**
  * Puts an APNG together from PNG files (PNG 3rd edition, § 11.3.6): their compressed picture data go in as they are. The
  * first frame is the default picture.
@@ -22,11 +25,15 @@ export class ApngWriter {
   private sequence = 0
   private added = 0
 
-  /** @param delays of all frames, s; parts of at most 16 bits */
+  /**
+   * @param delays of all frames, s; parts of at most 16 bits
+   * @param clear the colour, 0xRRGGBB, that is clear in all pictures, which have no alpha then
+   */
   constructor(
     private readonly width: number,
     private readonly height: number,
     private readonly delays: readonly Fraction[],
+    private readonly clear: number | null = null,
   ) {}
 
   /** @throws ClipError where the pictures are not of one kind, or the first is not the whole picture. */
@@ -75,6 +82,7 @@ export class ApngWriter {
     return pngFile([
       pngChunk('IHDR', ihdr),
       pngChunk('acTL', control),
+      ...(this.clear === null ? [] : [pngChunk('tRNS', clearSample(this.clear))]),
       ...this.chunks,
       pngChunk('IEND', new Uint8Array(0)),
     ])

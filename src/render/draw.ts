@@ -17,7 +17,7 @@ export class Painter implements Brush {
   constructor(
     private readonly width: number,
     private readonly height: number,
-    private readonly makeSurface: MakeSurface,
+    readonly makeSurface: MakeSurface,
   ) {}
 
   /** Draws a frame over the whole of a context of this painter's size, scaled to fit it. */

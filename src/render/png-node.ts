@@ -8,6 +8,10 @@ export interface PngOptions {
   readonly part?: Box
   /** Whether it is written without alpha, as what is opaque can be; found out where this is left out. */
   readonly opaque?: boolean
+  /** The colour, 0xRRGGBB, that is written in place of clear pixels, so that there is no alpha. */
+  readonly clearAs?: number
+  /** Whether it is read again at once, so that how small it is does not matter. */
+  readonly passing?: boolean
 }
 
 /** Filters of PNG (3rd edition, § 9.2) that win: none for flat drawings, the difference to the left for gradients. */
@@ -40,10 +44,16 @@ function packed(rgba: Buffer, width: number, height: number, colourType: 2 | 6, 
  * A picture, or a part of it, as a PNG file: without alpha where it is opaque, by the filter that packs the rows in its middle
  * best, and packed as tightly as zlib can.
  */
-export async function pngInNode(picture: Picture, { part, opaque }: PngOptions = {}): Promise<Uint8Array<ArrayBuffer>> {
+export async function pngInNode(
+  picture: Picture,
+  { part, opaque, clearAs, passing }: PngOptions = {},
+): Promise<Uint8Array<ArrayBuffer>> {
   const { x, y, width, height } = part ?? { x: 0, y: 0, width: picture.width, height: picture.height }
   const rgba = cut(picture, { x, y, width, height })
-  const colourType = (opaque ?? isOpaque(rgba)) ? 2 : 6
+  if (clearAs !== undefined)
+    for (let i = 0; i < rgba.length; i += 4) if (rgba[i + 3] === 0) rgba.writeUInt32BE(((clearAs << 8) | 255) >>> 0, i)
+  const colourType = clearAs !== undefined || (opaque ?? isOpaque(rgba)) ? 2 : 6
+  if (passing) return new Uint8Array(packed(rgba, width, height, colourType, 0, 1))
   const rows = Math.min(TRIED_ROWS, height)
   const from = 4 * width * ((height - rows) >> 1)
   const middle = rgba.subarray(from, from + 4 * width * rows)

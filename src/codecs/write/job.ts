@@ -8,11 +8,13 @@ import type { StillOptions } from '../webp-still'
 
 /** What writing needs of the place where it runs, which a browser and Node do each in their own way. */
 export interface Tools {
-  /** A picture, or a part of it, as a PNG file; what is opaque may be written without alpha. */
+  /** A picture, or a part of it, as a PNG file; what is opaque may be written without alpha, and what is clear as a colour that stands for it. */
   readonly png: (
     picture: Picture,
-    how?: { readonly part?: Box; readonly opaque?: boolean },
+    how?: { readonly part?: Box; readonly opaque?: boolean; readonly clearAs?: number; readonly passing?: boolean },
   ) => Promise<Uint8Array<ArrayBuffer>>
+  /** Whether it can write a colour for what is clear; else that takes an alpha channel. */
+  readonly clearColours: boolean
   /** A PNG file as a WebP file. @throws Error in words */
   readonly webpStill: (png: Uint8Array<ArrayBuffer>, how: StillOptions) => Promise<Uint8Array<ArrayBuffer>>
   /** Does frames of a GIF beside each other; where it is left out, they are done one after the other. */

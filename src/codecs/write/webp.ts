@@ -19,7 +19,7 @@ export async function webp(job: EncodeJob): Promise<Encoded> {
     const part = { x, y, width: changed.x + changed.width - x, height: changed.y + changed.height - y }
     // Only what is opaque can lie over what it replaces.
     const over = before && settings.lossless && !transparent ? changedPixels(before, picture, part) : null
-    const frame = (over ? tools.png(over) : tools.png(picture, { part }))
+    const frame = (over ? tools.png(over, { passing: true }) : tools.png(picture, { part, passing: true }))
       .then((png) => tools.webpStill(png, { ...settings, exact: settings.lossless && !over }))
       .then((still) => ({ still, ...part, delayMs: Math.round(1000 * toNumber(delay)), over: over !== null }))
     // One that fails does so where it is waited for.

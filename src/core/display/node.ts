@@ -1,4 +1,5 @@
 import type { Box, Matrix } from '../path'
+import type { TextureSpec } from '../texture'
 import type { BlendMode, Fill, Filter, Stroke } from './paint'
 
 /** How the frontmost drawing of a group cuts the others: to where it is, or to where it is not. */
@@ -22,8 +23,19 @@ export interface PictureDrawing {
   readonly box: Box
 }
 
+/** A texture over a box that is one tile of it, or a part of one that is turned. */
+export interface TextureDrawing {
+  readonly type: 'texture'
+  readonly spec: TextureSpec
+  readonly box: Box
+  /** How far it has drifted, in tiles. */
+  readonly drift: { readonly x: number; readonly y: number }
+  /** Degrees, about the middle of the box. */
+  readonly turn: number
+}
+
 /** What a layer draws, before it is placed. */
-export type Drawing = ShapeDrawing | GroupDrawing | PictureDrawing
+export type Drawing = ShapeDrawing | GroupDrawing | PictureDrawing | TextureDrawing
 
 /** How a drawing is placed. Opacity and blend mode apply to the drawing as a whole (an isolated group where needed). */
 export interface Placing {
@@ -37,6 +49,7 @@ export interface Placing {
 export type ShapeNode = ShapeDrawing & Placing
 export type GroupNode = GroupDrawing & Placing
 export type PictureNode = PictureDrawing & Placing
+export type TextureNode = TextureDrawing & Placing
 export type DisplayNode = Drawing & Placing
 
 /** One frame as a description to draw: nodes from back to front. */

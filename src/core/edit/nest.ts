@@ -92,11 +92,11 @@ function withNew<T extends { readonly id: string }>(held: readonly T[], brought:
   return [...held, ...brought.filter(({ id }) => !known.has(id))]
 }
 
-/** The motion of time of a placed loop or clip that runs evenly so many times. */
-export const running = (cycles: number): Layer['motions'][string] => ({
+/** The motion of time of a placed loop or clip that runs evenly so many times; or of what moves on by so much each time. */
+export const running = (cycles: number, travel = 1): Layer['motions'][string] => ({
   keys: [
     { at: 0, value: 0, ease: 'linear' },
-    { at: 1, value: 1, ease: 'linear' },
+    { at: 1, value: travel, ease: 'linear' },
   ],
   after: 'accumulate',
   period: { cycles },

@@ -1,4 +1,5 @@
 import type { DisplayNode, Drawing } from '../display'
+import type { Picture } from '../image'
 import type { Box, Matrix, Path, Point } from '../path'
 import type { FaceName } from '../text'
 import { EFFECTS, filtersAllRound } from './effects'
@@ -80,6 +81,8 @@ export interface LayerKind {
   readonly mask?: { readonly cuts: (values: Values) => boolean; readonly none: (values: Values) => Values }
   /** The faces that its text is set in. */
   readonly faces?: (values: Values) => readonly FaceName[]
+  /** A small picture of what it looks like with some values, of so many pixels. */
+  readonly sample?: (values: Values, width: number, height: number) => Picture
   /** What is worked out and not typed, in words, by the section under which it is shown. */
   readonly note?: { readonly section: string; readonly text: (values: Values) => string | null }
   /** Where a kind that holds layers draws them; once and unmoved where this is left out. */

@@ -11,6 +11,7 @@ import { placedLoop } from './placed-loop'
 import { polygon } from './polygon'
 import { rectangle } from './rectangle'
 import { text } from './text'
+import { texture } from './texture'
 
 /** Every kind of layer, in the order in which the tools are shown. A new kind is one folder and one line here. */
 export const LAYER_KINDS: readonly LayerKind[] = [
@@ -26,4 +27,5 @@ export const LAYER_KINDS: readonly LayerKind[] = [
   placedLoop,
   picture,
   clip,
+  texture,
 ]

@@ -19,6 +19,7 @@ export const UNITS = {
   share: { threshold: 1 / 512, text: '', swing: 0.5, spread: -0.5, slack: 0.01 },
   '×': { threshold: 1 / 512, text: '×', swing: 0.25, spread: -0.5, slack: 0.01 },
   links: { threshold: 1 / 512, text: ' links', swing: 1, spread: 1, slack: 0.02 },
+  tiles: { threshold: 1 / 4096, text: ' tiles', swing: 1, spread: 1, slack: 0.01 },
   places: { threshold: 1 / 512, text: ' places', swing: 1, spread: 1, slack: 0.02 },
   cycles: { threshold: 1e-4, text: ' cycles', swing: 0.5, spread: 0.5, slack: 0.01 },
   '': { threshold: 1e-6, text: '', swing: 1, spread: 1, slack: 0.5 },

@@ -2,6 +2,7 @@ import { groupPainter } from './group'
 import type { NodePainter } from './painter'
 import { picturePainter } from './picture'
 import { shapePainter } from './shape'
+import { texturePainter } from './texture'
 
 /** How every type of display node is painted. */
-export const PAINTERS: readonly NodePainter<never>[] = [shapePainter, groupPainter, picturePainter]
+export const PAINTERS: readonly NodePainter<never>[] = [shapePainter, groupPainter, picturePainter, texturePainter]

@@ -17,6 +17,7 @@ export interface Brush {
   readonly pictures: Pictures
   /** Paints another node, within a transform. */
   readonly draw: (context: Context, node: DisplayNode, outer: Matrix) => void
+  readonly makeSurface: MakeSurface
   /** An empty surface as large as the frame, and giving it back. */
   readonly takeSurface: () => Context
   readonly giveBack: (surface: Context) => void

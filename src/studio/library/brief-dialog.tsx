@@ -8,11 +8,13 @@ import * as z from 'zod/mini'
 import { type Clock, type ClockField, fraction } from '@/core/clock'
 import { isColour } from '@/core/colour'
 import { LONGEST_NAME, LOOP_KINDS, MAX_SIZE } from '@/core/document'
-import { newLoop } from '@/core/edit'
+import { begunLoop, STARTS, type Start } from '@/core/edit'
+import { layerKind } from '@/core/layers'
 import { textThat } from '@/core/schemas'
 import { openUnsaved } from '@/store/autosave'
 import { ClockFields } from '../clock/clock-fields'
-import { ColourField, Dialog } from '../parts'
+import { ColourField, classNames, Dialog } from '../parts'
+import { Sample } from '../parts/sample'
 
 const size = (side: string) => {
   const message = `the ${side} is a whole number of pixels from 1 to ${MAX_SIZE}`
@@ -47,13 +49,14 @@ function BriefFields({ onClose }: { onClose: () => void }) {
   const router = useRouter()
   const [clock, setClock] = useState<Clock>({ rate: fraction(30), length: 60 })
   const [fixed, setFixed] = useState<ClockField>('rate')
-  const { register, handleSubmit, control, formState } = useForm<BriefForm>({
+  const [start, setStart] = useState<string | undefined>(undefined)
+  const { register, handleSubmit, control, formState, watch } = useForm<BriefForm>({
     resolver: zodResolver(briefSchema),
     defaultValues: { name: 'Untitled loop', kind: 'loader', width: 480, height: 480, background: '#0a2231' },
   })
   const { errors, isSubmitting } = formState
   const submit = handleSubmit(async (brief) => {
-    const loop = newLoop({ ...brief, ...clock })
+    const loop = begunLoop({ ...brief, ...clock }, start)
     await openUnsaved(loop)
     onClose()
     router.push(`/loop/${loop.id}/compose`)
@@ -88,6 +91,7 @@ function BriefFields({ onClose }: { onClose: () => void }) {
           ))}
         </div>
       </fieldset>
+      <Starts starts={STARTS[watch('kind')] ?? []} chosen={start} onChoose={setStart} />
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
         {numberField('width')}
         {numberField('height')}
@@ -118,3 +122,49 @@ function BriefFields({ onClose }: { onClose: () => void }) {
     </form>
   )
 }
+
+interface StartsProps {
+  readonly starts: readonly Start[]
+  readonly chosen: string | undefined
+  readonly onChoose: (name: string) => void
+}
+
+/** What a loop of the kind can begin with, as pictures; nothing where it begins empty. */
+function Starts({ starts, chosen, onChoose }: StartsProps) {
+  if (starts.length === 0) return null
+  const current = starts.find(({ name }) => name === chosen) ?? starts[0]
+  return (
+    <fieldset>
+      <legend className="dim mb-1.5">begins with</legend>
+      <div className="flex gap-2">
+        {starts.map((each) => (
+          <button
+            key={each.name}
+            type="button"
+            aria-pressed={each === current}
+            className={classNames(
+              'hairline cursor-pointer rounded-box border p-1 text-left hover:border-accent',
+              each === current && 'outline-2 outline-primary',
+            )}
+            onClick={() => onChoose(each.name)}
+          >
+            <Sample width={144} height={81} draw={SAMPLES.get(each) ?? none} />
+            <span className="mt-1 block text-2xs">{each.label}</span>
+          </button>
+        ))}
+      </div>
+    </fieldset>
+  )
+}
+
+/** A picture of the layer that is in front of a start. */
+const sampleOf = (start: Start) => (width: number, height: number) => {
+  const layer = start.layers({ width: 480, height: 270 }).at(-1)
+  return (layer && layerKind(layer.kind).sample?.(layer.values, width, height)) ?? none(width, height)
+}
+const none = (width: number, height: number) => ({ width, height, data: new Uint8ClampedArray(4 * width * height) })
+const SAMPLES = new Map(
+  Object.values(STARTS)
+    .flat()
+    .map((start) => [start, sampleOf(start)]),
+)

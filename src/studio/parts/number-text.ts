@@ -36,6 +36,7 @@ const FACTORS: Record<string, Readonly<Record<string, Factor>>> = {
   },
   cycles: { cycle: () => 1, cycles: () => 1, x: () => 1 },
   links: { link: () => 1, links: () => 1 },
+  tiles: { tile: () => 1, tiles: () => 1 },
   places: { place: () => 1, places: () => 1 },
   seconds: { s: () => 1, ms: () => 0.001, f: ({ rate }) => 1 / toNumber(rate) },
   '': {},
@@ -114,16 +115,4 @@ export const showNumber = (value: number, unit: FieldUnit): string =>
 
 /** The unit as it stands behind the number. */
 export const unitText = (unit: FieldUnit): string =>
-  ({
-    share: '%',
-    phase: '%',
-    seconds: 's',
-    frames: 'f',
-    cycles: 'cycles',
-    links: 'links',
-    places: 'places',
-    px: 'px',
-    '°': '°',
-    '×': '×',
-    '': '',
-  })[unit]
+  (({ share: '%', phase: '%', seconds: 's', frames: 'f' }) as Partial<Record<FieldUnit, string>>)[unit] ?? unit

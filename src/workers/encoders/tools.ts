@@ -4,6 +4,7 @@ import { gifOnAllCores } from '../coding'
 /** What writing needs, as a browser does it. */
 export const browserTools: Tools = {
   gif: gifOnAllCores,
+  clearColours: false,
   async png({ width, height, data }, { part = { x: 0, y: 0, width, height } } = {}) {
     const canvas = new OffscreenCanvas(part.width, part.height)
     const pixels = new ImageData(part.width, part.height)

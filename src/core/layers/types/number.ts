@@ -13,6 +13,8 @@ export interface NumberProperty extends Described {
   /** What an arrow key adds, in the unit. */
   readonly step: number
   readonly whole?: boolean
+  /** A low and a high value, of which pictures tell what it does where the kind makes samples. */
+  readonly shown?: readonly [low: number, high: number]
   /** What one cycle adds to a motion that is new; without it a new motion goes there and back. */
   readonly newTravel?: number
 }

@@ -14,6 +14,7 @@ import { setSession, useSession, useStillFrame } from '@/store/session'
 import { runCommand, shortcutOf } from '../../commands'
 import { classNames, IconButton, PanelHeading } from '../../parts'
 import { LoopPanel } from './loop-panel'
+import { LowAndHigh } from './low-and-high'
 import { PropertyField } from './property-field'
 import { RunningNotes } from './running-notes'
 
@@ -70,15 +71,19 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
           if (entries.length === 0) return null
           const moving = [layer.motions, layer.trembles ?? {}, layer.events ?? {}].flatMap((each) => Object.keys(each))
           const rows = entries.map(([name, property]) => (
-            <PropertyRow
-              key={`${layer.id} ${name}`}
-              clock={clock}
-              layerId={layer.id}
-              name={name}
-              property={property}
-              value={values[name] ?? null}
-              moves={moving.includes(name)}
-            />
+            <div key={`${layer.id} ${name}`}>
+              <PropertyRow
+                clock={clock}
+                layerId={layer.id}
+                name={name}
+                property={property}
+                value={values[name] ?? null}
+                moves={moving.includes(name)}
+              />
+              {kind.sample && property.type === 'number' && property.shown && (
+                <LowAndHigh layer={layer} name={name} property={property} shown={property.shown} />
+              )}
+            </div>
           ))
           if (section === 'effects')
             return (

@@ -1,6 +1,6 @@
 'use client'
 
-import { Disc3, Film, Group, Image, type LucideIcon, PenTool, RotateCcwSquare, Rows3, Type } from 'lucide-react'
+import { Disc3, Film, Group, Image, type LucideIcon, PenTool, RotateCcwSquare, Rows3, Type, Waves } from 'lucide-react'
 import { defaultValues, type LayerKind } from '@/core/layers'
 import { svgPathData } from '@/core/path'
 
@@ -13,6 +13,7 @@ const ICONS: Readonly<Record<string, LucideIcon>> = {
   picture: Image,
   disc: Disc3,
   group: Group,
+  texture: Waves,
 }
 
 /** A kind of layer as an icon: its own outline, drawn small. */

@@ -1,0 +1,81 @@
+import type { Layer, Loop } from '../document'
+import type { Values } from '../layers'
+import { type Brief, newLayer, newLoop } from './edit'
+import { running } from './nest'
+
+/** Something that a new loop of a kind can begin with. */
+export interface Start {
+  readonly name: string
+  readonly label: string
+  /** Its layers in a frame of a size, back to front; they move, and come home. */
+  readonly layers: (size: { readonly width: number; readonly height: number }) => readonly Layer[]
+}
+
+/** A texture over the whole frame: it evolves once a loop, and drifts by whole tiles. */
+function wholeFrame(name: string, label: string, values: Values, drift: Readonly<Record<string, number>> = {}): Start {
+  return {
+    name,
+    label,
+    layers: ({ width, height }) => {
+      const size = Number(values.size) * (Math.min(width, height) / 480)
+      const place = { x: width / 2, y: height / 2, width, height, size }
+      const moves = Object.entries(drift).map(([property, tiles]) => [property, running(1, tiles)] as const)
+      return [
+        {
+          ...newLayer('texture', label, { ...values, ...place }),
+          motions: { time: running(1), ...Object.fromEntries(moves) },
+        },
+      ]
+    },
+  }
+}
+
+const TEXTURE_STARTS: readonly Start[] = [
+  wholeFrame('clouds', 'Clouds', {
+    look: 'clouds',
+    size: 130,
+    octaves: 4,
+    roughness: 0.5,
+    warp: 0.6,
+    spread: 1.5,
+    colour: '#0b2230',
+    colourTo: '#8fd3c4',
+    stops: [{ at: 0.55, colour: '#15485a' }],
+  }),
+  wholeFrame(
+    'bands',
+    'Bands',
+    {
+      look: 'bands',
+      size: 80,
+      octaves: 3,
+      roughness: 0.45,
+      warp: 0.5,
+      spread: 1,
+      colour: '#f7e9d0',
+      colourTo: '#e9c98f',
+      stops: [{ at: 0.5, colour: '#f2dcb4' }],
+    },
+    { driftX: 1 },
+  ),
+  wholeFrame('water', 'Water', {
+    look: 'ripples',
+    size: 120,
+    roughness: 0.6,
+    warp: 0.3,
+    spread: 1.3,
+    colour: '#07202b',
+    colourTo: '#9fe0d2',
+    stops: [{ at: 0.7, colour: '#1a5a66' }],
+  }),
+]
+
+/** What new loops of a kind can begin with; kinds that are not here begin empty. The first is taken unless another is chosen. */
+export const STARTS: Partial<Record<Loop['kind'], readonly Start[]>> = { texture: TEXTURE_STARTS }
+
+/** A loop that answers a brief, begun with what was chosen. */
+export function begunLoop(brief: Brief, start?: string): Loop {
+  const starts = STARTS[brief.kind] ?? []
+  const chosen = starts.find(({ name }) => name === start) ?? starts[0]
+  return { ...newLoop(brief), layers: chosen?.layers(brief) ?? [] }
+}

@@ -1,0 +1,3 @@
+export { LOOK_NAMES, LOOKS, type Look, type Shape } from './looks'
+export { type Field, type Lattice, noiseAt } from './noise'
+export { type Ramp, type TextureSpec, textureField, texturePicture } from './texture'

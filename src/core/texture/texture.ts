@@ -1,0 +1,71 @@
+import { mixColours, oklabOf, toHex } from '../colour'
+import type { Picture } from '../image'
+import { LOOKS, type Shape } from './looks'
+import type { Field } from './noise'
+
+/** Colours from the least value to the greatest. */
+export interface Ramp {
+  readonly from: string
+  readonly to: string
+  readonly stops: readonly { readonly at: number; readonly colour: string }[]
+}
+
+/** A texture at one moment: one tile of it, which goes on on all sides. */
+export interface TextureSpec {
+  readonly look: string
+  readonly shape: Shape
+  /** How far values are spread from their middle: 1 as they are. */
+  readonly contrast: number
+  readonly ramp: Ramp
+}
+
+const STEPS = 512
+
+/** Colours of a ramp at even steps, as words of a picture, red the least; straight alpha. */
+function coloursOf({ from, to, stops }: Ramp): Int32Array {
+  const all = [{ at: 0, colour: from }, ...[...stops].sort((a, b) => a.at - b.at), { at: 1, colour: to }]
+  const words = new Int32Array(STEPS + 1)
+  let i = 0
+  for (let step = 0; step <= STEPS; step++) {
+    const at = step / STEPS
+    while (i + 2 < all.length && at > (all[i + 1]?.at ?? 1)) i++
+    const [a, b] = [all[i], all[i + 1]] as [(typeof all)[number], (typeof all)[number]]
+    const share = b.at > a.at ? Math.min(1, Math.max(0, (at - a.at) / (b.at - a.at))) : 1
+    words[step] = wordOf(mixColours(a.colour, b.colour, share))
+  }
+  return words
+}
+
+function wordOf(colour: string): number {
+  const hex = toHex(colour)
+  const part = (n: number) => Number.parseInt(hex.slice(1 + 2 * n, 3 + 2 * n), 16)
+  const alpha = hex.length > 7 ? part(3) : Math.round(255 * (oklabOf(colour)?.[3] ?? 1))
+  return (alpha << 24) | (part(2) << 16) | (part(1) << 8) | part(0)
+}
+
+/** @throws RangeError for a look that there is none of */
+export function textureField(
+  { look, shape }: Pick<TextureSpec, 'look' | 'shape'>,
+  width: number,
+  height: number,
+): Field {
+  const found = LOOKS.find((each) => each.look === look)
+  if (!found) throw new RangeError(`there is no look of texture called “${look}”`)
+  return found.field(shape, width, height)
+}
+
+/**
+ * One tile of a texture as a picture of so many pixels: tiles in x and y, and is the same one cycle of its time later.
+ * Gradient noise: Perlin 2002; cells: Worley 1996.
+ */
+export function texturePicture(spec: TextureSpec, width: number, height: number): Picture {
+  const { data } = textureField(spec, width, height)
+  const colours = coloursOf(spec.ramp)
+  const words = new Int32Array(width * height)
+  const { contrast } = spec
+  for (let i = 0; i < words.length; i++) {
+    const value = 0.5 + contrast * ((data[i] as number) - 0.5)
+    words[i] = colours[Math.round(STEPS * Math.min(1, Math.max(0, value)))] as number
+  }
+  return { width, height, data: new Uint8ClampedArray(words.buffer) }
+}
