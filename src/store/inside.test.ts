@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Loop } from '@/core/document'
-import { carriedBy, makeVariant, NO_CHANGE, newLayer, placeLoop } from '@/core/edit'
+import { makeVariant, NO_CHANGE, newLayer, placeLoop } from '@/core/edit'
+import { evenly } from '@/core/motion'
 import { quay } from '@/core/testing/quay'
 import {
   beginGesture,
@@ -21,7 +22,7 @@ const wheel: Loop = {
   ...quay,
   id: 'wheel',
   name: 'Wheel',
-  layers: [{ ...newLayer('polygon', 'Wheel', {}, 'spokes'), motions: { rotation: carriedBy(360) } }],
+  layers: [{ ...newLayer('polygon', 'Wheel', {}, 'spokes'), motions: { rotation: evenly(360) } }],
 }
 const pier = placeLoop({ ...quay, id: 'pier', name: 'Pier' }, wheel).loop
 const rename = (name: string) => changeLoop((loop) => ({ ...loop, name }))

@@ -2,9 +2,10 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { renderInNode } from '../../render/node'
 import type { Layer, Loop } from '../document'
-import { carriedBy, newLayer } from '../edit'
+import { newLayer } from '../edit'
 import { evaluate, evaluateUnreduced } from '../evaluate'
 import { greatestDifference } from '../image'
+import { evenly } from '../motion'
 import { anyLoop } from '../testing/arbitrary'
 import { quay } from '../testing/quay'
 import { checkMotions, reportOf, shorterLoops } from '.'
@@ -16,7 +17,7 @@ const buoy = (degrees: number, values: object = {}): Layer => ({
   id: `buoy-${degrees}`,
   motions: {
     rotation: {
-      ...carriedBy(360),
+      ...evenly(360),
       keys: [
         { at: 0, value: degrees, ease: 'linear' },
         { at: 1, value: degrees + 360, ease: 'linear' },

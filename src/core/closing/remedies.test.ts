@@ -1,14 +1,15 @@
 import { describe, expect, it } from 'vitest'
 import type { Layer, Loop } from '../document'
-import { carriedBy, newLayer } from '../edit'
+import { newLayer } from '../edit'
 import { evaluate } from '../evaluate'
 import type { Motion } from '../motion'
+import { evenly } from '../motion'
 import { quay } from '../testing/quay'
 import { checkMotions, motionRemedies, withRemedy } from '.'
 
 const turning = (name: string, motion: Partial<Motion>, values = {}): Layer => ({
   ...newLayer('polygon', name, { x: 5, y: 5, radius: 4, corners: 3, ...values }, name),
-  motions: { rotation: { ...carriedBy(360), ...motion } },
+  motions: { rotation: { ...evenly(360), ...motion } },
 })
 
 describe('a longer loop', () => {

@@ -4,10 +4,10 @@ import { renderInNode } from '../../render/node'
 import { fraction, toNumber } from '../clock'
 import type { DisplayList } from '../display'
 import type { Layer, Loop } from '../document'
-import { carriedBy, makeVariant, newLayer, partVariant, reverseLoop, shiftPhase } from '../edit'
+import { makeVariant, newLayer, partVariant, reverseLoop, shiftPhase } from '../edit'
 import { evaluate } from '../evaluate'
 import { greatestDifference } from '../image'
-import { isTied, type Motion } from '../motion'
+import { evenly, isTied, type Motion } from '../motion'
 import { anyLoop } from '../testing/arbitrary'
 import { quay } from '../testing/quay'
 import {
@@ -54,7 +54,7 @@ function looksAlike(a: DisplayList, b: DisplayList): boolean {
 
 const turning = (name: string, motion: Partial<Motion>, values = {}): Layer => ({
   ...newLayer('polygon', name, { x: 5, y: 5, radius: 4, corners: 3, ...values }, name),
-  motions: { rotation: { ...carriedBy(360), ...motion } },
+  motions: { rotation: { ...evenly(360), ...motion } },
 })
 const sheet: Loop = {
   ...quay,
@@ -232,7 +232,7 @@ describe('a shorter loop inside', () => {
     const wheel: Layer = {
       ...newLayer('group', 'Wheel', { x: 5, y: 5 }, 'wheel'),
       layers: [0, 45, 90, 135].map(spoke),
-      motions: { rotation: carriedBy(360) },
+      motions: { rotation: evenly(360) },
     }
     expect(shorterLoops({ ...quay, length: 48, layers: [wheel] })[0]).toMatchObject({ times: 8, length: 6 })
     const odd = {

@@ -1,5 +1,5 @@
 import type { Box, Matrix } from '../path'
-import type { TextureSpec } from '../texture'
+import type { ParticleSpec, TextureSpec } from '../texture'
 import type { BlendMode, Fill, Filter, Stroke } from './paint'
 
 /** How the frontmost drawing of a group cuts the others: to where it is, or to where it is not. */
@@ -34,8 +34,26 @@ export interface TextureDrawing {
   readonly turn: number
 }
 
+/** Many small things over a box, which is their tile. */
+export interface ParticlesDrawing {
+  readonly type: 'particles'
+  readonly spec: ParticleSpec
+  readonly box: Box
+  /** In cycles, 0 … 1. */
+  readonly time: number
+  /** What each of them is: a shape by its name, or `layers` for what `sprite` draws, 100 px of which are its size. */
+  readonly shape: string
+  readonly softness: number
+  /** How many times as long as wide streaks are. */
+  readonly length: number
+  /** The first and the last of their colours. */
+  readonly from: string
+  readonly to: string
+  readonly sprite: readonly DisplayNode[]
+}
+
 /** What a layer draws, before it is placed. */
-export type Drawing = ShapeDrawing | GroupDrawing | PictureDrawing | TextureDrawing
+export type Drawing = ShapeDrawing | GroupDrawing | PictureDrawing | TextureDrawing | ParticlesDrawing
 
 /** How a drawing is placed. Opacity and blend mode apply to the drawing as a whole (an isolated group where needed). */
 export interface Placing {
@@ -49,6 +67,7 @@ export interface Placing {
 export type ShapeNode = ShapeDrawing & Placing
 export type GroupNode = GroupDrawing & Placing
 export type PictureNode = PictureDrawing & Placing
+export type ParticlesNode = ParticlesDrawing & Placing
 export type TextureNode = TextureDrawing & Placing
 export type DisplayNode = Drawing & Placing
 

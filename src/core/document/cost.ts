@@ -14,11 +14,11 @@ function costOf(layers: readonly Layer[], loops: readonly InnerLoop[], depth = 0
   for (const layer of layers) {
     if (layer.hidden) continue
     const { kind, values, layers: held = [] } = layer
-    const { repeats } = layerKind(kind)
+    const { repeats, drawsHeld } = layerKind(kind)
     cost += 1
     for (const [name, property] of propertiesWith(kind, 'cost'))
       if (property.when?.(values) ?? true) cost += propertyType(property).cost?.(values[name] ?? null) ?? 0
-    if (held.length > 0) cost += costOf(held, loops, depth) * (repeats?.count(values) ?? 1)
+    if (held.length > 0) cost += costOf(held, loops, depth) * (repeats?.count(values) ?? drawsHeld?.(values) ?? 1)
     // No loop is placed in itself, so that they cannot stand deeper in each other than there are loops.
     const placed = depth <= loops.length ? referencesOf(layer).filter(({ to }) => to === 'loop') : []
     for (const { id } of placed) {

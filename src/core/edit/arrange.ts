@@ -4,7 +4,7 @@ import { findPlace, insertLayers, removeLayers, replaceLayer, withinLimits } fro
 import { valuesAt } from '../evaluate'
 import { newId } from '../id'
 import { layerKind, placementMatrix, type Values } from '../layers'
-import type { Motion } from '../motion'
+import { evenly } from '../motion'
 import {
   beltPath,
   boxCentre,
@@ -22,17 +22,6 @@ import {
 } from '../path'
 import { freeName, newLayer, parentMatrix, stageBounds } from './edit'
 import { mapProperty } from './keys-many'
-
-/** A motion that carries a property on by one of its units per loop, evenly: a place, a link, a turn. */
-export const carriedBy = (travel: number): Motion => ({
-  keys: [
-    { at: 0, value: 0, ease: 'linear' },
-    { at: 1, value: travel, ease: 'linear' },
-  ],
-  after: 'accumulate',
-  period: { cycles: 1 },
-  phase: 0,
-})
 
 /** A layer moved to another place, with all its keys. */
 const movedBy = (layer: Layer, dx: number, dy: number): Layer =>
@@ -128,7 +117,7 @@ export function beltAround(loop: Loop, ids: readonly string[], frame: number): {
   if (!isReadable(data)) return null
   const belt: Layer = {
     ...newLayer('belt', freeName(loop, 'Belt'), { ...centre, path: data, thickness }),
-    motions: { travel: carriedBy(1) },
+    motions: { travel: evenly(1) },
   }
   return { loop: insertLayers(loop, [belt]), id: belt.id }
 }
@@ -151,7 +140,7 @@ export function chainAround(loop: Loop, ids: readonly string[], frame: number): 
       pitch: LINK.width - LINK.strokeWidth,
       path: data,
     }),
-    motions: { shift: carriedBy(1) },
+    motions: { shift: evenly(1) },
     layers: [link],
   }
   return { loop: insertLayers(loop, [chain]), id: chain.id }

@@ -27,7 +27,7 @@ import {
   propertyType,
   type Values,
 } from '../layers'
-import { isOn, type MovingValue, trembleValue } from '../motion'
+import { evenly, isOn, type MovingValue, trembleValue } from '../motion'
 import {
   type Box,
   boxAround,
@@ -71,7 +71,7 @@ export const newLoop = (brief: Brief, id = newId()): Loop => ({
 
 /** A layer of a kind with its default values, but for those given. @throws RangeError for an unknown kind. */
 export function newLayer(kind: string, name: string, values: Values = {}, id = newId()): Layer {
-  const { properties, holdsLayers } = layerKind(kind)
+  const { properties, holdsLayers, begins = [] } = layerKind(kind)
   const known = Object.entries(values).filter(([key]) => key in properties)
   return {
     id,
@@ -80,7 +80,7 @@ export function newLayer(kind: string, name: string, values: Values = {}, id = n
     hidden: false,
     locked: false,
     values: { ...defaultValues(properties), ...Object.fromEntries(known) },
-    motions: {},
+    motions: Object.fromEntries(begins.map((property) => [property, evenly(1)])),
     ...(holdsLayers ? { layers: [] } : {}),
   }
 }

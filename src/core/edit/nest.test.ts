@@ -2,9 +2,10 @@ import { describe, expect, it } from 'vitest'
 import { checkMotions } from '../closing'
 import { formatLoop, type Loop, parseLoop, withColours } from '../document'
 import { evaluate } from '../evaluate'
+import { evenly } from '../motion'
 import { wakeOf } from '../testing/media'
 import { quay } from '../testing/quay'
-import { carriedBy, innerView, newLayer, placeClip, placeLoop, withInner, withoutUnused } from '.'
+import { innerView, newLayer, placeClip, placeLoop, withInner, withoutUnused } from '.'
 
 const wheel = (id: string, length = 10): Loop => ({
   ...quay,
@@ -16,7 +17,7 @@ const wheel = (id: string, length = 10): Loop => ({
   layers: [
     {
       ...newLayer('polygon', 'Wheel', { x: 50, y: 25, radius: 20 }, `${id}-wheel`),
-      motions: { rotation: carriedBy(360) },
+      motions: { rotation: evenly(360) },
     },
   ],
 })

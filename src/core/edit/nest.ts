@@ -13,6 +13,7 @@ import {
 } from '../document'
 import { newId } from '../id'
 import { type Clip, clipSeconds, MEDIUM_KINDS } from '../media'
+import { evenly } from '../motion'
 import { freeName, newLayer } from './edit'
 
 /** The part of a loop that is kept where it is placed. */
@@ -76,7 +77,7 @@ export function placeLoop(outer: Loop, inner: Loop, inside: string | null = null
       },
       newId(),
     ),
-    motions: { time: running(nearestCycles(outer, secondsOf(definition))) },
+    motions: { time: evenly(1, nearestCycles(outer, secondsOf(definition))) },
   }
   const withParts = {
     ...outer,
@@ -91,17 +92,6 @@ function withNew<T extends { readonly id: string }>(held: readonly T[], brought:
   const known = new Set(held.map(({ id }) => id))
   return [...held, ...brought.filter(({ id }) => !known.has(id))]
 }
-
-/** The motion of time of a placed loop or clip that runs evenly so many times; or of what moves on by so much each time. */
-export const running = (cycles: number, travel = 1): Layer['motions'][string] => ({
-  keys: [
-    { at: 0, value: 0, ease: 'linear' },
-    { at: 1, value: travel, ease: 'linear' },
-  ],
-  after: 'accumulate',
-  period: { cycles },
-  phase: 0,
-})
 
 /** So many whole cycles of something that lasts so many seconds fit a loop best at its own pace. */
 export const nearestCycles = (outer: Pick<Loop, 'length' | 'rate'>, seconds: number): number =>
@@ -133,7 +123,7 @@ export function placeClip(loop: Loop, clip: Clip): { loop: Loop; layer: Layer } 
       width: clip.width * scale,
       height: clip.height * scale,
     }),
-    motions: { time: running(nearestCycles(loop, Math.max(1e-3, clipSeconds(clip)))) },
+    motions: { time: evenly(1, nearestCycles(loop, Math.max(1e-3, clipSeconds(clip)))) },
   }
   return { loop: insertLayers({ ...loop, media: [...loop.media, clip] }, [layer]), layer }
 }

@@ -1,7 +1,7 @@
 import type { Layer, Loop } from '../document'
 import type { Values } from '../layers'
+import { evenly } from '../motion'
 import { type Brief, newLayer, newLoop } from './edit'
-import { running } from './nest'
 
 /** Something that a new loop of a kind can begin with. */
 export interface Start {
@@ -19,11 +19,11 @@ function wholeFrame(name: string, label: string, values: Values, drift: Readonly
     layers: ({ width, height }) => {
       const size = Number(values.size) * (Math.min(width, height) / 480)
       const place = { x: width / 2, y: height / 2, width, height, size }
-      const moves = Object.entries(drift).map(([property, tiles]) => [property, running(1, tiles)] as const)
+      const moves = Object.entries(drift).map(([property, tiles]) => [property, evenly(tiles)] as const)
       return [
         {
           ...newLayer('texture', label, { ...values, ...place }),
-          motions: { time: running(1), ...Object.fromEntries(moves) },
+          motions: { time: evenly(1), ...Object.fromEntries(moves) },
         },
       ]
     },

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { checkMotions } from '../closing'
 import type { Loop } from '../document'
-import { carriedBy, newLayer } from '../edit'
+import { newLayer } from '../edit'
+import { evenly } from '../motion'
 import { quay } from '../testing/quay'
 import { evaluate } from '.'
 
@@ -14,7 +15,7 @@ describe('the stepping case', () => {
         ...newLayer('polygon', 'Drum', { radius: 4, corners }, 'drum'),
         motions: {
           rotation: {
-            ...carriedBy(40),
+            ...evenly(40),
             keys: [
               { at: 0, value: 0, ease: 'hold' },
               { at: 1, value: 40, ease: 'hold' },

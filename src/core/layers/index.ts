@@ -1,7 +1,7 @@
 export { beltLinks } from './belt'
 export { linksOf } from './copies'
 export { filtersOf } from './effects'
-export type { Inside, LayerKind, LoopPicture, Repeating } from './kind'
+export type { Inside, LayerKind, LoopPicture, Preset, Repeating } from './kind'
 export { LAYER_KINDS } from './kinds'
 export { FILL } from './paint'
 export { PLACEMENT, type Placement, placementMatrix } from './placement'

@@ -83,12 +83,31 @@ export interface LayerKind {
   readonly faces?: (values: Values) => readonly FaceName[]
   /** A small picture of what it looks like with some values, of so many pixels. */
   readonly sample?: (values: Values, width: number, height: number) => Picture
-  /** What is worked out and not typed, in words, by the section under which it is shown. */
-  readonly note?: { readonly section: string; readonly text: (values: Values) => string | null }
+  /**
+   * What is worked out and not typed, in words, by the section under which it is shown; `cycleOf` names the property of which a
+   * cycle's seconds are told to it, null where that is not tied.
+   */
+  readonly note?: {
+    readonly section: string
+    readonly text: (values: Values, cycleSeconds: number | null) => string | null
+    readonly cycleOf?: string
+  }
+  /** Properties that go on by one, evenly, once a loop, in a layer that is new. */
+  readonly begins?: readonly string[]
+  /** Sets of values to begin with. */
+  readonly presets?: readonly Preset[]
+  /** How often it draws what it holds, where that is not once and it does not repeat it. */
+  readonly drawsHeld?: (values: Values) => number
   /** Where a kind that holds layers draws them; once and unmoved where this is left out. */
   readonly placesInside?: (values: Values) => readonly Matrix[]
   /** The values of a layer that is drawn by a drag from one point of the stage to another. */
   readonly fromDrag: (from: Point, to: Point) => Values
+}
+
+/** Values that make a layer something by a name; others stay as they are. */
+export interface Preset {
+  readonly label: string
+  readonly values: Values
 }
 
 interface ShapeDescription<T extends PropertyTable> {

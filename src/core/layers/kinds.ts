@@ -5,6 +5,7 @@ import { ellipse } from './ellipse'
 import { group } from './group'
 import type { LayerKind } from './kind'
 import { line } from './line'
+import { particles } from './particles'
 import { path } from './path'
 import { picture } from './picture'
 import { placedLoop } from './placed-loop'
@@ -28,4 +29,5 @@ export const LAYER_KINDS: readonly LayerKind[] = [
   picture,
   clip,
   texture,
+  particles,
 ]

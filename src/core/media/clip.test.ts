@@ -3,8 +3,9 @@ import { describe, expect, it } from 'vitest'
 import { COMMON_RATES, fraction, gifDelays, toNumber } from '../clock'
 import { checkMotions } from '../closing'
 import type { Loop } from '../document'
-import { newLoop, placeClip, running, withoutUnused } from '../edit'
+import { newLoop, placeClip, withoutUnused } from '../edit'
 import { evaluate, evaluateUnreduced } from '../evaluate'
+import { evenly } from '../motion'
 import { judgeLoop } from '../seam'
 import { wakeOf as wake } from '../testing/media'
 import { clipSeconds, clockOfClip, frameOfClip, placeOfPicture, startOfFrame, unroundedDelays } from '.'
@@ -105,7 +106,7 @@ describe('a clip as a layer', () => {
     const { loop } = placeClip(empty(4), wake([40, 40, 40, 40]))
     const [layer] = loop.layers
     if (!layer) throw new Error('no layer')
-    const back = running(1)
+    const back = evenly(1)
     const keys = back.keys.map((key) => ({ ...key, value: -Number(key.value) }))
     const backwards = { ...loop, layers: [{ ...layer, motions: { time: { ...back, keys } } }] }
     expect([0, 1, 2, 3].map((n) => shown(backwards, n))).toEqual([0, 3, 2, 1])
@@ -126,7 +127,7 @@ describe('a clip as a layer', () => {
       sentence: expect.stringContaining('“Ferry wake” jumps'),
     })
     const [layer] = jumping.layers
-    const time = { ...running(2), after: 'alternate' as const }
+    const time = { ...evenly(1, 2), after: 'alternate' as const }
     expect(verdict({ ...jumping, layers: layer ? [{ ...layer, motions: { time } }] : [] }).verdict).toBe('closes')
     expect(verdict(placeClip(empty(4), wake([40, 40, 40, 40])).loop).verdict).toBe('closes')
   })

@@ -28,6 +28,17 @@ export interface Motion<V extends MovingValue = MovingValue> {
 }
 
 /** Linear mix of two values, t = 0 giving a; t may lie outside [0, 1]. */
+/** A motion that carries a property on by so much each time, evenly: a place, a turn, a cycle of what it runs. */
+export const evenly = (travelled: number, cycles = 1): Motion => ({
+  keys: [
+    { at: 0, value: 0, ease: 'linear' },
+    { at: 1, value: travelled, ease: 'linear' },
+  ],
+  after: 'accumulate',
+  period: { cycles },
+  phase: 0,
+})
+
 export type Mix<V> = (a: V, b: V, t: number) => V
 export const mixNumbers: Mix<number> = (a, b, t) => (t === 0 ? a : t === 1 ? b : a + (b - a) * t)
 

@@ -1,8 +1,15 @@
 import { groupPainter } from './group'
 import type { NodePainter } from './painter'
+import { particlesPainter } from './particles'
 import { picturePainter } from './picture'
 import { shapePainter } from './shape'
 import { texturePainter } from './texture'
 
 /** How every type of display node is painted. */
-export const PAINTERS: readonly NodePainter<never>[] = [shapePainter, groupPainter, picturePainter, texturePainter]
+export const PAINTERS: readonly NodePainter<never>[] = [
+  shapePainter,
+  groupPainter,
+  picturePainter,
+  texturePainter,
+  particlesPainter,
+]

@@ -18,6 +18,8 @@ interface NumberFieldProps {
   readonly onChange: (value: number) => void
   readonly min?: number | undefined
   readonly max?: number | undefined
+  /** Whether only whole numbers are taken. */
+  readonly whole?: boolean
   readonly disabled?: boolean
   readonly hideLabel?: boolean
   readonly className?: ClassNameValue
@@ -27,7 +29,7 @@ const SCRUB_PX = 3
 
 /** A number with its unit: takes sums and units, steps with the arrow keys, changes while its label is dragged. */
 export function NumberField(props: NumberFieldProps) {
-  const { label, value, unit, step, context, onChange, min, max, disabled, hideLabel, className } = props
+  const { label, value, unit, step, context, onChange, min, max, whole = false, disabled, hideLabel, className } = props
   const id = useId()
   const [draft, setDraft] = useState<string | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
@@ -52,6 +54,12 @@ export function NumberField(props: NumberFieldProps) {
       const shown = (bound: number) => `${showNumber(bound, unit)} ${unitText(unit)}`.trim()
       if (min !== undefined && next < min) throw new RangeError(`“${draft}” is too little: at least ${shown(min)}`)
       if (max !== undefined && next > max) throw new RangeError(`“${draft}” is too much: up to ${shown(max)}`)
+      if (whole && !Number.isInteger(next))
+        throw new RangeError(
+          unit === 'tiles'
+            ? `“${draft}” is no whole number of tiles: what drifts a part of one does not come home`
+            : `“${draft}” is no whole number`,
+        )
       if (!offer(next)) return false
       setDraft(null)
       return true

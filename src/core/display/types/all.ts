@@ -1,8 +1,9 @@
 import type { NodeType } from '../node'
 import { groupType } from './group'
+import { particlesType } from './particles'
 import { pictureType } from './picture'
 import { shapeType } from './shape'
 import { textureType } from './texture'
 
 /** Every type of display node. A new one is a file beside this one and a line here, and one in the table of painters. */
-export const NODE_TYPES: readonly NodeType<never>[] = [shapeType, groupType, pictureType, textureType]
+export const NODE_TYPES: readonly NodeType<never>[] = [shapeType, groupType, pictureType, textureType, particlesType]

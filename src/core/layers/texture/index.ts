@@ -151,6 +151,7 @@ export const texture: LayerKind = {
     ...EFFECTS,
   },
   holdsLayers: false,
+  begins: ['time'],
   draw: (values) => ({
     type: 'texture',
     box: centredBox(Number(values.width), Number(values.height)),

@@ -36,8 +36,8 @@ type Editor = FC<FieldProps>
 /** The fields of types of property. One that is not here is edited by its numbers, one by one. */
 const EDITORS: Readonly<Record<string, Editor>> = {
   number: ({ property, value, clock, onChange }) => {
-    const { label, unit, step, min, max } = property as NumberProperty
-    return <NumberField {...{ label, unit, step, min, max, onChange }} value={Number(value)} context={clock} />
+    const { label, unit, step, min, max, whole = false } = property as NumberProperty
+    return <NumberField {...{ label, unit, step, min, max, whole, onChange }} value={Number(value)} context={clock} />
   },
   colour: ({ property, value, onChange }) => (
     <ColourField

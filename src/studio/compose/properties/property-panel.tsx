@@ -3,11 +3,18 @@
 import { ChevronDown, CircleDot, Crosshair } from 'lucide-react'
 import { memo, useMemo } from 'react'
 import type { Clock } from '@/core/clock'
-import { changeLayer, findLayer, type Loop } from '@/core/document'
+import { changeLayer, findLayer, type Layer, type Loop } from '@/core/document'
 import { newMotion, setMotion, setValue } from '@/core/edit'
 import { valuesAt } from '@/core/evaluate'
-import { layerKind, type Property, type PropertyTable, type PropertyValue, type Values } from '@/core/layers'
-import type { MovingValue } from '@/core/motion'
+import {
+  layerKind,
+  type Preset,
+  type Property,
+  type PropertyTable,
+  type PropertyValue,
+  type Values,
+} from '@/core/layers'
+import { isTied, type MovingValue } from '@/core/motion'
 import { changeLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
 import { setSession, useSession, useStillFrame } from '@/store/session'
@@ -63,6 +70,7 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
         />
       </PanelHeading>
       <div className="min-h-0 flex-1 overflow-y-auto px-3 pb-3">
+        {kind.presets && <Presets layer={layer} presets={kind.presets} />}
         {kind.running && <RunningNotes key={layer.id} loop={loop} layer={layer} property={kind.running} />}
         {sectionsOf(kind.properties).map(([section, title]) => {
           const entries = Object.entries(kind.properties).filter(
@@ -103,12 +111,42 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
             <fieldset key={section} className="pt-2">
               <legend className="dim float-left mb-1 w-full text-2xs">{title}</legend>
               <div className="clear-both space-y-1">{rows}</div>
-              {kind.note?.section === section && <p className="dim figures mt-1 text-2xs">{kind.note.text(values)}</p>}
+              {kind.note?.section === section && (
+                <p className="dim figures mt-1 text-2xs">
+                  {kind.note.text(values, cycleSeconds(layer, kind.note.cycleOf, clock))}
+                </p>
+              )}
             </fieldset>
           )
         })}
       </div>
     </section>
+  )
+}
+
+/** How long a cycle of a tied motion lasts, s; null where there is none. */
+function cycleSeconds(layer: Layer, property: string | undefined, { rate, length }: Clock): number | null {
+  const period = property === undefined ? undefined : layer.motions[property]?.period
+  return period && isTied(period) ? (length * rate.den) / rate.num / period.cycles : null
+}
+
+/** Sets of values to begin with. */
+function Presets({ layer, presets }: { layer: Layer; presets: readonly Preset[] }) {
+  const take = ({ values }: Preset) =>
+    changeLoop((current) =>
+      changeLayer(current, layer.id, (each) => ({ ...each, values: { ...each.values, ...values } })),
+    )
+  return (
+    <fieldset className="pt-2">
+      <legend className="dim float-left mb-1 w-full text-2xs">Begin with</legend>
+      <div className="clear-both flex flex-wrap gap-1">
+        {presets.map((preset) => (
+          <button key={preset.label} type="button" className="btn btn-neutral btn-xs" onClick={() => take(preset)}>
+            {preset.label}
+          </button>
+        ))}
+      </div>
+    </fieldset>
   )
 }
 

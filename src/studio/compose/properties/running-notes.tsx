@@ -5,10 +5,10 @@ import { useMemo } from 'react'
 import { toast } from 'sonner'
 import { type Clock, formatRate, toNumber } from '@/core/clock'
 import { changeLayer, type Layer, type Loop, referencesOf } from '@/core/document'
-import { mapProperty, nearestCycles, running, secondsOf, setMotion } from '@/core/edit'
+import { mapProperty, nearestCycles, secondsOf, setMotion } from '@/core/edit'
 import { valuesAt } from '@/core/evaluate'
 import { clipSeconds, fileOf, frameOfClip, type MediumKind, mediumKind, startOfFrame } from '@/core/media'
-import { isTied, type Motion, mixNumbers, motionValue, reversed, travel } from '@/core/motion'
+import { evenly, isTied, type Motion, mixNumbers, motionValue, reversed, travel } from '@/core/motion'
 import { openClip, useClip } from '@/store/clip'
 import { changeLoop } from '@/store/document'
 import { openInside, setSession, useStillFrame } from '@/store/session'
@@ -179,7 +179,7 @@ export function RunningNotes({ loop, layer, property }: { loop: Loop; layer: Lay
             <button
               type="button"
               className="btn btn-ghost btn-xs"
-              onClick={() => set(running(nearestCycles(loop, placed.seconds)))}
+              onClick={() => set(evenly(1, nearestCycles(loop, placed.seconds)))}
             >
               Run
             </button>

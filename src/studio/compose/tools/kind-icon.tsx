@@ -1,6 +1,18 @@
 'use client'
 
-import { Disc3, Film, Group, Image, type LucideIcon, PenTool, RotateCcwSquare, Rows3, Type, Waves } from 'lucide-react'
+import {
+  Disc3,
+  Film,
+  Group,
+  Image,
+  type LucideIcon,
+  PenTool,
+  RotateCcwSquare,
+  Rows3,
+  Sparkles,
+  Type,
+  Waves,
+} from 'lucide-react'
 import { defaultValues, type LayerKind } from '@/core/layers'
 import { svgPathData } from '@/core/path'
 
@@ -14,6 +26,7 @@ const ICONS: Readonly<Record<string, LucideIcon>> = {
   disc: Disc3,
   group: Group,
   texture: Waves,
+  particles: Sparkles,
 }
 
 /** A kind of layer as an icon: its own outline, drawn small. */
