@@ -191,7 +191,9 @@ test('a recording is thinned, bent, closed; its phase is turned on the dial; it 
   await motion(page).getByLabel('start when').focus()
   await motion(page).getByLabel('start when').selectOption({ label: 'Ellipse · x ends' })
   const { x, opacity } = (await stored(page)).layers[0]?.motions ?? {}
-  expect(opacity?.phase).toBeCloseTo(1 - (x?.keys.at(-1)?.at ?? 0), 6)
+  // A motion that was thinned to a single key ends where it begins.
+  const later = (opacity?.phase ?? Number.NaN) + (x?.keys.at(-1)?.at ?? Number.NaN)
+  expect(Math.abs(later - Math.round(later))).toBeLessThan(1e-6)
 
   // Freed and tied again it shows at the playhead what it showed there.
   await page.keyboard.press('Home')

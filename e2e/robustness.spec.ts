@@ -37,7 +37,7 @@ const cases: readonly [string, (page: Page) => Promise<string> | string, RegExp]
   ['a mislabelled file', () => '{"rows": [1, 2, 3]}', /not a Cyclon loop/],
   [
     'a newer version',
-    async (page) => (await valid(page)).replace('"version":2', '"version":9'),
+    async (page) => (await valid(page)).replace('"version":3', '"version":9'),
     /newer Cyclon \(file version 9/,
   ],
   [

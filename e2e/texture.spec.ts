@@ -1,3 +1,4 @@
+import sharp from 'sharp'
 import { expect, openLibrary, storedLoop, test, verdict } from './app'
 
 type Stored = {
@@ -6,6 +7,7 @@ type Stored = {
 }
 
 test('a moving background that tiles: three actions from the brief, then a proven file', async ({ page }) => {
+  test.slow()
   await openLibrary(page)
   await page.getByRole('button', { name: 'New loop' }).click()
   await page.getByLabel(/^texture/).check()
@@ -16,7 +18,7 @@ test('a moving background that tiles: three actions from the brief, then a prove
   expect(loop.layers.map(({ kind }) => kind)).toEqual(['texture'])
   await page.getByRole('link', { name: 'Export' }).click()
   await page.getByRole('button', { name: /^Write the GIF/ }).click()
-  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true')
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 90_000 })
 })
 
 test('what a value of a texture does is told by pictures, which take it; half a tile of drift is named', async ({
@@ -37,5 +39,34 @@ test('what a value of a texture does is told by pictures, which take it; half a 
   await travel.fill('0.5')
   await travel.press('Enter')
   await expect(verdict(page)).toContainText('jumps')
-  await expect(verdict(page)).toContainText('0.5 tiles')
+  await expect(page.getByText(/0\.5 tiles away/).first()).toBeVisible()
+})
+
+test('spray over a still, from the brief: the loop has the size of the picture, and half a tile is refused in words', async ({
+  page,
+}) => {
+  test.slow()
+  await openLibrary(page)
+  await page.getByRole('button', { name: 'New loop' }).click()
+  await page.getByLabel(/^cinemagraph/).check()
+  const create = { width: 320, height: 180, channels: 3, background: '#33505c' } as const
+  const still = await sharp({ create }).png().toBuffer()
+  await page.getByLabel(/^its still/).setInputFiles({ name: 'breakwater.png', mimeType: 'image/png', buffer: still })
+  await page.getByRole('button', { name: 'Flakes' }).click()
+  await page.getByRole('button', { name: 'Make the loop' }).click()
+  await expect(verdict(page)).toContainText('closes')
+  const made = (await storedLoop(page)) as unknown as Stored & { width: number; height: number }
+  expect([made.width, made.height, ...made.layers.map(({ kind }) => kind)]).toEqual([320, 180, 'picture', 'particles'])
+  await page.getByRole('region', { name: 'Layers' }).getByRole('button', { name: 'Flakes', exact: true }).click()
+  const panel = page.getByRole('region', { name: 'Properties' })
+  await panel.getByLabel('drift across', { exact: true }).fill('0.5')
+  await panel.getByLabel('drift across', { exact: true }).press('Enter')
+  await expect(panel.getByText('“0.5” is no whole number of tiles')).toBeVisible()
+  await panel.getByLabel('drift across', { exact: true }).fill('2')
+  await panel.getByLabel('drift across', { exact: true }).press('Enter')
+  await expect(panel.getByText(/px in a cycle, .* px\/s/)).toBeVisible()
+  await expect(verdict(page)).toContainText('closes')
+  await page.getByRole('link', { name: 'Export' }).click()
+  await page.getByRole('button', { name: /^Write the GIF/ }).click()
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 90_000 })
 })

@@ -2,9 +2,11 @@ import { Command, InvalidArgumentError, Option } from 'commander'
 import { type Fraction, MAX_LENGTH, parseRate, toNumber } from '@/core/clock'
 import { BACKGROUNDS, MOST_REPEATS, SCALES } from '@/core/output/bounds'
 import { GROUND_NAMES, GROUNDS, type Ground, groundOfHex } from '@/core/seam/grounds'
+import { HEALS } from '@/core/texture/heal'
 import { CommandError } from './command-error'
 import { fitPeriods, fitTable, foldsOf, periodOf } from './fit'
 import type { RenderOptions } from './render'
+import type { HealOptions } from './tile'
 
 const say = (text: string): void => void process.stdout.write(`${text}\n`)
 const asJson = (value: unknown) => JSON.stringify(value, null, 2)
@@ -60,7 +62,7 @@ const attempt =
     }
   }
 
-/** Runs the command line: `cyclon check`, `render`, `join` and `fit`. */
+/** Runs the command line: `cyclon check`, `render`, `heal`, `join` and `fit`. */
 export async function run(argv: readonly string[]): Promise<void> {
   const program = new Command('cyclon').description('Loops that provably repeat without a jump.')
   const quality = () => new Option('--quality <n>', 'WebP: with loss, at a quality').argParser(within(1, 100))
@@ -73,8 +75,18 @@ export async function run(argv: readonly string[]): Promise<void> {
     .argument('<file...>', '.cyclon.json, .cyclon.zip, files, folders of numbered PNG files, or ZIPs of either')
     .option('--json', 'one array on standard output, one entry per file')
     .option('--rate <rate>', 'frames per second of PNG sequences', rateOf, rateOf('25'))
+    .option('--tile', 'pictures that are laid beside themselves: whether an edge shows, across and down')
     .option('--ground <colour>', 'judged on white, black, grey or #rrggbb where transparent', reading(groundOf))
-    .action(async (files: string[], { json, rate, ground }: { json?: boolean; rate: Fraction; ground?: Ground }) => {
+    .action(async (files: string[], own: { json?: boolean; rate: Fraction; ground?: Ground; tile?: boolean }) => {
+      const { json, rate, ground, tile } = own
+      if (tile) {
+        const { checkTile, tilesExitCode, tileTable } = await import('./tile')
+        const entries = []
+        for (const file of files) entries.push(await checkTile(file))
+        say(json ? asJson(entries) : tileTable(entries))
+        process.exitCode = tilesExitCode(entries)
+        return
+      }
       const { checkPath, exitCode, tableOf } = await import('./check')
       const checked = []
       for (const file of files) checked.push(...(await checkPath(file, toNumber(rate), ground)))
@@ -98,6 +110,25 @@ export async function run(argv: readonly string[]): Promise<void> {
         const { render } = await import('./render')
         for (const line of await render(path, { ...own, frames: own.frames ?? null, quality: own.quality ?? null }))
           say(line)
+      }),
+    )
+
+  program
+    .command('heal')
+    .description('Mends the edges of a picture that is to be a tile; what closes already is left as it is.')
+    .argument('<file>', 'a picture')
+    .requiredOption('-o, --out <file>', 'a .png')
+    .addOption(new Option('--by <way>', 'the one that leaves least of an edge where this is left out').choices(HEALS))
+    .option(
+      '--band <px>',
+      'so much about the edge is mended; an eighth of the side where this is left out',
+      within(2, 8192),
+    )
+    .addOption(new Option('--axis <which>', 'the directions').choices(['x', 'y', 'both']).default('both'))
+    .action(
+      attempt(async (path: string, own: HealOptions) => {
+        const { healTile } = await import('./tile')
+        say(await healTile(path, own))
       }),
     )
 

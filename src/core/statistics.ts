@@ -6,6 +6,12 @@ export function median(values: readonly number[]): number {
   return ordered.length === 0 ? 0 : ((ordered[middle - 1] as number) + (ordered[middle] as number)) / 2
 }
 
+/** The value under which a share of numbers lies; 0 of none. */
+export function quantile(values: readonly number[], share: number): number {
+  const ordered = [...values].sort((a, b) => a - b)
+  return ordered[Math.min(ordered.length - 1, Math.floor(share * ordered.length))] ?? 0
+}
+
 /** The straight line through values at even times (least squares): its mean, its slope, and the standard deviation of what is left. */
 export function lineThrough(values: readonly number[]): { mean: number; slope: number; left: number } {
   const n = values.length

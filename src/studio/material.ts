@@ -23,7 +23,7 @@ const isStill = (file: File) =>
 export const isPictureFile = (file: File): boolean => isSvg(file) || isStill(file)
 
 /** A still picture read from a file. @throws PictureError where it is too large or cannot be decoded. */
-async function readPicture(file: File): Promise<StillPicture> {
+export async function readPicture(file: File): Promise<StillPicture> {
   if (file.size > LARGEST_PICTURE)
     throw new PictureError(
       `${file.name} is larger than ${LARGEST_PICTURE / 1024 / 1024} MB. Make it smaller or compress it first.`,

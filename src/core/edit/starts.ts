@@ -1,5 +1,6 @@
 import type { Layer, Loop } from '../document'
-import type { Values } from '../layers'
+import { layerKind, type Values } from '../layers'
+import type { StillPicture } from '../media'
 import { evenly } from '../motion'
 import { type Brief, newLayer, newLoop } from './edit'
 
@@ -70,12 +71,36 @@ const TEXTURE_STARTS: readonly Start[] = [
   }),
 ]
 
-/** What new loops of a kind can begin with; kinds that are not here begin empty. The first is taken unless another is chosen. */
-export const STARTS: Partial<Record<Loop['kind'], readonly Start[]>> = { texture: TEXTURE_STARTS }
+/** Particles over the whole frame, by the name of a preset; what lies behind them is brought in. */
+const overAll = (preset: string): Start => ({
+  name: preset,
+  label: `${preset[0]?.toUpperCase()}${preset.slice(1)}`,
+  layers: ({ width, height }) => {
+    const { presets = [] } = layerKind('particles')
+    const { values = {} } = presets.find(({ label }) => label === preset) ?? {}
+    const scale = Math.min(width, height) / 270
+    const sized = { size: Number(values.size) * scale, sway: Number(values.sway) * scale }
+    const place = { x: width / 2, y: height / 2, width, height }
+    return [newLayer('particles', preset[0]?.toUpperCase() + preset.slice(1), { ...values, ...sized, ...place })]
+  },
+})
 
-/** A loop that answers a brief, begun with what was chosen. */
-export function begunLoop(brief: Brief, start?: string): Loop {
+/** What new loops of a kind can begin with; kinds that are not here begin empty. The first is taken unless another is chosen. */
+export const STARTS: Partial<Record<Loop['kind'], readonly Start[]>> = {
+  texture: TEXTURE_STARTS,
+  cinemagraph: ['spray', 'rain', 'flakes', 'embers', 'bubbles', 'dust', 'glowing plankton'].map(overAll),
+}
+
+/** A loop that answers a brief, begun with what was chosen: over a still, where there is one, which gives it its size. */
+export function begunLoop(brief: Brief, start?: string, still?: StillPicture): Loop {
   const starts = STARTS[brief.kind] ?? []
   const chosen = starts.find(({ name }) => name === start) ?? starts[0]
-  return { ...newLoop(brief), layers: chosen?.layers(brief) ?? [] }
+  const { width, height } = still ?? brief
+  const place = { x: width / 2, y: height / 2, width, height }
+  const behind = still ? [newLayer('picture', still.name, { ...place, picture: still.id })] : []
+  return {
+    ...newLoop({ ...brief, width, height }),
+    layers: [...behind, ...(chosen?.layers({ width, height }) ?? [])],
+    media: still ? [still] : [],
+  }
 }

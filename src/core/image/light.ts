@@ -4,6 +4,16 @@ export const LINEAR_LIGHT: Float32Array = Float32Array.from({ length: 256 }, (_,
   return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4
 })
 
+/** Puts the OKLab coordinates (Ottosson 2020) of linear light into three places of a list. */
+export function putOklab(into: Float32Array, at: number, r: number, g: number, b: number): void {
+  const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b)
+  const m = Math.cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b)
+  const s = Math.cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b)
+  into[at] = 0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s
+  into[at + 1] = 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s
+  into[at + 2] = 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s
+}
+
 /** sRGB of linear light, 0 … 1. */
 export const encodeLight = (light: number): number =>
   light <= 0.0031308 ? 12.92 * light : 1.055 * light ** (1 / 2.4) - 0.055

@@ -1,4 +1,4 @@
-import { LINEAR_LIGHT, type Picture } from '../image'
+import { LINEAR_LIGHT, type Picture, putOklab } from '../image'
 import { GROUNDS, type Ground } from './grounds'
 
 /** Floats a pixel: the coordinates of OKLab. */
@@ -29,12 +29,7 @@ function oklabPlane({ width, height, data }: Picture, ground: Ground): Plane {
     const r = linear((data[p] as number) * alpha + ground[0] * clear)
     const g = linear((data[p + 1] as number) * alpha + ground[1] * clear)
     const b = linear((data[p + 2] as number) * alpha + ground[2] * clear)
-    const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b)
-    const m = Math.cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b)
-    const s = Math.cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b)
-    values[to] = 0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s
-    values[to + 1] = 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s
-    values[to + 2] = 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s
+    putOklab(values, to, r, g, b)
   }
   return { width, height, values }
 }

@@ -1,3 +1,5 @@
+export { type Axis, type EdgeReport, judgeTile, SMALLEST_TILE, type TileReport } from './edge'
+export { HEALS, type Heal, healed, usualBand } from './heal'
 export { LOOK_NAMES, LOOKS, type Look, type Shape } from './looks'
 export { type Field, type Lattice, noiseAt } from './noise'
 export { PARTICLE, type ParticleSpec, particlesAt } from './particles'

@@ -12,7 +12,9 @@ import { begunLoop, STARTS, type Start } from '@/core/edit'
 import { layerKind } from '@/core/layers'
 import { textThat } from '@/core/schemas'
 import { openUnsaved } from '@/store/autosave'
+import { documentStore } from '@/store/document'
 import { ClockFields } from '../clock/clock-fields'
+import { readPicture } from '../material'
 import { ColourField, classNames, Dialog } from '../parts'
 import { Sample } from '../parts/sample'
 
@@ -50,16 +52,23 @@ function BriefFields({ onClose }: { onClose: () => void }) {
   const [clock, setClock] = useState<Clock>({ rate: fraction(30), length: 60 })
   const [fixed, setFixed] = useState<ClockField>('rate')
   const [start, setStart] = useState<string | undefined>(undefined)
+  const [still, setStill] = useState<File | null>(null)
+  const [stillProblem, setStillProblem] = useState<string | null>(null)
   const { register, handleSubmit, control, formState, watch } = useForm<BriefForm>({
     resolver: zodResolver(briefSchema),
     defaultValues: { name: 'Untitled loop', kind: 'loader', width: 480, height: 480, background: '#0a2231' },
   })
   const { errors, isSubmitting } = formState
   const submit = handleSubmit(async (brief) => {
-    const loop = begunLoop({ ...brief, ...clock }, start)
-    await openUnsaved(loop)
+    try {
+      const picture = brief.kind === 'cinemagraph' && still ? await readPicture(still) : undefined
+      await openUnsaved(begunLoop({ ...brief, ...clock }, start, picture))
+    } catch (error) {
+      setStillProblem((error as Error).message)
+      return
+    }
     onClose()
-    router.push(`/loop/${loop.id}/compose`)
+    router.push(`/loop/${documentStore.getState().loop?.id}/compose`)
   })
   const numberField = (name: 'width' | 'height') => (
     <label className="flex items-center gap-2">
@@ -91,6 +100,26 @@ function BriefFields({ onClose }: { onClose: () => void }) {
           ))}
         </div>
       </fieldset>
+      {watch('kind') === 'cinemagraph' && (
+        <label className="flex flex-wrap items-center gap-2">
+          <span className="dim w-14">its still</span>
+          <input
+            type="file"
+            accept="image/png,image/jpeg,image/webp"
+            className="file-input file-input-sm bg-transparent"
+            onChange={(event) => {
+              setStill(event.target.files?.[0] ?? null)
+              setStillProblem(null)
+            }}
+          />
+          <span className="dim text-2xs">a photograph in which one thing is to move; the loop takes its size</span>
+        </label>
+      )}
+      {stillProblem && (
+        <p role="alert" className="text-error">
+          {stillProblem}
+        </p>
+      )}
       <Starts starts={STARTS[watch('kind')] ?? []} chosen={start} onChoose={setStart} />
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
         {numberField('width')}
@@ -136,7 +165,7 @@ function Starts({ starts, chosen, onChoose }: StartsProps) {
   return (
     <fieldset>
       <legend className="dim mb-1.5">begins with</legend>
-      <div className="flex gap-2">
+      <div className="flex flex-wrap gap-2">
         {starts.map((each) => (
           <button
             key={each.name}
@@ -148,8 +177,8 @@ function Starts({ starts, chosen, onChoose }: StartsProps) {
             )}
             onClick={() => onChoose(each.name)}
           >
-            <Sample width={144} height={81} draw={SAMPLES.get(each) ?? none} />
-            <span className="mt-1 block text-2xs">{each.label}</span>
+            {SAMPLES.has(each) && <Sample width={144} height={81} draw={SAMPLES.get(each) ?? none} />}
+            <span className="mt-1 block px-1 text-2xs">{each.label}</span>
           </button>
         ))}
       </div>
@@ -166,5 +195,6 @@ const none = (width: number, height: number) => ({ width, height, data: new Uint
 const SAMPLES = new Map(
   Object.values(STARTS)
     .flat()
+    .filter((start) => start.layers({ width: 8, height: 8 }).every(({ kind }) => layerKind(kind).sample))
     .map((start) => [start, sampleOf(start)]),
 )

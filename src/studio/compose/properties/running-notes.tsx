@@ -9,7 +9,6 @@ import { mapProperty, nearestCycles, secondsOf, setMotion } from '@/core/edit'
 import { valuesAt } from '@/core/evaluate'
 import { clipSeconds, fileOf, frameOfClip, type MediumKind, mediumKind, startOfFrame } from '@/core/media'
 import { evenly, isTied, type Motion, mixNumbers, motionValue, reversed, travel } from '@/core/motion'
-import { openClip, useClip } from '@/store/clip'
 import { changeLoop } from '@/store/document'
 import { openInside, setSession, useStillFrame } from '@/store/session'
 import { NumberField } from '../../parts'
@@ -80,6 +79,8 @@ function OpenSource({ source }: { source: NonNullable<Placed['source']> }) {
   const open = async () => {
     const blob = await fileOf(source.file.id)
     if (!blob) return toast.error(`${source.name} is missing. Bring it in again from where it lies.`)
+    // What reads files comes when the first one is asked for.
+    const { openClip, useClip } = await import('@/store/clip')
     if (await openClip([new File([blob], source.name, { type: source.file.type })])) router.push('/file')
     else toast.error(useClip.getState().problem ?? `${source.name} could not be opened.`)
   }
