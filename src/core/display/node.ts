@@ -34,6 +34,20 @@ export interface TextureDrawing {
   readonly turn: number
 }
 
+/** A tile that is drawn of others and fills a box. */
+export interface PatternDrawing {
+  readonly type: 'pattern'
+  readonly box: Box
+  /** px, before it is scaled; its middle is where what it holds has its own. */
+  readonly tile: { readonly width: number; readonly height: number }
+  readonly scale: number
+  /** Degrees, about the middle of the box. */
+  readonly turn: number
+  /** How far it is moved on, in tiles. */
+  readonly drift: { readonly x: number; readonly y: number }
+  readonly children: readonly DisplayNode[]
+}
+
 /** Many small things over a box, which is their tile. */
 export interface ParticlesDrawing {
   readonly type: 'particles'
@@ -53,7 +67,7 @@ export interface ParticlesDrawing {
 }
 
 /** What a layer draws, before it is placed. */
-export type Drawing = ShapeDrawing | GroupDrawing | PictureDrawing | TextureDrawing | ParticlesDrawing
+export type Drawing = ShapeDrawing | GroupDrawing | PictureDrawing | TextureDrawing | ParticlesDrawing | PatternDrawing
 
 /** How a drawing is placed. Opacity and blend mode apply to the drawing as a whole (an isolated group where needed). */
 export interface Placing {
@@ -67,6 +81,7 @@ export interface Placing {
 export type ShapeNode = ShapeDrawing & Placing
 export type GroupNode = GroupDrawing & Placing
 export type PictureNode = PictureDrawing & Placing
+export type PatternNode = PatternDrawing & Placing
 export type ParticlesNode = ParticlesDrawing & Placing
 export type TextureNode = TextureDrawing & Placing
 export type DisplayNode = Drawing & Placing

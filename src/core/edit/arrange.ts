@@ -68,6 +68,28 @@ export function makeCopies(
   return withinLimits(changed, loop) === changed ? { loop: changed, id } : null
 }
 
+/** The loop with layers as the tile of a pattern that fills the frame; its pitch is their box. Null where they cannot be. */
+export function makePattern(loop: Loop, ids: readonly string[], frame: number): { loop: Loop; id: string } | null {
+  const made = makeCopies(loop, ids, frame)
+  const place = made && findPlace(made.loop, made.id)
+  const box = made && stageBounds(loop, ids, frame)
+  if (!made || !place || !box) return null
+  const { layer } = place
+  const pattern: Layer = {
+    ...newLayer('pattern', freeName(loop, layer.name.replace(/^Copies/, 'Pattern')), {
+      x: loop.width / 2,
+      y: loop.height / 2,
+      width: loop.width,
+      height: loop.height,
+      tileWidth: Math.max(1, box.width),
+      tileHeight: Math.max(1, box.height),
+    }),
+    id: made.id,
+    layers: layer.layers ?? [],
+  }
+  return { loop: { ...made.loop, layers: replaceLayer(made.loop.layers, made.id, () => pattern) }, id: made.id }
+}
+
 /** The outline of a layer on the stage at a frame; null where it has none. */
 export function stageOutline(loop: Loop, id: string, frame: number): Path | null {
   const place = findPlace(loop, id)

@@ -7,6 +7,7 @@ import type { LayerKind } from './kind'
 import { line } from './line'
 import { particles } from './particles'
 import { path } from './path'
+import { pattern } from './pattern'
 import { picture } from './picture'
 import { placedLoop } from './placed-loop'
 import { polygon } from './polygon'
@@ -30,4 +31,5 @@ export const LAYER_KINDS: readonly LayerKind[] = [
   clip,
   texture,
   particles,
+  pattern,
 ]

@@ -1,6 +1,7 @@
 import { groupPainter } from './group'
 import type { NodePainter } from './painter'
 import { particlesPainter } from './particles'
+import { patternPainter } from './pattern'
 import { picturePainter } from './picture'
 import { shapePainter } from './shape'
 import { texturePainter } from './texture'
@@ -12,4 +13,5 @@ export const PAINTERS: readonly NodePainter<never>[] = [
   picturePainter,
   texturePainter,
   particlesPainter,
+  patternPainter,
 ]

@@ -1,6 +1,6 @@
 import { toast } from 'sonner'
 import { changeLayer, findLayer, type Loop } from '@/core/document'
-import { beltAround, chainAround, copiesAlong, groupLayers, makeCopies } from '@/core/edit'
+import { beltAround, chainAround, copiesAlong, groupLayers, makeCopies, makePattern } from '@/core/edit'
 import { newId } from '@/core/id'
 import { changeLoop, currentLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
@@ -46,6 +46,13 @@ export const ARRANGE_COMMANDS: readonly Command[] = [
     section: 'Arrange',
     keys: 'y',
     run: () => arrange(makeCopies, 'Select layers that lie side by side in one group.'),
+  },
+  {
+    id: 'pattern',
+    label: 'Pattern of the selected layers, over the frame',
+    section: 'Arrange',
+    keys: 'q',
+    run: () => arrange(makePattern, 'Select layers that lie side by side in one group.', 'offsetX'),
   },
   {
     id: 'copies-along',

@@ -40,7 +40,7 @@ export const particles: LayerKind = {
   kind: 'particles',
   icon: 'particles',
   label: 'Particles',
-  shortcut: 'y',
+  shortcut: 'd',
   properties: {
     shape: {
       type: 'choice',

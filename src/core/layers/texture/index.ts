@@ -78,7 +78,7 @@ export const texture: LayerKind = {
   kind: 'texture',
   icon: 'texture',
   label: 'Texture',
-  shortcut: 'w',
+  shortcut: 'g',
   properties: {
     look: { type: 'choice', label: 'look', section: 'texture', options: LOOK_NAMES, default: 'clouds' },
     size: {

@@ -3,6 +3,7 @@
 import {
   Disc3,
   Film,
+  Grid3x3,
   Group,
   Image,
   type LucideIcon,
@@ -27,6 +28,7 @@ const ICONS: Readonly<Record<string, LucideIcon>> = {
   group: Group,
   texture: Waves,
   particles: Sparkles,
+  pattern: Grid3x3,
 }
 
 /** A kind of layer as an icon: its own outline, drawn small. */

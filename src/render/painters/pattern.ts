@@ -1,0 +1,30 @@
+import type { PatternNode } from '@/core/display'
+import { boxHolds, compose } from '@/core/path'
+import type { NodePainter } from './painter'
+import { layTiles, tilePixels } from './tile'
+
+/** What lies over an edge of a tile is seen on its other side, too. */
+const AROUND = [-1, 0, 1]
+
+export const patternPainter: NodePainter<PatternNode> = {
+  type: 'pattern',
+  paint: (brush, context, { box, tile, scale, turn, drift, children }, transform) => {
+    const [width, height] = [tile.width * scale, tile.height * scale]
+    if (!(box.width > 0 && box.height > 0 && width > 0 && height > 0) || children.length === 0) return
+    const pixels = tilePixels(width, height, transform)
+    const surface = brush.makeSurface(pixels.width, pixels.height)
+    const [sx, sy] = [pixels.width / tile.width, pixels.height / tile.height]
+    for (const child of children)
+      for (const down of AROUND)
+        for (const across of AROUND)
+          brush.draw(
+            surface,
+            child,
+            compose([sx, 0, 0, sy, 0, 0], [1, 0, 0, 1, (across + 0.5) * tile.width, (down + 0.5) * tile.height]),
+          )
+    const opacity = context.globalAlpha
+    layTiles(context, surface, transform, { box, width, height, drift, turn })
+    context.globalAlpha = opacity
+  },
+  hits: ({ box }, point) => boxHolds(box, point),
+}
