@@ -51,7 +51,7 @@ export const ARRANGE_COMMANDS: readonly Command[] = [
     id: 'pattern',
     label: 'Pattern of the selected layers, over the frame',
     section: 'Arrange',
-    keys: 'q',
+    keys: 'shift+q',
     run: () => arrange(makePattern, 'Select layers that lie side by side in one group.', 'offsetX'),
   },
   {
