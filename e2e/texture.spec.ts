@@ -70,3 +70,19 @@ test('spray over a still, from the brief: the loop has the size of the picture, 
   await page.getByRole('button', { name: /^Write the GIF/ }).click()
   await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 90_000 })
 })
+
+test('what is drawn becomes a pattern that moves on by one tile a loop: draw, pattern, move', async ({ page }) => {
+  await openLibrary(page)
+  await page.getByRole('button', { name: 'New loop' }).click()
+  await page.getByRole('button', { name: 'Make the loop' }).click()
+  await page.getByTestId('stage').waitFor()
+  await page.keyboard.press('Shift+E')
+  await page.keyboard.press('Shift+Q')
+  const panel = page.getByRole('region', { name: 'Properties' })
+  await expect(panel.getByText(/One tile is .* px here/)).toBeVisible()
+  await panel.getByRole('button', { name: 'Move moved across' }).click()
+  await expect(verdict(page)).toContainText('closes')
+  const loop = (await storedLoop(page)) as unknown as Stored
+  expect(loop.layers.map(({ kind }) => kind)).toEqual(['pattern'])
+  expect(Object.keys(loop.layers[0]?.motions ?? {})).toEqual(['offsetX'])
+})
