@@ -1,7 +1,7 @@
 import type { Loop } from '../src/core/document'
 import { beaconLoader, boardingBuoys, lensSweep, tideGauge, winchChain } from './loaders'
 import { pierSheet } from './sheet'
-import { buntingStripes, chartPaperClouds } from './textures'
+import { buntingStripes, chartPaperClouds, harbourSwell } from './textures'
 
 /** The demo loops by file name. */
 export const DEMO_LOOPS: Readonly<Record<string, () => Loop>> = {
@@ -13,4 +13,5 @@ export const DEMO_LOOPS: Readonly<Record<string, () => Loop>> = {
   'bunting-stripes': buntingStripes,
   'winch-chain': winchChain,
   'chart-paper-clouds': chartPaperClouds,
+  'harbour-swell': harbourSwell,
 }

@@ -79,3 +79,49 @@ export function chartPaperClouds(): Loop {
     ],
   }
 }
+
+/** Hexagonal tiles lifted by waves, which pass through them and come home. */
+export function harbourSwell(): Loop {
+  const loop = demoLoop('harbour-swell', 'Harbour swell', {
+    kind: 'texture',
+    width: 1280,
+    height: 720,
+    background: DEEP,
+    rate: fraction(25),
+    length: 75,
+  })
+  return {
+    ...loop,
+    layers: [
+      layer(
+        'lattice',
+        'harbour-swell-tiles',
+        'Tiles',
+        {
+          x: 640,
+          y: 360,
+          width: 1280,
+          height: 720,
+          cell: 'hexagon',
+          cellSize: 80,
+          gap: 5,
+          rise: 90,
+          view: 'perspective',
+          tilt: 55,
+          yaw: 18,
+          look: 'ripples',
+          size: 420,
+          roughness: 0,
+          warp: 0.2,
+          spread: 1,
+          seed: 5,
+          steps: 1,
+          colour: '#0b3346',
+          colourTo: '#9fe0d2',
+          stops: [{ at: 0.6, colour: '#2a7f86' }],
+        },
+        { time: carry(keys('linear', [0, 0], [1, 1])) },
+      ),
+    ],
+  }
+}

@@ -24,6 +24,8 @@ const DEMO = new URL('../../../demo/loops/', import.meta.url)
 const loops = readdirSync(DEMO)
   .map((name) => parseLoop(readFileSync(new URL(name, DEMO), 'utf8')))
   .filter((loop) => !inexpressible(loop, 'svg').some(({ what }) => what.includes('cannot be drawn as vectors')))
+  // Thousands of faces: a small lattice is tried below.
+  .filter(({ name }) => name !== 'Harbour swell')
 const player = readFileSync('node_modules/lottie-web/build/player/lottie_svg.min.js', 'utf8')
 
 let browser: Browser
@@ -111,6 +113,24 @@ describe('a loop as vectors', () => {
     expect(inexpressible(plain, 'lottie')).toEqual([{ layer: 'Glowing', what: 'its effects are left out' }])
     const without = { ...plain, layers: plain.layers.filter(({ name }) => name !== 'Glowing') }
     expect(await asLottie(without)).toBeLessThan(NEAR.lottie)
+  })
+  it.each(['slant', 'perspective', 'from above'])('shows a lattice in every frame, seen in %s', async (view) => {
+    const swell = newLayer('lattice', 'Swell', {
+      x: 80,
+      y: 60,
+      width: 160,
+      height: 120,
+      cellSize: 40,
+      rise: 24,
+      size: 90,
+      warp: 0,
+      twist: view === 'from above' ? 40 : 0,
+      view,
+    })
+    const loop: Loop = { ...everything(), length: 24, loops: [], layers: [swell] }
+    const sized = { ...loop, width: 160, height: 120, background: '#0b2230' }
+    expect(await asSvg(sized)).toBeLessThan(NEAR.svg)
+    expect(await asLottie(sized)).toBeLessThan(NEAR.lottie)
   })
   it('shows at another size what it shows at its own', async () => {
     const loop = everything()

@@ -14,8 +14,8 @@ function costOf(layers: readonly Layer[], loops: readonly InnerLoop[], depth = 0
   for (const layer of layers) {
     if (layer.hidden) continue
     const { kind, values, layers: held = [] } = layer
-    const { repeats, drawsHeld } = layerKind(kind)
-    cost += 1
+    const { repeats, drawsHeld, drawings } = layerKind(kind)
+    cost += drawings?.(values) ?? 1
     for (const [name, property] of propertiesWith(kind, 'cost'))
       if (property.when?.(values) ?? true) cost += propertyType(property).cost?.(values[name] ?? null) ?? 0
     if (held.length > 0) cost += costOf(held, loops, depth) * (repeats?.count(values) ?? drawsHeld?.(values) ?? 1)

@@ -96,6 +96,8 @@ export interface LayerKind {
   readonly begins?: readonly string[]
   /** Sets of values to begin with. */
   readonly presets?: readonly Preset[]
+  /** How many things it draws itself, where that is not one. */
+  readonly drawings?: (values: Values) => number
   /** How often it draws what it holds, where that is not once and it does not repeat it. */
   readonly drawsHeld?: (values: Values) => number
   /** Where a kind that holds layers draws them; once and unmoved where this is left out. */

@@ -4,6 +4,7 @@ import { copies } from './copies'
 import { ellipse } from './ellipse'
 import { group } from './group'
 import type { LayerKind } from './kind'
+import { lattice } from './lattice'
 import { line } from './line'
 import { particles } from './particles'
 import { path } from './path'
@@ -32,4 +33,5 @@ export const LAYER_KINDS: readonly LayerKind[] = [
   texture,
   particles,
   pattern,
+  lattice,
 ]

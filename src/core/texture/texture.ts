@@ -1,14 +1,8 @@
-import { mixColours, oklabOf, toHex } from '../colour'
+import { oklabOf, toHex } from '../colour'
 import type { Picture } from '../image'
 import { LOOKS, type Shape } from './looks'
 import type { Field } from './noise'
-
-/** Colours from the least value to the greatest. */
-export interface Ramp {
-  readonly from: string
-  readonly to: string
-  readonly stops: readonly { readonly at: number; readonly colour: string }[]
-}
+import { colourAt, type Ramp } from './ramp'
 
 /** A texture at one moment: one tile of it, which goes on on all sides. */
 export interface TextureSpec {
@@ -22,17 +16,9 @@ export interface TextureSpec {
 const STEPS = 512
 
 /** Colours of a ramp at even steps, as words of a picture, red the least; straight alpha. */
-function coloursOf({ from, to, stops }: Ramp): Int32Array {
-  const all = [{ at: 0, colour: from }, ...[...stops].sort((a, b) => a.at - b.at), { at: 1, colour: to }]
+function coloursOf(ramp: Ramp): Int32Array {
   const words = new Int32Array(STEPS + 1)
-  let i = 0
-  for (let step = 0; step <= STEPS; step++) {
-    const at = step / STEPS
-    while (i + 2 < all.length && at > (all[i + 1]?.at ?? 1)) i++
-    const [a, b] = [all[i], all[i + 1]] as [(typeof all)[number], (typeof all)[number]]
-    const share = b.at > a.at ? Math.min(1, Math.max(0, (at - a.at) / (b.at - a.at))) : 1
-    words[step] = wordOf(mixColours(a.colour, b.colour, share))
-  }
+  for (let step = 0; step <= STEPS; step++) words[step] = wordOf(colourAt(ramp, step / STEPS))
   return words
 }
 

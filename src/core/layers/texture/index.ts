@@ -1,34 +1,10 @@
-import { LOOK_NAMES, type TextureSpec, texturePicture } from '../../texture'
+import { type TextureSpec, texturePicture } from '../../texture'
 import { EFFECTS } from '../effects'
+import { FIELD, FIELD_COLOURS, FIELD_LIFE, featuresOf, rampOf, shapeOf, wrapped } from '../field'
 import { centredBox, dragBox, type LayerKind, sizeProperty } from '../kind'
 import { PLACEMENT } from '../placement'
-import type { Stop, Values } from '../types'
+import type { Values } from '../types'
 
-const share = (label: string, value: number, shown: readonly [number, number], max = 1) =>
-  ({
-    type: 'number',
-    label,
-    section: 'texture',
-    unit: 'share',
-    default: value,
-    min: 0,
-    max,
-    step: 0.05,
-    moves: true,
-    shown,
-  }) as const
-const count = (label: string, value: number, max: number) =>
-  ({
-    type: 'number',
-    label,
-    section: 'texture',
-    unit: '',
-    default: value,
-    min: 1,
-    max,
-    step: 1,
-    whole: true,
-  }) as const
 const drift = (label: string) =>
   ({
     type: 'number',
@@ -42,36 +18,15 @@ const drift = (label: string) =>
     newTravel: 1,
   }) as const
 
-/** So many features fit a side as come nearest to their size: whole ones, so that it tiles. */
-const featuresOf = (side: number, size: number): number => Math.max(1, Math.round(side / Math.max(1, size)))
-
 const turns = ({ turn }: Values): boolean => Number(turn) % 360 !== 0
 
-const wrapped = (value: unknown) => Number(value) - Math.floor(Number(value))
-
 /** The texture that the values of a layer describe. */
-function specOf(values: Values): TextureSpec {
-  const size = Number(values.size)
-  return {
-    look: String(values.look),
-    contrast: Number(values.spread),
-    ramp: {
-      from: String(values.colour ?? 'transparent'),
-      to: String(values.colourTo ?? 'transparent'),
-      stops: values.stops as readonly Stop[],
-    },
-    shape: {
-      cellsX: featuresOf(Number(values.width), size),
-      cellsY: featuresOf(Number(values.height), size),
-      octaves: Number(values.octaves),
-      roughness: Number(values.roughness),
-      warp: Number(values.warp),
-      steps: Number(values.steps),
-      seed: Number(values.seed),
-      time: wrapped(values.time),
-    },
-  }
-}
+const specOf = (values: Values): TextureSpec => ({
+  look: String(values.look),
+  contrast: Number(values.spread),
+  ramp: rampOf(values),
+  shape: shapeOf(values, Number(values.width), Number(values.height)),
+})
 
 /** A field of clouds, bands, cells and the like over one tile, periodic in x, y and time by construction. */
 export const texture: LayerKind = {
@@ -80,20 +35,7 @@ export const texture: LayerKind = {
   label: 'Texture',
   shortcut: 'g',
   properties: {
-    look: { type: 'choice', label: 'look', section: 'texture', options: LOOK_NAMES, default: 'clouds' },
-    size: {
-      type: 'number',
-      label: 'feature size',
-      section: 'texture',
-      unit: 'px',
-      default: 160,
-      min: 1,
-      step: 10,
-      shown: [60, 240],
-    },
-    octaves: { ...count('octaves', 4, 8), shown: [1, 6] },
-    roughness: share('roughness', 0.5, [0.2, 0.85]),
-    warp: share('warp', 0.4, [0, 2], 3),
+    ...FIELD,
     spread: {
       type: 'number',
       label: 'spread',
@@ -106,32 +48,8 @@ export const texture: LayerKind = {
       moves: true,
       shown: [0.4, 2.5],
     },
-    seed: {
-      type: 'number',
-      label: 'seed',
-      section: 'texture',
-      unit: '',
-      default: 1,
-      min: 0,
-      max: 9999,
-      step: 1,
-      whole: true,
-    },
-    colour: { type: 'colour', label: 'darkest', section: 'colours', default: '#0b2230', moves: true },
-    stops: { type: 'stops', label: 'between', section: 'colours', default: [], most: 6 },
-    colourTo: { type: 'colour', label: 'lightest', section: 'colours', default: '#79c9b4', moves: true },
-    time: {
-      type: 'number',
-      label: 'evolves',
-      section: 'life',
-      unit: 'cycles',
-      default: 0,
-      step: 0.05,
-      moves: true,
-      equivalence: 1,
-      newTravel: 1,
-    },
-    steps: { ...count('changes', 2, 64), section: 'life' },
+    ...FIELD_COLOURS,
+    ...FIELD_LIFE,
     driftX: drift('drift across'),
     driftY: drift('drift down'),
     turn: {

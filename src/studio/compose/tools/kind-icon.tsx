@@ -5,6 +5,7 @@ import {
   Film,
   Grid3x3,
   Group,
+  Hexagon,
   Image,
   type LucideIcon,
   PenTool,
@@ -29,6 +30,7 @@ const ICONS: Readonly<Record<string, LucideIcon>> = {
   texture: Waves,
   particles: Sparkles,
   pattern: Grid3x3,
+  lattice: Hexagon,
 }
 
 /** A kind of layer as an icon: its own outline, drawn small. */

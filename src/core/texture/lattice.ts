@@ -1,0 +1,196 @@
+import { mixColours } from '../colour'
+import { type Path, type Point, polygonPath } from '../path'
+import { LOOKS, type Shape } from './looks'
+import { sampled } from './noise'
+import { colourAt, type Ramp } from './ramp'
+
+export const CELL_SHAPES = ['square', 'triangle', 'hexagon'] as const
+export const VIEWS = ['from above', 'slant', 'perspective'] as const
+
+/** Cells side by side whose height, size, turn and colour follow a field, over a box in px. */
+export interface LatticeSpec {
+  readonly cell: (typeof CELL_SHAPES)[number]
+  readonly width: number
+  readonly height: number
+  /** px across a cell, about: whole ones fit the box. */
+  readonly size: number
+  /** px between one and the next. */
+  readonly gap: number
+  readonly look: string
+  readonly shape: Shape
+  /** What the highest value of the field adds: px of height, a share of the size that the lowest lacks, degrees. */
+  readonly rise: number
+  readonly shrink: number
+  readonly twist: number
+  readonly ramp: Ramp
+  readonly view: (typeof VIEWS)[number]
+  /** Degrees: from above 0, along the ground 90; and round the middle. */
+  readonly tilt: number
+  readonly yaw: number
+}
+
+/** A face of a cell: the top, or a side that is seen. */
+export interface Face {
+  readonly path: Path
+  readonly colour: string
+  readonly top: boolean
+}
+
+const ROOT = Math.sqrt(3) / 2
+
+interface Cell {
+  /** Its middle, in px from the middle of the box. */
+  readonly x: number
+  readonly y: number
+  /** Its corners about its middle, in order. */
+  readonly corners: readonly Point[]
+  /** Where it takes its value from the field, in shares of the tile. */
+  readonly u: number
+  readonly v: number
+}
+
+/** So many cells fit a box: whole numbers, even ones where rows are shifted. */
+export function latticeCounts({ cell, width, height, size }: Pick<LatticeSpec, 'cell' | 'width' | 'height' | 'size'>) {
+  const across = Math.max(1, Math.round(width / Math.max(1, size)))
+  const rows = Math.max(1, Math.round(height / (Math.max(1, size) * (cell === 'square' ? 1 : ROOT))))
+  return { across, rows: cell === 'square' ? rows : Math.max(2, 2 * Math.round(rows / 2)) }
+}
+
+/** Cells of a lattice, and those round it that are seen where it is looked at from a side. */
+function cellsOf(spec: LatticeSpec): Cell[] {
+  const { cell, width, height, gap } = spec
+  const { across, rows } = latticeCounts(spec)
+  const [dx, dy] = [width / across, height / rows]
+  const less = Math.max(0, 1 - gap / Math.min(dx, dy))
+  const beyond = spec.view === 'from above' ? 0 : Math.ceil(rows * 0.75)
+  const aside = spec.view === 'from above' ? 1 : Math.ceil(across * 0.5)
+  const cells: Cell[] = []
+  const add = (x: number, y: number, corners: readonly Point[]) =>
+    cells.push({
+      x: x - width / 2,
+      y: y - height / 2,
+      corners: corners.map((corner) => ({ x: corner.x * less, y: corner.y * less })),
+      u: x / width,
+      v: y / height,
+    })
+  for (let row = -beyond - 1; row <= rows + beyond; row++)
+    for (let column = -aside; column < across + aside; column++) {
+      const y = (row + 0.5) * dy
+      if (cell === 'square')
+        add((column + 0.5) * dx, y, [
+          { x: -dx / 2, y: -dy / 2 },
+          { x: dx / 2, y: -dy / 2 },
+          { x: dx / 2, y: dy / 2 },
+          { x: -dx / 2, y: dy / 2 },
+        ])
+      else if (cell === 'hexagon') {
+        const x = (column + (((row % 2) + 2) % 2 === 0 ? 0.25 : 0.75)) * dx
+        const tall = (2 / 3) * dy
+        add(x, y, [
+          { x: 0, y: -tall },
+          { x: dx / 2, y: -tall / 2 },
+          { x: dx / 2, y: tall / 2 },
+          { x: 0, y: tall },
+          { x: -dx / 2, y: tall / 2 },
+          { x: -dx / 2, y: -tall / 2 },
+        ])
+      } else
+        for (const up of [true, false]) {
+          const odd = ((row % 2) + 2) % 2
+          const x = (column + (up ? 0.25 : 0.75) + (odd ? 0.5 : 0)) * dx
+          const sign = up ? 1 : -1
+          add(x, y + (sign * dy) / 6, [
+            { x: 0, y: (-sign * 2 * dy) / 3 },
+            { x: (sign * dx) / 2, y: (sign * dy) / 3 },
+            { x: (-sign * dx) / 2, y: (sign * dy) / 3 },
+          ])
+        }
+    }
+  return cells
+}
+
+/** The field is worked out at so many places for each cell. */
+const FINER = 2
+const TURN = Math.PI / 180
+
+/**
+ * The faces of a lattice at the time of its field, farthest first. Seen in parallel or central projection: the ground turned by yaw, then tilted; what rises goes up.
+ */
+export function latticeFaces(spec: LatticeSpec): Face[] {
+  const { across, rows } = latticeCounts(spec)
+  const look = LOOKS.find((each) => each.look === spec.look)
+  if (!look) throw new RangeError(`there is no look of texture called “${spec.look}”`)
+  const field = look.field(spec.shape, FINER * across, FINER * rows)
+  const flat = spec.view === 'from above'
+  const [tilt, yaw] = flat ? [0, 0] : [spec.tilt * TURN, spec.yaw * TURN]
+  const [cosT, sinT, cosY, sinY] = [Math.cos(tilt), Math.sin(tilt), Math.cos(yaw), Math.sin(yaw)]
+  const distance = 1.8 * Math.max(spec.width, spec.height)
+  const seen = (x: number, y: number, h: number): Point => {
+    const [gx, gy] = [x * cosY - y * sinY, x * sinY + y * cosY]
+    const nearer = gy * sinT + h * cosT
+    const scale = spec.view === 'perspective' ? distance / Math.max(distance / 8, distance - nearer) : 1
+    return { x: gx * scale, y: (gy * cosT - h * sinT) * scale }
+  }
+  // Which cells and faces there are does not change with time, so that vectors can follow each of them.
+  const cells = cellsOf(spec).filter((cell) => flat || !outside(cell, spec, seen))
+  const depth = ({ x, y }: Cell) => x * sinY + y * cosY
+  if (!flat) cells.sort((a, b) => depth(a) - depth(b))
+  const faces: Face[] = []
+  for (const cell of cells) {
+    const value = Math.min(1, Math.max(0, sampled(field, cell.u * FINER * across, cell.v * FINER * rows)))
+    const size = 1 - spec.shrink * (1 - value)
+    const turn = spec.twist * value * TURN
+    const [cos, sin] = [Math.cos(turn) * size, Math.sin(turn) * size]
+    const ground = cell.corners.map(({ x, y }) => ({ x: cell.x + x * cos - y * sin, y: cell.y + x * sin + y * cos }))
+    const high = spec.rise * value
+    const colour = colourAt(spec.ramp, value)
+    const top = ground.map(({ x, y }) => seen(x, y, high))
+    if (!flat && spec.rise > 0)
+      for (const [i, a] of ground.entries()) {
+        const b = ground[(i + 1) % ground.length] as Point
+        // Outwards, since corners run clockwise on the screen.
+        const [nx, ny] = [b.y - a.y, a.x - b.x]
+        const towards = nx * sinY + ny * cosY
+        if (towards <= 1e-9) {
+          // One that turns away keeps its place, and is nothing meanwhile.
+          if (spec.twist !== 0) faces.push({ path: polygonPath([seen(a.x, a.y, 0)]), colour, top: false })
+          continue
+        }
+        const sideways = (nx * cosY - ny * sinY) / Math.hypot(nx, ny)
+        const sides = [seen(a.x, a.y, 0), seen(b.x, b.y, 0), seen(b.x, b.y, high), seen(a.x, a.y, high)]
+        faces.push({
+          path: polygonPath(sides),
+          colour: mixColours(colour, '#000000', 0.32 + 0.16 * sideways),
+          top: false,
+        })
+      }
+    faces.push({ path: polygonPath(top), colour, top: true })
+  }
+  return faces
+}
+
+/** Whether a cell lies wholly outside of the box, however high it stands and however it is turned. */
+function outside(
+  cell: Cell,
+  { width, height, rise }: LatticeSpec,
+  seen: (x: number, y: number, h: number) => Point,
+): boolean {
+  const reach = Math.max(...cell.corners.map(({ x, y }) => Math.hypot(x, y)))
+  const corners = [0, rise].flatMap((h) =>
+    [-reach, reach].flatMap((dx) => [-reach, reach].map((dy) => seen(cell.x + dx, cell.y + dy, h))),
+  )
+  const [halfW, halfH] = [width / 2, height / 2]
+  return (
+    corners.every(({ x }) => x < -halfW) ||
+    corners.every(({ x }) => x > halfW) ||
+    corners.every(({ y }) => y < -halfH) ||
+    corners.every(({ y }) => y > halfH)
+  )
+}
+
+/** How many faces a lattice is drawn of, at the most. */
+export function latticeCost(spec: Pick<LatticeSpec, 'cell' | 'width' | 'height' | 'size' | 'view'>): number {
+  const { across, rows } = latticeCounts(spec)
+  const cells = across * rows * (spec.cell === 'triangle' ? 2 : 1)
+  return spec.view === 'from above' ? cells : 3 * 5 * cells
+}
