@@ -9,6 +9,7 @@ import { exportRows } from './export-rows'
 import { busyGif, measureJudging } from './judging'
 import { openingRows } from './opening'
 import { peakOfReading } from './reading'
+import { textureRows } from './texture'
 
 /** `npm run bench`: measures in real Chromium and prints a table of ratios; docs/performance.md holds the last one. */
 const PORT = 3220
@@ -230,7 +231,7 @@ async function interactionRows(page: Page): Promise<string[]> {
   ]
 }
 
-/** `opening`, `interaction`, `command-line` or `files`, where only a part is wanted. */
+/** `opening`, `interaction`, `texture`, `command-line` or `files`, where only a part is wanted. */
 const only = process.argv[2]
 const server = spawn('npx', ['next', 'start', '-p', String(PORT)], { stdio: 'ignore', detached: true })
 const browser = await chromium.launch({
@@ -262,6 +263,7 @@ try {
     '|---|---|--:|--:|--:|',
     ...(only && only !== 'opening' ? [] : await openingRows(browser, page, PORT)),
     ...(only && only !== 'interaction' ? [] : await interactionRows(page)),
+    ...(only && only !== 'texture' ? [] : textureRows()),
     ...(only && only !== 'command-line' ? [] : commandLineRows()),
     ...(only && only !== 'files' ? [] : await exportRows(browser, page, `http://localhost:${PORT}`, bundled)),
   ]

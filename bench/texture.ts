@@ -41,7 +41,12 @@ function least(runs: number, work: (run: number) => void): number {
 function plainNoise(time: number): Float32Array {
   const out = new Float32Array(SIZE.width * SIZE.height)
   for (let octave = 0; octave < 4; octave++) {
-    const lattice = { cellsX: 8 * 2 ** octave, cellsY: 5 * 2 ** octave, steps: 2 * (octave + 1), seed: 1 + 101 * octave }
+    const lattice = {
+      cellsX: 8 * 2 ** octave,
+      cellsY: 5 * 2 ** octave,
+      steps: 2 * (octave + 1),
+      seed: 1 + 101 * octave,
+    }
     for (let y = 0; y < SIZE.height; y++)
       for (let x = 0; x < SIZE.width; x++) {
         const at = y * SIZE.width + x
@@ -69,7 +74,14 @@ export function textureRows(): string[] {
     `| ${what} | a plain loop over its pixels, without reuse | ${ms.toFixed(1)} ms against ${plain.toFixed(0)} ms | ${(ms / plain).toFixed(3)} | ${goal} |`
 
   const spray = {
-    ...newLoop({ name: 'Spray', kind: 'cinemagraph', ...SIZE, background: null, rate: { num: 25, den: 1 }, length: 100 }),
+    ...newLoop({
+      name: 'Spray',
+      kind: 'cinemagraph',
+      ...SIZE,
+      background: null,
+      rate: { num: 25, den: 1 },
+      length: 100,
+    }),
     layers: [
       {
         ...newLayer('particles', 'Spray', { x: 640, y: 360, ...SIZE, count: COUNT, size: 8, driftX: 1 }),

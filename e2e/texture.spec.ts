@@ -86,3 +86,42 @@ test('what is drawn becomes a pattern that moves on by one tile a loop: draw, pa
   expect(loop.layers.map(({ kind }) => kind)).toEqual(['pattern'])
   expect(Object.keys(loop.layers[0]?.motions ?? {})).toEqual(['offsetX'])
 })
+
+test('a texture is seen beside itself, three by three', async ({ page }) => {
+  await openLibrary(page)
+  await page.getByRole('link', { name: 'Chart-paper clouds' }).click()
+  const frame = page.getByRole('img', { name: 'The frame under the playhead' })
+  const before = await frame.boundingBox()
+  await page.getByRole('button', { name: 'The frame beside itself, as a tile' }).click()
+  const nine = page.getByRole('img', { name: 'The frame laid beside itself, three by three' })
+  await expect(nine).toBeVisible()
+  const [own, all] = [await frame.boundingBox(), await nine.boundingBox()]
+  expect((all?.width ?? 0) / (own?.width ?? 1)).toBeCloseTo(3, 1)
+  expect((before?.width ?? 0) / (own?.width ?? 1)).toBeCloseTo(3, 1)
+  // What is shown beside it is the frame itself.
+  await expect
+    .poll(() =>
+      nine.evaluate((element) => {
+        const canvas = element as HTMLCanvasElement
+        const context = canvas.getContext('2d')
+        const [w, h] = [canvas.width / 3, canvas.height / 3]
+        const at = (x: number, y: number) => context?.getImageData(x, y, 1, 1).data.join() ?? ''
+        return [at(w / 2, h / 2) !== '0,0,0,0', at(5, 5) === at(w + 5, h + 5), at(w - 3, 9) === at(3 * w - 3, 9)]
+      }),
+    )
+    .toEqual([true, true, true])
+  await page.keyboard.press('Shift+Z')
+  await expect(nine).toHaveCount(0)
+})
+
+test('tiles of a lattice rise with a swell that comes home', async ({ page }) => {
+  await openLibrary(page)
+  await page.getByRole('link', { name: 'Harbour swell' }).click()
+  await expect(verdict(page)).toContainText('closes')
+  await page.getByRole('region', { name: 'Layers' }).getByRole('button', { name: 'Tiles', exact: true }).click()
+  const panel = page.getByRole('region', { name: 'Properties' })
+  await expect(panel.getByText(/cells; from above it tiles/)).toBeVisible()
+  await panel.getByLabel('view', { exact: true }).selectOption('from above')
+  await expect(panel.getByText(/it tiles in x, y and time/)).toBeVisible()
+  await expect(verdict(page)).toContainText('closes')
+})

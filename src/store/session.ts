@@ -36,6 +36,8 @@ interface Session {
   /** What the next drag on the stage does: draws a kind of layer, places the pivot, or, null, selects and moves. */
   readonly tool: string | typeof PIVOT_TOOL | null
   readonly snapping: boolean
+  /** Whether the frame is laid beside itself on the stage, as a tile is. */
+  readonly tiled: boolean
   /** Whether the stage shows the blur that the loop asks for. */
   readonly showBlur: boolean
   /** How the frame lies on the stage; null where the whole of it is shown. */
@@ -61,6 +63,7 @@ export const useSession = create<Session>()(() => ({
   aroundSeam: false,
   tool: null,
   snapping: true,
+  tiled: false,
   missing: [],
   showBlur: true,
   zoom: null,

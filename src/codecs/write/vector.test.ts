@@ -114,7 +114,7 @@ describe('a loop as vectors', () => {
     const without = { ...plain, layers: plain.layers.filter(({ name }) => name !== 'Glowing') }
     expect(await asLottie(without)).toBeLessThan(NEAR.lottie)
   })
-  it.each(['slant', 'perspective', 'from above'])('shows a lattice in every frame, seen in %s', async (view) => {
+  it.each(['slant', 'perspective', 'from above'])('shows a lattice as it is drawn, its view %s', async (view) => {
     const swell = newLayer('lattice', 'Swell', {
       x: 80,
       y: 60,

@@ -6,6 +6,7 @@ import { newId } from '../id'
 import { layerKind, placementMatrix, type Values } from '../layers'
 import { evenly } from '../motion'
 import {
+  type Box,
   beltPath,
   boxCentre,
   type Circle,
@@ -68,27 +69,53 @@ export function makeCopies(
   return withinLimits(changed, loop) === changed ? { loop: changed, id } : null
 }
 
-/** The loop with layers as the tile of a pattern that fills the frame; its pitch is their box. Null where they cannot be. */
-export function makePattern(loop: Loop, ids: readonly string[], frame: number): { loop: Loop; id: string } | null {
+/** The loop with layers as what a layer over the whole frame holds; null where they cannot be. */
+function heldOverFrame(
+  loop: Loop,
+  ids: readonly string[],
+  frame: number,
+  kind: string,
+  word: string,
+  values: (box: Box) => Values,
+): { loop: Loop; id: string } | null {
   const made = makeCopies(loop, ids, frame)
   const place = made && findPlace(made.loop, made.id)
   const box = made && stageBounds(loop, ids, frame)
   if (!made || !place || !box) return null
   const { layer } = place
-  const pattern: Layer = {
-    ...newLayer('pattern', freeName(loop, layer.name.replace(/^Copies/, 'Pattern')), {
+  const holder: Layer = {
+    ...newLayer(kind, freeName(loop, layer.name.replace(/^Copies/, word)), {
       x: loop.width / 2,
       y: loop.height / 2,
       width: loop.width,
       height: loop.height,
-      tileWidth: Math.max(1, box.width),
-      tileHeight: Math.max(1, box.height),
+      ...values(box),
     }),
     id: made.id,
     layers: layer.layers ?? [],
   }
-  return { loop: { ...made.loop, layers: replaceLayer(made.loop.layers, made.id, () => pattern) }, id: made.id }
+  return { loop: { ...made.loop, layers: replaceLayer(made.loop.layers, made.id, () => holder) }, id: made.id }
 }
+
+/** The loop with layers as the tile of a pattern that fills the frame; its pitch is their box. Null where they cannot be. */
+export const makePattern = (loop: Loop, ids: readonly string[], frame: number) =>
+  heldOverFrame(loop, ids, frame, 'pattern', 'Pattern', (box) => ({
+    tileWidth: Math.max(1, box.width),
+    tileHeight: Math.max(1, box.height),
+  }))
+
+/** So many particles of layers there are to begin with: each of them is drawn as they are. */
+const FEW_PARTICLES = 60
+
+/** The loop with layers as what each of many particles over the frame is, rising by a tile a loop. Null where they cannot be. */
+export const makeParticles = (loop: Loop, ids: readonly string[], frame: number) =>
+  heldOverFrame(loop, ids, frame, 'particles', 'Particles', () => ({
+    shape: 'layers',
+    count: FEW_PARTICLES,
+    // A hundred px of what is held are the size of a particle: half as large as it was, to begin with.
+    size: 50,
+    driftY: -1,
+  }))
 
 /** The outline of a layer on the stage at a frame; null where it has none. */
 export function stageOutline(loop: Loop, id: string, frame: number): Path | null {

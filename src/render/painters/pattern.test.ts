@@ -1,8 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { checkMotions } from '@/core/closing'
-import type { Layer, Loop } from '@/core/document'
-import { makePattern, newLayer } from '@/core/edit'
+import { drawingsOf, type Layer, type Loop } from '@/core/document'
+import { makeParticles, makePattern, newLayer } from '@/core/edit'
 import { evaluate } from '@/core/evaluate'
 import { evenly } from '@/core/motion'
 import { quay } from '@/core/testing/quay'
@@ -66,5 +66,18 @@ describe('a pattern', () => {
     const colour = (x: number, y: number) => data[4 * (y * 96 + x)] as number
     const row = Array.from({ length: 96 }, (_, x) => colour(x, 32) > 120)
     expect(row.filter(Boolean).length).toBeGreaterThanOrEqual(54)
+  })
+})
+
+describe('particles of layers', () => {
+  it('are what was selected, many times over, and come home', () => {
+    const made = makeParticles({ ...pier, layers: [dot] }, ['dot'], 0)
+    const loop = made?.loop as Loop
+    expect(loop.layers).toMatchObject([{ kind: 'particles', values: { shape: 'layers' }, layers: [{ name: 'Dot' }] }])
+    expect(checkMotions(loop).every(({ home }) => home)).toBe(true)
+    const lit = (frame: number) => drawn(loop, frame).filter((value, i) => i % 4 === 0 && value > 200).length
+    expect(lit(0)).toBeGreaterThan(300)
+    expect(drawn(loop, 7)).not.toEqual(drawn(loop, 0))
+    expect(drawingsOf(loop)).toBe(61)
   })
 })

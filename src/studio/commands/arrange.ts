@@ -1,6 +1,6 @@
 import { toast } from 'sonner'
 import { changeLayer, findLayer, type Loop } from '@/core/document'
-import { beltAround, chainAround, copiesAlong, groupLayers, makeCopies, makePattern } from '@/core/edit'
+import { beltAround, chainAround, copiesAlong, groupLayers, makeCopies, makeParticles, makePattern } from '@/core/edit'
 import { newId } from '@/core/id'
 import { changeLoop, currentLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
@@ -53,6 +53,12 @@ export const ARRANGE_COMMANDS: readonly Command[] = [
     section: 'Arrange',
     keys: 'shift+q',
     run: () => arrange(makePattern, 'Select layers that lie side by side in one group.', 'offsetX'),
+  },
+  {
+    id: 'particles-of',
+    label: 'Particles of the selected layers, over the frame',
+    section: 'Arrange',
+    run: () => arrange(makeParticles, 'Select layers that lie side by side in one group.', 'time'),
   },
   {
     id: 'copies-along',

@@ -2,7 +2,16 @@ import { toast } from 'sonner'
 import { LAYER_KINDS } from '@/core/layers'
 import { currentLoop, documentStore, redo, undo } from '@/store/document'
 import { frameNow, showFrame } from '@/store/playback'
-import { FREEHAND_TOOL, LARGEST_ZOOM, type Pace, PEN_TOOL, PIVOT_TOOL, RECORD_TOOL, setSession } from '@/store/session'
+import {
+  FREEHAND_TOOL,
+  LARGEST_ZOOM,
+  type Pace,
+  PEN_TOOL,
+  PIVOT_TOOL,
+  RECORD_TOOL,
+  setSession,
+  useSession,
+} from '@/store/session'
 import { problemText, saveLoopFile } from '../files'
 import { ARRANGE_COMMANDS } from './arrange'
 import { type Command, needsSelection } from './command'
@@ -140,6 +149,20 @@ export const COMMANDS: readonly Command[] = [
   },
   { id: 'closer', label: 'Closer to the frame', section: 'Views', keys: 'equal, shift+equal', run: zoomBy(1.25) },
   { id: 'farther', label: 'Farther from the frame', section: 'Views', keys: 'minus', run: zoomBy(0.8) },
+  {
+    id: 'tiled',
+    label: 'The frame beside itself, as a tile, on or off',
+    section: 'Views',
+    keys: 'shift+z',
+    run: () => {
+      const loop = currentLoop()
+      const { tiled } = useSession.getState()
+      if (!loop) return
+      // A third of its size, so that all nine are seen.
+      const zoom = tiled ? null : { factor: 1 / 3, x: loop.width / 2, y: loop.height / 2 }
+      setSession({ tiled: !tiled, zoom })
+    },
+  },
   {
     id: 'whole-frame',
     label: 'Show the whole frame',

@@ -25,6 +25,7 @@ import { shortcutOf } from '../../commands'
 import { GroundPicker } from '../../parts'
 import { startDrag } from '../../parts/start-drag'
 import { useFrames, useMissing } from '../../playback'
+import { BesideItself } from './beside-itself'
 import { MotionPath } from './motion-path'
 import { PathTool } from './path-tool'
 import { PropertyPoints } from './property-points'
@@ -50,6 +51,7 @@ export function Stage({ onFrames }: { onFrames: (frames: FrameStore | null) => v
   useEffect(() => onFrames(frames), [onFrames, frames])
   useWheel(box, placed, fit)
   const missing = useMissing(frames)
+  const tiled = useSession((session) => session.tiled)
   useEffect(() => setSession({ missing }), [missing])
   if (!loop || !placed) return <div ref={box} className="h-full min-h-0 bg-base-200" data-testid="stage" />
   const { scale, left, top } = placed
@@ -60,6 +62,7 @@ export function Stage({ onFrames }: { onFrames: (frames: FrameStore | null) => v
         className={`absolute ${loop.background === null ? 'weave' : ''}`}
         style={{ ...size, left, top, outline: '1px solid var(--color-base-300)' }}
       >
+        {tiled && frames && <BesideItself frames={frames} {...size} />}
         <FrameCanvas frames={frames} {...size} pixels={scale >= PIXELS_SHOW} />
         <StageOverlay loop={loop} scale={scale} />
       </div>

@@ -7,6 +7,7 @@ import {
   Disc3,
   Film,
   Image,
+  LayoutGrid,
   Link2,
   Magnet,
   MousePointer2,
@@ -31,7 +32,7 @@ const HINTS: Readonly<Record<string, string>> = {
 
 /** The tools: select, or draw one of the kinds of layers by a drag; Enter puts one in the middle of the frame. */
 export function ToolBar() {
-  const { tool, snapping } = useSessionParts('tool', 'snapping')
+  const { tool, snapping, tiled } = useSessionParts('tool', 'snapping', 'tiled')
   return (
     <div className="hairline flex h-8 items-center gap-0.5 border-b bg-base-100 px-2" role="toolbar" aria-label="Tools">
       <IconButton
@@ -133,6 +134,13 @@ export function ToolBar() {
         shortcut={shortcutOf('snapping')}
         pressed={snapping}
         onClick={() => runCommand('snapping')}
+      />
+      <IconButton
+        icon={LayoutGrid}
+        label="The frame beside itself, as a tile"
+        shortcut={shortcutOf('tiled')}
+        pressed={tiled}
+        onClick={() => runCommand('tiled')}
       />
       {tool && (
         <span className="dim ms-2 min-w-0 truncate text-2xs">

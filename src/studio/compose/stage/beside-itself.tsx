@@ -1,0 +1,41 @@
+'use client'
+
+import { useEffect, useRef } from 'react'
+import type { FrameStore } from '@/store/frames'
+
+interface BesideItselfProps {
+  readonly frames: FrameStore
+  /** px of the screen, of one tile. */
+  readonly width: number
+  readonly height: number
+}
+
+/** The frame laid beside itself on all sides, three by three, as a tile is: what it shows at any moment, read from its own canvas. */
+export function BesideItself({ frames, width, height }: BesideItselfProps) {
+  const canvas = useRef<HTMLCanvasElement>(null)
+  useEffect(() => {
+    const context = canvas.current?.getContext('2d')
+    if (!context) return
+    let request = 0
+    const paint = () => {
+      request = requestAnimationFrame(paint)
+      const { width: w, height: h } = frames.canvas
+      const own = context.canvas
+      if (own.width !== 3 * w || own.height !== 3 * h) [own.width, own.height] = [3 * w, 3 * h]
+      context.clearRect(0, 0, own.width, own.height)
+      for (const down of [0, 1, 2])
+        for (const across of [0, 1, 2]) context.drawImage(frames.canvas, across * w, down * h)
+    }
+    request = requestAnimationFrame(paint)
+    return () => cancelAnimationFrame(request)
+  }, [frames])
+  return (
+    <canvas
+      ref={canvas}
+      className="pointer-events-none absolute opacity-80"
+      style={{ width: 3 * width, height: 3 * height, left: -width, top: -height, maxWidth: 'none' }}
+      role="img"
+      aria-label="The frame laid beside itself, three by three"
+    />
+  )
+}
