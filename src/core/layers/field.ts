@@ -27,8 +27,12 @@ const count = (label: string, value: number, max: number) =>
     step: 1,
     whole: true,
   }) as const
+/** More features than these no tile shows, which has 4,096 px a side at the most. */
+const MOST_FEATURES = 1024
+
 /** So many features fit a side as come nearest to their size: whole ones, so that it tiles. */
-export const featuresOf = (side: number, size: number): number => Math.max(1, Math.round(side / Math.max(1, size)))
+export const featuresOf = (side: number, size: number): number =>
+  Math.min(MOST_FEATURES, Math.max(1, Math.round(side / Math.max(1, size))))
 
 /** A value of which whole ones look the same, as a part of one. */
 export const wrapped = (value: unknown): number => Number(value) - Math.floor(Number(value))

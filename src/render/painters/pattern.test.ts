@@ -78,6 +78,6 @@ describe('particles of layers', () => {
     const lit = (frame: number) => drawn(loop, frame).filter((value, i) => i % 4 === 0 && value > 200).length
     expect(lit(0)).toBeGreaterThan(300)
     expect(drawn(loop, 7)).not.toEqual(drawn(loop, 0))
-    expect(drawingsOf(loop)).toBe(61)
+    expect(drawingsOf(loop)).toBe(120)
   })
 })

@@ -97,6 +97,7 @@ export const particles: LayerKind = {
   holdsLayers: true,
   begins: ['time'],
   presets: PRESETS,
+  drawings: ({ count }) => Number(count),
   drawsHeld: ({ shape, count }) => (shape === 'layers' ? Number(count) : 0),
   placesInside: () => [],
   draw: (values, inside) => {
