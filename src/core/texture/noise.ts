@@ -114,25 +114,34 @@ export function addNoise(field: Field, time: number, lattice: Lattice, amount: n
   const columns = along(width, cellsX)
   const rows = along(height, cellsY)
   const { height: base, slopeX, slopeY } = planesAt(time, lattice)
+  const { place, faded } = columns
   for (let y = 0; y < height; y++) {
     const j = rows.at[y] as number
     const [top, bottom] = [j * cellsX, (j + 1 === cellsY ? 0 : j + 1) * cellsX]
     const fy = rows.place[y] as number
     const wy = rows.faded[y] as number
     const row = y * width
-    for (let x = 0; x < width; x++) {
+    for (let x = 0; x < width; ) {
+      // Along a row of one cell the noise of each corner is a straight line.
       const i = columns.at[x] as number
       const next = i + 1 === cellsX ? 0 : i + 1
-      const fx = columns.place[x] as number
-      const wx = columns.faded[x] as number
       const [a, b, c, d] = [top + i, top + next, bottom + i, bottom + next]
-      const na = (base[a] as number) + (slopeX[a] as number) * fx + (slopeY[a] as number) * fy
-      const nb = (base[b] as number) + (slopeX[b] as number) * (fx - 1) + (slopeY[b] as number) * fy
-      const nc = (base[c] as number) + (slopeX[c] as number) * fx + (slopeY[c] as number) * (fy - 1)
-      const nd = (base[d] as number) + (slopeX[d] as number) * (fx - 1) + (slopeY[d] as number) * (fy - 1)
-      const above = na + wx * (nb - na)
-      const noise = above + wy * (nc + wx * (nd - nc) - above)
-      data[row + x] = (data[row + x] as number) + amount * (shape === Plain ? noise : 1 - 2 * Math.abs(noise))
+      const [sa, sb] = [slopeX[a] as number, slopeX[b] as number]
+      const [sc, sd] = [slopeX[c] as number, slopeX[d] as number]
+      const ka = (base[a] as number) + (slopeY[a] as number) * fy
+      const kb = (base[b] as number) + (slopeY[b] as number) * fy - sb
+      const kc = (base[c] as number) + (slopeY[c] as number) * (fy - 1)
+      const kd = (base[d] as number) + (slopeY[d] as number) * (fy - 1) - sd
+      // The two rows of corners mixed by how far down the pixel lies.
+      const [left, leftSlope] = [ka + wy * (kc - ka), sa + wy * (sc - sa)]
+      const [right, rightSlope] = [kb + wy * (kd - kb), sb + wy * (sd - sb)]
+      for (; x < width && columns.at[x] === i; x++) {
+        const fx = place[x] as number
+        const near = left + leftSlope * fx
+        const noise = near + (faded[x] as number) * (right + rightSlope * fx - near)
+        const at = row + x
+        data[at] = (data[at] as number) + amount * (shape === Plain ? noise : 1 - 2 * Math.abs(noise))
+      }
     }
   }
 }
