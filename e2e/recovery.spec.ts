@@ -152,6 +152,42 @@ test('media that have gone are named in the layers and on the stage, and no file
   await expect(page.getByTestId('proof')).toHaveCount(0)
 })
 
+test('a deleted loop comes back with its picture, though the file had been let go', async ({ page }) => {
+  await openDemo(page)
+  const create = { width: 40, height: 30, channels: 3, background: '#c8553d' } as const
+  await drop(page, 'pier.png', await sharp({ create }).png().toBuffer(), 'image/png')
+  const shown = page.getByRole('region', { name: 'Layers' }).getByText('pier').first()
+  await shown.waitFor()
+  await storedLoop(page)
+  await page.goto('/')
+  await page.getByRole('listitem').filter({ hasText: 'Beacon loader' }).hover()
+  await page.getByRole('button', { name: 'Delete Beacon loader' }).click()
+  await expect(page.getByRole('link', { name: 'Beacon loader' })).toHaveCount(0)
+  const kept = () =>
+    page.evaluate(
+      () =>
+        new Promise<number>((resolve) => {
+          const open = indexedDB.open('cyclon')
+          open.onsuccess = () => {
+            const count = open.result.transaction('assets').objectStore('assets').count()
+            count.onsuccess = () => {
+              open.result.close()
+              resolve(count.result)
+            }
+          }
+        }),
+    )
+  await expect.poll(kept).toBe(0)
+  await page.getByRole('button', { name: 'Bring it back' }).click()
+  await expect.poll(kept).toBe(1)
+  await page.getByRole('link', { name: 'Beacon loader' }).click()
+  await shown.waitFor()
+  await page.reload()
+  await shown.waitFor()
+  await page.keyboard.press('Control+Enter')
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true')
+})
+
 test('damaged videos are refused or shown, and what was open stays', async ({ page }) => {
   test.slow()
   await openFileView(page)
