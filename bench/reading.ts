@@ -8,7 +8,7 @@ function memoryOf(pid: number): { peak: number; now: number } {
   return { peak: bytes('VmHWM'), now: bytes('VmRSS') }
 }
 
-async function rendererIds(browser: Browser): Promise<number[]> {
+export async function rendererIds(browser: Browser): Promise<number[]> {
   const session = await browser.newBrowserCDPSession()
   const { processInfo } = await session.send('SystemInfo.getProcessInfo')
   await session.detach()

@@ -3,6 +3,7 @@ import { writeFileSync } from 'node:fs'
 import { chromium, type Page } from '@playwright/test'
 import { build } from 'esbuild'
 import { fitAt, fitFront, SAME_ERROR } from '../src/core/fit'
+import { clipRows } from './clips'
 import { commandLineRows } from './command-line'
 import { busyLoop, CHANGE_PAUSE_MS, CHANGES } from './drawing'
 import { exportRows } from './export-rows'
@@ -231,7 +232,7 @@ async function interactionRows(page: Page): Promise<string[]> {
   ]
 }
 
-/** `opening`, `interaction`, `texture`, `command-line` or `files`, where only a part is wanted. */
+/** `opening`, `interaction`, `clips`, `texture`, `command-line` or `files`, where only a part is wanted. */
 const only = process.argv[2]
 const server = spawn('npx', ['next', 'start', '-p', String(PORT)], { stdio: 'ignore', detached: true })
 const browser = await chromium.launch({
@@ -263,6 +264,7 @@ try {
     '|---|---|--:|--:|--:|',
     ...(only && only !== 'opening' ? [] : await openingRows(browser, page, PORT)),
     ...(only && only !== 'interaction' ? [] : await interactionRows(page)),
+    ...(only && only !== 'clips' ? [] : await clipRows(browser, page, `http://localhost:${PORT}/`)),
     ...(only && only !== 'texture' ? [] : textureRows()),
     ...(only && only !== 'command-line' ? [] : commandLineRows()),
     ...(only && only !== 'files' ? [] : await exportRows(browser, page, `http://localhost:${PORT}`, bundled)),
