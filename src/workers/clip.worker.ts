@@ -1,23 +1,14 @@
 import { transfer } from 'comlink'
-import { zipSync } from 'fflate'
 import { PLAIN_COLOURS, type Proof, proveGif, writeGif } from '@/codecs'
 import { ClipError, type FileClaims } from '@/codecs/claims'
 import { LONGEST_NAME } from '@/core/document'
 import { type ClipShape, edgeEditor, type Mend, meanLight, mendedPlan, mixFrame, type Plan } from '@/core/footage'
 import { newId } from '@/core/id'
 import { type DifferenceKind, difference, type Grid, type Picture, reducePicture } from '@/core/image'
-import {
-  assetsIn,
-  type Clip,
-  type Files,
-  filesOf,
-  LARGEST_SOURCE,
-  MOST_CLIP_FRAMES,
-  madeAsset,
-  unroundedDelays,
-} from '@/core/media'
+import { assetsIn, type Clip, type Files, filesOf, MOST_CLIP_FRAMES, unroundedDelays } from '@/core/media'
 import { type ClipReport, type Described, describeFrame, judgeClip, judgedSide, SHORTEST_DELAY_MS } from '@/core/seam'
 import { FullFrames, type OpenedClip, openFrames } from './clip-frames'
+import { sourceOf } from './clip-frames/source'
 import { storedFrames } from './clip-frames/stored'
 import { gifOnAllCores } from './coding'
 import { serve } from './serve'
@@ -289,22 +280,6 @@ const service = {
   cancel(): void {
     working++
   },
-}
-
-/** What a clip was cut from, as one file: as it came, or, where it was several, in an archive; null where it is too large to be kept. */
-async function sourceOf(files: readonly File[]): Promise<Clip['source'] | null> {
-  const [file] = files
-  if (!file || files.reduce((sum, { size }) => sum + size, 0) > LARGEST_SOURCE - 1024 * files.length) return null
-  const bytes = async (of: File) => new Uint8Array(await of.arrayBuffer())
-  if (files.length === 1)
-    return {
-      name: file.name.slice(-255),
-      file: await madeAsset(file.type || 'application/octet-stream', await bytes(file)),
-    }
-  const parts: Record<string, Uint8Array> = {}
-  for (const [n, each] of files.entries()) parts[`${String(n).padStart(5, '0')}-${each.name}`] = await bytes(each)
-  const archive = zipSync(parts, { level: 0 }) as Uint8Array<ArrayBuffer>
-  return { name: `${file.name}.zip`.slice(-255), file: await madeAsset('application/zip', archive) }
 }
 
 const hasAlpha = ({ data }: Picture): boolean => {

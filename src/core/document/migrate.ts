@@ -19,8 +19,8 @@ const isOld = ({ version }: Fields): boolean => version === 1 || version === 2
 
 /** What a document of version 1 or 2 holds; nothing for any other. */
 export function oldMedia(raw: unknown): OldMedium[] {
-  const document = fieldsOf(raw)
-  if (!isOld(document)) return []
+  const loop = fieldsOf(raw)
+  if (!isOld(loop)) return []
   const entry = (medium: unknown, data: (fields: Fields) => readonly unknown[], single: boolean): OldMedium => {
     const fields = fieldsOf(medium)
     return {
@@ -32,8 +32,8 @@ export function oldMedia(raw: unknown): OldMedium[] {
     }
   }
   return [
-    ...listOf(document.pictures).map((each) => entry(each, ({ data }) => [data], true)),
-    ...listOf(document.clips).map((each) => entry(each, ({ frames }) => listOf(frames), false)),
+    ...listOf(loop.pictures).map((each) => entry(each, ({ data }) => [data], true)),
+    ...listOf(loop.clips).map((each) => entry(each, ({ frames }) => listOf(frames), false)),
   ]
 }
 
@@ -50,9 +50,9 @@ const lost = (type: unknown, parts?: number): Asset => ({
  * @param assets what its media are in version 3, by their ids; those that are not there are lost
  */
 export function migrated(raw: unknown, assets: ReadonlyMap<string, Asset>): unknown {
-  const document = fieldsOf(raw)
-  if (!isOld(document)) return raw
-  const { pictures = [], clips = [], ...rest } = document
+  const loop = fieldsOf(raw)
+  if (!isOld(loop)) return raw
+  const { pictures = [], clips = [], ...rest } = loop
   if (!Array.isArray(pictures) || !Array.isArray(clips)) return { ...rest, version: 3, media: null }
   return {
     ...rest,

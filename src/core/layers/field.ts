@@ -1,4 +1,5 @@
 import { LOOK_NAMES, type Ramp, type Shape } from '../texture'
+import { timeProperty, wrapped } from './kind'
 import type { PropertyTable } from './property'
 import type { Stop, Values } from './types'
 
@@ -33,9 +34,6 @@ const MOST_FEATURES = 1024
 /** So many features fit a side as come nearest to their size: whole ones, so that it tiles. */
 export const featuresOf = (side: number, size: number): number =>
   Math.min(MOST_FEATURES, Math.max(1, Math.round(side / Math.max(1, size))))
-
-/** A value of which whole ones look the same, as a part of one. */
-export const wrapped = (value: unknown): number => Number(value) - Math.floor(Number(value))
 
 /** What decides a field over a tile. */
 export const FIELD = {
@@ -75,17 +73,7 @@ export const FIELD_COLOURS = {
 
 /** How it lives. */
 export const FIELD_LIFE = {
-  time: {
-    type: 'number',
-    label: 'evolves',
-    section: 'life',
-    unit: 'cycles',
-    default: 0,
-    step: 0.05,
-    moves: true,
-    equivalence: 1,
-    newTravel: 1,
-  },
+  time: { ...timeProperty, label: 'evolves', section: 'life' },
   steps: { ...count('changes', 2, 64), section: 'life' },
 } as const satisfies PropertyTable
 

@@ -198,6 +198,27 @@ export const timeProperty = {
   newTravel: 1,
 } as const
 
+/** How far something is moved on, in tiles: whole ones look the same. */
+export const tilesProperty = (label: string, section: string) =>
+  ({ ...timeProperty, label, section, unit: 'tiles', step: 1 }) as const
+
+/** A turn about the middle of a box. */
+export const turnProperty = (section: string) =>
+  ({
+    type: 'number',
+    label: 'turn',
+    section,
+    unit: '°',
+    default: 0,
+    step: 5,
+    moves: true,
+    equivalence: 360,
+    newTravel: 360,
+  }) as const
+
+/** A value of which whole ones look the same, as a part of one. */
+export const wrapped = (value: unknown): number => Number(value) - Math.floor(Number(value))
+
 export const centredBox = (width: number, height: number): Box => ({
   x: -width / 2,
   y: -height / 2,

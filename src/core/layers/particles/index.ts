@@ -1,5 +1,5 @@
 import { EFFECTS } from '../effects'
-import { centredBox, dragBox, type LayerKind, sizeProperty } from '../kind'
+import { centredBox, dragBox, type LayerKind, sizeProperty, timeProperty, wrapped } from '../kind'
 import { PLACEMENT } from '../placement'
 import type { Values } from '../types'
 import { PRESETS } from './presets'
@@ -78,17 +78,7 @@ export const particles: LayerKind = {
     twinkleTurns: { ...whole('twinkles', 'life', 2, 1, 64), when: twinkles },
     spin: { ...whole('spins', 'life', 0, 0, 64) },
     births: whole('births', 'life', 0, 0, 64),
-    time: {
-      type: 'number',
-      label: 'time',
-      section: 'life',
-      unit: 'cycles',
-      default: 0,
-      step: 0.05,
-      moves: true,
-      equivalence: 1,
-      newTravel: 1,
-    },
+    time: { ...timeProperty, section: 'life' },
     width: sizeProperty('width', 480),
     height: sizeProperty('height', 360),
     ...PLACEMENT,
@@ -105,7 +95,7 @@ export const particles: LayerKind = {
     return {
       type: 'particles',
       box: centredBox(n('width'), n('height')),
-      time: n('time') - Math.floor(n('time')),
+      time: wrapped(values.time),
       shape: String(values.shape),
       softness: n('softness'),
       length: n('length'),

@@ -1,6 +1,8 @@
 import type { Preset } from '../kind'
 
+/** What each of them begins from, so that nothing stays of the one before. */
 const BARE = {
+  blend: 'normal',
   sway: 0,
   swayTurns: 1,
   twinkle: 0,

@@ -1,23 +1,9 @@
 import { EFFECTS } from '../effects'
-import { centredBox, type LayerKind, sizeProperty } from '../kind'
+import { centredBox, type LayerKind, sizeProperty, tilesProperty, turnProperty, wrapped } from '../kind'
 import { PLACEMENT } from '../placement'
 
 const pitch = (label: string) =>
   ({ type: 'number', label, section: 'tile', unit: 'px', default: 80, min: 1, step: 1, moves: true }) as const
-const offset = (label: string) =>
-  ({
-    type: 'number',
-    label,
-    section: 'tile',
-    unit: 'tiles',
-    default: 0,
-    step: 1,
-    moves: true,
-    equivalence: 1,
-    newTravel: 1,
-  }) as const
-const wrapped = (value: unknown) => Number(value) - Math.floor(Number(value))
-
 /** What it holds, as a tile that fills a box: its pitch is known, and moved on by whole tiles it comes home. */
 export const pattern: LayerKind = {
   kind: 'pattern',
@@ -38,19 +24,9 @@ export const pattern: LayerKind = {
       step: 0.05,
       moves: true,
     },
-    turn: {
-      type: 'number',
-      label: 'turn',
-      section: 'tile',
-      unit: '°',
-      default: 0,
-      step: 5,
-      moves: true,
-      equivalence: 360,
-      newTravel: 360,
-    },
-    offsetX: offset('moved across'),
-    offsetY: offset('moved down'),
+    turn: turnProperty('tile'),
+    offsetX: tilesProperty('moved across', 'tile'),
+    offsetY: tilesProperty('moved down', 'tile'),
     width: sizeProperty('width', 480),
     height: sizeProperty('height', 360),
     ...PLACEMENT,

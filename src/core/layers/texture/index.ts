@@ -1,22 +1,9 @@
 import { type TextureSpec, texturePicture } from '../../texture'
 import { EFFECTS } from '../effects'
-import { FIELD, FIELD_COLOURS, FIELD_LIFE, featuresOf, rampOf, shapeOf, wrapped } from '../field'
-import { centredBox, dragBox, type LayerKind, sizeProperty } from '../kind'
+import { FIELD, FIELD_COLOURS, FIELD_LIFE, featuresOf, rampOf, shapeOf } from '../field'
+import { centredBox, dragBox, type LayerKind, sizeProperty, tilesProperty, turnProperty, wrapped } from '../kind'
 import { PLACEMENT } from '../placement'
 import type { Values } from '../types'
-
-const drift = (label: string) =>
-  ({
-    type: 'number',
-    label,
-    section: 'life',
-    unit: 'tiles',
-    default: 0,
-    step: 1,
-    moves: true,
-    equivalence: 1,
-    newTravel: 1,
-  }) as const
 
 const turns = ({ turn }: Values): boolean => Number(turn) % 360 !== 0
 
@@ -50,19 +37,9 @@ export const texture: LayerKind = {
     },
     ...FIELD_COLOURS,
     ...FIELD_LIFE,
-    driftX: drift('drift across'),
-    driftY: drift('drift down'),
-    turn: {
-      type: 'number',
-      label: 'turn',
-      section: 'life',
-      unit: '°',
-      default: 0,
-      step: 5,
-      moves: true,
-      equivalence: 360,
-      newTravel: 360,
-    },
+    driftX: tilesProperty('drift across', 'life'),
+    driftY: tilesProperty('drift down', 'life'),
+    turn: turnProperty('life'),
     width: sizeProperty('width', 480),
     height: sizeProperty('height', 360),
     ...PLACEMENT,

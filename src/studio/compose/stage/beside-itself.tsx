@@ -2,6 +2,7 @@
 
 import { useEffect, useRef } from 'react'
 import type { FrameStore } from '@/store/frames'
+import { useSession } from '@/store/session'
 
 interface BesideItselfProps {
   readonly frames: FrameStore
@@ -13,12 +14,14 @@ interface BesideItselfProps {
 /** The frame laid beside itself on all sides, three by three, as a tile is: what it shows at any moment, read from its own canvas. */
 export function BesideItself({ frames, width, height }: BesideItselfProps) {
   const canvas = useRef<HTMLCanvasElement>(null)
+  const playing = useSession((session) => session.playing)
   useEffect(() => {
     const context = canvas.current?.getContext('2d')
     if (!context) return
     let request = 0
     const paint = () => {
-      request = requestAnimationFrame(paint)
+      // While it plays each frame of the screen may show another one; else it is told.
+      if (playing) request = requestAnimationFrame(paint)
       const { width: w, height: h } = frames.canvas
       const own = context.canvas
       if (own.width !== 3 * w || own.height !== 3 * h) [own.width, own.height] = [3 * w, 3 * h]
@@ -26,9 +29,17 @@ export function BesideItself({ frames, width, height }: BesideItselfProps) {
       for (const down of [0, 1, 2])
         for (const across of [0, 1, 2]) context.drawImage(frames.canvas, across * w, down * h)
     }
-    request = requestAnimationFrame(paint)
-    return () => cancelAnimationFrame(request)
-  }, [frames])
+    const later = () => {
+      cancelAnimationFrame(request)
+      request = requestAnimationFrame(paint)
+    }
+    later()
+    frames.canvas.addEventListener('shown', later)
+    return () => {
+      frames.canvas.removeEventListener('shown', later)
+      cancelAnimationFrame(request)
+    }
+  }, [frames, playing])
   return (
     <canvas
       ref={canvas}

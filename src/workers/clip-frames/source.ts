@@ -1,0 +1,18 @@
+import { zipSync } from 'fflate'
+import { type Clip, LARGEST_SOURCE, madeAsset } from '@/core/media'
+
+/** What a clip was cut from, as one file: as it came, or, where it was several, in an archive; null where it is too large to be kept. */
+export async function sourceOf(files: readonly File[]): Promise<Clip['source'] | null> {
+  const [file] = files
+  if (!file || files.reduce((sum, { size }) => sum + size, 0) > LARGEST_SOURCE - 1024 * files.length) return null
+  const bytes = async (of: File) => new Uint8Array(await of.arrayBuffer())
+  if (files.length === 1)
+    return {
+      name: file.name.slice(-255),
+      file: await madeAsset(file.type || 'application/octet-stream', await bytes(file)),
+    }
+  const parts: Record<string, Uint8Array> = {}
+  for (const [n, each] of files.entries()) parts[`${String(n).padStart(5, '0')}-${each.name}`] = await bytes(each)
+  const archive = zipSync(parts, { level: 0 }) as Uint8Array<ArrayBuffer>
+  return { name: `${file.name}.zip`.slice(-255), file: await madeAsset('application/zip', archive) }
+}
