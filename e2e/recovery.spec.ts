@@ -22,16 +22,35 @@ test('workers that die are started again, and the loop stays as it was', async (
   await expect(verdict(page)).toContainText('closes')
 })
 
-test('thumbnails go on playing when the worker that draws them has died', async ({ page }) => {
+test('thumbnails go on playing, and verdicts come, when the workers that draw and judge have died', async ({
+  page,
+}) => {
   await openLibrary(page)
-  const canvas = page.getByRole('link', { name: 'Beacon loader' }).locator('canvas')
+  const card = page.getByRole('link', { name: 'Beacon loader' })
+  const canvas = card.locator('canvas')
+  const judged = card.getByText('being judged')
   await expect(canvas).toHaveCount(1)
+  // Both workers have started: one has drawn, the other has judged the first card.
+  await expect.poll(() => canvas.evaluate(drawnPixels)).toBeGreaterThan(0)
+  await expect(judged).toHaveCount(0)
   await canvas.evaluate((element) => element.setAttribute('data-old', 'true'))
+  const waiting = page.getByRole('link').filter({ hasText: 'being judged' })
+  const next = (await waiting.first().getByRole('heading').textContent()) ?? ''
   for (const worker of page.workers()) await worker.evaluate(() => self.close()).catch(() => {})
   await expect(canvas).not.toHaveAttribute('data-old')
   await expect(canvas).toHaveCount(1)
-  await expect(page.getByText('being judged')).toHaveCount(0, { timeout: 60_000 })
+  // One that nobody had looked at is looked at by the next worker.
+  await expect(waiting.filter({ hasText: next })).toHaveCount(0, { timeout: 60_000 })
 })
+
+/** How many pixels of a canvas show anything. */
+async function drawnPixels(element: HTMLElement | SVGElement): Promise<number> {
+  const canvas = element as HTMLCanvasElement
+  const copy = new OffscreenCanvas(canvas.width, canvas.height).getContext('2d')
+  copy?.drawImage(canvas, 0, 0)
+  const data = copy?.getImageData(0, 0, canvas.width, canvas.height).data ?? []
+  return data.filter((value, at) => at % 4 === 3 && value > 0).length
+}
 
 test('the view of a file has a way back, by a link and by a key', async ({ page }) => {
   await openDemo(page)
