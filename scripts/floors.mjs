@@ -16,6 +16,7 @@ const ROOMS = [
   ['clock', 'colour', 'path'],
   ['image', 'text', 'motion'],
   ['texture'],
+  ['effects'],
   ['display', 'fit', 'media'],
   ['layers'],
   ['document'],

@@ -38,7 +38,7 @@ export class Painter implements Brush {
     const transform = compose(outer, node.transform)
     const operation = COMPOSITE[node.blend] ?? (node.blend as GlobalCompositeOperation)
     if (needsSurface(node)) {
-      const surface = this.takeSurface()
+      const surface = this.takeSurface(context)
       painterOf(node).paint(this, surface, node, transform)
       context.setTransform(1, 0, 0, 1, 0, 0)
       context.globalAlpha = node.opacity
@@ -57,14 +57,18 @@ export class Painter implements Brush {
   }
 
   giveBack(surface: Context): void {
-    this.spare.push(surface)
+    const { width, height } = surface.canvas
+    // Those of tiles are of other sizes, and seldom needed again.
+    if (width === this.width && height === this.height) this.spare.push(surface)
   }
 
-  takeSurface(): Context {
-    const surface = this.spare.pop() ?? this.makeSurface(this.width, this.height)
-    reset(surface)
-    surface.clearRect(0, 0, this.width, this.height)
-    return surface
+  takeSurface({ canvas: { width, height } }: Context): Context {
+    const frame = width === this.width && height === this.height
+    const spare = frame ? this.spare.pop() : undefined
+    if (!spare) return this.makeSurface(width, height)
+    reset(spare)
+    spare.clearRect(0, 0, width, height)
+    return spare
   }
 }
 

@@ -3,8 +3,18 @@ import { toast } from 'sonner'
 import { brokenPng, pictureType } from '@/codecs/picture-type'
 import { insertLayers, type Layer, LONGEST_NAME, type Loop } from '@/core/document'
 import { freeName, newLayer } from '@/core/edit'
+import { pictureOfTable, readColourTable } from '@/core/effects'
 import { newId } from '@/core/id'
-import { LARGEST_PICTURE, LARGEST_SIDE, madeAsset, PICTURE_TYPES, type StillPicture } from '@/core/media'
+import {
+  LARGEST_PICTURE,
+  LARGEST_SIDE,
+  type Medium,
+  madeAsset,
+  mediumKind,
+  PICTURE_TYPES,
+  type StillPicture,
+  type TableOfColours,
+} from '@/core/media'
 import type { SvgContent } from '@/core/svg'
 import { changeLoop, currentLoop } from '@/store/document'
 import { setSession } from '@/store/session'
@@ -16,11 +26,12 @@ export class PictureError extends Error {
 }
 
 const isSvg = (file: File) => file.type === 'image/svg+xml' || /\.svg$/i.test(file.name)
+const isTable = (file: File) => /\.cube$/i.test(file.name)
 const isStill = (file: File) =>
   (PICTURE_TYPES as readonly string[]).includes(file.type) || /\.(png|jpe?g|webp)$/i.test(file.name)
 
-/** Whether a file is a picture that can be brought in, by its type or name. */
-export const isPictureFile = (file: File): boolean => isSvg(file) || isStill(file)
+/** Whether a file is a picture or a table of colours that can be brought in, by its type or name. */
+export const isPictureFile = (file: File): boolean => isSvg(file) || isStill(file) || isTable(file)
 
 /** A still picture read from a file. @throws PictureError where it is too large or cannot be decoded. */
 export async function readPicture(file: File): Promise<StillPicture> {
@@ -45,9 +56,28 @@ export async function readPicture(file: File): Promise<StillPicture> {
     throw new PictureError(
       `${file.name} has ${width} × ${height} px; up to ${LARGEST_SIDE} px a side can be kept. Make it smaller first.`,
     )
-  const name = file.name.replace(/\.[^.]+$/, '').slice(0, LONGEST_NAME)
-  return { kind: 'picture', id: newId(), name, width, height, file: await madeAsset(type, bytes) }
+  return { kind: 'picture', id: newId(), name: nameOf(file), width, height, file: await madeAsset(type, bytes) }
 }
+
+/** Files of tables are text; those in use have up to 65 steps. */
+const LARGEST_TABLE_FILE = 16 * 1024 * 1024
+
+/** A table of colours read from a `.cube` file. @throws PictureError, ColourTableError */
+async function readTable(file: File): Promise<TableOfColours> {
+  if (file.size > LARGEST_TABLE_FILE)
+    throw new PictureError(
+      `${file.name} is larger than ${LARGEST_TABLE_FILE / 1024 / 1024} MB; tables of colours are not.`,
+    )
+  const table = readColourTable(await file.text())
+  const { width, height, data } = pictureOfTable(table)
+  const canvas = new OffscreenCanvas(width, height)
+  canvas.getContext('2d')?.putImageData(new ImageData(data as Uint8ClampedArray<ArrayBuffer>, width, height), 0, 0)
+  const png = new Uint8Array(await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer())
+  const asset = await madeAsset('image/png', png)
+  return { kind: 'table', id: newId(), name: nameOf(file), size: table.size, file: asset }
+}
+
+const nameOf = (file: File): string => file.name.replace(/\.[^.]+$/, '').slice(0, LONGEST_NAME)
 
 /** Layers scaled and centred so that something of this size lies in the middle of the frame. */
 function fitted(loop: Loop, width: number, height: number) {
@@ -62,7 +92,11 @@ export async function bringIn(files: readonly File[]): Promise<void> {
       const loop = currentLoop()
       if (!loop) return
       if (isSvg(file)) await bringInSvg(file.name, await file.text())
-      else {
+      else if (isTable(file)) {
+        const table = await readTable(file)
+        const middle = { x: loop.width / 2, y: loop.height / 2 }
+        add([newLayer('colourTable', freeName(loop, table.name), { table: table.id, ...middle })], table)
+      } else {
         const picture = await readPicture(file)
         const { x, y, scale } = fitted(loop, picture.width, picture.height)
         const layer = newLayer('picture', freeName(loop, picture.name), {
@@ -80,8 +114,8 @@ export async function bringIn(files: readonly File[]): Promise<void> {
   }
 }
 
-function add(layers: readonly Layer[], picture?: StillPicture) {
-  changeLoop((loop) => insertLayers(picture ? { ...loop, media: [...loop.media, picture] } : loop, layers))
+function add(layers: readonly Layer[], medium?: Medium) {
+  changeLoop((loop) => insertLayers(medium ? { ...loop, media: [...loop.media, medium] } : loop, layers))
   setSession({ selection: layers.map(({ id }) => id), property: null, tool: null })
 }
 
@@ -123,11 +157,29 @@ export async function choosePictures(): Promise<void> {
   try {
     const files = await fileOpen({
       multiple: true,
-      mimeTypes: [...PICTURE_TYPES, 'image/svg+xml'],
-      extensions: ['.png', '.jpg', '.jpeg', '.webp', '.svg'],
+      mimeTypes: [...PICTURE_TYPES, 'image/svg+xml', 'text/plain'],
+      extensions: ['.png', '.jpg', '.jpeg', '.webp', '.svg', '.cube'],
     })
     await bringIn(files)
   } catch (error) {
     if (!(error instanceof DOMException && error.name === 'AbortError')) throw error
+  }
+}
+
+/** What kinds of media are read from files by a field that names one of them. */
+const READERS: Readonly<Record<string, (file: File) => Promise<Medium>>> = { picture: readPicture, table: readTable }
+
+/** Asks for a file of a kind of medium and takes it into the open loop; null where none was chosen or it cannot be read. */
+export async function chooseMedium(kind: string): Promise<Medium | null> {
+  const [read, { endings = [] }] = [READERS[kind], mediumKind(kind)]
+  if (!read) return null
+  try {
+    const medium = await read(await fileOpen({ extensions: [...endings] }))
+    changeLoop((loop) => ({ ...loop, media: [...loop.media, medium] }))
+    return medium
+  } catch (error) {
+    if (!(error instanceof DOMException && error.name === 'AbortError'))
+      toast.error((error as Error).message, { duration: 12_000 })
+    return null
   }
 }

@@ -120,3 +120,10 @@ const byte = (share: number) =>
   Math.round(Math.min(1, Math.max(0, share)) * 255)
     .toString(16)
     .padStart(2, '0')
+
+/** Red, green, blue and alpha of a CSS colour, 0 … 255; black for no colour. */
+export function bytesOf(colour: string): [red: number, green: number, blue: number, alpha: number] {
+  const hex = toHex(colour)
+  const part = (n: number) => Number.parseInt(hex.slice(1 + 2 * n, 3 + 2 * n), 16)
+  return [part(0), part(1), part(2), hex.length > 7 ? part(3) : 255]
+}

@@ -66,8 +66,29 @@ export interface ParticlesDrawing {
   readonly sprite: readonly DisplayNode[]
 }
 
+/** What changes all that has been painted behind it in its group, or in the frame. */
+export interface EffectDrawing {
+  readonly type: 'effect'
+  readonly changesBehind: true
+  /** The kind of layer that it is. */
+  readonly effect: string
+  readonly values: Readonly<Record<string, unknown>>
+  /** 0 … 1 */
+  readonly strength: number
+  /** The picture that it looks colours up in. */
+  readonly table?: string
+  readonly children: readonly DisplayNode[]
+}
+
 /** What a layer draws, before it is placed. */
-export type Drawing = ShapeDrawing | GroupDrawing | PictureDrawing | TextureDrawing | ParticlesDrawing | PatternDrawing
+export type Drawing =
+  | ShapeDrawing
+  | GroupDrawing
+  | PictureDrawing
+  | TextureDrawing
+  | ParticlesDrawing
+  | PatternDrawing
+  | EffectDrawing
 
 /** How a drawing is placed. Opacity and blend mode apply to the drawing as a whole (an isolated group where needed). */
 export interface Placing {
@@ -76,6 +97,8 @@ export interface Placing {
   readonly opacity: number
   readonly blend: BlendMode
   readonly filters?: readonly Filter[]
+  /** Whether it changes what has been painted behind it: that must be painted apart from the rest. */
+  readonly changesBehind?: true
 }
 
 export type ShapeNode = ShapeDrawing & Placing
@@ -83,6 +106,7 @@ export type GroupNode = GroupDrawing & Placing
 export type PictureNode = PictureDrawing & Placing
 export type PatternNode = PatternDrawing & Placing
 export type ParticlesNode = ParticlesDrawing & Placing
+export type EffectNode = EffectDrawing & Placing
 export type TextureNode = TextureDrawing & Placing
 export type DisplayNode = Drawing & Placing
 

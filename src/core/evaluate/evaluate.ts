@@ -81,7 +81,8 @@ function evaluateLayer(layer: Layer, moment: Moment, changes?: readonly Change[]
   }
   // A mask that is hidden masks nothing; what lies behind it does not take its place.
   const unmasked = kind.mask && layer.layers?.at(-1)?.hidden ? kind.mask.none(values) : values
-  const { opacity, blend } = values as unknown as Placement
+  // What changes others has no opacity nor blend mode of its own.
+  const { opacity = 1, blend = 'normal' } = values as unknown as Partial<Placement>
   const filters = filtersOf(values)
   return {
     ...kind.draw(unmasked, inside),

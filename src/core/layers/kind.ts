@@ -53,6 +53,16 @@ export interface Repeating {
   } | null
 }
 
+/** Where and by what an effect acts. */
+export interface Applied {
+  /** From the effect's own px to those of the picture. */
+  readonly matrix: Matrix
+  /** What it holds, drawn by itself, where that is what it acts by. */
+  readonly map: Picture | null
+  /** The picture that its reference names. */
+  readonly table: Picture | null
+}
+
 /** A kind of layer: what it is called, which properties it has and what it draws. All of it is data to the interface. */
 export interface LayerKind {
   readonly kind: string
@@ -100,6 +110,12 @@ export interface LayerKind {
   readonly drawings?: (values: Values) => number
   /** How often it draws what it holds, where that is not once and it does not repeat it. */
   readonly drawsHeld?: (values: Values) => number
+  /** How it changes what lies behind it: a picture of all of the canvas becomes another one of its size. */
+  readonly effect?: {
+    readonly apply: (picture: Picture, values: Values, at: Applied) => Picture
+    /** Whether what it holds is what it acts by, and not where it acts. */
+    readonly heldIsMap: boolean
+  }
   /** Where a kind that holds layers draws them; once and unmoved where this is left out. */
   readonly placesInside?: (values: Values) => readonly Matrix[]
   /** The values of a layer that is drawn by a drag from one point of the stage to another. */

@@ -1,6 +1,7 @@
 import { belt } from './belt'
 import { clip } from './clip'
 import { copies } from './copies'
+import { EFFECT_KINDS } from './effect'
 import { ellipse } from './ellipse'
 import { group } from './group'
 import type { LayerKind } from './kind'
@@ -34,4 +35,5 @@ export const LAYER_KINDS: readonly LayerKind[] = [
   particles,
   pattern,
   lattice,
+  ...EFFECT_KINDS,
 ]

@@ -4,6 +4,7 @@ import {
   type ChangesProperty,
   type ChoiceProperty,
   type ColourProperty,
+  type CurveProperty,
   type Described,
   type Mixing,
   type NumberProperty,
@@ -29,6 +30,7 @@ export type Property =
   | ReferenceProperty
   | ChangesProperty
   | StopsProperty
+  | CurveProperty
 export type PropertyTable = Readonly<Record<string, Property>>
 
 type ValueOf<P extends Property> = P extends { type: 'number' }

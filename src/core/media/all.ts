@@ -1,6 +1,7 @@
 import { clip } from './clip'
+import { tableOfColours } from './colour-table'
 import type { MediumKind } from './medium'
 import { still } from './still'
 
 /** All kinds of media. A new kind is a file, and a line here. */
-export const MEDIUM_KINDS = [still, clip] as unknown as readonly MediumKind[]
+export const MEDIUM_KINDS = [still, clip, tableOfColours] as unknown as readonly MediumKind[]

@@ -1,6 +1,7 @@
 export { MEDIUM_KINDS } from './all'
 export * from './asset'
 export { type Clip, clipSeconds, clockOfClip, frameOfClip, MOST_CLIPS, startOfFrame, unroundedDelays } from './clip'
+export { MOST_TABLES, type TableOfColours } from './colour-table'
 export * from './files'
 export type { Medium, MediumKind } from './medium'
 export * from './picture-file'

@@ -21,6 +21,8 @@ export interface MediumKind<M extends Medium = Medium> {
   readonly fault?: (medium: M) => { readonly field: string; readonly message: string } | null
   /** So many a document holds at the most. */
   readonly most: number
+  /** Endings of the files that one of it is read from, where such a file is one of it and nothing else. */
+  readonly endings?: readonly string[]
   /** The files that it is drawn from, the ones that a picture of it needs first. */
   readonly assets: (medium: M) => readonly Asset[]
   /** The verdict on its own seam, where it has one: a loop that runs across it shows that. */

@@ -18,6 +18,7 @@ export const still: MediumKind<StillPicture> = {
   label: 'picture',
   fields: { width: whole(1, LARGEST_SIDE), height: whole(1, LARGEST_SIDE), file: assetOf(LARGEST_PICTURE) },
   most: MOST_PICTURES,
+  endings: ['.png', '.jpg', '.jpeg', '.webp'],
   assets: ({ file }) => [file],
   picture: { size: ({ width, height }) => ({ width, height }), of: ({ file }) => file, at: () => 0 },
 }

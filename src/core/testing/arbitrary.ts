@@ -181,7 +181,10 @@ const layerOf = (kind: LayerKind, depth: number): fc.Arbitrary<Omit<Layer, 'id'>
 }
 
 const anyLayer = (depth: number): fc.Arbitrary<Omit<Layer, 'id'>> =>
-  fc.oneof(...LAYER_KINDS.map((kind) => layerOf(kind, depth)))
+  fc.oneof(
+    // Effects are many and alike.
+    ...LAYER_KINDS.map((kind) => ({ arbitrary: layerOf(kind, depth), weight: kind.effect ? 1 : 4 })),
+  )
 
 let count = 0
 const withIds = (layer: Omit<Layer, 'id'>): Layer => ({

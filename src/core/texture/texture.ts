@@ -1,4 +1,4 @@
-import { oklabOf, toHex } from '../colour'
+import { bytesOf } from '../colour'
 import type { Picture } from '../image'
 import { LOOKS, type Shape } from './looks'
 import type { Field } from './noise'
@@ -15,19 +15,18 @@ export interface TextureSpec {
 
 const STEPS = 512
 
-/** Colours of a ramp at even steps, as words of a picture, red the least; straight alpha. */
-function coloursOf(ramp: Ramp): Int32Array {
-  const words = new Int32Array(STEPS + 1)
-  for (let step = 0; step <= STEPS; step++) words[step] = wordOf(colourAt(ramp, step / STEPS))
+/** Colours of a ramp at so many even steps and its end, as words of a picture, red the least; straight alpha. */
+function coloursOf(ramp: Ramp, steps: number): Int32Array {
+  const words = new Int32Array(steps + 1)
+  for (let step = 0; step <= steps; step++) {
+    const [red, green, blue, alpha] = bytesOf(colourAt(ramp, step / steps))
+    words[step] = (alpha << 24) | (blue << 16) | (green << 8) | red
+  }
   return words
 }
 
-function wordOf(colour: string): number {
-  const hex = toHex(colour)
-  const part = (n: number) => Number.parseInt(hex.slice(1 + 2 * n, 3 + 2 * n), 16)
-  const alpha = hex.length > 7 ? part(3) : Math.round(255 * (oklabOf(colour)?.[3] ?? 1))
-  return (alpha << 24) | (part(2) << 16) | (part(1) << 8) | part(0)
-}
+/** Colours of a ramp at 256 even steps, four bytes each. */
+export const rampBytes = (ramp: Ramp): Uint8ClampedArray => new Uint8ClampedArray(coloursOf(ramp, 255).buffer)
 
 /** @throws RangeError for a look that there is none of */
 export function textureField(
@@ -46,7 +45,7 @@ export function textureField(
  */
 export function texturePicture(spec: TextureSpec, width: number, height: number): Picture {
   const { data } = textureField(spec, width, height)
-  const colours = coloursOf(spec.ramp)
+  const colours = coloursOf(spec.ramp, STEPS)
   const words = new Int32Array(width * height)
   const { contrast } = spec
   for (let i = 0; i < words.length; i++) {

@@ -1,3 +1,4 @@
+import { effectPainter } from './effect'
 import { groupPainter } from './group'
 import type { NodePainter } from './painter'
 import { particlesPainter } from './particles'
@@ -14,4 +15,5 @@ export const PAINTERS: readonly NodePainter<never>[] = [
   texturePainter,
   particlesPainter,
   patternPainter,
+  effectPainter,
 ]

@@ -1,6 +1,19 @@
 import type { GroupNode } from '@/core/display'
-import { boxHolds } from '@/core/path'
-import type { NodePainter } from './painter'
+import { type Box, boxHolds, type Matrix } from '@/core/path'
+import type { Context, NodePainter } from './painter'
+
+/** Leaves what lies within a box. */
+function cutTo(context: Context, { x, y, width, height }: Box, transform: Matrix): void {
+  context.save()
+  context.globalCompositeOperation = 'destination-in'
+  context.setTransform(...transform)
+  context.beginPath()
+  context.rect(x, y, width, height)
+  context.globalAlpha = 1
+  context.fillStyle = '#000'
+  context.fill()
+  context.restore()
+}
 
 export const groupPainter: NodePainter<GroupNode> = {
   type: 'group',
@@ -14,9 +27,13 @@ export const groupPainter: NodePainter<GroupNode> = {
       context.clip()
     }
     for (const child of cut ? children.slice(0, -1) : children) brush.draw(context, child, transform)
-    if (clip) context.restore()
+    if (clip) {
+      context.restore()
+      // Effects do not keep within it by themselves.
+      if (children.some(({ changesBehind }) => changesBehind)) cutTo(context, clip, transform)
+    }
     if (!cut) return
-    const surface = brush.takeSurface()
+    const surface = brush.takeSurface(context)
     brush.draw(surface, cut, transform)
     context.setTransform(1, 0, 0, 1, 0, 0)
     context.globalCompositeOperation = mask === 'shape' ? 'destination-in' : 'destination-out'

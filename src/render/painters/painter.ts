@@ -18,8 +18,8 @@ export interface Brush {
   /** Paints another node, within a transform. */
   readonly draw: (context: Context, node: DisplayNode, outer: Matrix) => void
   readonly makeSurface: MakeSurface
-  /** An empty surface as large as the frame, and giving it back. */
-  readonly takeSurface: () => Context
+  /** An empty surface as large as another one, and giving it back. */
+  readonly takeSurface: (like: Context) => Context
   readonly giveBack: (surface: Context) => void
 }
 

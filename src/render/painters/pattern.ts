@@ -14,9 +14,10 @@ export const patternPainter: NodePainter<PatternNode> = {
     const pixels = tilePixels(width, height, transform)
     const surface = brush.makeSurface(pixels.width, pixels.height)
     const [sx, sy] = [pixels.width / tile.width, pixels.height / tile.height]
+    // What changes the tile as it is does so once.
     for (const child of children)
-      for (const down of AROUND)
-        for (const across of AROUND)
+      for (const down of child.changesBehind ? [0] : AROUND)
+        for (const across of child.changesBehind ? [0] : AROUND)
           brush.draw(
             surface,
             child,

@@ -1,4 +1,5 @@
 import type { NodeType } from '../node'
+import { effectType } from './effect'
 import { groupType } from './group'
 import { particlesType } from './particles'
 import { patternType } from './pattern'
@@ -14,4 +15,5 @@ export const NODE_TYPES: readonly NodeType<never>[] = [
   textureType,
   particlesType,
   patternType,
+  effectType,
 ]

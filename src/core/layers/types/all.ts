@@ -1,6 +1,7 @@
 import { changesType } from './changes'
 import { choiceType } from './choice'
 import { colourType } from './colour'
+import { curveType } from './curve'
 import { numberType } from './number'
 import { numbersType } from './numbers'
 import { pathType } from './path'
@@ -20,4 +21,5 @@ export const PROPERTY_TYPES: readonly PropertyType<never, never>[] = [
   referenceType,
   changesType,
   stopsType,
+  curveType,
 ] as never

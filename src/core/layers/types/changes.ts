@@ -9,7 +9,7 @@ export interface ChangesProperty extends Described {
   readonly default: readonly Change[]
 }
 
-const to = z.union([coordinate, colour, list(coordinate, 16)])
+const to = z.union([coordinate, colour, list(coordinate, 64)])
 
 export const changesType: PropertyType<ChangesProperty> = {
   type: 'changes',

@@ -1,6 +1,7 @@
 export * from './changes'
 export * from './choice'
 export * from './colour'
+export * from './curve'
 export * from './number'
 export * from './numbers'
 export * from './path'

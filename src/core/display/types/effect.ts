@@ -1,0 +1,13 @@
+import type { EffectNode, NodeType } from '../node'
+
+export const effectType: NodeType<EffectNode> = {
+  type: 'effect',
+  held: ({ children }) => children,
+  parts: () => 1,
+  pictures: ({ table }) => (table ? [table] : []),
+  look: ({ effect, values, strength, table }, matrix) => [effect, values, strength, table, matrix],
+  box: () => null,
+  mark: ({ effect, values, strength }, matrix) =>
+    `${JSON.stringify([effect, values, strength])} ${matrix.map((x) => x.toFixed(2))}`,
+  vectors: [],
+}

@@ -1,0 +1,7 @@
+export * from './blur'
+export * from './colour-table'
+export * from './colours'
+export * from './curve'
+export * from './displace'
+export * from './grain'
+export * from './mix'

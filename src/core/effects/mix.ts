@@ -1,0 +1,22 @@
+import type { Picture } from '../image'
+
+/**
+ * Two pictures of one size mixed: so much of the second, times the alpha of a mask where there is one. Clear pixels carry no colour
+ * into the mix.
+ */
+export function mixed(from: Picture, to: Picture, share: number, mask: Picture | null): Picture {
+  if (share >= 1 && !mask) return to
+  const { width, height } = from
+  const data = new Uint8ClampedArray(from.data)
+  for (let i = 0; i < data.length; i += 4) {
+    const t = mask ? (share * (mask.data[i + 3] as number)) / 255 : share
+    if (t <= 0) continue
+    const [a, b] = [(from.data[i + 3] as number) * (1 - t), (to.data[i + 3] as number) * t]
+    const alpha = a + b
+    if (alpha > 0)
+      for (let c = 0; c < 3; c++)
+        data[i + c] = ((from.data[i + c] as number) * a + (to.data[i + c] as number) * b) / alpha
+    data[i + 3] = alpha
+  }
+  return { width, height, data }
+}

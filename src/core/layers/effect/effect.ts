@@ -1,0 +1,104 @@
+import { EDGES, type Edges } from '../../effects'
+import type { Picture } from '../../image'
+import { type Matrix, transformPoint } from '../../path'
+import type { Applied, LayerKind } from '../kind'
+import { PLACEMENT } from '../placement'
+import type { PropertyTable, ValuesOf } from '../property'
+
+const { blend: _blend, opacity, ...PLACED } = PLACEMENT
+
+/** What every effect has: how strongly it acts, and where its centre and what it holds lie. */
+const COMMON = { strength: { ...opacity, label: 'strength', section: 'effect', default: 1 } } as const
+
+interface EffectDescription<T extends PropertyTable> {
+  readonly kind: string
+  readonly label: string
+  readonly icon: string
+  readonly properties: T
+  readonly apply: (picture: Picture, values: ValuesOf<T>, at: Applied) => Picture
+  readonly presets?: LayerKind['presets']
+  readonly begins?: LayerKind['begins']
+  /** Whether what it holds is what it acts by, and not where it acts. */
+  readonly heldIsMap?: boolean
+  readonly note?: LayerKind['note']
+}
+
+/** One drawing more in how long it takes, of which there may be only so many. */
+const COST = 400
+
+/**
+ * An effect as a kind of layer: it changes all that lies behind it, in its group or, outside of all, in the frame. What it holds
+ * limits where it acts; effects that it holds act before it does.
+ */
+export function defineEffect<T extends PropertyTable>(effect: EffectDescription<T>): LayerKind {
+  const { kind, label, icon, apply, presets, begins, heldIsMap = false, note } = effect
+  return {
+    kind,
+    label,
+    icon,
+    shortcut: null,
+    properties: { ...effect.properties, ...COMMON, ...PLACED },
+    holdsLayers: true,
+    ...(presets && { presets }),
+    ...(begins && { begins }),
+    ...(note && { note }),
+    drawings: () => COST,
+    effect: { apply: (picture, values, at) => apply(picture, values as unknown as ValuesOf<T>, at), heldIsMap },
+    draw: (values, inside) => {
+      const table = typeof values.table === 'string' ? inside.picture(values.table, 0) : null
+      return {
+        type: 'effect',
+        changesBehind: true,
+        effect: kind,
+        values,
+        strength: Number(values.strength),
+        ...(table && { table }),
+        children: inside.layers(),
+      }
+    },
+    outline: null,
+    bounds: () => null,
+    fromDrag: () => ({}),
+  }
+}
+
+/** px of the canvas to one of the effect. */
+export const scaleOf = ([a, b, c, d]: Matrix): number => Math.sqrt(Math.abs(a * d - b * c))
+
+/** Its centre on the canvas, px. */
+export const centreOf = (matrix: Matrix) => transformPoint(matrix, { x: 0, y: 0 })
+
+type Amount = { readonly default: number; readonly min?: number; readonly max?: number; readonly step?: number }
+
+/** A number of an effect, which can be moved. */
+export const amount = (label: string, unit: 'px' | 'share' | '×' | '°' | '', { step = 0.05, ...range }: Amount) =>
+  ({ type: 'number', label, section: 'effect', unit, step, moves: true, ...range }) as const
+
+/** A length that is blurred, bent or sharpened by. */
+export const length = (label: string, value: number, most = 1000) =>
+  amount(label, 'px', { default: value, min: 0, max: most, step: 1 })
+
+export const edges = {
+  type: 'choice',
+  label: 'beyond edges',
+  section: 'effect',
+  options: EDGES,
+  default: 'wrap',
+} as const
+
+export const edgesOf = (value: string): Edges => value as Edges
+
+export const effectColour = (label: string, value: string) =>
+  ({ type: 'colour', label, section: 'effect', default: value, moves: true }) as const
+
+export const effectSeed = {
+  type: 'number',
+  label: 'seed',
+  section: 'effect',
+  unit: '',
+  default: 1,
+  min: 0,
+  max: 9999,
+  step: 1,
+  whole: true,
+} as const

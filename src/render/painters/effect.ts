@@ -1,0 +1,72 @@
+import type { EffectNode } from '@/core/display'
+import { mixed } from '@/core/effects'
+import type { Picture } from '@/core/image'
+import { layerKind } from '@/core/layers'
+import type { Matrix } from '@/core/path'
+import type { Brush, Context, NodePainter } from './painter'
+
+function read(context: Context): Picture {
+  const { width, height } = context.canvas
+  const { data } = context.getImageData(0, 0, width, height)
+  return { width, height, data }
+}
+
+function write(context: Context, { width, height, data }: Picture): void {
+  const image = context.createImageData(width, height)
+  image.data.set(data)
+  context.putImageData(image, 0, 0)
+}
+
+type Child = EffectNode['children'][number]
+
+/** What some of the held layers draw by themselves; null where there are none of them. */
+function drawn(brush: Brush, like: Context, children: readonly Child[], transform: Matrix): Picture | null {
+  if (children.length === 0) return null
+  const surface = brush.takeSurface(like)
+  for (const child of children) brush.draw(surface, child, transform)
+  const picture = read(surface)
+  brush.giveBack(surface)
+  return picture
+}
+
+/** The pixels of a picture that is looked up in, read once. */
+const tables = new WeakMap<object, Picture>()
+function tableOf(brush: Brush, id: string | undefined): Picture | null {
+  const source = id === undefined ? undefined : brush.pictures.get(id)
+  if (!source) return null
+  const known = tables.get(source)
+  if (known) return known
+  const { width, height } = source as { width: number; height: number }
+  const surface = brush.makeSurface(width, height)
+  surface.drawImage(source, 0, 0)
+  const picture = read(surface)
+  tables.set(source, picture)
+  return picture
+}
+
+/** Changes all that has been painted on the surface so far. */
+export const effectPainter: NodePainter<EffectNode> = {
+  type: 'effect',
+  paint: (brush, context, { effect, values, strength, table, children }, transform) => {
+    const own = layerKind(effect).effect
+    if (!own || strength <= 0) return
+    const before = read(context)
+    const first = children.filter(({ changesBehind }) => changesBehind)
+    const others = drawn(
+      brush,
+      context,
+      children.filter(({ changesBehind }) => !changesBehind),
+      transform,
+    )
+    for (const child of first) brush.draw(context, child, transform)
+    const behind = first.length > 0 ? read(context) : before
+    const changed = own.apply(behind, values as never, {
+      matrix: transform,
+      map: own.heldIsMap ? others : null,
+      table: tableOf(brush, table),
+    })
+    const mask = own.heldIsMap ? null : others
+    if (changed !== before || strength < 1) write(context, mixed(before, changed, strength, mask))
+  },
+  hits: () => false,
+}
