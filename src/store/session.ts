@@ -14,6 +14,19 @@ export const FREEHAND_TOOL = 'freehand'
 /** The tool that records how a layer is dragged, in real time. */
 export const RECORD_TOOL = 'record'
 
+/** The tool that paints strokes on the selected layer. */
+export const BRUSH_TOOL = 'brush tool'
+
+/** The round brush that paints masks. */
+export interface BrushSettings {
+  /** Diameter, px of the layer. */
+  readonly size: number
+  /** Shares. */
+  readonly softness: number
+  readonly strength: number
+  readonly erases: boolean
+}
+
 /** The frame drawn so many times as large as where all of it fits, with a point of it in the middle of the stage. */
 export interface Zoom {
   readonly factor: number
@@ -35,6 +48,9 @@ interface Session {
   readonly aroundSeam: boolean
   /** What the next drag on the stage does: draws a kind of layer, places the pivot, or, null, selects and moves. */
   readonly tool: string | typeof PIVOT_TOOL | null
+  readonly brush: BrushSettings
+  /** Whether the selected mask is shown as a tint on the stage. */
+  readonly tint: boolean
   readonly snapping: boolean
   /** Whether the frame is laid beside itself on the stage, as a tile is. */
   readonly tiled: boolean
@@ -62,6 +78,8 @@ export const useSession = create<Session>()(() => ({
   pace: 1,
   aroundSeam: false,
   tool: null,
+  brush: { size: 120, softness: 0.7, strength: 1, erases: false },
+  tint: false,
   snapping: true,
   tiled: false,
   missing: [],

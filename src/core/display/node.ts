@@ -1,9 +1,10 @@
+import type { BrushStroke } from '../effects'
 import type { Box, Matrix } from '../path'
 import type { ParticleSpec, TextureSpec } from '../texture'
 import type { BlendMode, Fill, Filter, Stroke } from './paint'
 
-/** How the frontmost drawing of a group cuts the others: to where it is, or to where it is not. */
-export const MASKS = ['none', 'shape', 'inverse'] as const
+/** How the frontmost drawing of a group cuts the others: to where it is or is not, to where it is bright or is not. */
+export const MASKS = ['none', 'shape', 'inverse', 'brightness', 'darkness'] as const
 
 export interface ShapeDrawing {
   readonly type: 'shape'
@@ -14,6 +15,10 @@ export interface GroupDrawing {
   readonly type: 'group'
   readonly children: readonly DisplayNode[]
   readonly mask?: (typeof MASKS)[number]
+  /** px over which the edge of the mask fades. */
+  readonly feather?: number
+  /** How much of what the mask hides is hidden: 1 unless said. */
+  readonly density?: number
   /** Nothing outside this box is drawn. */
   readonly clip?: Box
 }
@@ -66,6 +71,13 @@ export interface ParticlesDrawing {
   readonly sprite: readonly DisplayNode[]
 }
 
+/** What strokes of a brush cover; all of the surface where there are none. */
+export interface StrokesDrawing {
+  readonly type: 'strokes'
+  readonly strokes: readonly BrushStroke[]
+  readonly colour: string
+}
+
 /** What changes all that has been painted behind it in its group, or in the frame. */
 export interface EffectDrawing {
   readonly type: 'effect'
@@ -75,6 +87,8 @@ export interface EffectDrawing {
   readonly values: Readonly<Record<string, unknown>>
   /** 0 … 1 */
   readonly strength: number
+  /** Whether it acts where what it holds is not. */
+  readonly inverse?: boolean
   /** The picture that it looks colours up in. */
   readonly table?: string
   readonly children: readonly DisplayNode[]
@@ -89,6 +103,7 @@ export type Drawing =
   | ParticlesDrawing
   | PatternDrawing
   | EffectDrawing
+  | StrokesDrawing
 
 /** How a drawing is placed. Opacity and blend mode apply to the drawing as a whole (an isolated group where needed). */
 export interface Placing {
@@ -106,6 +121,7 @@ export type GroupNode = GroupDrawing & Placing
 export type PictureNode = PictureDrawing & Placing
 export type PatternNode = PatternDrawing & Placing
 export type ParticlesNode = ParticlesDrawing & Placing
+export type StrokesNode = StrokesDrawing & Placing
 export type EffectNode = EffectDrawing & Placing
 export type TextureNode = TextureDrawing & Placing
 export type DisplayNode = Drawing & Placing
@@ -149,6 +165,8 @@ export interface NodeType<N extends Placing = DisplayNode> {
   readonly box: (node: N, matrix: Matrix) => Box | null
   /** What tells it from others where it is placed, whichever of its points comes first: a line turned by half is the same. */
   readonly mark: (node: N, matrix: Matrix) => unknown
+  /** What of it every vector file leaves out, in words; null where nothing is. */
+  readonly leftOut?: (node: N) => string | null
   /** The vector files that show it; where it is left out, that is said. */
   readonly vectors: readonly VectorFile[]
 }

@@ -217,7 +217,8 @@ export function canUngroup(layer: Layer): boolean {
       tangled.every((name) => !child.motions[name]) &&
       placing.every((name) => !child.trembles?.[name] && !child.events?.[name]),
   )
-  return free === true && movingNames(layer).length === 0 && plain
+  const changing = layer.layers?.some(({ kind }) => layerKind(kind).effect) ?? false
+  return free === true && movingNames(layer).length === 0 && plain && !changing
 }
 
 /**

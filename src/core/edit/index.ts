@@ -1,5 +1,6 @@
 export * from './arrange'
 export * from './edit'
+export * from './effects'
 export * from './keys'
 export * from './keys-many'
 export * from './motion-path'

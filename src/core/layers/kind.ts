@@ -115,6 +115,8 @@ export interface LayerKind {
     readonly apply: (picture: Picture, values: Values, at: Applied) => Picture
     /** Whether what it holds is what it acts by, and not where it acts. */
     readonly heldIsMap: boolean
+    /** Whether it does nothing but what the effects in it do. */
+    readonly heldOnly?: boolean
   }
   /** Where a kind that holds layers draws them; once and unmoved where this is left out. */
   readonly placesInside?: (values: Values) => readonly Matrix[]

@@ -1,4 +1,5 @@
 import { belt } from './belt'
+import { brush } from './brush'
 import { clip } from './clip'
 import { copies } from './copies'
 import { EFFECT_KINDS } from './effect'
@@ -35,5 +36,6 @@ export const LAYER_KINDS: readonly LayerKind[] = [
   particles,
   pattern,
   lattice,
+  brush,
   ...EFFECT_KINDS,
 ]

@@ -15,6 +15,7 @@ import {
   type ReferenceProperty,
   type Stop,
   type StopsProperty,
+  type StrokesProperty,
   type TextProperty,
   type Values,
 } from './types'
@@ -31,6 +32,7 @@ export type Property =
   | ChangesProperty
   | StopsProperty
   | CurveProperty
+  | StrokesProperty
 export type PropertyTable = Readonly<Record<string, Property>>
 
 type ValueOf<P extends Property> = P extends { type: 'number' }

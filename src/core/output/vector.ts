@@ -184,6 +184,10 @@ export function inexpressible(loop: Loop, format: VectorFormat, nodes = vectorNo
     const moves = [...shown].some((id) => (pictureFile(loop.media, id)?.asset.parts?.length ?? 1) > 1)
     if (moves || shown.size > (type.pictures?.(first).length ?? 0))
       say(node, 'a clip: it stands still at its first picture')
+    for (const at of node.at) {
+      const left = type.leftOut?.(at)
+      if (left) say(node, left)
+    }
     if (!type.vectors.includes(format)) say(node, 'it cannot be drawn as vectors: it is left out')
     if (format === 'lottie') {
       if (node.at.some(({ filters }) => filters)) say(node, 'its effects are left out')

@@ -5,6 +5,7 @@ import { particlesPainter } from './particles'
 import { patternPainter } from './pattern'
 import { picturePainter } from './picture'
 import { shapePainter } from './shape'
+import { strokesPainter } from './strokes'
 import { texturePainter } from './texture'
 
 /** How every type of display node is painted. */
@@ -16,4 +17,5 @@ export const PAINTERS: readonly NodePainter<never>[] = [
   particlesPainter,
   patternPainter,
   effectPainter,
+  strokesPainter,
 ]

@@ -44,10 +44,17 @@ function tableOf(brush: Brush, id: string | undefined): Picture | null {
   return picture
 }
 
+/** A mask that is opaque where it was clear. */
+function turnedRound({ width, height, data }: Picture): Picture {
+  const turned = new Uint8ClampedArray(data.length)
+  for (let i = 3; i < data.length; i += 4) turned[i] = 255 - (data[i] as number)
+  return { width, height, data: turned }
+}
+
 /** Changes all that has been painted on the surface so far. */
 export const effectPainter: NodePainter<EffectNode> = {
   type: 'effect',
-  paint: (brush, context, { effect, values, strength, table, children }, transform) => {
+  paint: (brush, context, { effect, values, strength, inverse = false, table, children }, transform) => {
     const own = layerKind(effect).effect
     if (!own || strength <= 0) return
     const before = read(context)
@@ -65,7 +72,7 @@ export const effectPainter: NodePainter<EffectNode> = {
       map: own.heldIsMap ? others : null,
       table: tableOf(brush, table),
     })
-    const mask = own.heldIsMap ? null : others
+    const mask = own.heldIsMap ? null : inverse && others ? turnedRound(others) : others
     if (changed !== before || strength < 1) write(context, mixed(before, changed, strength, mask))
   },
   hits: () => false,

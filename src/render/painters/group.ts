@@ -1,4 +1,5 @@
 import type { GroupNode } from '@/core/display'
+import { lumaAt } from '@/core/effects'
 import { type Box, boxHolds, type Matrix } from '@/core/path'
 import type { Context, NodePainter } from './painter'
 
@@ -15,9 +16,31 @@ function cutTo(context: Context, { x, y, width, height }: Box, transform: Matrix
   context.restore()
 }
 
+const scaleOf = ([a, b, c, d]: Matrix): number => Math.sqrt(Math.abs(a * d - b * c))
+
+/** Makes pixels as opaque as they are bright. */
+function brightnessToAlpha(surface: Context): void {
+  const { width, height } = surface.canvas
+  const image = surface.getImageData(0, 0, width, height)
+  const { data } = image
+  for (let i = 0; i < data.length; i += 4) data[i + 3] = (lumaAt(data, i) * (data[i + 3] as number)) / 255
+  surface.putImageData(image, 0, 0)
+}
+
+/** Fills what is clear with so much of a colour. */
+function fillBehind(surface: Context, alpha: number): void {
+  surface.setTransform(1, 0, 0, 1, 0, 0)
+  surface.globalCompositeOperation = 'destination-over'
+  surface.globalAlpha = alpha
+  surface.fillStyle = '#fff'
+  surface.fillRect(0, 0, surface.canvas.width, surface.canvas.height)
+  surface.globalAlpha = 1
+  surface.globalCompositeOperation = 'source-over'
+}
+
 export const groupPainter: NodePainter<GroupNode> = {
   type: 'group',
-  paint: (brush, context, { children, mask = 'none', clip }, transform) => {
+  paint: (brush, context, { children, mask = 'none', feather = 0, density = 1, clip }, transform) => {
     const cut = mask === 'none' ? undefined : children.at(-1)
     if (clip) {
       context.save()
@@ -35,9 +58,17 @@ export const groupPainter: NodePainter<GroupNode> = {
     if (!cut) return
     const surface = brush.takeSurface(context)
     brush.draw(surface, cut, transform)
+    if (mask === 'brightness' || mask === 'darkness') brightnessToAlpha(surface)
+    const keeps = mask === 'shape' || mask === 'brightness'
     context.setTransform(1, 0, 0, 1, 0, 0)
-    context.globalCompositeOperation = mask === 'shape' ? 'destination-in' : 'destination-out'
+    context.globalCompositeOperation = keeps ? 'destination-in' : 'destination-out'
+    // What is not hidden in full stays to that part, wherever the mask is.
+    if (keeps && density < 1) fillBehind(surface, 1 - density)
+    context.globalAlpha = keeps ? 1 : density
+    if (feather > 0) context.filter = `blur(${(feather * scaleOf(transform)).toFixed(3)}px)`
     context.drawImage(surface.canvas, 0, 0)
+    context.filter = 'none'
+    context.globalAlpha = 1
     brush.giveBack(surface)
   },
   // A placed loop is picked wherever its frame is.

@@ -8,7 +8,7 @@ export type View = 'library' | 'compose' | 'seam' | 'fit' | 'export' | 'file'
 export interface Command {
   readonly id: string
   readonly label: string
-  readonly section: 'Play' | 'Layers' | 'Arrange' | 'Draw' | 'Motion' | 'Edit' | 'Views' | 'File'
+  readonly section: 'Play' | 'Layers' | 'Arrange' | 'Effects' | 'Draw' | 'Motion' | 'Edit' | 'Views' | 'File'
   /** As react-hotkeys-hook writes it; several are parted by commas. */
   readonly keys?: string
   /** Whether the keys also work in a field, as long as nothing has been typed there that is not taken yet. */

@@ -15,11 +15,13 @@ import {
 import { problemText, saveLoopFile } from '../files'
 import { ARRANGE_COMMANDS } from './arrange'
 import { type Command, needsSelection } from './command'
+import { EFFECT_COMMANDS } from './effects'
 import { FILE_COMMANDS } from './files'
 import { addLayer, LAYER_COMMANDS } from './layers'
 import { MOTION_COMMANDS } from './motion'
 
 export type { Command, View } from './command'
+export { EFFECTS, putEffect } from './effects'
 export { addLayer } from './layers'
 
 export const togglePlay = () => setSession(({ playing }) => ({ playing: !playing }))
@@ -134,6 +136,7 @@ export const COMMANDS: readonly Command[] = [
   { id: 'redo', label: 'Redo', section: 'Edit', keys: 'mod+shift+z, mod+y', inFields: true, run: redo },
   ...LAYER_COMMANDS,
   ...ARRANGE_COMMANDS,
+  ...EFFECT_COMMANDS,
   ...MOTION_COMMANDS,
   {
     id: 'select-none',
@@ -217,6 +220,8 @@ const WORDS: Record<string, string> = {
   home: 'Home',
   equal: '+',
   minus: '−',
+  bracketleft: '[',
+  bracketright: ']',
   end: 'End',
   enter: 'Enter',
 }

@@ -2,6 +2,7 @@
 
 import { useEffect, useState, useSyncExternalStore } from 'react'
 import { type Loop, NO_BLUR } from '@/core/document'
+import { withTint } from '@/core/edit'
 import { currentLoop, documentStore } from '@/store/document'
 import { type FrameStore, stageFrames } from '@/store/frames'
 import { frameNow, usePlayback } from '@/store/playback'
@@ -20,6 +21,19 @@ function sharp(loop: Loop): Loop {
   const known = sharpened.get(loop) ?? { ...loop, blur: NO_BLUR }
   sharpened.set(loop, known)
   return known
+}
+
+/** The colour of masks that are shown as a tint: no lamp, and no sea. */
+const TINT = '#e2703a'
+const tinted = new WeakMap<Loop, { readonly id: string; readonly loop: Loop }>()
+
+/** A loop with one of its masks shown as a tint; the same one while neither changes. */
+function inTint(loop: Loop, id: string): Loop {
+  const known = tinted.get(loop)
+  if (known?.id === id) return known.loop
+  const made = withTint(loop, id, TINT)
+  tinted.set(loop, { id, loop: made })
+  return made
 }
 
 /**
@@ -52,8 +66,9 @@ export function useFrames(width: number): FrameStore | null {
     if (!store || width <= 0) return
     let [shown, shownFrame] = [null as unknown, -1]
     const show = () => {
-      const { preview, showBlur } = useSession.getState()
-      const whole = preview ?? currentLoop()
+      const { preview, showBlur, tint, selection } = useSession.getState()
+      const open = preview ?? currentLoop()
+      const whole = open && tint && selection[0] !== undefined ? inTint(open, selection[0]) : open
       const loop = whole && !showBlur ? sharp(whole) : whole
       const { playback } = usePlayback.getState()
       const frame = frameNow()

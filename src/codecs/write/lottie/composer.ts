@@ -6,6 +6,9 @@ import { boxPath } from './lines'
 import { fill, stroke } from './paint'
 import { animated, type Json, plain } from './values'
 
+/** Modes of track mattes (Lottie specification 1.0), by how a group is masked. */
+const MATTES = { none: 0, shape: 1, inverse: 2, brightness: 3, darkness: 4 } as const
+
 /** Puts together layers, and the compositions and pictures that they refer to. */
 export class Composer {
   readonly assets: Json[] = []
@@ -78,9 +81,9 @@ export class Composer {
       const inner = this.composition(layers)
       layers = [
         ...(matte ? [{ ...matte, td: 1, ind: 1 }] : []),
-        { ...this.still(inner), ind: 2, ...(matte ? { tt: mask === 'inverse' ? 2 : 1, tp: 1 } : {}) },
+        { ...this.still(inner), ind: 2, ...(matte ? { tt: MATTES[mask], tp: 1 } : {}) },
       ]
-      if (!matte && mask === 'shape') layers = []
+      if (!matte && (mask === 'shape' || mask === 'brightness')) layers = []
     }
     const { reach } = this
     const id = this.composition(layers)

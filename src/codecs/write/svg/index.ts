@@ -94,11 +94,23 @@ function groupOf(
   const inside =
     mask === 'inverse'
       ? `<g filter="url(#${inverse(writer)})"><rect ${writer.everywhere} fill="none"/>${shape}</g>`
-      : shape
-  writer.definitions.push(
-    `<mask id="${id}" maskUnits="userSpaceOnUse" ${writer.everywhere} style="mask-type:alpha">${inside}</mask>`,
-  )
+      : mask === 'darkness'
+        ? brightAll(writer, shape)
+        : shape
+  const type = mask === 'brightness' || mask === 'darkness' ? 'luminance' : 'alpha'
+  writer.definitions.push(maskOf(writer, id, type, inside))
   return element('g', [fixed(`mask="url(#${id})"`)], content)
+}
+
+const maskOf = (writer: Writer, id: string, type: 'alpha' | 'luminance', inside: string): string =>
+  `<mask id="${id}" maskUnits="userSpaceOnUse" ${writer.everywhere} style="mask-type:${type}">${inside}</mask>`
+
+/** White everywhere, and black where a drawing is bright. */
+function brightAll(writer: Writer, shape: string): string {
+  const id = writer.id()
+  writer.definitions.push(maskOf(writer, id, 'luminance', shape))
+  const all = (fill: string, more = '') => `<rect ${writer.everywhere} fill="${fill}"${more}/>`
+  return `${all('#fff')}${all('#000', ` mask="url(#${id})"`)}`
 }
 
 /** The filter that makes clear what is opaque, and the other way round. */

@@ -5,9 +5,9 @@ export const effectType: NodeType<EffectNode> = {
   held: ({ children }) => children,
   parts: () => 1,
   pictures: ({ table }) => (table ? [table] : []),
-  look: ({ effect, values, strength, table }, matrix) => [effect, values, strength, table, matrix],
+  look: ({ effect, values, strength, inverse, table }, matrix) => [effect, values, strength, inverse, table, matrix],
   box: () => null,
-  mark: ({ effect, values, strength }, matrix) =>
-    `${JSON.stringify([effect, values, strength])} ${matrix.map((x) => x.toFixed(2))}`,
+  mark: ({ effect, values, strength, inverse }, matrix) =>
+    `${JSON.stringify([effect, values, strength, inverse])} ${matrix.map((x) => x.toFixed(2))}`,
   vectors: [],
 }

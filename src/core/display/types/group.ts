@@ -4,14 +4,17 @@ export const groupType: NodeType<GroupNode> = {
   type: 'group',
   held: ({ children }) => children,
   cut: ({ clip, mask, children }) => {
-    const shape = mask === 'shape' ? children.at(-1) : undefined
+    const shape = mask === 'shape' || mask === 'brightness' ? children.at(-1) : undefined
     return { ...(clip && { box: clip }), ...(shape && { shape }) }
   },
   parts: ({ mask = 'none', children }) =>
     mask === 'none' && !children.some(({ changesBehind }) => changesBehind) ? 2 : ALWAYS_APART,
-  look: ({ mask = 'none', clip }, matrix) => (mask === 'none' && !clip ? null : [mask, clip, matrix.slice(0, 4)]),
+  look: ({ mask = 'none', feather, density, clip }, matrix) =>
+    mask === 'none' && !clip ? null : [mask, feather, density, clip, matrix.slice(0, 4)],
   box: () => null,
   mark: () => null,
+  leftOut: ({ feather = 0, density = 1 }) =>
+    feather > 0 || density < 1 ? 'the feather and the density of its mask are left out' : null,
   vectors: ['svg', 'lottie'],
 }
 

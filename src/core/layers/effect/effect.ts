@@ -7,8 +7,14 @@ import type { PropertyTable, ValuesOf } from '../property'
 
 const { blend: _blend, opacity, ...PLACED } = PLACEMENT
 
+/** Where an effect acts that holds layers. */
+const WHERE = ['within its layers', 'outside them'] as const
+
 /** What every effect has: how strongly it acts, and where its centre and what it holds lie. */
-const COMMON = { strength: { ...opacity, label: 'strength', section: 'effect', default: 1 } } as const
+const COMMON = {
+  strength: { ...opacity, label: 'strength', section: 'effect', default: 1 },
+  acts: { type: 'choice', label: 'acts', section: 'effect', options: WHERE, default: WHERE[0] },
+} as const satisfies PropertyTable
 
 interface EffectDescription<T extends PropertyTable> {
   readonly kind: string
@@ -20,6 +26,8 @@ interface EffectDescription<T extends PropertyTable> {
   readonly begins?: LayerKind['begins']
   /** Whether what it holds is what it acts by, and not where it acts. */
   readonly heldIsMap?: boolean
+  /** Whether it does nothing but what the effects in it do. */
+  readonly heldOnly?: boolean
   readonly note?: LayerKind['note']
 }
 
@@ -31,7 +39,7 @@ const COST = 400
  * limits where it acts; effects that it holds act before it does.
  */
 export function defineEffect<T extends PropertyTable>(effect: EffectDescription<T>): LayerKind {
-  const { kind, label, icon, apply, presets, begins, heldIsMap = false, note } = effect
+  const { kind, label, icon, apply, presets, begins, heldIsMap = false, heldOnly = false, note } = effect
   return {
     kind,
     label,
@@ -43,7 +51,11 @@ export function defineEffect<T extends PropertyTable>(effect: EffectDescription<
     ...(begins && { begins }),
     ...(note && { note }),
     drawings: () => COST,
-    effect: { apply: (picture, values, at) => apply(picture, values as unknown as ValuesOf<T>, at), heldIsMap },
+    effect: {
+      apply: (picture, values, at) => apply(picture, values as unknown as ValuesOf<T>, at),
+      heldIsMap,
+      heldOnly,
+    },
     draw: (values, inside) => {
       const table = typeof values.table === 'string' ? inside.picture(values.table, 0) : null
       return {
@@ -52,6 +64,7 @@ export function defineEffect<T extends PropertyTable>(effect: EffectDescription<
         effect: kind,
         values,
         strength: Number(values.strength),
+        ...(values.acts === WHERE[1] && { inverse: true }),
         ...(table && { table }),
         children: inside.layers(),
       }

@@ -182,6 +182,7 @@ export const grade = defineEffect({
   label: 'Grade',
   icon: 'sliders',
   properties: {},
+  heldOnly: true,
   apply: (picture) => picture,
   note: { section: 'effect', text: () => 'Effects in it act on all that lies behind; other layers in it say where.' },
 })

@@ -7,6 +7,7 @@ import { numbersType } from './numbers'
 import { pathType } from './path'
 import { referenceType } from './reference'
 import { stopsType } from './stops'
+import { strokesType } from './strokes'
 import { textType } from './text'
 import type { PropertyType } from './type'
 
@@ -22,4 +23,5 @@ export const PROPERTY_TYPES: readonly PropertyType<never, never>[] = [
   changesType,
   stopsType,
   curveType,
+  strokesType,
 ] as never

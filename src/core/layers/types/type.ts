@@ -1,4 +1,5 @@
 import type * as z from 'zod/mini'
+import type { BrushStroke } from '../../effects'
 import type { MovingValue } from '../../motion'
 import type { Point } from '../../path'
 
@@ -15,7 +16,15 @@ export interface Stop {
   readonly colour: string
 }
 
-export type PropertyValue = number | string | boolean | null | readonly number[] | readonly Change[] | readonly Stop[]
+export type PropertyValue =
+  | number
+  | string
+  | boolean
+  | null
+  | readonly number[]
+  | readonly Change[]
+  | readonly Stop[]
+  | readonly BrushStroke[]
 export type Values = Readonly<Record<string, PropertyValue>>
 
 /** What properties of all types have. */

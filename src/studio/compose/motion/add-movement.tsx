@@ -11,11 +11,11 @@ import { ChoiceField } from '../../parts'
 
 /** Gives a property of a layer a motion, a tremble or an event. */
 export function AddMovement({ loop, layer }: { loop: Loop; layer: Layer }) {
-  const { properties } = layerKind(layer.kind)
+  const { properties, effect } = layerKind(layer.kind)
   const names = Object.entries(properties)
     .filter(([name, { moves, when }]) => moves && layer.values[name] !== null && (when?.(layer.values) ?? true))
     .map(([name]) => name)
-  const [name, setName] = useState(names.includes('rotation') ? 'rotation' : (names[0] ?? ''))
+  const [name, setName] = useState(names.includes('rotation') && !effect ? 'rotation' : (names[0] ?? ''))
   const property = properties[name]
   const value = layer.values[name]
   if (!property || value === undefined || value === null) return null

@@ -8,6 +8,7 @@ import { changeLoop, useInside } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
 import { ColourField, IconButton, NumberField, PanelHeading } from '../../parts'
 import { gesture } from '../motion/motion-of'
+import { AddEffect } from './add-effect'
 
 /** The properties of the loop itself: its frame, its named colours and the blur of its frames. */
 export function LoopPanel({ loop }: { loop: Loop }) {
@@ -43,6 +44,7 @@ export function LoopPanel({ loop }: { loop: Loop }) {
         </fieldset>
         <NamedColours loop={loop} />
         {inside === null && <BlurFields loop={loop} />}
+        <AddEffect label="An effect on all of it" />
         <p className="dim text-xs">Select a layer to see its properties.</p>
       </div>
     </section>

@@ -1,10 +1,13 @@
 'use client'
 
+import { FolderOpen } from 'lucide-react'
 import { type FC, useId, useState } from 'react'
 import type { Clock } from '@/core/clock'
+import type { BrushStroke } from '@/core/effects'
 import type {
   Change,
   ChoiceProperty,
+  CurveProperty,
   NumberProperty,
   NumbersProperty,
   Property,
@@ -14,16 +17,22 @@ import type {
   StopsProperty,
   TextProperty,
 } from '@/core/layers'
+import { mediumKind } from '@/core/media'
 import type { MovingValue } from '@/core/motion'
 import { parsePath, pathPoints } from '@/core/path'
 import { useOpenLoop } from '@/store/document'
-import { ChoiceField, ColourField, classNames, FieldProblem, NumberField } from '../../parts'
+import { chooseMedium } from '../../material'
+import { ChoiceField, ColourField, classNames, FieldProblem, IconButton, NumberField } from '../../parts'
 import { gesture } from '../motion/motion-of'
 import { ChangesField } from './changes-field'
+import { CurveField } from './curve-field'
 import { StopsField } from './stops-field'
+import { StrokesField } from './strokes-field'
 import { ValueField } from './value-field'
 
 interface FieldProps {
+  /** Of the property, in its kind. */
+  readonly name?: string
   readonly property: Property
   readonly layerId: string
   readonly value: PropertyValue
@@ -72,6 +81,18 @@ const EDITORS: Readonly<Record<string, Editor>> = {
       clock={clock}
       onChange={onChange}
     />
+  ),
+  curve: ({ name = '', property, layerId, value, onChange }) => (
+    <CurveField
+      name={name}
+      property={property as CurveProperty}
+      layerId={layerId}
+      value={value as readonly number[]}
+      onChange={onChange}
+    />
+  ),
+  strokes: ({ value, clock, onChange }) => (
+    <StrokesField value={value as readonly BrushStroke[]} clock={clock} onChange={onChange} />
   ),
   changes: ({ layerId, value, clock, onChange }) => (
     <ChangesField layerId={layerId} value={value as readonly Change[]} clock={clock} onChange={onChange} />
@@ -225,13 +246,22 @@ function ReferenceField({ property, value, onChange }: ReferenceFieldProps) {
   const held: readonly { readonly id: string; readonly name: string }[] =
     (property.to === 'loop' ? loop?.loops : loop?.media.filter(({ kind }) => kind === property.to)) ?? []
   const names = Object.fromEntries([['', 'none'], ...held.map((each) => [each.id, each.name])])
+  const readsFiles = property.to !== 'loop' && mediumKind(property.to).endings !== undefined
+  const choose = async () => {
+    const medium = await chooseMedium(property.to)
+    if (medium) onChange(medium.id)
+  }
   return (
-    <ChoiceField
-      label={property.label}
-      value={value}
-      options={['', ...held.map(({ id }) => id)]}
-      names={names}
-      onChange={onChange}
-    />
+    <div className="flex items-center gap-1">
+      <ChoiceField
+        label={property.label}
+        value={value}
+        options={['', ...held.map(({ id }) => id)]}
+        names={names}
+        className="flex-1"
+        onChange={onChange}
+      />
+      {readsFiles && <IconButton icon={FolderOpen} label={`From a file: ${property.label}`} onClick={choose} />}
+    </div>
   )
 }

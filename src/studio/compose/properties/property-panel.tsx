@@ -20,6 +20,7 @@ import { frameNow } from '@/store/playback'
 import { setSession, useSession, useStillFrame } from '@/store/session'
 import { runCommand, shortcutOf } from '../../commands'
 import { classNames, IconButton, PanelHeading } from '../../parts'
+import { AddEffect } from './add-effect'
 import { LoopPanel } from './loop-panel'
 import { LowAndHigh } from './low-and-high'
 import { PropertyField } from './property-field'
@@ -48,6 +49,9 @@ const isUntouched = (entries: readonly (readonly [string, Property])[], values: 
   entries.every(
     ([name, property]) => !moving.includes(name) && JSON.stringify(values[name]) === JSON.stringify(property.default),
   )
+
+const moves = (entries: readonly (readonly [string, Property])[], moving: readonly string[]) =>
+  entries.some(([name]) => moving.includes(name))
 
 /** The properties of the selected layer, from the table that its kind declares. */
 export function PropertyPanel({ loop }: { loop: Loop }) {
@@ -93,12 +97,13 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
               )}
             </div>
           ))
-          if (section === 'effects')
+          // What is seldom touched is folded away.
+          if (section === 'effects' || (section === 'place' && kind.effect))
             return (
               <details
                 key={`${layer.id} ${section}`}
                 className="group pt-2"
-                open={!isUntouched(entries, layer.values, moving)}
+                open={section === 'effects' ? !isUntouched(entries, layer.values, moving) : moves(entries, moving)}
               >
                 <summary className="dim mb-1 flex cursor-pointer list-none items-center gap-1 text-2xs">
                   {title}
@@ -119,6 +124,7 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
             </fieldset>
           )
         })}
+        <AddEffect label={kind.effect ? 'Another effect' : 'An effect on it'} />
       </div>
     </section>
   )
@@ -153,7 +159,10 @@ function Presets({ layer, presets }: { layer: Layer; presets: readonly Preset[] 
 const SeveralSelected = ({ count }: { count: number }) => (
   <section className="h-full bg-base-100" aria-label="Properties">
     <PanelHeading title="Properties" />
-    <p className="dim p-3 text-xs">{count} layers are selected. Group them to place them as one.</p>
+    <div className="p-3">
+      <p className="dim text-xs">{count} layers are selected. Group them to place them as one.</p>
+      <AddEffect label="An effect on them" />
+    </div>
   </section>
 )
 
@@ -184,7 +193,14 @@ const PropertyRow = memo(function PropertyRow({ clock, layerId, name, property, 
   return (
     <div className={classNames('flex items-center gap-1 rounded-field', chosen && 'bg-neutral')}>
       <div className="min-w-0 flex-1">
-        <PropertyField property={property} layerId={layerId} value={value} clock={clock} onChange={change} />
+        <PropertyField
+          name={name}
+          property={property}
+          layerId={layerId}
+          value={value}
+          clock={clock}
+          onChange={change}
+        />
       </div>
       {property.moves ? (
         <button

@@ -11,6 +11,7 @@ import { layersAt } from '@/render/hit'
 import { changeLoop, currentLoop } from '@/store/document'
 import type { FrameStore } from '@/store/frames'
 import {
+  BRUSH_TOOL,
   FREEHAND_TOOL,
   PEN_TOOL,
   PIVOT_TOOL,
@@ -26,6 +27,7 @@ import { GroundPicker } from '../../parts'
 import { startDrag } from '../../parts/start-drag'
 import { useFrames, useMissing } from '../../playback'
 import { BesideItself } from './beside-itself'
+import { BrushTool } from './brush-tool'
 import { MotionPath } from './motion-path'
 import { PathTool } from './path-tool'
 import { PropertyPoints } from './property-points'
@@ -273,7 +275,7 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
       <rect x={-FAR} y={-FAR} width={2 * FAR} height={2 * FAR} fill="transparent" />
       {!playing && !preview && (
         <>
-          <SelectionHandles loop={loop} frame={frame} scale={scale} onBegin={begin} />
+          {tool !== BRUSH_TOOL && <SelectionHandles loop={loop} frame={frame} scale={scale} onBegin={begin} />}
           <MotionPath loop={loop} frame={frame} scale={scale} pointOf={pointOf} />
           <PropertyPoints loop={loop} frame={frame} scale={scale} pointOf={pointOf} />
         </>
@@ -281,6 +283,7 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
       {(tool === PEN_TOOL || tool === FREEHAND_TOOL) && (
         <PathTool key={tool} loop={loop} freehand={tool === FREEHAND_TOOL} scale={scale} pointOf={pointOf} />
       )}
+      {tool === BRUSH_TOOL && <BrushTool loop={loop} frame={frame} scale={scale} pointOf={pointOf} />}
       {feedback.marquee && (
         <rect {...feedback.marquee} className="fill-accent/10 stroke-accent" strokeWidth={1 / scale} />
       )}

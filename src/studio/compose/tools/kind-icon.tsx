@@ -1,19 +1,34 @@
 'use client'
 
 import {
+  Aperture,
+  Blend,
+  Brush,
+  ChartSpline,
+  Contrast,
   Disc3,
+  Droplet,
   Film,
   Grid3x3,
+  Grip,
   Group,
   Hexagon,
   Image,
   type LucideIcon,
+  Palette,
   PenTool,
   RotateCcwSquare,
   Rows3,
+  SlidersHorizontal,
+  SlidersVertical,
   Sparkles,
+  Sun,
+  Table2,
+  Thermometer,
+  Triangle,
   Type,
   Waves,
+  Wind,
 } from 'lucide-react'
 import { defaultValues, type LayerKind } from '@/core/layers'
 import { svgPathData } from '@/core/path'
@@ -31,6 +46,21 @@ const ICONS: Readonly<Record<string, LucideIcon>> = {
   particles: Sparkles,
   pattern: Grid3x3,
   lattice: Hexagon,
+  brush: Brush,
+  levels: SlidersVertical,
+  curve: ChartSpline,
+  thermometer: Thermometer,
+  palette: Palette,
+  blend: Blend,
+  table: Table2,
+  contrast: Contrast,
+  droplet: Droplet,
+  sun: Sun,
+  triangle: Triangle,
+  grain: Grip,
+  frame: Aperture,
+  waves: Wind,
+  sliders: SlidersHorizontal,
 }
 
 /** A kind of layer as an icon: its own outline, drawn small. */

@@ -1,6 +1,7 @@
 'use client'
 
 import {
+  Brush,
   CircleDashed,
   Circle as CircleIcon,
   Crosshair,
@@ -17,7 +18,15 @@ import {
   Scissors,
 } from 'lucide-react'
 import { LAYER_KINDS } from '@/core/layers'
-import { FREEHAND_TOOL, PEN_TOOL, PIVOT_TOOL, RECORD_TOOL, setSession, useSessionParts } from '@/store/session'
+import {
+  BRUSH_TOOL,
+  FREEHAND_TOOL,
+  PEN_TOOL,
+  PIVOT_TOOL,
+  RECORD_TOOL,
+  setSession,
+  useSessionParts,
+} from '@/store/session'
 import { addLayer, runCommand, shortcutOf } from '../../commands'
 import { classNames, IconButton } from '../../parts'
 import { KindIcon } from './kind-icon'
@@ -27,6 +36,7 @@ const HINTS: Readonly<Record<string, string>> = {
   [PIVOT_TOOL]: 'Press where the layer is to turn about; Esc leaves the tool.',
   [PEN_TOOL]: 'Press for corners, drag for curves; the first point closes, Enter ends it open.',
   [FREEHAND_TOOL]: 'Draw; let go near the begin to close it.',
+  [BRUSH_TOOL]: 'Paint; Alt takes away, [ and ] change the size, Esc leaves the brush.',
   [RECORD_TOOL]: 'Hold and drag: the loop plays and the drag becomes a motion.',
 }
 
@@ -73,6 +83,13 @@ export function ToolBar() {
         shortcut={shortcutOf('freehand')}
         pressed={tool === FREEHAND_TOOL}
         onClick={() => runCommand('freehand')}
+      />
+      <IconButton
+        icon={Brush}
+        label="Paint a mask of the selected layers"
+        shortcut={shortcutOf('paint-mask')}
+        pressed={tool === BRUSH_TOOL}
+        onClick={() => runCommand('paint-mask')}
       />
       <IconButton
         icon={Image}

@@ -1,0 +1,41 @@
+import * as z from 'zod/mini'
+import type { BrushStroke } from '../../effects'
+import { coordinate, list, number, share } from '../../schemas'
+import type { Described, PropertyType } from './type'
+
+/** Strokes of a brush, painted one over the other. */
+export interface StrokesProperty extends Described {
+  readonly type: 'strokes'
+  readonly default: readonly BrushStroke[]
+}
+
+export const MOST_STROKES = 5000
+const MOST_STROKE_POINTS = 2000
+export const LARGEST_BRUSH = 4000
+
+const stroke = z.strictObject({
+  size: number(0.1, LARGEST_BRUSH),
+  softness: share,
+  strength: share,
+  erases: z.optional(z.literal(true)),
+  points: list(coordinate, 3 * MOST_STROKE_POINTS, 3).check(
+    z.refine((points) => points.length % 3 === 0, 'are not x, y and pressure of each point'),
+  ),
+})
+
+/** So many points of strokes cost as much as one drawing more. */
+const POINTS = 30
+
+export const strokesType: PropertyType<StrokesProperty> = {
+  type: 'strokes',
+  schema: () => list(stroke, MOST_STROKES),
+  cost: (value) => (value as readonly BrushStroke[]).reduce((sum, { points }) => sum + points.length / 3, 0) / POINTS,
+  examples: () => [
+    [],
+    [{ size: 60, softness: 0.8, strength: 1, points: [-60, 0, 1, 10, 20, 0.5, 70, 0, 0.8] }],
+    [
+      { size: 90, softness: 0.5, strength: 0.7, points: [0, 0, 1] },
+      { size: 30, softness: 0, strength: 1, erases: true, points: [-20, 0, 1, 20, 0, 1] },
+    ],
+  ],
+}

@@ -1,0 +1,58 @@
+import { bytesOf } from '@/core/colour'
+import type { StrokesNode } from '@/core/display'
+import { strokesCover } from '@/core/effects'
+import type { Brush, Context, NodePainter } from './painter'
+
+interface Painted {
+  readonly key: string
+  readonly strokes: readonly unknown[]
+  readonly surface: Context
+}
+
+/** What was painted last, of so many layers of a painter: strokes stay as they are from frame to frame. */
+const MOST = 6
+const painted = new WeakMap<object, Painted[]>()
+
+function surfaceOf(
+  brush: Brush,
+  like: Context,
+  { strokes, colour }: StrokesNode,
+  transform: readonly number[],
+): Context {
+  const { width, height } = like.canvas
+  const key = `${width} ${height} ${colour} ${transform}`
+  const known = painted.get(brush) ?? []
+  const found = known.find((each) => each.strokes === strokes && each.key === key)
+  if (found) return found.surface
+  const surface = brush.makeSurface(width, height)
+  const [red, green, blue, alpha] = bytesOf(colour)
+  const image = surface.createImageData(width, height)
+  const cover = strokesCover(strokes, width, height, transform as never)
+  for (let i = 0; i < cover.length; i++) {
+    image.data[4 * i] = red
+    image.data[4 * i + 1] = green
+    image.data[4 * i + 2] = blue
+    image.data[4 * i + 3] = ((cover[i] as number) * alpha) / 255
+  }
+  surface.putImageData(image, 0, 0)
+  painted.set(brush, [{ key, strokes, surface }, ...known].slice(0, MOST))
+  return surface
+}
+
+export const strokesPainter: NodePainter<StrokesNode> = {
+  type: 'strokes',
+  paint: (brush, context, node, transform) => {
+    context.setTransform(1, 0, 0, 1, 0, 0)
+    // Until something is painted, all is.
+    if (node.strokes.length === 0) {
+      context.fillStyle = node.colour
+      context.fillRect(0, 0, context.canvas.width, context.canvas.height)
+    } else context.drawImage(surfaceOf(brush, context, node, transform).canvas, 0, 0)
+  },
+  hits: ({ strokes }, point) =>
+    strokes.some(({ size, points }) => {
+      for (let n = 0; n < points.length; n += 3)
+        if (Math.hypot((points[n] as number) - point.x, (points[n + 1] as number) - point.y) < size / 2) return true
+      return false
+    }),
+}

@@ -1,0 +1,90 @@
+import { toast } from 'sonner'
+import { addEffect, addMask, freeName, newLayer } from '@/core/edit'
+import { LAYER_KINDS, type LayerKind, layerKind } from '@/core/layers'
+import { changeLoop, currentLoop } from '@/store/document'
+import { frameNow } from '@/store/playback'
+import { BRUSH_TOOL, setSession } from '@/store/session'
+import { type Command, needsSelection, selection } from './command'
+
+/** The kinds of layers that change what lies behind them. */
+export const EFFECTS: readonly LayerKind[] = LAYER_KINDS.filter(({ effect }) => effect)
+
+const TOO_DEEP = 'Groups would stand too deep in each other. Take one apart first.'
+
+/** Puts an effect on the selected layers, or, where none are, on all that lies behind. */
+export function putEffect(kind: string): void {
+  const loop = currentLoop()
+  if (!loop) return
+  const made = addEffect(loop, selection(), kind, frameNow())
+  if (!made) return void toast(TOO_DEEP)
+  changeLoop(() => made.loop)
+  setSession({ selection: [made.id], property: null, tool: null })
+}
+
+/** Puts a layer in front of the selected ones that says where they are seen, or where an effect acts. */
+function mask(kind: string, values: (size: { width: number; height: number }) => object, tool: string | null): void {
+  const loop = currentLoop()
+  if (!loop || !needsSelection()) return
+  const layer = newLayer(kind, freeName(loop, layerKind(kind).label), values(loop) as never)
+  const made = addMask(loop, selection(), layer, frameNow())
+  if (!made) return void toast(TOO_DEEP)
+  changeLoop(() => made.loop)
+  setSession({ selection: [made.id], property: null, tool })
+}
+
+/** Paints on the selected painted mask, or on a new one for what is selected. */
+function paintMask(): void {
+  const loop = currentLoop()
+  const [only] = selection()
+  const layer = loop && only ? loop.layers.flatMap(within).find(({ id }) => id === only) : undefined
+  const paints = layer && Object.values(layerKind(layer.kind).properties).some(({ type }) => type === 'strokes')
+  if (paints) setSession({ tool: BRUSH_TOOL })
+  else mask('brush', () => ({}), BRUSH_TOOL)
+}
+
+type Tree = { readonly id: string; readonly kind: string; readonly layers?: readonly Tree[] }
+const within = (layer: Tree): Tree[] => [layer, ...(layer.layers ?? []).flatMap(within)]
+
+/** The brush is so many times as large after a press. */
+const BRUSH_STEP = 1.25
+const resize = (by: number) => () =>
+  setSession(({ brush }) => ({
+    brush: { ...brush, size: Math.min(2000, Math.max(2, Math.round(brush.size * by))) },
+  }))
+
+/** Effects, masks and the brush. */
+export const EFFECT_COMMANDS: readonly Command[] = [
+  ...EFFECTS.map(({ kind, label }) => ({
+    id: `effect-${kind}`,
+    label: `Effect: ${label}`,
+    section: 'Effects' as const,
+    run: () => putEffect(kind),
+  })),
+  { id: 'paint-mask', label: 'Paint a mask of the selected layers', section: 'Effects', keys: 'z', run: paintMask },
+  {
+    id: 'gradient-mask',
+    label: 'Mask the selected layers by a gradient',
+    section: 'Effects',
+    run: () =>
+      mask(
+        'rectangle',
+        ({ width, height }) => ({ width, height, fillKind: 'linear', fill: '#ffffff', fillTo: '#ffffff00' }),
+        null,
+      ),
+  },
+  {
+    id: 'tint',
+    label: 'The selected mask as a tint, on or off',
+    section: 'Effects',
+    keys: 'shift+m',
+    run: () => setSession(({ tint }) => ({ tint: !tint })),
+  },
+  { id: 'brush-larger', label: 'A larger brush', section: 'Effects', keys: 'bracketright', run: resize(BRUSH_STEP) },
+  {
+    id: 'brush-smaller',
+    label: 'A smaller brush',
+    section: 'Effects',
+    keys: 'bracketleft',
+    run: resize(1 / BRUSH_STEP),
+  },
+]
