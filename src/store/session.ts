@@ -62,6 +62,8 @@ interface Session {
   readonly keys: readonly number[]
   /** Whether a loop of the library is being chosen to be placed. */
   readonly placing: boolean
+  /** The id of the picture or clip whose edges are being healed; null where none is. */
+  readonly healing: string | null
   /** Whether a variant of the loop is being made. */
   readonly varying: boolean
   /** Ids of pictures and clips that the shown frame has holes for. */
@@ -87,6 +89,7 @@ export const useSession = create<Session>()(() => ({
   zoom: null,
   keys: [],
   placing: false,
+  healing: null,
   varying: false,
   commandList: false,
   shortcutSheet: false,

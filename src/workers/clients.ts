@@ -2,6 +2,7 @@ import { workerName } from './alive'
 import { clientOf } from './client'
 import type { ClipService } from './clip.worker'
 import type { ExportService } from './export.worker'
+import type { HealService } from './heal.worker'
 import type { ImportService } from './import.worker'
 import type { SeamService } from './seam.worker'
 
@@ -30,4 +31,8 @@ export const importClient = () => {
     new Worker(new URL('./import.worker.ts', import.meta.url), { type: 'module', name }),
     name,
   )
+}
+export const healClient = () => {
+  const name = workerName()
+  return clientOf<HealService>(new Worker(new URL('./heal.worker.ts', import.meta.url), { type: 'module', name }), name)
 }

@@ -11,6 +11,7 @@ import {
   type SeamReport,
   type Verdict,
 } from '@/core/seam'
+import { type Axis, type EdgeReport, judgeTile, SMALLEST_TILE } from '@/core/texture'
 import { BrowserRenderer, scaledSize } from '@/render/browser'
 import { paintedWhole } from '@/render/prepare'
 import { serve } from './serve'
@@ -18,6 +19,15 @@ import { breathe } from './timing'
 
 /** The worker listens between batches this long, ms. */
 const BATCH_MS = 12
+
+/** Frames are looked at as tiles no larger than this, px a side, and at these shares of the loop. */
+const LARGEST_TILE = 1920
+const TILES_AT = [0, 0.25, 0.5, 0.75]
+
+/** An edge where a frame meets itself, and which frame that is. */
+export interface TileEdge extends EdgeReport {
+  readonly frame: number
+}
 
 let cancelled = 0
 
@@ -56,6 +66,28 @@ const service = {
   read: (stored: readonly { readonly id: string; readonly raw: unknown }[]): LoopRead[] => readAllStored(stored),
 
   judge: seamOf,
+
+  /**
+   * How frames of a loop meet themselves when they are laid beside each other: the worst of a few of them in each direction, with its number;
+   * null where the frame is too small to tell. @throws RangeError where it is too much to draw
+   */
+  async tile(loop: Loop): Promise<Record<Axis, TileEdge> | null> {
+    const problem = tooMuchToDraw(loop)
+    if (problem) throw new RangeError(problem)
+    const { width, height } = scaledSize(loop, Math.min(1, LARGEST_TILE / Math.max(loop.width, loop.height)))
+    if (Math.min(width, height) < SMALLEST_TILE) return null
+    const renderer = new BrowserRenderer(width, height, { forReading: true })
+    const frames = [...new Set(TILES_AT.map((share) => Math.floor(share * loop.length)))]
+    const found: Record<Axis, TileEdge>[] = []
+    for (const frame of frames) {
+      const picture = await paintedWhole(loop, frame, (pictures) => renderer.picture(loop, frame, pictures))
+      const { x, y } = judgeTile(picture)
+      found.push({ x: { ...x, frame }, y: { ...y, frame } })
+      await breathe()
+    }
+    const worst = (axis: Axis) => found.map((each) => each[axis]).reduce((a, b) => (b.ratio > a.ratio ? b : a))
+    return { x: worst('x'), y: worst('y') }
+  },
 
   /** The verdict on a loop by its motions and its pictures, or why it is not judged, in words. */
   async verdict(loop: Loop): Promise<{ readonly verdict: Verdict } | { readonly problem: string }> {

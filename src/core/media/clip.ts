@@ -123,6 +123,7 @@ export const clip: MediumKind<Clip> = {
   seam: ({ verdict }) => verdict,
   delaysMs: ({ delaysMs }) => delaysMs,
   source: ({ source = null }) => source,
+  withPictures: (clip, size, frames) => ({ ...clip, ...size, frames }),
   picture: {
     size: ({ width, height }) => ({ width, height }),
     of: ({ frames }) => frames,

@@ -31,6 +31,8 @@ export interface MediumKind<M extends Medium = Medium> {
   readonly delaysMs?: (medium: M) => readonly number[]
   /** The file that it was cut from, as it came, with its name; null where that was not kept. */
   readonly source?: (medium: M) => { readonly name: string; readonly file: Asset } | null
+  /** The same with other pictures of another size, px, in its place; absent where it is no picture that can be changed. */
+  readonly withPictures?: (medium: M, size: { readonly width: number; readonly height: number }, files: Asset) => M
   /** How it is drawn; absent where it is no picture. */
   readonly picture?: {
     /** Of every picture of it, px. */

@@ -20,5 +20,7 @@ export const still: MediumKind<StillPicture> = {
   most: MOST_PICTURES,
   endings: ['.png', '.jpg', '.jpeg', '.webp'],
   assets: ({ file }) => [file],
+  // One file, whatever it came as.
+  withPictures: (picture, size, { parts: _one, ...file }) => ({ ...picture, ...size, file }),
   picture: { size: ({ width, height }) => ({ width, height }), of: ({ file }) => file, at: () => 0 },
 }

@@ -162,7 +162,7 @@ const seenLayer = (kind: LayerKind, depth: number, media: Media): fc.Arbitrary<O
       motions,
       layers,
       trembles: rarely(fc.record({ x: tremble })),
-      events: rarely(fc.record({ opacity: blink })),
+      events: rarely(fc.record({ [properties.opacity ? 'opacity' : 'strength']: blink })),
     })
     .map(({ values, motions, layers, trembles, events }) => ({
       kind: kind.kind,
@@ -184,7 +184,10 @@ const centred = (layer: Layer): Layer => ({
 })
 
 const anySeenLayer = (depth: number, media: Media): fc.Arbitrary<Omit<Layer, 'id'>> =>
-  fc.oneof(...LAYER_KINDS.map((kind) => seenLayer(kind, depth, media)))
+  fc.oneof(
+    // Effects are many, and show nothing by themselves.
+    ...LAYER_KINDS.map((kind) => ({ arbitrary: seenLayer(kind, depth, media), weight: kind.effect ? 1 : 4 })),
+  )
 
 let count = 0
 const withIds = (layer: Omit<Layer, 'id'>): Layer => ({

@@ -1,5 +1,5 @@
 export { type Axis, type EdgeReport, judgeTile, SMALLEST_TILE, type TileReport } from './edge'
-export { HEALS, type Heal, healed, usualBand } from './heal'
+export { HEALS, type Heal, type HealPlan, healed, healedBy, healPlan, usualBand } from './heal'
 export { CELL_SHAPES, type Face, type LatticeSpec, latticeCost, latticeCounts, latticeFaces, VIEWS } from './lattice'
 export { LOOK_NAMES, LOOKS, type Look, type Shape } from './looks'
 export { addNoise, emptyField, type Field, type Lattice, noiseAt, sampled } from './noise'

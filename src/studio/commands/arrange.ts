@@ -1,12 +1,13 @@
 import { toast } from 'sonner'
-import { changeLayer, findLayer, type Loop } from '@/core/document'
+import { changeLayer, findLayer, type Loop, referencesOf } from '@/core/document'
 import { beltAround, chainAround, copiesAlong, groupLayers, makeCopies, makeParticles, makePattern } from '@/core/edit'
 import { newId } from '@/core/id'
+import { mediumKind } from '@/core/media'
 import { changeLoop, currentLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
 import { setSession } from '@/store/session'
 import { choosePictures } from '../material'
-import { type Command, needsSelection, selection } from './command'
+import { type Command, needsSelection, selectedLayers, selection } from './command'
 
 type Made = { readonly loop: Loop; readonly id: string } | null
 
@@ -95,6 +96,20 @@ export const ARRANGE_COMMANDS: readonly Command[] = [
     section: 'Arrange',
     keys: 'i',
     run: () => setSession({ placing: true }),
+  },
+  {
+    id: 'heal',
+    label: 'Heal the edges of the selected picture or clip',
+    section: 'Arrange',
+    run: () => {
+      const loop = currentLoop()
+      const shown = loop && selectedLayers(loop).flatMap(referencesOf)
+      const medium = loop?.media.find(
+        ({ id, kind }) => mediumKind(kind).withPictures && shown?.some((each) => each.id === id),
+      )
+      if (medium) setSession({ healing: medium.id })
+      else toast('Select a picture or clip first.')
+    },
   },
   {
     id: 'bring-in',

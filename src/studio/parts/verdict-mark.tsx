@@ -3,8 +3,8 @@
 import type { Verdict } from '@/core/seam'
 import { VERDICT_WORDS } from '@/core/seam/words'
 
-/** The verdict as a shape and a word: a closed ring, a ring with a gap, a doubled, an empty or a dented one. */
-export function VerdictMark({ verdict, size = 16 }: { verdict: Verdict; size?: number }) {
+/** The verdict as a shape and a word: a closed ring, a ring with a gap, a doubled, an empty or a dented one; `word` in place of its usual word. */
+export function VerdictMark({ verdict, size = 16, word }: { verdict: Verdict; size?: number; word?: string }) {
   const good = verdict === 'closes'
   const colour = good ? 'text-accent' : verdict === 'still' ? 'dim' : 'text-error'
   return (
@@ -20,7 +20,7 @@ export function VerdictMark({ verdict, size = 16 }: { verdict: Verdict; size?: n
       >
         {SHAPES[verdict]}
       </svg>
-      {VERDICT_WORDS[verdict]}
+      {word ?? VERDICT_WORDS[verdict]}
     </span>
   )
 }

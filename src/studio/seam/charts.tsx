@@ -10,9 +10,17 @@ const RegionChart = dynamic(() => import('./region-chart').then((module) => modu
 
 /** The steps round the loop, and where in the picture they are. */
 export function Charts(props: { pictures: SeamReport } & PointedFrames) {
+  const { steps, verdict, seamStep, expected } = props.pictures
   return (
     <div className="grid h-full grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
-      <StepChart {...props} />
+      <StepChart
+        steps={steps}
+        closes={verdict === 'closes' || verdict === 'still'}
+        label={`Steps of the loop: seam ${seamStep.toFixed(4)}, beside it ${expected.toFixed(4)}, ${steps.length} in all`}
+        naming
+        onFrame={props.onFrame}
+        onPoint={props.onPoint}
+      />
       <RegionChart {...props} />
     </div>
   )

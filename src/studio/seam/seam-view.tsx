@@ -8,12 +8,13 @@ import { frameNow, showFrame } from '@/store/playback'
 import { setSession, useShownLoop } from '@/store/session'
 import { useSeam } from '@/store/verdict'
 import { lastingService, renderClient } from '@/workers/clients'
-import { VerdictMark } from '../parts'
+import { classNames, VerdictMark } from '../parts'
 import { Charts } from './charts'
 import { Compare, type ComparedFrame, FIRST_WAY, type FrameSource, type HowToCompare } from './compare'
 import { Choices, CompareTools } from './compare-tools'
 import { homeWord, isWellHome } from './motions-at-seam'
 import { FramesAtSeam } from './strip'
+import { type Direction, TileFindings, TileSeam, useTile } from './tile-seam'
 
 type Moment = 'last' | 'closing' | 'first'
 
@@ -62,6 +63,10 @@ export function SeamView() {
   const [frame, setFrame] = useState<number | null>(null)
   const [pointed, setPointed] = useState<number | null>(null)
   const source = useLoopFrames(loop)
+  const [seam, setSeam] = useState(0)
+  const [shifted, setShifted] = useState(true)
+  const direction: Direction | null = seam === 0 ? null : seam === 1 ? 'x' : 'y'
+  const tile = useTile(loop, direction !== null)
   const at = pointed ?? frame
   const length = loop?.length ?? 1
   const go = (n: number) => {
@@ -79,51 +84,76 @@ export function SeamView() {
       : [at % length, (at + 1) % length].map((n) => ({ n, name: `frame ${n}`, label: `frame ${n}` }))
   return (
     <div className="grid h-full min-h-0 grid-cols-[minmax(0,1fr)_20rem]">
-      <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_5rem_10rem]">
+      <div
+        className={classNames(
+          'grid min-h-0',
+          direction ? 'grid-rows-[auto_minmax(0,1fr)_10rem]' : 'grid-rows-[auto_minmax(0,1fr)_5rem_10rem]',
+        )}
+      >
         <div className="hairline flex h-10 items-center gap-3 border-b bg-base-100 px-3">
-          <CompareTools how={how} onChange={setHow} clock={loop} transparent={loop.background === null}>
-            {at !== null ? (
-              <>
-                <span className="figures dim">
-                  {at % length} → {(at + 1) % length}
-                </span>
-                <button type="button" className="btn btn-ghost btn-xs font-normal" onClick={() => setFrame(null)}>
-                  Back to the seam
-                </button>
-              </>
-            ) : (
-              how.mode !== 'side by side' && (
-                <Choices
-                  label="Frames compared"
-                  options={PAIRS.map(([a, b]) => `${a} | ${b}`)}
-                  chosen={pair}
-                  onChoose={setPair}
-                />
-              )
-            )}
-          </CompareTools>
-        </div>
-        {source ? <Compare source={source} frames={compared} how={how} /> : <div className="bg-base-200" />}
-        <div className="hairline min-h-0 border-t bg-base-100">
-          {source && (
-            <FramesAtSeam
-              source={source}
-              length={length}
-              frames={at === null ? [length - 1, 0] : [at % length, (at + 1) % length]}
-              onFrame={go}
-            />
-          )}
-        </div>
-        <section className="hairline min-h-0 border-t bg-base-100" aria-label="Steps round the loop">
-          {pictures ? (
-            <Charts pictures={pictures} onFrame={go} onPoint={setPointed} />
+          <Choices label="Seam" options={['in time', 'across', 'down']} chosen={seam} onChoose={setSeam} />
+          {direction ? (
+            <label className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                className="toggle toggle-xs"
+                checked={shifted}
+                onChange={(event) => setShifted(event.target.checked)}
+              />
+              moved on by half
+            </label>
           ) : (
-            <p className="dim p-3">Looking at the pictures …</p>
+            <CompareTools how={how} onChange={setHow} clock={loop} transparent={loop.background === null}>
+              {at !== null ? (
+                <>
+                  <span className="figures dim">
+                    {at % length} → {(at + 1) % length}
+                  </span>
+                  <button type="button" className="btn btn-ghost btn-xs font-normal" onClick={() => setFrame(null)}>
+                    Back to the seam
+                  </button>
+                </>
+              ) : (
+                how.mode !== 'side by side' && (
+                  <Choices
+                    label="Frames compared"
+                    options={PAIRS.map(([a, b]) => `${a} | ${b}`)}
+                    chosen={pair}
+                    onChoose={setPair}
+                  />
+                )
+              )}
+            </CompareTools>
           )}
-        </section>
+        </div>
+        {direction && source ? (
+          <TileSeam key={direction} source={source} loop={loop} direction={direction} found={tile} shifted={shifted} />
+        ) : (
+          <>
+            {source ? <Compare source={source} frames={compared} how={how} /> : <div className="bg-base-200" />}
+            <div className="hairline min-h-0 border-t bg-base-100">
+              {source && (
+                <FramesAtSeam
+                  source={source}
+                  length={length}
+                  frames={at === null ? [length - 1, 0] : [at % length, (at + 1) % length]}
+                  onFrame={go}
+                />
+              )}
+            </div>
+            <section className="hairline min-h-0 border-t bg-base-100" aria-label="Steps round the loop">
+              {pictures ? (
+                <Charts pictures={pictures} onFrame={go} onPoint={setPointed} />
+              ) : (
+                <p className="dim p-3">Looking at the pictures …</p>
+              )}
+            </section>
+          </>
+        )}
       </div>
       <aside className="hairline min-h-0 overflow-y-auto border-s bg-base-100 p-4" aria-label="What is seen">
-        {verdict && (
+        {direction && <TileFindings loop={loop} direction={direction} found={tile} />}
+        {!direction && verdict && (
           <>
             <div className="text-lg">
               <VerdictMark verdict={verdict.verdict} size={22} />
@@ -145,31 +175,37 @@ export function SeamView() {
             </p>
           </>
         )}
-        <h2 className="mt-5 mb-1 text-xs font-semibold">Motions</h2>
-        <ul className="space-y-1">
-          {motions.length === 0 && <li className="dim">No property has a motion yet.</li>}
-          {motions.map((report) => {
-            const good = isWellHome(report)
-            return (
-              <li key={`${report.layer.id} ${report.name}`} className="flex justify-between gap-2">
-                <span className="truncate">
-                  {report.layer.name} · {report.property.label}
-                </span>
-                <span className={`figures shrink-0 ${good ? 'text-accent' : 'text-error'}`}>{homeWord(report)}</span>
-              </li>
-            )
-          })}
-        </ul>
-        <button
-          type="button"
-          className="btn btn-neutral btn-sm mt-5 w-full"
-          onClick={() => {
-            setSession({ aroundSeam: true, pace: 0.25, playing: true })
-            router.push(`/loop/${loop.id}/compose`)
-          }}
-        >
-          Play around the seam, quarter pace
-        </button>
+        {!direction && (
+          <>
+            <h2 className="mt-5 mb-1 text-xs font-semibold">Motions</h2>
+            <ul className="space-y-1">
+              {motions.length === 0 && <li className="dim">No property has a motion yet.</li>}
+              {motions.map((report) => {
+                const good = isWellHome(report)
+                return (
+                  <li key={`${report.layer.id} ${report.name}`} className="flex justify-between gap-2">
+                    <span className="truncate">
+                      {report.layer.name} · {report.property.label}
+                    </span>
+                    <span className={`figures shrink-0 ${good ? 'text-accent' : 'text-error'}`}>
+                      {homeWord(report)}
+                    </span>
+                  </li>
+                )
+              })}
+            </ul>
+            <button
+              type="button"
+              className="btn btn-neutral btn-sm mt-5 w-full"
+              onClick={() => {
+                setSession({ aroundSeam: true, pace: 0.25, playing: true })
+                router.push(`/loop/${loop.id}/compose`)
+              }}
+            >
+              Play around the seam, quarter pace
+            </button>
+          </>
+        )}
       </aside>
     </div>
   )

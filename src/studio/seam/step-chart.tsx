@@ -1,16 +1,24 @@
 'use client'
 
 import { useCallback } from 'react'
-import { outlyingSteps, type SeamReport } from '@/core/seam'
+import { outlyingSteps } from '@/core/seam'
 import { type PointedFrames, type Ring, stepWords, useRingChart } from './use-ring-chart'
 
-/** Every step of the loop, the seam step in the middle; those that are out of family are named. */
-export function StepChart({ pictures, ...pointed }: { pictures: SeamReport } & PointedFrames) {
-  const { steps, verdict } = pictures
+interface StepChartProps extends PointedFrames {
+  /** The last of them is the one across the seam. */
+  readonly steps: readonly number[]
+  readonly closes: boolean
+  /** What the chart shows, for those who do not see it. */
+  readonly label: string
+  /** Whether steps that are out of family are named. */
+  readonly naming: boolean
+}
+
+/** Every step, the seam step in the middle; those that are out of family are named. */
+export function StepChart({ steps, closes, label, naming, ...pointed }: StepChartProps) {
   const option = useCallback(
     ({ N, order, ink, colour, xAxis, tooltip }: Ring) => {
-      const closes = verdict === 'closes' || verdict === 'still'
-      const named = new Set(outlyingSteps(steps))
+      const named = new Set(naming ? outlyingSteps(steps) : [N - 1])
       return {
         xAxis,
         grid: { left: 48, right: 12, top: 26, bottom: 22 },
@@ -58,15 +66,8 @@ export function StepChart({ pictures, ...pointed }: { pictures: SeamReport } & P
         ],
       }
     },
-    [steps, verdict],
+    [steps, closes, naming],
   )
   const box = useRingChart(steps, option, pointed)
-  return (
-    <div
-      ref={box}
-      className="h-full w-full"
-      role="img"
-      aria-label={`Steps of the loop: seam ${pictures.seamStep.toFixed(4)}, beside it ${pictures.expected.toFixed(4)}, ${steps.length} in all`}
-    />
-  )
+  return <div ref={box} className="h-full w-full" role="img" aria-label={label} />
 }

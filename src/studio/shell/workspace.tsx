@@ -153,15 +153,17 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
 }
 
 /** Comes when it is first asked for. The list of commands does not: what is typed after its key goes into it at once. */
+const HealDialog = dynamic(() => import('../heal/heal-dialog').then((module) => module.HealDialog), { ssr: false })
 const VaryDialog = dynamic(() => import('./vary-dialog').then((module) => module.VaryDialog), { ssr: false })
 
 function AskedFor({ go }: { go: (view: View) => void }) {
-  const { varying } = useSessionParts('varying')
+  const { varying, healing } = useSessionParts('varying', 'healing')
   return (
     <>
       <CommandList go={go} />
       <ShortcutSheet />
       {varying && <VaryDialog />}
+      {healing && <HealDialog />}
     </>
   )
 }

@@ -1,6 +1,6 @@
 'use client'
 
-import { FolderOpen } from 'lucide-react'
+import { Bandage, FolderOpen } from 'lucide-react'
 import { type FC, useId, useState } from 'react'
 import type { Clock } from '@/core/clock'
 import type { BrushStroke } from '@/core/effects'
@@ -21,6 +21,7 @@ import { mediumKind } from '@/core/media'
 import type { MovingValue } from '@/core/motion'
 import { parsePath, pathPoints } from '@/core/path'
 import { useOpenLoop } from '@/store/document'
+import { setSession } from '@/store/session'
 import { chooseMedium } from '../../material'
 import { ChoiceField, ColourField, classNames, FieldProblem, IconButton, NumberField } from '../../parts'
 import { gesture } from '../motion/motion-of'
@@ -261,6 +262,13 @@ function ReferenceField({ property, value, onChange }: ReferenceFieldProps) {
         className="flex-1"
         onChange={onChange}
       />
+      {value !== '' && property.to !== 'loop' && mediumKind(property.to).withPictures && (
+        <IconButton
+          icon={Bandage}
+          label="Heal its edges, so that it tiles"
+          onClick={() => setSession({ healing: value })}
+        />
+      )}
       {readsFiles && <IconButton icon={FolderOpen} label={`From a file: ${property.label}`} onClick={choose} />}
     </div>
   )
