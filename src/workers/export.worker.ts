@@ -4,7 +4,7 @@ import type { Proof } from '@/codecs'
 import { type EncodeJob, keptOf } from '@/codecs/write'
 import { oklabOf } from '@/core/colour'
 import { type Loop, tooMuchToDraw } from '@/core/document'
-import { onMatte, type Picture } from '@/core/image'
+import { type Banding, bandingOf, ColourCount, onMatte, type Picture, paletteMapper } from '@/core/image'
 import {
   backgroundIn,
   type FileSettings,
@@ -51,6 +51,23 @@ const WRITING_SHARE = 0.65
 const TELL_MS = 100
 let going: Promise<void> = Promise.resolve()
 let goOn = () => {}
+
+/** Frames are looked at for bands at this size at the most, px a side: their width counts. */
+const BANDS_LOOKED_AT = 1280
+
+/** A picture as a palette of its own shows it. */
+function inPalette(picture: Picture, { colours, dithering }: FileSettings): Picture {
+  const count = new ColourCount()
+  count.add(picture, false)
+  const palette = [[0, 0, 0], ...(count.few(colours) ?? count.palette(colours))]
+  const indices = paletteMapper(palette, dithering, false)(picture)
+  const data = new Uint8ClampedArray(picture.data.length)
+  for (const [i, index] of indices.entries()) {
+    const [red = 0, green = 0, blue = 0] = palette[index] ?? []
+    data.set([red, green, blue, picture.data[4 * i + 3] as number], 4 * i)
+  }
+  return { ...picture, data }
+}
 
 /** Red, green and blue of a colour, 0 … 255. */
 async function bytesOf(colour: string): Promise<[number, number, number]> {
@@ -170,6 +187,19 @@ const service = {
   async weigh(loop: Loop, settings: FileSettings, how: 'weight' | 'compared' | 'whole'): Promise<WeighedPicture> {
     const weighed = await weigh(loop, settings, drawHere, how)
     return weighed.shown ? transfer(weighed, [weighed.shown]) : weighed
+  },
+
+  /** Where a file of a loop would step in what ought to be smooth: the worst of two frames. */
+  async banding(loop: Loop, settings: FileSettings): Promise<Banding> {
+    const scale = Math.min(settings.scale, BANDS_LOOKED_AT / Math.max(loop.width, loop.height))
+    const { width, height } = scaledSize(loop, scale)
+    let worst: Banding = { share: 0, step: 0 }
+    for (const frame of new Set([0, loop.length >> 1])) {
+      const source = await drawHere(loop, frame, width, height)
+      const found = bandingOf(settings.format === 'gif' ? inPalette(source, settings) : source, source)
+      if (found.share > worst.share) worst = found
+    }
+    return worst
   },
 
   /** What of a loop a vector format cannot say. */

@@ -1,13 +1,16 @@
 import { checkMotions } from '@/core/closing'
-import { type Loop, tooMuchToDraw } from '@/core/document'
-import { type LoopRead, readAllStored } from '@/core/edit'
+import { changeLayer, type Loop, places, tooMuchToDraw } from '@/core/document'
+import { type LoopRead, maskAlone, maskedBy, readAllStored } from '@/core/edit'
 import { reducePicture } from '@/core/image'
+import { layerKind } from '@/core/layers'
 import {
   type Described,
   describeFrame,
   judgeDescribed,
   judgedSide,
   judgeLoop,
+  type MaskEdge,
+  maskEdge,
   type SeamReport,
   type Verdict,
 } from '@/core/seam'
@@ -27,6 +30,16 @@ const TILES_AT = [0, 0.25, 0.5, 0.75]
 /** An edge where a frame meets itself, and which frame that is. */
 export interface TileEdge extends EdgeReport {
   readonly frame: number
+}
+
+/** Masks are looked at no larger than this, px a side, and at these shares of the loop. */
+const LARGEST_MASK = 960
+const MASKS_AT = [0, 1 / 3, 2 / 3]
+
+/** A mask whose edge is seen. */
+export interface SeenMask extends MaskEdge {
+  readonly id: string
+  readonly name: string
 }
 
 let cancelled = 0
@@ -87,6 +100,32 @@ const service = {
     }
     const worst = (axis: Axis) => found.map((each) => each[axis]).reduce((a, b) => (b.ratio > a.ratio ? b : a))
     return { x: worst('x'), y: worst('y') }
+  },
+
+  /** The edges of painted masks, and in a cinemagraph of all masks, that are seen: the worst of a few frames. */
+  async maskEdges(loop: Loop): Promise<SeenMask[]> {
+    if (tooMuchToDraw(loop)) return []
+    const { width, height } = scaledSize(loop, Math.min(1, LARGEST_MASK / Math.max(loop.width, loop.height)))
+    const renderer = new BrowserRenderer(width, height, { forReading: true })
+    const draw = (of: Loop, frame: number) =>
+      paintedWhole(of, frame, (pictures) => renderer.picture(of, frame, pictures))
+    const found: SeenMask[] = []
+    for (const { layer } of places(loop.layers)) {
+      const holder = maskedBy(loop, layer.id)
+      const painted = Object.values(layerKind(layer.kind).properties).some(({ type }) => type === 'strokes')
+      if (!holder || holder.hidden || !(painted || loop.kind === 'cinemagraph')) continue
+      const without = changeLayer(loop, holder.id, (each) => ({ ...each, hidden: true }))
+      const alone = maskAlone(loop, layer.id)
+      let worst: MaskEdge | null = null
+      for (const share of MASKS_AT) {
+        const frame = Math.floor(share * loop.length)
+        const edge = maskEdge(await draw(loop, frame), await draw(without, frame), await draw(alone, frame))
+        if (edge && edge.share > (worst?.share ?? 0)) worst = edge
+        await breathe()
+      }
+      if (worst) found.push({ ...worst, id: layer.id, name: layer.name })
+    }
+    return found
   },
 
   /** The verdict on a loop by its motions and its pictures, or why it is not judged, in words. */

@@ -138,3 +138,26 @@ export function behindLayer(loop: Loop, id: string): Loop {
   }
   return { ...loop, layers: cut(loop.layers) }
 }
+
+/** The loop with nothing but one of its masks, on nothing. */
+export function maskAlone(loop: Loop, id: string): Loop {
+  const place = findPlace(loop, id)
+  if (!place) return { ...loop, layers: [] }
+  const alone = place.parents.reduceRight<Layer>((held, parent) => {
+    const { values } = newLayer('group', parent.name)
+    const placed = Object.keys(values).filter((name) => name in parent.values && name !== 'mask')
+    return {
+      ...parent,
+      kind: 'group',
+      values: { ...values, ...Object.fromEntries(placed.map((name) => [name, parent.values[name] ?? null])) },
+      motions: kept(parent.motions, placed),
+      trembles: kept(parent.trembles ?? {}, placed),
+      events: kept(parent.events ?? {}, placed),
+      layers: [held],
+    }
+  }, place.layer)
+  return { ...loop, background: null, layers: [alone] }
+}
+
+const kept = <T>(of: Readonly<Record<string, T>>, names: readonly string[]): Readonly<Record<string, T>> =>
+  Object.fromEntries(Object.entries(of).filter(([name]) => names.includes(name)))

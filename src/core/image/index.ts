@@ -1,3 +1,4 @@
+export * from './banding'
 export * from './changed'
 export * from './dither'
 export * from './light'

@@ -2,9 +2,10 @@
 
 import { useCallback } from 'react'
 import { colourName } from '@/core/colour'
-import type { Loop } from '@/core/document'
+import { changeLayer, type Loop } from '@/core/document'
+import { addEffect } from '@/core/edit'
 import { divisors } from '@/core/fit'
-import { DITHERINGS, type Dithering, SHEET_SIDES } from '@/core/image'
+import { BANDING_SAID, type Banding, DITHERINGS, type Dithering, SHEET_SIDES } from '@/core/image'
 import {
   BACKGROUNDS,
   CODEC_NAMES,
@@ -14,9 +15,11 @@ import {
   isVector,
   MOST_REPEATS,
   PALETTE_CHOICES,
+  PLAIN_SETTINGS,
   passesOf,
   VIDEO_CODECS,
 } from '@/core/output'
+import { changeLoop } from '@/store/document'
 import { ChoiceField, ColourField, NumberField } from '../parts'
 import { FORMAT_NAMES } from './formats'
 import { type Question, useInWorker } from './use-in-worker'
@@ -118,7 +121,7 @@ export function FormatOptions(props: FormatOptionsProps) {
         </>
       )}
       <Ground {...props} />
-      {isVector(format) && <LeftOut loop={loop} format={format} />}
+      {isVector(format) ? <LeftOut loop={loop} format={format} /> : <Bands {...props} />}
     </>
   )
 }
@@ -254,6 +257,47 @@ function LeftOut({ loop, format }: { loop: Loop; format: 'svg' | 'lottie' }) {
           </li>
         ))}
       </ul>
+    </div>
+  )
+}
+
+/** A grain that nobody sees as one, and that parts a step of 8 bits. */
+const STILL_GRAIN = { amount: 0.006, size: 1 }
+
+/** Whether smooth ways between colours show as bands in the file, and what takes them away without moving itself. */
+function Bands({ settings, loop, onChange }: FormatOptionsProps) {
+  const { format, scale, colours, dithering } = settings
+  const ask: Question<Banding> = useCallback(
+    (service) => service.banding(loop, { ...PLAIN_SETTINGS, format, scale, colours, dithering }),
+    [loop, format, scale, colours, dithering],
+  )
+  const found = useInWorker(ask)
+  if (!found || found.share < BANDING_SAID) return null
+  const gif = format === 'gif'
+  const addGrain = () =>
+    changeLoop((current) => {
+      const made = addEffect(current, [], 'grain', 0)
+      if (!made) return current
+      return changeLayer(made.loop, made.id, (layer) => ({
+        ...layer,
+        name: 'Still grain',
+        values: { ...layer.values, ...STILL_GRAIN },
+        motions: {},
+      }))
+    })
+  return (
+    <div className="text-xs" data-testid="bands">
+      <p className="text-primary">
+        About {Math.round(100 * found.share)} % of the picture is smooth and will show bands{' '}
+        {gif ? `in ${colours} colours` : 'in 8 bits a channel'}.
+      </p>
+      <button
+        type="button"
+        className="btn btn-neutral btn-xs mt-1 font-normal"
+        onClick={() => (gif && dithering === 'none' ? onChange({ dithering: 'ordered' }) : addGrain())}
+      >
+        {gif && dithering === 'none' ? 'Dither that stands still' : 'A fine grain that stands still, in the loop'}
+      </button>
     </div>
   )
 }

@@ -12,6 +12,7 @@ import { classNames, VerdictMark } from '../parts'
 import { Charts } from './charts'
 import { Compare, type ComparedFrame, FIRST_WAY, type FrameSource, type HowToCompare } from './compare'
 import { Choices, CompareTools } from './compare-tools'
+import { MaskEdges } from './mask-edges'
 import { homeWord, isWellHome } from './motions-at-seam'
 import { FramesAtSeam } from './strip'
 import { type Direction, TileFindings, TileSeam, useTile } from './tile-seam'
@@ -177,6 +178,7 @@ export function SeamView() {
         )}
         {!direction && (
           <>
+            <MaskEdges loop={loop} onSelect={() => router.push(`/loop/${loop.id}/compose`)} />
             <h2 className="mt-5 mb-1 text-xs font-semibold">Motions</h2>
             <ul className="space-y-1">
               {motions.length === 0 && <li className="dim">No property has a motion yet.</li>}

@@ -1,0 +1,76 @@
+import { LINEAR_LIGHT, type Picture, putOklab } from '../image'
+
+/** How the edge of a mask shows in a picture. */
+export interface MaskEdge {
+  /** How much of the edge steps where the picture without it does not, 0 … 1. */
+  readonly share: number
+  /** The usual step of those places, in OKLab. */
+  readonly step: number
+  /** Where they are on average, as shares of the width and the height. */
+  readonly at: { readonly x: number; readonly y: number }
+}
+
+/** A mask is an edge where it changes by so much from a pixel to the next; what is softer fades. */
+const STEEP = 0.12
+/** px to both sides of an edge between which a step is looked for. */
+const REACH = 2
+/** A step in OKLab that the mask alone makes and that is seen. */
+const SEEN = 0.025
+/** Of an edge of fewer pixels nothing is said, nor where less of it is seen than this. */
+const SHORTEST = 12
+const SHARE_SAID = 0.06
+
+/** OKLab of all pixels over black, three numbers each. */
+function labsOf({ data }: Picture): Float32Array {
+  const labs = new Float32Array((data.length / 4) * 3)
+  for (let i = 0; i < data.length; i += 4) {
+    const alpha = (data[i + 3] as number) / 255
+    const light = (c: number) => (LINEAR_LIGHT[data[i + c] as number] as number) * alpha
+    putOklab(labs, (i / 4) * 3, light(0), light(1), light(2))
+  }
+  return labs
+}
+
+/**
+ * Where the edge of a mask is seen: places where it is steep and the picture steps across it, by more than it does without what is masked.
+ * @param whole the picture as it is; `without` what is masked; `mask` alone, by its alpha: all of one size
+ * @returns null where nothing of the edge is seen
+ */
+export function maskEdge(whole: Picture, without: Picture, mask: Picture): MaskEdge | null {
+  const { width, height } = whole
+  const [shown, ground] = [labsOf(whole), labsOf(without)]
+  const alpha = (x: number, y: number) => (mask.data[4 * (y * width + x) + 3] as number) / 255
+  const step = (labs: Float32Array, p: number, q: number) =>
+    Math.hypot(
+      (labs[3 * p] as number) - (labs[3 * q] as number),
+      (labs[3 * p + 1] as number) - (labs[3 * q + 1] as number),
+      (labs[3 * p + 2] as number) - (labs[3 * q + 2] as number),
+    )
+  let [edge, seen, sum, sumX, sumY] = [0, 0, 0, 0, 0]
+  for (let y = REACH; y < height - REACH; y++)
+    for (let x = REACH; x < width - REACH; x++) {
+      const [dx, dy] = [(alpha(x + 1, y) - alpha(x - 1, y)) / 2, (alpha(x, y + 1) - alpha(x, y - 1)) / 2]
+      const steep = Math.hypot(dx, dy)
+      if (steep < STEEP) continue
+      edge++
+      const [ox, oy] = [Math.round((dx / steep) * REACH), Math.round((dy / steep) * REACH)]
+      const [p, q] = [(y + oy) * width + x + ox, (y - oy) * width + x - ox]
+      const more = step(shown, p, q) - step(ground, p, q)
+      if (more < SEEN) continue
+      seen++
+      sum += more
+      sumX += x
+      sumY += y
+    }
+  if (edge < SHORTEST || seen < SHARE_SAID * edge) return null
+  return { share: seen / edge, step: sum / seen, at: { x: sumX / seen / width, y: sumY / seen / height } }
+}
+
+const ROWS = ['at the top', 'in the middle', 'at the bottom'] as const
+const COLUMNS = ['left', '', 'right'] as const
+
+/** Where in the frame a place is, in words. */
+export function placeWords({ x, y }: { readonly x: number; readonly y: number }): string {
+  const third = (share: number) => Math.min(2, Math.max(0, Math.floor(3 * share)))
+  return `${ROWS[third(y)]} ${COLUMNS[third(x)]}`.trim()
+}

@@ -1,0 +1,63 @@
+'use client'
+
+import { useEffect, useState } from 'react'
+import type { Loop } from '@/core/document'
+import { placeWords } from '@/core/seam'
+import { setSession } from '@/store/session'
+import { tellTrouble } from '@/store/trouble'
+import { WorkerStopped } from '@/workers/client'
+import { lastingService, seamClient } from '@/workers/clients'
+import type { SeenMask } from '@/workers/seam.worker'
+
+/** Quiet for so long, masks are looked at anew, ms. */
+const QUIET_MS = 400
+
+/** Masks whose edges are seen in the picture, and where. Nothing where there are none. */
+export function MaskEdges({ loop, onSelect }: { loop: Loop; onSelect: () => void }) {
+  const [looking] = useState(() => lastingService(seamClient))
+  const [found, setFound] = useState<readonly SeenMask[]>([])
+  useEffect(() => looking.end, [looking])
+  useEffect(() => {
+    let current = true
+    const waiting = setTimeout(() => {
+      looking
+        .ask(async ({ service }) => service.maskEdges(loop))
+        .then(
+          (masks) => current && setFound(masks),
+          (error) => {
+            if (!(error instanceof WorkerStopped)) tellTrouble('The edges of masks could not be looked at.', error)
+          },
+        )
+    }, QUIET_MS)
+    return () => {
+      current = false
+      clearTimeout(waiting)
+    }
+  }, [looking, loop])
+  if (found.length === 0) return null
+  return (
+    <section aria-label="Edges of masks">
+      <h2 className="mt-5 mb-1 text-xs font-semibold">Edges of masks</h2>
+      <ul className="space-y-2">
+        {found.map(({ id, name, share, step, at }) => (
+          <li key={id}>
+            <p className="text-error">
+              The edge of “{name}” is seen {placeWords(at)}: {Math.round(100 * share)} % of it steps by{' '}
+              {step.toFixed(3)}, where the picture without it does not.
+            </p>
+            <button
+              type="button"
+              className="btn btn-neutral btn-xs mt-1 font-normal"
+              onClick={() => {
+                setSession({ selection: [id], property: null })
+                onSelect()
+              }}
+            >
+              Select it: paint it softer, or blur it
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}
