@@ -1,4 +1,5 @@
 import type { Loop } from '../src/core/document'
+import { planktonNight, spindrift } from './cinemagraphs'
 import { beaconLoader, boardingBuoys, lensSweep, tideGauge, winchChain } from './loaders'
 import { pierSheet } from './sheet'
 import { buntingStripes, chartPaperClouds, harbourSwell } from './textures'
@@ -14,4 +15,6 @@ export const DEMO_LOOPS: Readonly<Record<string, () => Loop>> = {
   'winch-chain': winchChain,
   'chart-paper-clouds': chartPaperClouds,
   'harbour-swell': harbourSwell,
+  'plankton-night': planktonNight,
+  spindrift,
 }

@@ -1,9 +1,30 @@
 import { mkdirSync, writeFileSync } from 'node:fs'
+import sharp from 'sharp'
 import { formatLoop } from '../src/core/document'
-import { DEMO_LOOPS } from './build'
+import { evaluate } from '../src/core/evaluate'
+import { renderInNode } from '../src/render/node'
+import { breakwater, pierAtNight } from './stills'
 
-/** Writes the demo loops to demo/loops: `npm run demo:make`. */
-const folder = new URL('./loops/', import.meta.url)
-mkdirSync(folder, { recursive: true })
+/**
+ * Draws the stills to demo/stills and writes the demo loops to demo/loops: `npm run demo:make`. With `--loops` the stills stay as they are, and
+ * with them the ids by which loops name them.
+ */
+const folderOf = (name: string) => {
+  const folder = new URL(`./${name}/`, import.meta.url)
+  mkdirSync(folder, { recursive: true })
+  return folder
+}
+const QUALITY = 88
+
+if (!process.argv.includes('--loops'))
+  for (const still of [pierAtNight(), breakwater()]) {
+    const { width, height, data } = renderInNode(evaluate(still, 0))
+    const raw = sharp(data, { raw: { width, height, channels: 4 } })
+    const jpeg = await raw.removeAlpha().jpeg({ quality: QUALITY }).toBuffer()
+    writeFileSync(new URL(`${still.id}.jpg`, folderOf('stills')), jpeg)
+  }
+
+// After the stills, which the loops name by their bytes.
+const { DEMO_LOOPS } = await import('./build')
 for (const [name, build] of Object.entries(DEMO_LOOPS))
-  writeFileSync(new URL(`${name}.cyclon.json`, folder), formatLoop(build()))
+  writeFileSync(new URL(`${name}.cyclon.json`, folderOf('loops')), formatLoop(build()))

@@ -91,16 +91,24 @@ export const STARTS: Partial<Record<Loop['kind'], readonly Start[]>> = {
   cinemagraph: ['spray', 'rain', 'flakes', 'embers', 'bubbles', 'dust', 'glowing plankton'].map(overAll),
 }
 
+/** A layer with a painted mask at hand, on which nothing is painted yet: all of it is seen. */
+function inMask(layer: Layer, { x, y }: { readonly x: number; readonly y: number }): Layer {
+  const mask = newLayer('brush', 'Where it is seen', { x, y })
+  return { ...newLayer('group', `${layer.name} in a mask`, { mask: 'shape' }), layers: [layer, mask] }
+}
+
 /** A loop that answers a brief, begun with what was chosen: over a still, where there is one, which gives it its size. */
 export function begunLoop(brief: Brief, start?: string, still?: StillPicture): Loop {
   const starts = STARTS[brief.kind] ?? []
   const chosen = starts.find(({ name }) => name === start) ?? starts[0]
   const { width, height } = still ?? brief
   const place = { x: width / 2, y: height / 2, width, height }
-  const behind = still ? [newLayer('picture', still.name, { ...place, picture: still.id })] : []
+  const layers = chosen?.layers({ width, height }) ?? []
   return {
     ...newLoop({ ...brief, width, height }),
-    layers: [...behind, ...(chosen?.layers({ width, height }) ?? [])],
+    layers: still
+      ? [newLayer('picture', still.name, { ...place, picture: still.id }), ...layers.map((each) => inMask(each, place))]
+      : layers,
     media: still ? [still] : [],
   }
 }

@@ -31,38 +31,91 @@ function straight(values: Float32Array, width: number, height: number): Picture 
   return { width, height, data }
 }
 
-/** The mean of 2r + 1 pixels along lines, r a fraction: those at both ends count for their part of it. */
-function boxAlong(
-  from: Float32Array,
-  into: Float32Array,
-  lines: { count: number; length: number; line: number; step: number },
-  radius: number,
-  edges: Edges,
-): void {
-  const { count, length, line, step } = lines
-  const whole = Math.floor(radius)
-  const part = radius - whole
-  const gain = 1 / (2 * radius + 1)
-  // Where the pixels of the window lie, from before the line to after it.
-  const reach = whole + 1
+/** The pixels before a line, on it and after it: from so many before the first to as many after the last. */
+function placesOf(length: number, reach: number, edges: Edges): Int32Array {
   const at = new Int32Array(length + 2 * reach)
   for (let k = 0; k < at.length; k++) {
     const place = k - reach
-    at[k] =
-      4 * step * (edges === 'wrap' ? ((place % length) + length) % length : Math.min(length - 1, Math.max(0, place)))
+    at[k] = edges === 'wrap' ? ((place % length) + length) % length : Math.min(length - 1, Math.max(0, place))
   }
-  for (let n = 0; n < count; n++) {
-    const start = 4 * n * line
-    for (let c = 0; c < 4; c++) {
-      const base = start + c
-      let sum = 0
-      for (let k = 1; k <= 2 * whole + 1; k++) sum += from[base + (at[k] as number)] as number
-      for (let p = 0; p < length; p++) {
-        const before = from[base + (at[p] as number)] as number
-        const after = from[base + (at[p + 2 * reach] as number)] as number
-        into[base + 4 * step * p] = (sum + part * (before + after)) * gain
-        sum += after - (from[base + (at[p + 1] as number)] as number)
-      }
+  return at
+}
+
+/** The mean of 2r + 1 pixels along each row, r a fraction: those at both ends count for their part of it. */
+function alongRows(
+  from: Float32Array,
+  into: Float32Array,
+  width: number,
+  height: number,
+  radius: number,
+  edges: Edges,
+) {
+  const whole = Math.floor(radius)
+  const part = radius - whole
+  const gain = 1 / (2 * radius + 1)
+  const reach = whole + 1
+  const at = placesOf(width, reach, edges)
+  for (let y = 0; y < height; y++) {
+    const row = 4 * y * width
+    let [r, g, b, a] = [0, 0, 0, 0]
+    for (let k = 1; k <= 2 * whole + 1; k++) {
+      const i = row + 4 * (at[k] as number)
+      r += from[i] as number
+      g += from[i + 1] as number
+      b += from[i + 2] as number
+      a += from[i + 3] as number
+    }
+    for (let x = 0; x < width; x++) {
+      const before = row + 4 * (at[x] as number)
+      const after = row + 4 * (at[x + 2 * reach] as number)
+      const leaving = row + 4 * (at[x + 1] as number)
+      const to = row + 4 * x
+      const r1 = from[after] as number
+      const g1 = from[after + 1] as number
+      const b1 = from[after + 2] as number
+      const a1 = from[after + 3] as number
+      into[to] = (r + part * ((from[before] as number) + r1)) * gain
+      into[to + 1] = (g + part * ((from[before + 1] as number) + g1)) * gain
+      into[to + 2] = (b + part * ((from[before + 2] as number) + b1)) * gain
+      into[to + 3] = (a + part * ((from[before + 3] as number) + a1)) * gain
+      r += r1 - (from[leaving] as number)
+      g += g1 - (from[leaving + 1] as number)
+      b += b1 - (from[leaving + 2] as number)
+      a += a1 - (from[leaving + 3] as number)
+    }
+  }
+}
+
+/** The same along each column, row by row, so that memory is read as it lies. */
+function alongColumns(
+  from: Float32Array,
+  into: Float32Array,
+  width: number,
+  height: number,
+  radius: number,
+  edges: Edges,
+) {
+  const whole = Math.floor(radius)
+  const part = radius - whole
+  const gain = 1 / (2 * radius + 1)
+  const reach = whole + 1
+  const at = placesOf(height, reach, edges)
+  const length = 4 * width
+  const sums = new Float64Array(length)
+  for (let k = 1; k <= 2 * whole + 1; k++) {
+    const row = length * (at[k] as number)
+    for (let i = 0; i < length; i++) sums[i] = (sums[i] as number) + (from[row + i] as number)
+  }
+  for (let y = 0; y < height; y++) {
+    const before = length * (at[y] as number)
+    const after = length * (at[y + 2 * reach] as number)
+    const leaving = length * (at[y + 1] as number)
+    const to = length * y
+    for (let i = 0; i < length; i++) {
+      const sum = sums[i] as number
+      const coming = from[after + i] as number
+      into[to + i] = (sum + part * ((from[before + i] as number) + coming)) * gain
+      sums[i] = sum + coming - (from[leaving + i] as number)
     }
   }
 }
@@ -70,20 +123,96 @@ function boxAlong(
 /** The radius of three boxes, one after the other, that blur as a Gaussian of a standard deviation does: 3·((2r+1)² − 1)/12 = σ². */
 const boxRadius = (sigma: number): number => (Math.sqrt(4 * sigma * sigma + 1) - 1) / 2
 
+/** Broad blurs are worked out so many times coarser, as long as what is left of them is this broad, px: finer, the error would be seen. */
+const COARSEST = 8
+const BROAD = 3.5
+
+/** How many times coarser a blur can be worked out: a power of two that divides both sides. */
+function coarserBy(sigma: number, width: number, height: number): number {
+  let by = 1
+  while (by < COARSEST && sigma / (2 * by) >= BROAD && width % (2 * by) === 0 && height % (2 * by) === 0) by *= 2
+  return by
+}
+
+/** The means of squares of pixels. */
+function reduced(values: Float32Array, width: number, height: number, by: number): Float32Array {
+  const [w, h] = [width / by, height / by]
+  const out = new Float32Array(4 * w * h)
+  for (let y = 0; y < height; y++) {
+    const row = 4 * Math.floor(y / by) * w
+    for (let x = 0; x < width; x++) {
+      const from = 4 * (y * width + x)
+      const to = row + 4 * ((x / by) | 0)
+      for (let c = 0; c < 4; c++) out[to + c] = (out[to + c] as number) + (values[from + c] as number)
+    }
+  }
+  const gain = 1 / (by * by)
+  for (let i = 0; i < out.length; i++) out[i] = (out[i] as number) * gain
+  return out
+}
+
+/** Where pixels lie between the squares of a side: the square before, the one after, and how far on the way. */
+function between(length: number, count: number, by: number, edges: Edges) {
+  const [before, after, share] = [new Int32Array(length), new Int32Array(length), new Float32Array(length)]
+  for (let place = 0; place < length; place++) {
+    const at = (place + 0.5) / by - 0.5
+    const low = Math.floor(at)
+    before[place] = edges === 'wrap' ? (low + count) % count : Math.max(0, low)
+    after[place] = edges === 'wrap' ? (low + 1) % count : Math.min(count - 1, low + 1)
+    share[place] = at - low
+  }
+  return { before, after, share }
+}
+
+/** Means of squares as a picture again, linear between their middles. */
+function enlarged(values: Float32Array, width: number, height: number, by: number, edges: Edges): Float32Array {
+  const [w, h] = [width / by, height / by]
+  const out = new Float32Array(4 * width * height)
+  const columns = between(width, w, by, edges)
+  const rows = between(height, h, by, edges)
+  const line = new Float32Array(4 * w)
+  for (let y = 0; y < height; y++) {
+    const above = 4 * w * (rows.before[y] as number)
+    const below = 4 * w * (rows.after[y] as number)
+    const v = rows.share[y] as number
+    for (let i = 0; i < line.length; i++) {
+      const top = values[above + i] as number
+      line[i] = top + v * ((values[below + i] as number) - top)
+    }
+    let to = 4 * y * width
+    for (let x = 0; x < width; x++, to += 4) {
+      const left = 4 * (columns.before[x] as number)
+      const right = 4 * (columns.after[x] as number)
+      const u = columns.share[x] as number
+      const w0 = 1 - u
+      out[to] = (line[left] as number) * w0 + (line[right] as number) * u
+      out[to + 1] = (line[left + 1] as number) * w0 + (line[right + 1] as number) * u
+      out[to + 2] = (line[left + 2] as number) * w0 + (line[right + 2] as number) * u
+      out[to + 3] = (line[left + 3] as number) * w0 + (line[right + 3] as number) * u
+    }
+  }
+  return out
+}
+
 /** A picture blurred by a Gaussian of a standard deviation in px, as three boxes (Wells 1986). */
 export function blurred(picture: Picture, sigma: number, edges: Edges): Picture {
   const { width, height } = picture
   if (!(sigma > 0.05) || width * height === 0) return picture
   // Beyond this a blur of either kind is even all over.
-  const radius = Math.min(boxRadius(sigma), 2 * Math.max(width, height))
-  const rows = { count: height, length: width, line: width, step: 1 }
-  const columns = { count: width, length: height, line: 1, step: width }
-  let [from, into]: [Float32Array, Float32Array] = [premultiplied(picture), new Float32Array(picture.data.length)]
-  for (const lines of [rows, rows, rows, columns, columns, columns]) {
-    boxAlong(from, into, lines, radius, edges)
+  const by = coarserBy(sigma, width, height)
+  const [w, h] = [width / by, height / by]
+  // What the squares blur already is left out.
+  const own = Math.sqrt(Math.max(0, sigma * sigma - (by * by - 1) / 12)) / by
+  const radius = Math.min(boxRadius(own), 2 * Math.max(w, h))
+  let [from, into]: [Float32Array, Float32Array] = [
+    by === 1 ? premultiplied(picture) : reduced(premultiplied(picture), width, height, by),
+    new Float32Array(4 * w * h),
+  ]
+  for (const pass of [alongRows, alongRows, alongRows, alongColumns, alongColumns, alongColumns]) {
+    pass(from, into, w, h, radius, edges)
     ;[from, into] = [into, from]
   }
-  return straight(from, width, height)
+  return straight(by === 1 ? from : enlarged(from, width, height, by, edges), width, height)
 }
 
 /** Unsharp masking: what differs from the blurred picture is added, so many times. */

@@ -1,24 +1,29 @@
 import type { Picture } from '../image'
-import { addNoise, emptyField, type Field, sampled } from '../texture'
+import { addNoise, emptyField, type Field } from '../texture'
 import type { Edges } from './blur'
+import { lumaAt } from './colours'
 
-/** How far each pixel is taken from, px across and down: out(p) = in(p + shift(p)). */
-export type Shift = (x: number, y: number, into: Float32Array) => void
+/** How far the pixels of a row are taken from, px across and down: out(p) = in(p + shift(p)). Not moved unless said. */
+export type Shift = (y: number, across: Float32Array, down: Float32Array) => void
 
 /** A picture whose pixels are taken from elsewhere in it, mixed between pixels (linear). */
 export function displaced(picture: Picture, shift: Shift, edges: Edges): Picture {
   const { width, height, data } = picture
   const out = new Uint8ClampedArray(data.length)
-  const by = new Float32Array(2)
+  const [across, down] = [new Float32Array(width), new Float32Array(width)]
   const wraps = edges === 'wrap'
-  for (let y = 0; y < height; y++)
+  for (let y = 0; y < height; y++) {
+    shift(y, across, down)
     for (let x = 0; x < width; x++) {
-      shift(x, y, by)
-      const [px, py] = [x + (by[0] as number), y + (by[1] as number)]
+      const px = x + (across[x] as number)
+      const py = y + (down[x] as number)
       const at = 4 * (y * width + x)
-      let [i, j] = [Math.floor(px), Math.floor(py)]
-      const [u, v] = [px - i, py - j]
-      let [right, below] = [i + 1, j + 1]
+      let i = Math.floor(px)
+      let j = Math.floor(py)
+      const u = px - i
+      const v = py - j
+      let right = i + 1
+      let below = j + 1
       if (wraps) {
         i = ((i % width) + width) % width
         j = ((j % height) + height) % height
@@ -30,8 +35,12 @@ export function displaced(picture: Picture, shift: Shift, edges: Edges): Picture
         right = right < 0 ? 0 : right >= width ? width - 1 : right
         below = below < 0 ? 0 : below >= height ? height - 1 : below
       }
-      const [a, b] = [4 * (j * width + i), 4 * (j * width + right)]
-      const [c, d] = [4 * (below * width + i), 4 * (below * width + right)]
+      const a = 4 * (j * width + i)
+      const b = 4 * (j * width + right)
+      const c = 4 * (below * width + i)
+      const d = 4 * (below * width + right)
+      // Most of what is displaced is clear.
+      if (!data[a + 3] && !data[b + 3] && !data[c + 3] && !data[d + 3]) continue
       const wa = (1 - u) * (1 - v) * (data[a + 3] as number)
       const wb = u * (1 - v) * (data[b + 3] as number)
       const wc = (1 - u) * v * (data[c + 3] as number)
@@ -48,6 +57,7 @@ export function displaced(picture: Picture, shift: Shift, edges: Edges): Picture
           gain
       out[at + 3] = alpha
     }
+  }
   return { width, height, data: out }
 }
 
@@ -77,28 +87,35 @@ export function waves(width: number, height: number, { amount, size, angle, time
     Math.round((height / Math.max(1, size)) * Math.cos(angle)),
   ]
   const still = kx === 0 && ky === 0
-  return (x, y, into) => {
-    const wave = Math.sin(TURN * ((kx * x) / width + ((still ? 1 : ky) * y) / height - time))
-    into[0] = dx * wave
-    into[1] = dy * wave
+  return (y, across, down) => {
+    for (let x = 0; x < width; x++) {
+      const wave = Math.sin(TURN * ((kx * x) / width + ((still ? 1 : ky) * y) / height - time))
+      across[x] = dx * wave
+      down[x] = dy * wave
+    }
   }
 }
 
 /** A swirl about the centre: turned by the angle there, not at all `size` away; it sways with time. */
 export function swirl({ size, angle, time, centre }: Bend): Shift {
   const most = angle * Math.cos(TURN * time)
-  return (x, y, into) => {
-    const [dx, dy] = [x + 0.5 - centre.x, y + 0.5 - centre.y]
-    const away = Math.hypot(dx, dy) / Math.max(1, size)
-    if (away >= 1) {
-      into[0] = 0
-      into[1] = 0
-      return
+  const reach = Math.max(1, size)
+  return (y, across, down) => {
+    const dy = y + 0.5 - centre.y
+    for (let x = 0; x < across.length; x++) {
+      const dx = x + 0.5 - centre.x
+      const away = Math.sqrt(dx * dx + dy * dy) / reach
+      if (away >= 1) {
+        across[x] = 0
+        down[x] = 0
+        continue
+      }
+      const turn = most * (1 - away) * (1 - away)
+      const cos = Math.cos(turn)
+      const sin = Math.sin(turn)
+      across[x] = dx * cos - dy * sin - dx
+      down[x] = dx * sin + dy * cos - dy
     }
-    const turn = most * (1 - away) * (1 - away)
-    const [cos, sin] = [Math.cos(turn), Math.sin(turn)]
-    into[0] = dx * cos - dy * sin - dx
-    into[1] = dx * sin + dy * cos - dy
   }
 }
 
@@ -116,36 +133,58 @@ function noise(width: number, height: number, cellsX: number, cellsY: number, ti
   return field
 }
 
+/** A row of a field at a height, from a place on, as wide as it is to be filled: linear between its pixels, wrapping. */
+function rowOf(field: Field, from: number, v: number, gain: number, into: Float32Array): void {
+  const row = Math.floor(v)
+  const below = v - row
+  const { width, height, data } = field
+  const top = (((row % height) + height) % height) * width
+  const bottom = ((((row + 1) % height) + height) % height) * width
+  const line = new Float32Array(width + 1)
+  for (let i = 0; i <= width; i++) {
+    const at = i === width ? 0 : i
+    line[i] = gain * ((data[top + at] as number) * (1 - below) + (data[bottom + at] as number) * below)
+  }
+  const step = width / into.length
+  for (let x = 0; x < into.length; x++) {
+    const u = (from + x * step) % width
+    const i = Math.floor(u)
+    const left = line[i] as number
+    into[x] = left + (u - i) * ((line[i + 1] as number) - left)
+  }
+}
+
 /** Hot air: flat bends that rise by whole tiles and change on their way. */
 export function heatHaze(width: number, height: number, { amount, size, time, seed }: Bend): Shift {
   const field = noise(width, height, fitted(width, size), fitted(height, size / 2), time, seed)
-  return (x, y, into) => {
-    const [u, v] = [(x / width) * field.width, (y / height + time) * field.height]
-    into[0] = amount * sampled(field, u, v)
-    into[1] = 0.35 * amount * sampled(field, u + field.width / 2, v + field.height / 3)
+  return (y, across, down) => {
+    const v = (y / height + time) * field.height
+    rowOf(field, 0, v, amount, across)
+    rowOf(field, field.width / 2, v + field.height / 3, 0.35 * amount, down)
   }
 }
 
 /** Bends as of glass or water, which change with time. */
 export function cloudy(width: number, height: number, { amount, size, time, seed }: Bend): Shift {
   const cells = [fitted(width, size), fitted(height, size)] as const
-  const across = noise(width, height, ...cells, time, seed)
-  const down = noise(width, height, ...cells, time, seed + 6101)
-  return (x, y, into) => {
-    const [u, v] = [(x / width) * across.width, (y / height) * across.height]
-    into[0] = amount * sampled(across, u, v)
-    into[1] = amount * sampled(down, u, v)
+  const sideways = noise(width, height, ...cells, time, seed)
+  const upwards = noise(width, height, ...cells, time, seed + 6101)
+  return (y, across, down) => {
+    const v = (y / height) * sideways.height
+    rowOf(sideways, 0, v, amount, across)
+    rowOf(upwards, 0, v, amount, down)
   }
 }
 
 /** By the brightness of a map of the same size, along the angle: out(p) = in(p + a·(m(p) − ½)); where the map is clear, nothing moves. */
 export function byMap({ data, width }: Picture, { amount, angle }: Bend): Shift {
   const [dx, dy] = [Math.cos(angle) * amount, Math.sin(angle) * amount]
-  return (x, y, into) => {
-    const i = 4 * (y * width + x)
-    const luma = 0.2126 * (data[i] as number) + 0.7152 * (data[i + 1] as number) + 0.0722 * (data[i + 2] as number)
-    const share = (luma / 255 - 0.5) * ((data[i + 3] as number) / 255)
-    into[0] = dx * share
-    into[1] = dy * share
+  return (y, across, down) => {
+    for (let x = 0; x < width; x++) {
+      const i = 4 * (y * width + x)
+      const share = (lumaAt(data, i) / 255 - 0.5) * ((data[i + 3] as number) / 255)
+      across[x] = dx * share
+      down[x] = dy * share
+    }
   }
 }

@@ -1,6 +1,14 @@
 import fc from 'fast-check'
 import { FORMAT, type Layer, type Loop, NO_BLUR, VERSION } from '../document'
-import { defaultValues, LAYER_KINDS, type LayerKind, type NumberProperty, type PropertyValue } from '../layers'
+import {
+  defaultValues,
+  LAYER_KINDS,
+  type LayerKind,
+  type NumberProperty,
+  type Property,
+  type PropertyValue,
+  propertyType,
+} from '../layers'
 import type { Clip, StillPicture } from '../media'
 import { AFTER_EACH_CYCLE, type Key, type Motion, type MotionEvent, type Tremble } from '../motion'
 import { anyEase } from './arbitrary'
@@ -125,6 +133,12 @@ const blink: fc.Arbitrary<MotionEvent> = fc.record({
   cycles: fc.integer({ min: 1, max: 2 }),
 })
 
+/** Strokes of a brush, some at least. */
+const strokesOf = (property: Property): PropertyValue[] =>
+  propertyType(property)
+    .examples(property)
+    .filter((value) => Array.isArray(value) && value.length > 0) as PropertyValue[]
+
 const seenLayer = (kind: LayerKind, depth: number, media: Media): fc.Arbitrary<Omit<Layer, 'id'>> => {
   const { properties } = kind
   const numbers = ['x', 'y', 'width', 'height', 'rotation', 'opacity', 'radius', 'pitch', 'span'].filter(
@@ -140,6 +154,8 @@ const seenLayer = (kind: LayerKind, depth: number, media: Media): fc.Arbitrary<O
     ...(properties.stagger ? { stagger: fc.constantFrom(0, 0, 0.1) } : {}),
     ...(properties.mask ? { mask: fc.constantFrom('none', 'none', 'shape', 'inverse') } : {}),
     ...(properties.gradient?.type === 'choice' ? { gradient: fc.constantFrom(...properties.gradient.options) } : {}),
+    // Without any it would cover all of the frame.
+    ...(properties.strokes ? { strokes: fc.constantFrom(...strokesOf(properties.strokes)) } : {}),
     ...(kind.kind === 'loop' ? { loop: fc.constant('inner') } : {}),
     ...(kind.kind === 'clip' ? { clip: fc.constant(media.clip.id) } : {}),
     ...(kind.kind === 'picture' ? { picture: fc.constant(media.picture.id) } : {}),

@@ -2,7 +2,7 @@ export { type Axis, type EdgeReport, judgeTile, SMALLEST_TILE, type TileReport }
 export { HEALS, type Heal, type HealPlan, healed, healedBy, healPlan, usualBand } from './heal'
 export { CELL_SHAPES, type Face, type LatticeSpec, latticeCost, latticeCounts, latticeFaces, VIEWS } from './lattice'
 export { LOOK_NAMES, LOOKS, type Look, type Shape } from './looks'
-export { addNoise, emptyField, type Field, type Lattice, noiseAt, sampled } from './noise'
+export { addNoise, emptyField, type Field, type Lattice, noiseAt } from './noise'
 export { PARTICLE, type ParticleSpec, particlesAt } from './particles'
 export type { Ramp } from './ramp'
 export { rampBytes, type TextureSpec, textureField, texturePicture } from './texture'

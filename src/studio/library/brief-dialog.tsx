@@ -7,16 +7,18 @@ import { Controller, useForm } from 'react-hook-form'
 import * as z from 'zod/mini'
 import { type Clock, type ClockField, fraction } from '@/core/clock'
 import { isColour } from '@/core/colour'
-import { LONGEST_NAME, LOOP_KINDS, MAX_SIZE } from '@/core/document'
+import { type Layer, LONGEST_NAME, LOOP_KINDS, MAX_SIZE, places } from '@/core/document'
 import { begunLoop, STARTS, type Start } from '@/core/edit'
 import { layerKind } from '@/core/layers'
 import { textThat } from '@/core/schemas'
 import { openUnsaved } from '@/store/autosave'
 import { documentStore } from '@/store/document'
+import { BRUSH_TOOL, setSession } from '@/store/session'
 import { ClockFields } from '../clock/clock-fields'
 import { readPicture } from '../material'
 import { ColourField, classNames, Dialog } from '../parts'
 import { Sample } from '../parts/sample'
+import { DEMO_STILLS, demoStill } from './demo-loops'
 
 const size = (side: string) => {
   const message = `the ${side} is a whole number of pixels from 1 to ${MAX_SIZE}`
@@ -30,6 +32,8 @@ const briefSchema = z.object({
   background: z.nullable(textThat(isColour, 'not a colour')),
 })
 type BriefForm = z.infer<typeof briefSchema>
+
+const propertiesOf = ({ kind }: Layer) => Object.values(layerKind(kind).properties)
 
 const KIND_WORDS: Record<(typeof LOOP_KINDS)[number], string> = {
   loader: 'waits, for an app or a page',
@@ -62,7 +66,13 @@ function BriefFields({ onClose }: { onClose: () => void }) {
   const submit = handleSubmit(async (brief) => {
     try {
       const picture = brief.kind === 'cinemagraph' && still ? await readPicture(still) : undefined
-      await openUnsaved(begunLoop({ ...brief, ...clock }, start, picture))
+      const loop = begunLoop({ ...brief, ...clock }, start, picture)
+      await openUnsaved(loop)
+      // The brush is in the hand: what is painted first is where it is to be seen.
+      const mask = [...places(loop.layers)].find(({ layer }) =>
+        propertiesOf(layer).some(({ type }) => type === 'strokes'),
+      )
+      if (mask) setSession({ selection: [mask.layer.id], tool: BRUSH_TOOL })
     } catch (error) {
       setStillProblem((error as Error).message)
       return
@@ -101,19 +111,29 @@ function BriefFields({ onClose }: { onClose: () => void }) {
         </div>
       </fieldset>
       {watch('kind') === 'cinemagraph' && (
-        <label className="flex flex-wrap items-center gap-2">
-          <span className="dim w-14">its still</span>
-          <input
-            type="file"
-            accept="image/png,image/jpeg,image/webp"
-            className="file-input file-input-sm bg-transparent"
-            onChange={(event) => {
-              setStill(event.target.files?.[0] ?? null)
+        <div className="flex flex-wrap items-center gap-2">
+          <label className="flex items-center gap-2">
+            <span className="dim w-14">its still</span>
+            <input
+              type="file"
+              accept="image/png,image/jpeg,image/webp"
+              className="file-input file-input-sm bg-transparent"
+              onChange={(event) => {
+                setStill(event.target.files?.[0] ?? null)
+                setStillProblem(null)
+              }}
+            />
+          </label>
+          <span className="dim text-2xs">a photograph in which one thing is to move; the loop takes its size</span>
+          <DemoStills
+            chosen={still?.name}
+            onChoose={(file) => {
+              setStill(file)
               setStillProblem(null)
             }}
+            onProblem={setStillProblem}
           />
-          <span className="dim text-2xs">a photograph in which one thing is to move; the loop takes its size</span>
-        </label>
+        </div>
       )}
       {stillProblem && (
         <p role="alert" className="text-error">
@@ -149,6 +169,36 @@ function BriefFields({ onClose }: { onClose: () => void }) {
         </button>
       </div>
     </form>
+  )
+}
+
+interface DemoStillsProps {
+  readonly chosen: string | undefined
+  readonly onChoose: (still: File) => void
+  readonly onProblem: (problem: string) => void
+}
+
+/** Stills for those who have none at hand. */
+function DemoStills({ chosen, onChoose, onProblem }: DemoStillsProps) {
+  return (
+    <span className="flex w-full gap-2 ps-16">
+      {DEMO_STILLS.map(({ id, name }) => (
+        <button
+          key={id}
+          type="button"
+          aria-pressed={chosen === `${id}.jpg`}
+          className={classNames(
+            'hairline cursor-pointer rounded-box border p-1 text-left hover:border-accent',
+            chosen === `${id}.jpg` && 'outline-2 outline-primary',
+          )}
+          onClick={() => void demoStill(id).then(onChoose, (error: Error) => onProblem(error.message))}
+        >
+          {/* biome-ignore lint/performance/noImgElement: a small picture of the application itself */}
+          <img src={`/api/demo/${id}.jpg`} alt="" width={112} height={63} className="rounded-field" />
+          <span className="mt-1 block px-1 text-2xs">{name}</span>
+        </button>
+      ))}
+    </span>
   )
 }
 

@@ -1,5 +1,27 @@
+import { assetsIn, keepAtHand, type Medium } from '@/core/media'
 import { readInWorker } from '@/store/cards'
 import { saveLoop } from '@/store/library/save'
+
+/** Stills that a cinemagraph can begin with where nobody has one at hand. */
+export const DEMO_STILLS = [
+  { id: 'pier-at-night', name: 'Pier at night' },
+  { id: 'breakwater', name: 'Breakwater' },
+] as const
+
+/** A demo still as a file. @throws Error where it cannot be fetched, in words */
+export async function demoStill(id: string): Promise<File> {
+  const response = await fetch(`/api/demo/${id}.jpg`)
+  if (!response.ok) throw new Error('A demo still could not be fetched. Reload the page to try again.')
+  return new File([await response.blob()], `${id}.jpg`, { type: 'image/jpeg' })
+}
+
+/** Takes the files to hand that demo loops are drawn from: each is called by the id of its medium. */
+async function fetchStills(media: readonly Medium[]): Promise<void> {
+  for (const medium of media) {
+    const file = await demoStill(medium.id)
+    keepAtHand(new Map(assetsIn([medium]).map(({ id }) => [id, file])))
+  }
+}
 
 /** Puts the demo loops into the library. @throws Error where they cannot be fetched, in words */
 export async function addDemoLoops(): Promise<void> {
@@ -10,6 +32,8 @@ export async function addDemoLoops(): Promise<void> {
     (Array.isArray(raw) ? raw.reverse() : []).map((each, i) => ({ id: String(i), raw: each })),
   )
   for (const each of read)
-    if (each.loop) await saveLoop(each.loop)
-    else throw new Error(`A demo loop is damaged: ${each.problem}`)
+    if (each.loop) {
+      await fetchStills(each.loop.media)
+      await saveLoop(each.loop)
+    } else throw new Error(`A demo loop is damaged: ${each.problem}`)
 }
