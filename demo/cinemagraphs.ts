@@ -52,8 +52,9 @@ export function planktonNight(): Loop {
         ...preset('glowing plankton'),
         ...MIDDLE,
         ...SIZE,
-        count: 260,
-        size: 9,
+        count: 420,
+        size: 20,
+        sizeSpread: 0.85,
         driftX: 0,
         driftY: -1,
         sway: 26,
@@ -75,7 +76,7 @@ export function planktonNight(): Loop {
     media: [stillOf('pier-at-night', 'Pier at night')],
     layers: [
       still('pier-at-night', 'Pier at night'),
-      group('plankton-mirrored', 'Mirrored in the water', { mask: 'shape', opacity: 0.45 }, [
+      group('plankton-mirrored', 'Mirrored in the water', { mask: 'shape', opacity: 0.6, blend: 'screen' }, [
         group('plankton-mirror', 'Mirror', { y: 700, scaleY: -1 }, [
           plankton('plankton-mirror-image', { opacity: 0.9 }),
         ]),
@@ -92,10 +93,10 @@ export function planktonNight(): Loop {
           strokes: [stroke(260, 0.6, [-600, 160, 1, 60, 160, 1]), stroke(220, 0.6, [-600, 260, 1, 160, 260, 1])],
         }),
       ]),
-      group('plankton-rising', 'Rising', { mask: 'shape' }, [
-        plankton('plankton-over', { blend: 'screen' }),
+      group('plankton-rising', 'Rising', { mask: 'shape', blend: 'screen' }, [
+        plankton('plankton-over'),
         swirl('plankton-swirl'),
-        layer('glow', 'plankton-glow', 'Its glow', { amount: 1.2, radius: 10, from: 0.2, edges: 'stretch', ...MIDDLE }),
+        layer('glow', 'plankton-glow', 'Its glow', { amount: 3, radius: 16, from: 0.1, edges: 'stretch', ...MIDDLE }),
         layer('brush', 'plankton-mask', 'Where it is seen', {
           ...MIDDLE,
           strokes: [
