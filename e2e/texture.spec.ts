@@ -56,7 +56,7 @@ test('spray over a still, from the brief: the loop has the size of the picture, 
   await page.getByRole('button', { name: 'Make the loop' }).click()
   await expect(verdict(page)).toContainText('closes')
   const made = (await storedLoop(page)) as unknown as Stored & { width: number; height: number }
-  expect([made.width, made.height, ...made.layers.map(({ kind }) => kind)]).toEqual([320, 180, 'picture', 'particles'])
+  expect([made.width, made.height, ...made.layers.map(({ kind }) => kind)]).toEqual([320, 180, 'picture', 'group'])
   await page.getByRole('region', { name: 'Layers' }).getByRole('button', { name: 'Flakes', exact: true }).click()
   const panel = page.getByRole('region', { name: 'Properties' })
   await panel.getByLabel('drift across', { exact: true }).fill('0.5')
@@ -124,4 +124,21 @@ test('tiles of a lattice rise with a swell that comes home', async ({ page }) =>
   await panel.getByLabel('view', { exact: true }).selectOption('from above')
   await expect(panel.getByText(/it tiles in x, y and time/)).toBeVisible()
   await expect(verdict(page)).toContainText('closes')
+})
+
+test('a lattice with a swell, four actions from the brief: it tiles, and comes home', async ({ page }) => {
+  await openLibrary(page)
+  await page.getByRole('button', { name: 'New loop' }).click()
+  await page.getByLabel(/^texture/).check()
+  await page.getByRole('button', { name: 'Tiles with a swell' }).click()
+  await page.getByRole('button', { name: 'Make the loop' }).click()
+  await expect(verdict(page)).toContainText('closes')
+  const [lattice] = ((await storedLoop(page)) as unknown as Stored).layers
+  expect(lattice?.kind).toBe('lattice')
+  expect(Object.keys(lattice?.motions ?? {})).toEqual(['time'])
+  await page.getByRole('link', { name: 'Seam' }).click()
+  for (const direction of ['across', 'down']) {
+    await page.getByRole('button', { name: direction, exact: true }).click()
+    await expect(page.getByText(`Laid beside itself ${direction}, the frame goes on`)).toBeVisible()
+  }
 })

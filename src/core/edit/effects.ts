@@ -1,6 +1,6 @@
 import { changeLayer, findPlace, insertLayers, type Layer, type Loop } from '../document'
 import { newId } from '../id'
-import { layerKind } from '../layers'
+import { layerKind, type Values } from '../layers'
 import { boxCentre, IDENTITY, invert, type Matrix, transformPoint } from '../path'
 import { freeName, groupLayers, newLayer, parentMatrix, stageBounds } from './edit'
 
@@ -23,10 +23,18 @@ const centred = (layer: Layer, loop: Loop, outer: Matrix, ids: readonly string[]
 
 /**
  * The loop with an effect on the selected layers, which are put into a group of their own with it in front; on all that lies
- * behind where nothing is selected; in a grade, or in front of an effect, that is selected. Returns its id too; null where groups would stand too deep.
+ * behind where nothing is selected; in a grade, or in front of an effect, that is selected; behind a mask that is. Returns its id too; null where
+ * groups would stand too deep.
  */
-export function addEffect(loop: Loop, ids: readonly string[], kind: string, frame: number, id = newId()): Made | null {
-  const effect = newLayer(kind, freeName(loop, layerKind(kind).label), {}, id)
+export function addEffect(
+  loop: Loop,
+  ids: readonly string[],
+  kind: string,
+  frame: number,
+  id = newId(),
+  { name = layerKind(kind).label, values = {} }: { readonly name?: string; readonly values?: Values } = {},
+): Made | null {
+  const effect = newLayer(kind, freeName(loop, name), values, id)
   const [first] = ids
   const place = first === undefined ? undefined : findPlace(loop, first)
   const put = (changed: Loop): Made | null => (findPlace(changed, id) ? { loop: changed, id } : null)
@@ -38,6 +46,15 @@ export function addEffect(loop: Loop, ids: readonly string[], kind: string, fram
     return put(insertLayers(loop, [centred(effect, loop, outer, [], frame)], { id: first, side }))
   }
   const group = place.parents.at(-1)
+  const masked = ids.length === 1 ? maskedBy(loop, first) : null
+  // A mask is left as it is: what it masks is changed.
+  if (masked && !isEffect(masked) && group)
+    return put(
+      insertLayers(loop, [centred(effect, loop, outer, siblingsOf(siblings, first), frame)], {
+        id: first,
+        side: 'back',
+      }),
+    )
   if (ids.length === 1 && group && standsAlone(siblings, place.index)) {
     const front = siblings.at(-1) as Layer
     return put(insertLayers(loop, [centred(effect, loop, outer, ids, frame)], { id: front.id, side: 'front' }))
@@ -51,6 +68,9 @@ export function addEffect(loop: Loop, ids: readonly string[], kind: string, fram
   const within = centred(effect, loop, grouped.outer, ids, frame)
   return put(insertLayers(grouped.loop, [within], { id: grouped.id, side: 'inside' }))
 }
+
+const siblingsOf = (layers: readonly Layer[], id: string): string[] =>
+  layers.map((layer) => layer.id).filter((each) => each !== id)
 
 /** Whether an effect does nothing by itself: its own properties are those that all effects have. */
 const holdsOnly = ({ kind }: Layer): boolean => layerKind(kind).effect?.heldOnly === true

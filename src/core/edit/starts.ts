@@ -71,6 +71,29 @@ const TEXTURE_STARTS: readonly Start[] = [
   }),
 ]
 
+/** Tiles that a swell passes through, over the whole frame, seen from above so that they tile. */
+const tiles: Start = {
+  name: 'tiles',
+  label: 'Tiles with a swell',
+  layers: ({ width, height }) => [
+    newLayer('lattice', 'Tiles', {
+      x: width / 2,
+      y: height / 2,
+      width,
+      height,
+      cellSize: Math.min(width, height) / 9,
+      gap: Math.min(width, height) / 160,
+      view: 'from above',
+      shrink: 0.5,
+      size: Math.min(width, height) * 0.6,
+      steps: 1,
+      colour: '#0b3346',
+      colourTo: '#9fe0d2',
+      stops: [{ at: 0.6, colour: '#2a7f86' }],
+    }),
+  ],
+}
+
 /** Particles over the whole frame, by the name of a preset; what lies behind them is brought in. */
 const overAll = (preset: string): Start => ({
   name: preset,
@@ -87,7 +110,7 @@ const overAll = (preset: string): Start => ({
 
 /** What new loops of a kind can begin with; kinds that are not here begin empty. The first is taken unless another is chosen. */
 export const STARTS: Partial<Record<Loop['kind'], readonly Start[]>> = {
-  texture: TEXTURE_STARTS,
+  texture: [...TEXTURE_STARTS, tiles],
   cinemagraph: ['spray', 'rain', 'flakes', 'embers', 'bubbles', 'dust', 'glowing plankton'].map(overAll),
 }
 

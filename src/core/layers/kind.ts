@@ -69,6 +69,8 @@ export interface LayerKind {
   readonly label: string
   /** The letter that picks the tool which draws it; null for kinds that are not drawn by hand. */
   readonly shortcut: string | null
+  /** Whether it is drawn by hand although no letter picks its tool: there are only so many. */
+  readonly drawn?: boolean
   /** The name of its icon; left out where its own outline, drawn small, tells it. */
   readonly icon?: string
   readonly properties: PropertyTable

@@ -1,21 +1,39 @@
 import { toast } from 'sonner'
 import { addEffect, addMask, freeName, newLayer } from '@/core/edit'
-import { LAYER_KINDS, type LayerKind, layerKind } from '@/core/layers'
+import { newId } from '@/core/id'
+import { LAYER_KINDS, layerKind, type Preset } from '@/core/layers'
 import { changeLoop, currentLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
 import { BRUSH_TOOL, setSession } from '@/store/session'
 import { type Command, needsSelection, selection } from './command'
 
-/** The kinds of layers that change what lies behind them. */
-export const EFFECTS: readonly LayerKind[] = LAYER_KINDS.filter(({ effect }) => effect)
+/** An effect that is offered: a kind, or one of the sets of values that it can begin with. */
+export interface OfferedEffect {
+  readonly id: string
+  readonly kind: string
+  readonly label: string
+  readonly preset?: Preset
+}
+
+/** Every effect, those that can begin in several ways with each of them. */
+export const EFFECTS: readonly OfferedEffect[] = LAYER_KINDS.filter(({ effect }) => effect).flatMap(
+  ({ kind, label, presets }): OfferedEffect[] =>
+    presets?.map((preset) => ({
+      id: `${kind}-${preset.label.toLowerCase().replace(/\W+/g, '-')}`,
+      kind,
+      label: `${label}: ${preset.label.toLowerCase()}`,
+      preset,
+    })) ?? [{ id: kind, kind, label }],
+)
 
 const TOO_DEEP = 'Groups would stand too deep in each other. Take one apart first.'
 
-/** Puts an effect on the selected layers, or, where none are, on all that lies behind. */
-export function putEffect(kind: string): void {
+/** Puts an effect on some layers, or, where there are none, on all that lies behind. */
+export function putEffect({ kind, preset }: OfferedEffect, on: readonly string[] = selection()): void {
   const loop = currentLoop()
   if (!loop) return
-  const made = addEffect(loop, selection(), kind, frameNow())
+  const begin = preset && { name: preset.label, values: preset.values }
+  const made = addEffect(loop, on, kind, frameNow(), newId(), begin)
   if (!made) return void toast(TOO_DEEP)
   changeLoop(() => made.loop)
   setSession({ selection: [made.id], property: null, tool: null })
@@ -54,11 +72,11 @@ const resize = (by: number) => () =>
 
 /** Effects, masks and the brush. */
 export const EFFECT_COMMANDS: readonly Command[] = [
-  ...EFFECTS.map(({ kind, label }) => ({
-    id: `effect-${kind}`,
-    label: `Effect: ${label}`,
+  ...EFFECTS.map((effect) => ({
+    id: `effect-${effect.id}`,
+    label: `Effect: ${effect.label}`,
     section: 'Effects' as const,
-    run: () => putEffect(kind),
+    run: () => putEffect(effect),
   })),
   { id: 'paint-mask', label: 'Paint a mask of the selected layers', section: 'Effects', keys: 'z', run: paintMask },
   {

@@ -51,21 +51,21 @@ export const saveFileCommand = () => {
   )
 }
 
-const drawing: Command[] = LAYER_KINDS.flatMap(({ kind, label, shortcut }) =>
-  shortcut
+const drawing: Command[] = LAYER_KINDS.flatMap(({ kind, label, shortcut, drawn }) =>
+  shortcut || drawn
     ? [
         {
           id: `draw-${kind}`,
           label: `Draw: ${label}`,
           section: 'Draw' as const,
-          keys: shortcut,
+          ...(shortcut && { keys: shortcut }),
           run: () => setSession({ tool: kind }),
         },
         {
           id: `add-${kind}`,
           label: `Add in the middle: ${label}`,
           section: 'Draw' as const,
-          keys: `shift+${shortcut}`,
+          ...(shortcut && { keys: `shift+${shortcut}` }),
           run: () => addLayer(kind),
         },
       ]

@@ -40,6 +40,7 @@ export const lattice: LayerKind = {
   icon: 'lattice',
   label: 'Lattice',
   shortcut: null,
+  drawn: true,
   properties: {
     cell: { type: 'choice', label: 'cells', section: 'lattice', options: CELL_SHAPES, default: 'hexagon' },
     cellSize: { ...px('cell size', 40), min: 4 },

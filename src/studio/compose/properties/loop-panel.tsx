@@ -44,7 +44,7 @@ export function LoopPanel({ loop }: { loop: Loop }) {
         </fieldset>
         <NamedColours loop={loop} />
         {inside === null && <BlurFields loop={loop} />}
-        <AddEffect label="An effect on all of it" />
+        <AddEffect on={null} />
         <p className="dim text-xs">Select a layer to see its properties.</p>
       </div>
     </section>

@@ -124,7 +124,7 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
             </fieldset>
           )
         })}
-        <AddEffect label={kind.effect ? 'Another effect' : 'An effect on it'} />
+        <AddEffect on={kind.effect ? `After “${layer.name}”` : `On “${layer.name}”`} />
       </div>
     </section>
   )
@@ -161,7 +161,7 @@ const SeveralSelected = ({ count }: { count: number }) => (
     <PanelHeading title="Properties" />
     <div className="p-3">
       <p className="dim text-xs">{count} layers are selected. Group them to place them as one.</p>
-      <AddEffect label="An effect on them" />
+      <AddEffect on="On the selected layers" />
     </div>
   </section>
 )

@@ -11,6 +11,9 @@ interface BesideItselfProps {
   readonly height: number
 }
 
+/** A frame that stands still is painted again so long after it was told, ms. */
+const AGAIN_MS = [120, 600, 2000]
+
 /** The frame laid beside itself on all sides, three by three, as a tile is: what it shows at any moment, read from its own canvas. */
 export function BesideItself({ frames, width, height }: BesideItselfProps) {
   const canvas = useRef<HTMLCanvasElement>(null)
@@ -29,15 +32,20 @@ export function BesideItself({ frames, width, height }: BesideItselfProps) {
       for (const down of [0, 1, 2])
         for (const across of [0, 1, 2]) context.drawImage(frames.canvas, across * w, down * h)
     }
+    let waiting: ReturnType<typeof setTimeout>[] = []
     const later = () => {
       cancelAnimationFrame(request)
       request = requestAnimationFrame(paint)
+      // What the worker has drawn may reach the canvas of the page only after it was told.
+      for (const each of waiting) clearTimeout(each)
+      waiting = playing ? [] : AGAIN_MS.map((ms) => setTimeout(paint, ms))
     }
     later()
     frames.canvas.addEventListener('shown', later)
     return () => {
       frames.canvas.removeEventListener('shown', later)
       cancelAnimationFrame(request)
+      for (const each of waiting) clearTimeout(each)
     }
   }, [frames, playing])
   return (

@@ -17,7 +17,7 @@ import {
   Rows3,
   Scissors,
 } from 'lucide-react'
-import { LAYER_KINDS } from '@/core/layers'
+import { LAYER_KINDS, type LayerKind } from '@/core/layers'
 import {
   BRUSH_TOOL,
   FREEHAND_TOOL,
@@ -40,6 +40,12 @@ const HINTS: Readonly<Record<string, string>> = {
   [RECORD_TOOL]: 'Hold and drag: the loop plays and the drag becomes a motion.',
 }
 
+/** What a tool does, with its keys where it has any. */
+function drawWords({ kind, label }: LayerKind): string {
+  const [draw, add] = [shortcutOf(`draw-${kind}`), shortcutOf(`add-${kind}`)]
+  return `Draw: ${label}${draw ? ` (${draw})` : ''}; Enter adds one in the middle${add ? ` (${add})` : ''}`
+}
+
 /** The tools: select, or draw one of the kinds of layers by a drag; Enter puts one in the middle of the frame. */
 export function ToolBar() {
   const { tool, snapping, tiled } = useSessionParts('tool', 'snapping', 'tiled')
@@ -52,14 +58,14 @@ export function ToolBar() {
         pressed={tool === null}
         onClick={() => setSession({ tool: null })}
       />
-      {LAYER_KINDS.filter(({ shortcut }) => shortcut).map((kind) => (
+      {LAYER_KINDS.filter(({ shortcut, drawn }) => shortcut || drawn).map((kind) => (
         <button
           key={kind.kind}
           type="button"
           className={classNames('btn btn-ghost btn-xs btn-square', tool === kind.kind && 'bg-neutral text-primary')}
           aria-label={`Draw: ${kind.label}`}
           aria-pressed={tool === kind.kind}
-          title={`Draw: ${kind.label} (${shortcutOf(`draw-${kind.kind}`)}); Enter adds one in the middle (${shortcutOf(`add-${kind.kind}`)})`}
+          title={drawWords(kind)}
           onClick={() => setSession({ tool: tool === kind.kind ? null : kind.kind })}
           onKeyDown={(event) => {
             if (event.key !== 'Enter') return

@@ -1,0 +1,260 @@
+import type { Page } from '@playwright/test'
+import sharp from 'sharp'
+import { expect, openLibrary, storedLoop, test, verdict } from './app'
+import { drop } from './clips'
+
+type Stored = { id: string; kind: string; name: string; values: Record<string, unknown>; layers?: Stored[] }
+const layersOf = async (page: Page) => (await storedLoop(page)).layers as unknown as Stored[]
+const layers = (page: Page) => page.getByRole('region', { name: 'Layers' })
+const panel = (page: Page) => page.getByRole('region', { name: 'Properties' })
+const addEffect = (page: Page) => panel(page).getByLabel('Add an effect')
+
+/** Counts what is done: a press, a drag, a typed value, a shortcut. */
+function counter() {
+  let done = 0
+  return {
+    act: async (action: () => Promise<unknown>) => {
+      done++
+      await action()
+    },
+    count: () => done,
+  }
+}
+
+/** A picture of waves and grain, which does not tile. */
+async function pictureOf(width: number, height: number): Promise<Buffer> {
+  const data = Buffer.alloc(width * height * 3)
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const wave = Math.sin(x * 0.11 + 2 * Math.sin(y * 0.07)) + Math.sin(y * 0.13 + Math.sin(x * 0.05))
+      const grain = ((x * 7919 + y * 104729) % 97) / 97 - 0.5
+      const value = 100 + 30 * wave + x * 0.25 + 18 * grain
+      data.set([0.6 * value, 0.9 * value, value], 3 * (y * width + x))
+    }
+  return sharp(data, { raw: { width, height, channels: 3 } })
+    .png()
+    .toBuffer()
+}
+
+/** Paints with the brush over the stage, from one share of the frame to another. */
+async function paint(page: Page, from: readonly [number, number], to: readonly [number, number]): Promise<void> {
+  const box = await page.getByRole('img', { name: 'The frame under the playhead' }).boundingBox()
+  if (!box) throw new Error('the frame is not there')
+  const at = ([x, y]: readonly [number, number]) => [box.x + x * box.width, box.y + y * box.height] as const
+  await page.mouse.move(...at(from))
+  await page.mouse.down()
+  await page.mouse.move(...at(to), { steps: 6 })
+  await page.mouse.up()
+}
+
+test('particles over a still with a mask, a swirl and a grade: eight actions from the brief to a proven GIF', async ({
+  page,
+}) => {
+  test.slow()
+  await openLibrary(page)
+  await page.getByRole('button', { name: 'New loop' }).click()
+  const still = await pictureOf(320, 180)
+  const { act, count } = counter()
+  await act(() => page.getByLabel(/^cinemagraph/).check())
+  await act(() =>
+    page.getByLabel(/^its still/).setInputFiles({ name: 'breakwater.png', mimeType: 'image/png', buffer: still }),
+  )
+  await act(() => page.getByRole('button', { name: 'Make the loop' }).click())
+  await expect(layers(page).getByRole('button', { name: 'Where it is seen', exact: true })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  )
+  await expect(verdict(page)).toContainText('closes')
+  await act(() => paint(page, [0.3, 0.4], [0.7, 0.6]))
+  await expect(panel(page).getByText('1 stroke')).toBeVisible()
+  await act(() => addEffect(page).selectOption('it displacement-swirl'))
+  await act(() => addEffect(page).selectOption('all temperature'))
+  await expect(verdict(page)).toContainText('closes')
+  const [picture, masked, grade] = await layersOf(page)
+  expect([picture?.kind, masked?.kind, grade?.kind]).toEqual(['picture', 'group', 'temperature'])
+  expect(masked?.layers?.map(({ kind }) => kind)).toEqual(['particles', 'displacement', 'brush'])
+  expect(masked?.values.mask).toBe('shape')
+  await act(() => page.keyboard.press('Control+Enter'))
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 120_000 })
+  const download = page.waitForEvent('download')
+  await act(() => page.getByRole('button', { name: 'Save the GIF' }).click())
+  expect((await download).suggestedFilename()).toMatch(/\.gif$/)
+  expect(count()).toBe(8)
+})
+
+test('the edge of a picture is healed, and the picture drifts by a tile a loop as a pattern: four actions', async ({
+  page,
+}) => {
+  await openLibrary(page)
+  await page.getByRole('link', { name: 'Beacon loader' }).click()
+  await expect(verdict(page)).toContainText('closes')
+  await drop(page, 'planks.png', await pictureOf(120, 90), 'image/png')
+  await expect(layers(page).getByRole('button', { name: 'planks', exact: true })).toBeVisible()
+  const { act, count } = counter()
+  await act(() => panel(page).getByRole('button', { name: 'Heal its edges, so that it tiles' }).click())
+  const dialog = page.getByRole('dialog', { name: 'Heal the edges of a tile' })
+  await expect(dialog.getByText(/across: shows an edge/).first()).toBeVisible()
+  // Three ways beside each other, each with what it leaves.
+  for (const way of ['blending', 'cutting', 'filling'])
+    await expect(dialog.getByRole('button', { name: `Heal by ${way}` })).toBeEnabled()
+  await expect(dialog.getByText(/across: closes/)).toHaveCount(3)
+  await act(() => dialog.getByRole('button', { name: 'Heal by cutting' }).click())
+  await expect(dialog).toHaveCount(0)
+  await act(() => page.keyboard.press('Shift+Q'))
+  await act(() => panel(page).getByRole('button', { name: 'Move moved across' }).click())
+  await expect(verdict(page)).toContainText('closes')
+  const pattern = (await layersOf(page)).find(({ kind }) => kind === 'pattern')
+  expect(pattern?.values).toMatchObject({ tileWidth: 105, tileHeight: 79 })
+  expect(count()).toBe(4)
+  // As it came is a few steps of undo away.
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z')
+  await expect.poll(async () => (await layersOf(page)).at(-1)?.values).toMatchObject({ width: 120, height: 90 })
+})
+
+test('the edges of the frame are seen and judged across and down', async ({ page }) => {
+  await openLibrary(page)
+  await page.getByRole('link', { name: 'Chart-paper clouds' }).click()
+  await expect(verdict(page)).toContainText('closes')
+  await page.keyboard.press('Shift+S')
+  const aside = page.getByRole('complementary', { name: 'What is seen' })
+  await page.getByRole('button', { name: 'across', exact: true }).click()
+  await expect(aside.getByText('Laid beside itself across, the frame goes on')).toBeVisible()
+  await expect(page.getByRole('img', { name: /Steps from column to column: edge/ })).toBeVisible()
+  // A layer that ends at one edge is an edge.
+  await page.keyboard.press('Shift+C')
+  await page.keyboard.press('Shift+R')
+  await panel(page).getByLabel('y', { exact: true }).fill('0')
+  await panel(page).getByLabel('y', { exact: true }).press('Enter')
+  await panel(page).getByRole('group', { name: 'Shape' }).getByLabel('width', { exact: true }).fill('640')
+  await panel(page).getByRole('group', { name: 'Shape' }).getByLabel('width', { exact: true }).press('Enter')
+  await page.keyboard.press('Shift+S')
+  await page.getByRole('button', { name: 'down', exact: true }).click()
+  await expect(aside.getByText('shows an edge', { exact: true })).toBeVisible()
+  await expect(page.getByRole('img', { name: /moved on by half: its edges meet in the middle/ })).toBeVisible()
+})
+
+test('masks are painted stroke by stroke, taken away from, shown as a tint, and their edges looked at', async ({
+  page,
+}) => {
+  await openLibrary(page)
+  await page.getByRole('link', { name: 'Spindrift' }).click()
+  await expect(verdict(page)).toContainText('closes')
+  await layers(page).getByRole('button', { name: 'Breakwater', exact: true }).click()
+  await addEffect(page).selectOption('it levels')
+  await panel(page).getByRole('textbox', { name: 'white becomes' }).fill('20')
+  await panel(page).getByRole('textbox', { name: 'white becomes' }).press('Enter')
+  // The mask of an effect says where it acts.
+  await page.keyboard.press('z')
+  await panel(page).getByRole('textbox', { name: 'softness' }).fill('0')
+  await panel(page).getByRole('textbox', { name: 'softness' }).press('Enter')
+  await paint(page, [0.3, 0.3], [0.6, 0.3])
+  await expect(panel(page).getByText('1 stroke')).toBeVisible()
+  await page.keyboard.down('Alt')
+  await paint(page, [0.4, 0.3], [0.5, 0.3])
+  await page.keyboard.up('Alt')
+  await expect(panel(page).getByText('2 strokes')).toBeVisible()
+  const strokes = async () => {
+    const find = (all: readonly Stored[]): Stored | undefined =>
+      all.map((each) => (each.name === 'Painted mask' ? each : find(each.layers ?? []))).find(Boolean)
+    return find(await layersOf(page))?.values.strokes as { erases?: boolean; points: number[] }[]
+  }
+  expect((await strokes()).map(({ erases = false }) => erases)).toEqual([false, true])
+  await page.keyboard.press('Control+z')
+  await expect(panel(page).getByText('1 stroke')).toBeVisible()
+  const canvas = page.getByTestId('stage').locator('canvas')
+  const colourAt = (x: number, y: number) =>
+    canvas.evaluate(
+      (element, [u, v]) => {
+        const source = element as HTMLCanvasElement
+        const copy = new OffscreenCanvas(source.width, source.height).getContext('2d')
+        copy?.drawImage(source, 0, 0)
+        return [...(copy?.getImageData((u as number) * source.width, (v as number) * source.height, 1, 1).data ?? [])]
+      },
+      [x, y],
+    )
+  await panel(page).getByText('show it as a tint').click()
+  await expect
+    .poll(async () => ((await colourAt(0.45, 0.3))[0] ?? 0) - ((await colourAt(0.45, 0.3))[2] ?? 0))
+    .toBeGreaterThan(60)
+  await panel(page).getByText('show it as a tint').click()
+  await page.getByRole('link', { name: 'Seam' }).click()
+  const masks = page.getByRole('region', { name: 'Edges of masks' })
+  await expect(masks.getByText(/The edge of “Painted mask” is seen/)).toBeVisible({ timeout: 60_000 })
+})
+
+test('curves are bent over a histogram, effects change their order, and a reload finds them so', async ({ page }) => {
+  await openLibrary(page)
+  await page.getByRole('link', { name: 'Chart-paper clouds' }).click()
+  await expect(verdict(page)).toContainText('closes')
+  await addEffect(page).selectOption('all curves')
+  const curve = panel(page).getByRole('slider', { name: /^Curve of all/ })
+  await expect(curve.locator('rect')).toHaveCount(64)
+  const box = await curve.boundingBox()
+  if (!box) throw new Error('the curve is not there')
+  await page.mouse.move(box.x + 0.5 * box.width, box.y + 0.5 * box.height)
+  await page.mouse.down()
+  await page.mouse.move(box.x + 0.5 * box.width, box.y + 0.25 * box.height, { steps: 4 })
+  await page.mouse.up()
+  await expect(curve).toHaveAttribute('aria-valuetext', /^point 2 of 3: 5\d % becomes 7\d %$/)
+  await curve.press('ArrowDown')
+  await expect(curve).toHaveAttribute('aria-valuetext', /becomes 7[3-5] %$/)
+  await addEffect(page).selectOption('it vignette')
+  const kinds = async () => (await layersOf(page)).map(({ kind }) => kind)
+  expect(await kinds()).toEqual(['texture', 'curves', 'vignette'])
+  await page.keyboard.press('Control+ArrowDown')
+  await expect.poll(kinds).toEqual(['texture', 'vignette', 'curves'])
+  await page.reload()
+  await expect(layers(page).getByRole('button', { name: 'Curves', exact: true })).toBeVisible()
+  expect(await kinds()).toEqual(['texture', 'vignette', 'curves'])
+})
+
+test('tables of colours come in from .cube files; broken ones, and pictures of every sort, are right or refused in words', async ({
+  page,
+}) => {
+  await openLibrary(page)
+  await page.getByRole('link', { name: 'Beacon loader' }).click()
+  await expect(verdict(page)).toContainText('closes')
+  const count = async () => (await layersOf(page)).length
+  const before = await count()
+  const text = (content: string) => new TextEncoder().encode(content)
+  await drop(page, 'dusk.cube', text('LUT_3D_SIZE 3\n0 0 0\n'), '')
+  await expect(page.getByText('The table breaks off: it says that it has 27 colours and holds 1')).toBeVisible()
+  await drop(page, 'words.cube', text('not a table'), '')
+  await expect(page.getByText(/numbers before it says how many/)).toBeVisible()
+  expect(await count()).toBe(before)
+  const corners = ['0 0 0', '0 0 1', '0 1 0', '0 1 1', '1 0 0', '1 0 1', '1 1 0', '1 1 1']
+  await drop(page, 'exchanged.cube', text(`LUT_3D_SIZE 2\n${corners.join('\n')}\n`), '')
+  await expect(layers(page).getByRole('button', { name: 'exchanged', exact: true })).toBeVisible()
+  await expect.poll(async () => (await layersOf(page)).at(-1)?.kind).toBe('colourTable')
+  // 16 bits, CMYK and one pixel: each comes in as what it is.
+  const wide = await sharp({ create: { width: 40, height: 30, channels: 4, background: '#33505c80' } })
+    .toColourspace('rgb16')
+    .png()
+    .toBuffer()
+  await drop(page, 'wide.png', wide, 'image/png')
+  await expect(layers(page).getByRole('button', { name: 'wide', exact: true })).toBeVisible()
+  const print = await sharp(await pictureOf(40, 30))
+    .toColourspace('cmyk')
+    .jpeg()
+    .toBuffer()
+  await drop(page, 'print.jpg', print, 'image/jpeg')
+  await expect(layers(page).getByRole('button', { name: 'print', exact: true })).toBeVisible()
+  await drop(page, 'dot.png', await pictureOf(1, 1), 'image/png')
+  await expect(layers(page).getByRole('button', { name: 'dot', exact: true })).toBeVisible()
+  await panel(page).getByRole('button', { name: 'Heal its edges, so that it tiles' }).click()
+  await expect(page.getByText('A picture of 1 × 1 px is too small to tell an edge in')).toBeVisible()
+})
+
+test('what will band is said on export, and dither that stands still takes it away', async ({ page }) => {
+  await openLibrary(page)
+  await page.getByRole('link', { name: 'Chart-paper clouds' }).click()
+  await expect(verdict(page)).toContainText('closes')
+  await page.keyboard.press('Shift+X')
+  await page.getByLabel('colours', { exact: true }).fill('8')
+  await page.getByLabel('colours', { exact: true }).press('Enter')
+  const bands = page.getByTestId('bands')
+  await expect(bands).toContainText(/About \d+ % of the picture is smooth and will show bands in 8 colours/)
+  await bands.getByRole('button', { name: 'Dither that stands still' }).click()
+  await expect(page.getByLabel('dithering')).toHaveValue('ordered')
+  await expect(bands).toHaveCount(0)
+})
