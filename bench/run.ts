@@ -6,6 +6,7 @@ import { fitAt, fitFront, SAME_ERROR } from '../src/core/fit'
 import { clipRows } from './clips'
 import { commandLineRows } from './command-line'
 import { busyLoop, CHANGE_PAUSE_MS, CHANGES } from './drawing'
+import { effectRows } from './effects'
 import { exportRows } from './export-rows'
 import { busyGif, measureJudging } from './judging'
 import { openingRows } from './opening'
@@ -232,7 +233,7 @@ async function interactionRows(page: Page): Promise<string[]> {
   ]
 }
 
-/** `opening`, `interaction`, `clips`, `texture`, `command-line` or `files`, where only a part is wanted. */
+/** `opening`, `interaction`, `clips`, `texture`, `effects`, `command-line` or `files`, where only a part is wanted. */
 const only = process.argv[2]
 const server = spawn('npx', ['next', 'start', '-p', String(PORT)], { stdio: 'ignore', detached: true })
 const browser = await chromium.launch({
@@ -266,6 +267,7 @@ try {
     ...(only && only !== 'interaction' ? [] : await interactionRows(page)),
     ...(only && only !== 'clips' ? [] : await clipRows(browser, page, `http://localhost:${PORT}/`)),
     ...(only && only !== 'texture' ? [] : textureRows()),
+    ...(only && only !== 'effects' ? [] : effectRows()),
     ...(only && only !== 'command-line' ? [] : commandLineRows()),
     ...(only && only !== 'files' ? [] : await exportRows(browser, page, `http://localhost:${PORT}`, bundled)),
   ]

@@ -3,6 +3,7 @@ import type { Layer, Loop } from '../src/core/document'
 import { newLayer, newLoop } from '../src/core/edit'
 import { evenly } from '../src/core/motion'
 import { NodeRenderer } from '../src/render/node'
+import { least } from './least'
 
 const SIZE = { width: 1280, height: 720 }
 
@@ -24,17 +25,6 @@ const textured = (motions: Layer['motions'], values = {}): Loop => ({
     },
   ],
 })
-
-/** The least of several runs, ms: what else a machine does only ever adds to it. */
-function least(runs: number, work: (run: number) => void): number {
-  let best = Infinity
-  for (let run = 0; run < runs; run++) {
-    const from = performance.now()
-    work(run)
-    best = Math.min(best, performance.now() - from)
-  }
-  return best
-}
 
 /** Gradient noise as it is written down most often (Perlin 2002): a table of shuffled numbers, the gradient by its bits. */
 const TABLE = Uint8Array.from({ length: 512 }, (_, i) => (Math.imul(i & 255, 0x9e3779b1) >>> 24) & 255)

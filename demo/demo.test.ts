@@ -24,7 +24,9 @@ describe.each(readdirSync(folder))('%s', (file) => {
     const motions = checkMotions(loop)
     expect(motions.length).toBeGreaterThan(0)
     expect(motions.every(({ home, repeatsFrame, hesitates }) => home && !repeatsFrame && !hesitates)).toBe(true)
-    const renderer = new NodeRenderer(loop.width / 4, loop.height / 4)
+    // As large as the eye needs to tell: a quarter, of photographs an eighth.
+    const scale = loop.media.length > 0 ? 8 : 4
+    const renderer = new NodeRenderer(loop.width / scale, loop.height / scale)
     const stills = await picturesInNode(loop)
     const pictures = Array.from({ length: loop.length }, (_, n) => renderer.picture(loop, n, stills))
     const seam = judgeSeam(pictures)

@@ -40,6 +40,8 @@ export class FrameStore {
   constructor(
     private readonly client: Client<RenderService>,
     ceiling: number,
+    /** Whether frames are drawn ahead while it stands still, too. */
+    ahead: boolean,
   ) {
     this.broken = client.broken
     const canvas = this.canvas.transferControlToOffscreen()
@@ -50,7 +52,7 @@ export class FrameStore {
       this.latest = alike ? { ...status, cached } : status
       for (const listener of this.listeners) listener()
     }
-    const made = client.service.screen(transfer(canvas, [canvas]), ceiling, proxy(tell))
+    const made = client.service.screen(transfer(canvas, [canvas]), ceiling, proxy(tell), ahead)
     void Promise.race([made as Promise<Remote<Screen>>, client.broken]).then(
       (screen) => {
         this.screen = screen
@@ -138,7 +140,7 @@ export class FrameStore {
 /** Frames for the stage, drawn by a worker of their own. Returns a function that ends both. */
 export function stageFrames(): { frames: FrameStore; end: () => void } {
   const client = renderClient()
-  const frames = new FrameStore(client, STAGE_CEILING)
+  const frames = new FrameStore(client, STAGE_CEILING, true)
   return { frames, end: client.end }
 }
 
@@ -150,7 +152,7 @@ export function thumbnailFrames(): { frames: FrameStore; end: () => void } {
   const shared = thumbnails
   shared.users++
   const { client } = shared
-  const frames = new FrameStore(client, THUMBNAIL_CEILING)
+  const frames = new FrameStore(client, THUMBNAIL_CEILING, false)
   // The next thumbnail is given a new worker where this one has died.
   client.broken.catch(() => {
     if (thumbnails === shared) thumbnails = null

@@ -7,6 +7,7 @@ import { newId } from '@/core/id'
 import { type DifferenceKind, difference, type Grid, type Picture, reducePicture } from '@/core/image'
 import { assetsIn, type Clip, type Files, filesOf, MOST_CLIP_FRAMES, unroundedDelays } from '@/core/media'
 import { type ClipReport, type Described, describeFrame, judgeClip, judgedSide, SHORTEST_DELAY_MS } from '@/core/seam'
+import { type FrameEdges, judgeTiles, SMALLEST_TILE } from '@/core/texture'
 import { FullFrames, type OpenedClip, openFrames } from './clip-frames'
 import { sourceOf } from './clip-frames/source'
 import { storedFrames } from './clip-frames/stored'
@@ -191,6 +192,13 @@ const service = {
   async mended(mends: readonly Mend[]): Promise<MendedClip> {
     const plan = mendedPlan(clip().shape, mends)
     return { plan, report: reportOf(plan, clip(), await editOf(plan, false)) }
+  },
+
+  /** How frames of the mended clip, as they are in the file, meet themselves; null where they are too small to tell. */
+  async tile(mends: readonly Mend[]): Promise<FrameEdges | null> {
+    const { width, height } = await frameOf(mends, 0, true)
+    if (Math.min(width, height) < SMALLEST_TILE) return null
+    return judgeTiles(planOf(mends).frames.length, (n) => frameOf(mends, n, true))
   },
 
   /** A frame of the mended clip: at the size at which it is kept, or as it is in the file. */

@@ -79,9 +79,15 @@ const service = {
    * Takes over a canvas of the page.
    * @param ceiling bytes that its kept frames may take
    * @param tellPage is told what becomes of the frames
+   * @param ahead whether frames are drawn ahead while it stands still, too
    */
-  screen(canvas: OffscreenCanvas, ceiling: number, tellPage: (status: FramesStatus) => void): Screen & ProxyMarked {
-    return proxy(new Screen(canvas, ceiling, tellPage))
+  screen(
+    canvas: OffscreenCanvas,
+    ceiling: number,
+    tellPage: (status: FramesStatus) => void,
+    ahead: boolean,
+  ): Screen & ProxyMarked {
+    return proxy(new Screen(canvas, ceiling, tellPage, ahead))
   },
 
   /** The pixels of a frame of the ring, whole or fractional, at a size in px; they are transferred. */

@@ -46,6 +46,7 @@ export class Screen {
   private quiet: ReturnType<typeof setTimeout> | undefined
   private telling: ReturnType<typeof setTimeout> | undefined
   private request = 0
+  private playing = false
   private measured: FramesStatus['measured'] = null
   private problem: string | null = null
   private missing: readonly string[] = []
@@ -54,6 +55,8 @@ export class Screen {
     canvas: OffscreenCanvas,
     private readonly ceiling: number,
     private readonly tellPage: (status: FramesStatus) => void,
+    /** Whether frames are drawn ahead while it stands still, too. */
+    private readonly ahead: boolean,
   ) {
     const context = canvas.getContext('2d')
     if (!context) throw new Error('This browser gives no 2D canvas. Cyclon needs one to draw.')
@@ -118,6 +121,8 @@ export class Screen {
   /** Plays until stop() is called; another loop in between is played on. */
   play(playback: Playback): void {
     cancelAnimationFrame(this.request)
+    this.playing = true
+    if (!this.quiet) void this.fill()
     const meter = new PaceMeter(sharedNow())
     let [last, missed, measuredAt] = [-1, 0, sharedNow()]
     let aligned = playback
@@ -146,6 +151,7 @@ export class Screen {
 
   stop(): void {
     cancelAnimationFrame(this.request)
+    this.playing = false
     this.measured = null
     this.tell()
   }
@@ -162,7 +168,7 @@ export class Screen {
 
   /** Draws and keeps frames from the playhead on, until all that fit are there or the loop has changed. */
   private async fill(): Promise<void> {
-    if (this.filling) return
+    if (this.filling || !(this.ahead || this.playing)) return
     this.filling = true
     try {
       await this.fillMissing()
@@ -176,7 +182,7 @@ export class Screen {
 
   private async fillMissing(): Promise<void> {
     const { version } = this
-    while (version === this.version && this.unfillable !== version) {
+    while (version === this.version && this.unfillable !== version && (this.ahead || this.playing)) {
       await breathe()
       const others = this.cache.closeSome(CLOSE_AT_ONCE)
       const frame = this.cache.nextMissing(this.playhead)

@@ -14,7 +14,7 @@ import {
   type SeamReport,
   type Verdict,
 } from '@/core/seam'
-import { type Axis, type EdgeReport, judgeTile, SMALLEST_TILE } from '@/core/texture'
+import { type FrameEdges, judgeTiles, SMALLEST_TILE } from '@/core/texture'
 import { BrowserRenderer, scaledSize } from '@/render/browser'
 import { paintedWhole } from '@/render/prepare'
 import { serve } from './serve'
@@ -23,14 +23,8 @@ import { breathe } from './timing'
 /** The worker listens between batches this long, ms. */
 const BATCH_MS = 12
 
-/** Frames are looked at as tiles no larger than this, px a side, and at these shares of the loop. */
+/** Frames are looked at as tiles no larger than this, px a side. */
 const LARGEST_TILE = 1920
-const TILES_AT = [0, 0.25, 0.5, 0.75]
-
-/** An edge where a frame meets itself, and which frame that is. */
-export interface TileEdge extends EdgeReport {
-  readonly frame: number
-}
 
 /** Masks are looked at no larger than this, px a side, and at these shares of the loop. */
 const LARGEST_MASK = 960
@@ -84,22 +78,16 @@ const service = {
    * How frames of a loop meet themselves when they are laid beside each other: the worst of a few of them in each direction, with its number;
    * null where the frame is too small to tell. @throws RangeError where it is too much to draw
    */
-  async tile(loop: Loop): Promise<Record<Axis, TileEdge> | null> {
+  async tile(loop: Loop): Promise<FrameEdges | null> {
     const problem = tooMuchToDraw(loop)
     if (problem) throw new RangeError(problem)
     const { width, height } = scaledSize(loop, Math.min(1, LARGEST_TILE / Math.max(loop.width, loop.height)))
     if (Math.min(width, height) < SMALLEST_TILE) return null
     const renderer = new BrowserRenderer(width, height, { forReading: true })
-    const frames = [...new Set(TILES_AT.map((share) => Math.floor(share * loop.length)))]
-    const found: Record<Axis, TileEdge>[] = []
-    for (const frame of frames) {
-      const picture = await paintedWhole(loop, frame, (pictures) => renderer.picture(loop, frame, pictures))
-      const { x, y } = judgeTile(picture)
-      found.push({ x: { ...x, frame }, y: { ...y, frame } })
+    return judgeTiles(loop.length, async (n) => {
       await breathe()
-    }
-    const worst = (axis: Axis) => found.map((each) => each[axis]).reduce((a, b) => (b.ratio > a.ratio ? b : a))
-    return { x: worst('x'), y: worst('y') }
+      return paintedWhole(loop, n, (pictures) => renderer.picture(loop, n, pictures))
+    })
   },
 
   /** The edges of painted masks, and in a cinemagraph of all masks, that are seen: the worst of a few frames. */

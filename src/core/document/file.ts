@@ -39,13 +39,17 @@ function writtenLayer(layer: Layer): unknown {
   }
 }
 
+/** A list of nothing but numbers, each in a line of its own: it goes into one line. No string has a line break in it. */
+const NUMBERS = /\[\n\s+-?[\d.e+-]+(?:,\n\s+-?[\d.e+-]+)*\n\s+\]/g
+
 /**
  * The text of a `.cyclon.json` file. Values that are the default of the file's version are left out.
  * @throws LoopFileError where it would be longer than a file that can be read again
  */
 export function formatLoop(loop: Loop): string {
   const loops = loop.loops.map((inner) => ({ ...inner, layers: inner.layers.map(writtenLayer) }))
-  const text = `${JSON.stringify({ ...loop, layers: loop.layers.map(writtenLayer), loops }, null, 2)}\n`
+  const spread = JSON.stringify({ ...loop, layers: loop.layers.map(writtenLayer), loops }, null, 2)
+  const text = `${spread.replace(NUMBERS, (list) => list.replace(/\s+/g, ' '))}\n`
   if (text.length > MAX_FILE)
     throw new LoopFileError(
       `The loop would make a file of ${Math.ceil(text.length / 1024 / 1024)} MB; files of up to ${MAX_FILE / 1024 / 1024} MB can be opened again.`,

@@ -21,7 +21,7 @@ import {
   svgPathData,
   transformPath,
 } from '../path'
-import { freeName, newLayer, parentMatrix, stageBounds } from './edit'
+import { freeName, groupLayers, newLayer, parentMatrix, stageBounds } from './edit'
 import { mapProperty } from './keys-many'
 
 /** A layer moved to another place, with all its keys. */
@@ -103,6 +103,28 @@ export const makePattern = (loop: Loop, ids: readonly string[], frame: number) =
     tileWidth: Math.max(1, box.width),
     tileHeight: Math.max(1, box.height),
   }))
+
+/**
+ * The loop with layers as the tile of a pattern that fills a figure, the last of them: it cuts the pattern, in a group with it. Null where they
+ * cannot be.
+ */
+export function patternInFigure(loop: Loop, ids: readonly string[], frame: number): { loop: Loop; id: string } | null {
+  const figure = ids.at(-1)
+  if (ids.length < 2 || figure === undefined) return null
+  const made = makePattern(loop, ids.slice(0, -1), frame)
+  const place = made && findPlace(made.loop, figure)
+  if (!made || !place) return null
+  const id = newId()
+  const front = insertLayers(removeLayers(made.loop, [figure]), [place.layer], { id: made.id, side: 'front' })
+  const grouped = groupLayers(front, [made.id, figure], frame, id)
+  if (!findPlace(grouped, id)) return null
+  const masked = replaceLayer(grouped.layers, id, (layer) => ({
+    ...layer,
+    name: freeName(loop, `Pattern in ${place.layer.name}`),
+    values: { ...layer.values, mask: 'shape' },
+  }))
+  return { loop: { ...grouped, layers: masked }, id: made.id }
+}
 
 /** So many particles of layers there are to begin with: each of them is drawn as they are. */
 const FEW_PARTICLES = 60

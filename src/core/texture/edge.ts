@@ -149,3 +149,29 @@ export function judgeTile(picture: Picture): TileReport {
   const labs = labsOf(picture)
   return { x: edgeOf(labs, picture, 'x'), y: edgeOf(labs, picture, 'y') }
 }
+
+/** An edge of one of several frames. */
+export interface FrameEdge extends EdgeReport {
+  readonly frame: number
+}
+/** The worst edges of some frames. */
+export type FrameEdges = Readonly<Record<Axis, FrameEdge>>
+
+/** Frames of a loop that are looked at as tiles, spread over it. */
+const LOOKED_AT = 4
+
+/**
+ * How frames meet themselves when each is laid beside itself: the worst of a few of them in each direction, with its number.
+ * @param frame the pixels of one of `length` frames
+ * @throws RangeError where a frame has too few lines to tell
+ */
+export async function judgeTiles(length: number, frame: (n: number) => Promise<Picture>): Promise<FrameEdges> {
+  const places = new Set(Array.from({ length: LOOKED_AT }, (_, i) => Math.floor((i * length) / LOOKED_AT)))
+  const found: FrameEdges[] = []
+  for (const n of places) {
+    const { x, y } = judgeTile(await frame(n))
+    found.push({ x: { ...x, frame: n }, y: { ...y, frame: n } })
+  }
+  const worst = (axis: Axis) => found.map((each) => each[axis]).reduce((a, b) => (b.ratio > a.ratio ? b : a))
+  return { x: worst('x'), y: worst('y') }
+}

@@ -1,4 +1,13 @@
-export { type Axis, type EdgeReport, judgeTile, SMALLEST_TILE, type TileReport } from './edge'
+export {
+  type Axis,
+  type EdgeReport,
+  type FrameEdge,
+  type FrameEdges,
+  judgeTile,
+  judgeTiles,
+  SMALLEST_TILE,
+  type TileReport,
+} from './edge'
 export { HEALS, type Heal, type HealPlan, healed, healedBy, healPlan, usualBand } from './heal'
 export { CELL_SHAPES, type Face, type LatticeSpec, latticeCost, latticeCounts, latticeFaces, VIEWS } from './lattice'
 export { LOOK_NAMES, LOOKS, type Look, type Shape } from './looks'

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { checkMotions } from '@/core/closing'
 import { drawingsOf, type Layer, type Loop } from '@/core/document'
-import { makeParticles, makePattern, newLayer } from '@/core/edit'
+import { makeParticles, makePattern, newLayer, patternInFigure } from '@/core/edit'
 import { evaluate } from '@/core/evaluate'
 import { evenly } from '@/core/motion'
 import { quay } from '@/core/testing/quay'
@@ -30,6 +30,19 @@ describe('a pattern', () => {
     const [layer] = made?.loop.layers ?? []
     expect(layer).toMatchObject({ kind: 'pattern', values: { width: 96, height: 64, tileWidth: 21, tileHeight: 26 } })
     expect(layer?.layers?.map(({ name }) => name)).toEqual(['Bar', 'Dot'])
+  })
+  it('fills a figure, the last of what was selected, and nothing beside it', () => {
+    const disc = newLayer('ellipse', 'Disc', { x: 60, y: 30, width: 40, height: 40, fill: '#ffffff' }, 'disc')
+    const made = patternInFigure({ ...pier, layers: [disc, dot] }, ['dot', 'disc'], 0)
+    if (!made) throw new Error('it can be made')
+    expect(made.loop.layers.map(({ name }) => name)).toEqual(['Pattern in Disc'])
+    const data = drawn(made.loop)
+    const at = (x: number, y: number) => data.subarray(4 * (y * 96 + x), 4 * (y * 96 + x) + 3).join()
+    expect(at(4, 4)).toBe('11,34,48')
+    const inside = Array.from({ length: 30 }, (_, i) => at(46 + i, 30))
+    expect(inside).toContain('242,181,74')
+    expect(inside).not.toContain('255,255,255')
+    expect(patternInFigure(pier, ['disc'], 0)).toBeNull()
   })
   it('is the same a tile further on, across and down', () => {
     const data = drawn(patterned())

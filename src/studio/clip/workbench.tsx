@@ -4,10 +4,12 @@ import { useEffect, useMemo, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import type { Mend } from '@/core/footage'
 import { askClip, previewMend, redoMend, takeMend, undoMend, useClip } from '@/store/clip'
+import { classNames } from '../parts'
 import { Charts } from '../seam/charts'
 import { Compare, FIRST_WAY, type FrameSource, type HowToCompare } from '../seam/compare'
 import { Choices, CompareTools } from '../seam/compare-tools'
 import { FramesAtSeam } from '../seam/strip'
+import { directionOf, SeamDirections, Shifted, TileFindings, TileSeam, useTile } from '../seam/tile-seam'
 import { CLOCK } from './by-hand'
 import { Player } from './player'
 import { RangeStrip } from './range-strip'
@@ -49,6 +51,14 @@ export function Workbench() {
     [asItCame, preview, mends],
   )
   const source = useClipFrames(shownMends)
+  const [seam, setSeam] = useState(0)
+  const [shifted, setShifted] = useState(true)
+  const direction = directionOf(seam)
+  const look = useMemo(
+    () => (direction ? () => askClip((service) => service.tile(shownMends)) : null),
+    [direction, shownMends],
+  )
+  const tile = useTile(look)
   const whole = useClipFrames(mends)
   const shown = asItCame ? original : (preview ?? mended)
   const N = shown?.plan.frames.length ?? 0
@@ -73,7 +83,7 @@ export function Workbench() {
     }, STILL_MS)
     return () => clearTimeout(timer)
   }, [crops, from, to])
-  const look = (n: number) => {
+  const goTo = (n: number) => {
     setPlaying(null)
     setFrame(n)
   }
@@ -91,22 +101,32 @@ export function Workbench() {
   }
   return (
     <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_22rem]">
-      <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_5.5rem_10rem]">
+      <div
+        className={classNames(
+          'grid min-h-0',
+          direction ? 'grid-rows-[auto_minmax(0,1fr)_10rem]' : 'grid-rows-[auto_minmax(0,1fr)_5.5rem_10rem]',
+        )}
+      >
         <div className="hairline flex h-10 items-center gap-3 border-b bg-base-100 px-3">
-          <CompareTools
-            transparent={facts.transparent}
-            how={how}
-            playing={playing !== null}
-            onChange={(next) => {
-              setPlaying(null)
-              setHow(next)
-            }}
-            clock={CLOCK}
-          >
-            <span className="figures dim whitespace-nowrap">
-              {at} → {pair[1]}
-            </span>
-          </CompareTools>
+          <SeamDirections seam={seam} onSeam={setSeam} />
+          {direction ? (
+            <Shifted shifted={shifted} onChange={setShifted} />
+          ) : (
+            <CompareTools
+              transparent={facts.transparent}
+              how={how}
+              playing={playing !== null}
+              onChange={(next) => {
+                setPlaying(null)
+                setHow(next)
+              }}
+              clock={CLOCK}
+            >
+              <span className="figures dim whitespace-nowrap">
+                {at} → {pair[1]}
+              </span>
+            </CompareTools>
+          )}
           <span className="ms-auto" />
           <Choices
             label="Playing"
@@ -115,55 +135,76 @@ export function Workbench() {
             onChoose={(i) => setPlaying(([null, 'whole', 'seam'] as const)[i] ?? null)}
           />
         </div>
-        {playing ? (
-          <Player source={source} plan={shown.plan} around={playing === 'seam'} />
+        {direction ? (
+          <TileSeam key={direction} source={source} direction={direction} found={tile} shifted={shifted} />
         ) : (
-          <Compare source={source} frames={pair.map((n) => ({ n, name: `frame ${n}`, label: label(n) }))} how={how} />
-        )}
-        <div className="hairline grid min-h-0 grid-cols-[7.5rem_minmax(0,1fr)] border-t bg-base-100">
-          <div className="flex flex-col justify-center gap-1 ps-3" role="group" aria-label="Strip">
-            <button
-              type="button"
-              className={`btn btn-xs justify-start font-normal ${pulling === 'seam' ? 'bg-neutral text-primary' : 'btn-ghost'}`}
-              aria-pressed={pulling === 'seam'}
-              onClick={leave}
-            >
-              At the seam
-            </button>
-            <button
-              type="button"
-              className={`btn btn-xs justify-start font-normal ${pulling === 'seam' ? 'btn-ghost' : 'bg-neutral text-primary'}`}
-              aria-pressed={pulling !== 'seam'}
-              disabled={count < 3}
-              onClick={() => setPulling([0, count - 1])}
-            >
-              Choose a range
-            </button>
-            {range && (
-              <button
-                type="button"
-                className="btn btn-primary btn-xs figures px-1 font-normal"
-                disabled={!crops}
-                onClick={() => {
-                  void takeMend({ kind: 'crop', from, to })
-                  setPulling('seam')
-                }}
-              >
-                Crop to {to - from + 1} f
-              </button>
+          <>
+            {playing ? (
+              <Player source={source} plan={shown.plan} around={playing === 'seam'} />
+            ) : (
+              <Compare
+                source={source}
+                frames={pair.map((n) => ({ n, name: `frame ${n}`, label: label(n) }))}
+                how={how}
+              />
             )}
-          </div>
-          {range ? (
-            <RangeStrip source={whole} length={count} range={range} onRange={setPulling} />
-          ) : (
-            <FramesAtSeam source={source} length={N} frames={pair} onFrame={look} />
-          )}
-        </div>
-        <section className="hairline min-h-0 border-t bg-base-100" aria-label="Steps round the loop">
-          <Charts pictures={shown.report.seam} onFrame={look} onPoint={setPointed} />
-        </section>
+            <div className="hairline grid min-h-0 grid-cols-[7.5rem_minmax(0,1fr)] border-t bg-base-100">
+              <div className="flex flex-col justify-center gap-1 ps-3" role="group" aria-label="Strip">
+                <button
+                  type="button"
+                  className={`btn btn-xs justify-start font-normal ${pulling === 'seam' ? 'bg-neutral text-primary' : 'btn-ghost'}`}
+                  aria-pressed={pulling === 'seam'}
+                  onClick={leave}
+                >
+                  At the seam
+                </button>
+                <button
+                  type="button"
+                  className={`btn btn-xs justify-start font-normal ${pulling === 'seam' ? 'btn-ghost' : 'bg-neutral text-primary'}`}
+                  aria-pressed={pulling !== 'seam'}
+                  disabled={count < 3}
+                  onClick={() => setPulling([0, count - 1])}
+                >
+                  Choose a range
+                </button>
+                {range && (
+                  <button
+                    type="button"
+                    className="btn btn-primary btn-xs figures px-1 font-normal"
+                    disabled={!crops}
+                    onClick={() => {
+                      void takeMend({ kind: 'crop', from, to })
+                      setPulling('seam')
+                    }}
+                  >
+                    Crop to {to - from + 1} f
+                  </button>
+                )}
+              </div>
+              {range ? (
+                <RangeStrip source={whole} length={count} range={range} onRange={setPulling} />
+              ) : (
+                <FramesAtSeam source={source} length={N} frames={pair} onFrame={goTo} />
+              )}
+            </div>
+            <section className="hairline min-h-0 border-t bg-base-100" aria-label="Steps round the loop">
+              <Charts pictures={shown.report.seam} onFrame={goTo} onPoint={setPointed} />
+            </section>
+          </>
+        )}
       </div>
-      <SidePanel asItCame={asItCame} onAsItCame={setAsItCame} />
+      {direction ? (
+        <aside
+          className="hairline min-h-0 overflow-y-auto border-s bg-base-100 p-4"
+          aria-label="What is seen of its edges"
+        >
+          <TileFindings direction={direction} found={tile}>
+            <p className="mt-3">Make a loop of it, in time, to heal the edges of all its frames alike.</p>
+          </TileFindings>
+        </aside>
+      ) : (
+        <SidePanel asItCame={asItCame} onAsItCame={setAsItCame} />
+      )}
     </main>
   )
 }

@@ -1,6 +1,15 @@
 import { toast } from 'sonner'
 import { changeLayer, findLayer, type Loop, referencesOf } from '@/core/document'
-import { beltAround, chainAround, copiesAlong, groupLayers, makeCopies, makeParticles, makePattern } from '@/core/edit'
+import {
+  beltAround,
+  chainAround,
+  copiesAlong,
+  groupLayers,
+  makeCopies,
+  makeParticles,
+  makePattern,
+  patternInFigure,
+} from '@/core/edit'
 import { newId } from '@/core/id'
 import { mediumKind } from '@/core/media'
 import { changeLoop, currentLoop } from '@/store/document'
@@ -54,6 +63,17 @@ export const ARRANGE_COMMANDS: readonly Command[] = [
     section: 'Arrange',
     keys: 'shift+q',
     run: () => arrange(makePattern, 'Select layers that lie side by side in one group.', 'offsetX'),
+  },
+  {
+    id: 'pattern-in',
+    label: 'Pattern of the selected layers, in the last selected figure',
+    section: 'Arrange',
+    run: () =>
+      arrange(
+        patternInFigure,
+        'Select what is to be the tile, and then, with Shift, the figure that it fills.',
+        'offsetX',
+      ),
   },
   {
     id: 'particles-of',

@@ -7,7 +7,7 @@ import type { Loop } from '@/core/document'
 import { frameNow, showFrame } from '@/store/playback'
 import { setSession, useShownLoop } from '@/store/session'
 import { useSeam } from '@/store/verdict'
-import { lastingService, renderClient } from '@/workers/clients'
+import { lastingService, renderClient, seamClient } from '@/workers/clients'
 import { classNames, VerdictMark } from '../parts'
 import { Charts } from './charts'
 import { Compare, type ComparedFrame, FIRST_WAY, type FrameSource, type HowToCompare } from './compare'
@@ -15,7 +15,7 @@ import { Choices, CompareTools } from './compare-tools'
 import { MaskEdges } from './mask-edges'
 import { homeWord, isWellHome } from './motions-at-seam'
 import { FramesAtSeam } from './strip'
-import { type Direction, TileFindings, TileSeam, useTile } from './tile-seam'
+import { directionOf, Mendable, SeamDirections, Shifted, TileFindings, TileSeam, useTile } from './tile-seam'
 
 type Moment = 'last' | 'closing' | 'first'
 
@@ -48,6 +48,13 @@ function useLoopFrames(loop: Loop | null): FrameSource | null {
   )
 }
 
+/** What asks how the frames of a loop meet themselves; null for no loop. */
+function useTileLook(loop: Loop | null) {
+  const [looking] = useState(() => lastingService(seamClient))
+  useEffect(() => looking.end, [looking])
+  return useMemo(() => loop && (() => looking.ask(async ({ service }) => service.tile(loop))), [looking, loop])
+}
+
 const PAIRS: readonly (readonly [Moment, Moment])[] = [
   ['closing', 'first'],
   ['last', 'first'],
@@ -66,8 +73,8 @@ export function SeamView() {
   const source = useLoopFrames(loop)
   const [seam, setSeam] = useState(0)
   const [shifted, setShifted] = useState(true)
-  const direction: Direction | null = seam === 0 ? null : seam === 1 ? 'x' : 'y'
-  const tile = useTile(loop, direction !== null)
+  const direction = directionOf(seam)
+  const tile = useTile(useTileLook(direction === null ? null : loop))
   const at = pointed ?? frame
   const length = loop?.length ?? 1
   const go = (n: number) => {
@@ -92,17 +99,9 @@ export function SeamView() {
         )}
       >
         <div className="hairline flex h-10 items-center gap-3 border-b bg-base-100 px-3">
-          <Choices label="Seam" options={['in time', 'across', 'down']} chosen={seam} onChoose={setSeam} />
+          <SeamDirections seam={seam} onSeam={setSeam} />
           {direction ? (
-            <label className="flex items-center gap-2">
-              <input
-                type="checkbox"
-                className="toggle toggle-xs"
-                checked={shifted}
-                onChange={(event) => setShifted(event.target.checked)}
-              />
-              moved on by half
-            </label>
+            <Shifted shifted={shifted} onChange={setShifted} />
           ) : (
             <CompareTools how={how} onChange={setHow} clock={loop} transparent={loop.background === null}>
               {at !== null ? (
@@ -128,7 +127,7 @@ export function SeamView() {
           )}
         </div>
         {direction && source ? (
-          <TileSeam key={direction} source={source} loop={loop} direction={direction} found={tile} shifted={shifted} />
+          <TileSeam key={direction} source={source} direction={direction} found={tile} shifted={shifted} />
         ) : (
           <>
             {source ? <Compare source={source} frames={compared} how={how} /> : <div className="bg-base-200" />}
@@ -153,7 +152,11 @@ export function SeamView() {
         )}
       </div>
       <aside className="hairline min-h-0 overflow-y-auto border-s bg-base-100 p-4" aria-label="What is seen">
-        {direction && <TileFindings loop={loop} direction={direction} found={tile} />}
+        {direction && (
+          <TileFindings direction={direction} found={tile}>
+            <Mendable loop={loop} found={tile?.[direction]} />
+          </TileFindings>
+        )}
         {!direction && verdict && (
           <>
             <div className="text-lg">

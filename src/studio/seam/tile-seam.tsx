@@ -4,59 +4,78 @@ import dynamic from 'next/dynamic'
 import { useEffect, useRef, useState } from 'react'
 import { type Loop, places, referencesOf } from '@/core/document'
 import { mediumKind } from '@/core/media'
+import type { FrameEdge, FrameEdges } from '@/core/texture'
 import { setSession } from '@/store/session'
 import { tellTrouble } from '@/store/trouble'
 import { WorkerStopped } from '@/workers/client'
-import { lastingService, seamClient } from '@/workers/clients'
-import type { TileEdge } from '@/workers/seam.worker'
 import { useRoom, VerdictMark } from '../parts'
 import type { FrameSource } from './compare'
+import { Choices } from './compare-tools'
 
 const StepChart = dynamic(() => import('./step-chart').then((module) => module.StepChart), { ssr: false })
 
 export type Direction = 'x' | 'y'
-type Found = Readonly<Record<Direction, TileEdge>> | null
 
 /** Quiet for so long, frames are looked at anew, ms. */
 const QUIET_MS = 200
 
-/** How the frames of a loop meet themselves; undefined while they are looked at, null where they are too small to tell. */
-export function useTile(loop: Loop | null, wanted: boolean): Found | undefined {
-  const [looking] = useState(() => lastingService(seamClient))
-  const [found, setFound] = useState<Found | undefined>(undefined)
-  useEffect(() => looking.end, [looking])
+/**
+ * How frames meet themselves, asked for when nothing has changed for a while; undefined while they are looked at, null where they are too small to
+ * tell. `look` must stay the same while nothing changes; null asks nothing.
+ */
+export function useTile(look: (() => Promise<FrameEdges | null>) | null): FrameEdges | null | undefined {
+  const [found, setFound] = useState<FrameEdges | null | undefined>(undefined)
   useEffect(() => {
-    if (!loop || !wanted) return
+    if (!look) return
     let current = true
     const waiting = setTimeout(() => {
-      looking
-        .ask(async ({ service }) => service.tile(loop))
-        .then(
-          (report) => current && setFound(report),
-          (error) => {
-            if (!(error instanceof WorkerStopped)) tellTrouble('The edges of the frame could not be looked at.', error)
-          },
-        )
+      look().then(
+        (edges) => current && setFound(edges),
+        (error) => {
+          if (current && !(error instanceof WorkerStopped))
+            tellTrouble('The edges of the frame could not be looked at.', error)
+        },
+      )
     }, QUIET_MS)
     return () => {
       current = false
       clearTimeout(waiting)
     }
-  }, [looking, loop, wanted])
+  }, [look])
   return found
+}
+
+/** The directions in which a seam is looked for, and whether a frame is moved on by half. */
+export function SeamDirections({ seam, onSeam }: { seam: number; onSeam: (seam: number) => void }) {
+  return <Choices label="Seam" options={['in time', 'across', 'down']} chosen={seam} onChoose={onSeam} />
+}
+
+export const directionOf = (seam: number): Direction | null => ([null, 'x', 'y'] as const)[seam] ?? null
+
+export function Shifted({ shifted, onChange }: { shifted: boolean; onChange: (shifted: boolean) => void }) {
+  return (
+    <label className="flex items-center gap-2">
+      <input
+        type="checkbox"
+        className="toggle toggle-xs"
+        checked={shifted}
+        onChange={(event) => onChange(event.target.checked)}
+      />
+      moved on by half
+    </label>
+  )
 }
 
 interface TileSeamProps {
   readonly source: FrameSource
-  readonly loop: Loop
   readonly direction: Direction
-  readonly found: Found | undefined
+  readonly found: FrameEdges | null | undefined
   /** Whether the frame is moved on by half, so that its edges meet in its middle. */
   readonly shifted: boolean
 }
 
-/** A frame of the loop and its edge with itself, moved to the middle, and how much each line differs from the next. */
-export function TileSeam({ source, loop, direction, found, shifted }: TileSeamProps) {
+/** A frame and its edge with itself, moved to the middle, and how much each line differs from the next. */
+export function TileSeam({ source, direction, found, shifted }: TileSeamProps) {
   const edge = found?.[direction]
   const [line, setLine] = useState<number | null>(null)
   return (
@@ -85,7 +104,7 @@ export function TileSeam({ source, loop, direction, found, shifted }: TileSeamPr
         ) : (
           <p className="dim p-3">
             {found === null
-              ? `A frame of ${loop.width} × ${loop.height} px is too small to tell.`
+              ? `A frame of ${source.width} × ${source.height} px is too small to tell.`
               : 'Looking at the edges …'}
           </p>
         )}
@@ -169,23 +188,20 @@ const EdgeMark = ({ direction, at, className }: { direction: Direction; at: numb
     </>
   )
 
+interface TileFindingsProps {
+  readonly direction: Direction
+  readonly found: FrameEdges | null | undefined
+  /** What can be done. */
+  readonly children: React.ReactNode
+}
+
 /** The verdict on an edge of the frame, why, and what can be done. */
-export function TileFindings({
-  loop,
-  direction,
-  found,
-}: {
-  loop: Loop
-  direction: Direction
-  found: Found | undefined
-}) {
+export function TileFindings({ direction, found, children }: TileFindingsProps) {
   const edge = found?.[direction]
   if (!edge)
     return <p className="dim">{found === null ? 'The frame is too small to tell.' : 'Looking at the edges …'}</p>
   const closes = edge.verdict === 'closes'
   const [way, line] = direction === 'x' ? ['across', 'column'] : ['down', 'row']
-  const shown = new Set([...places(loop.layers)].flatMap(({ layer }) => referencesOf(layer).map(({ id }) => id)))
-  const mendable = loop.media.filter(({ id, kind }) => shown.has(id) && mediumKind(kind).withPictures)
   return (
     <>
       <div className="text-lg">
@@ -207,32 +223,40 @@ export function TileFindings({
         <dd>{edge.frame}</dd>
       </dl>
       <p className="dim mt-2 text-xs">
-        A step is how much one {line} differs from the next, in OKLab. Four frames of the loop are looked at.
+        A step is how much one {line} differs from the next, in OKLab. A few frames are looked at.
       </p>
-      {mendable.length > 0 && (
-        <>
-          <h2 className="mt-5 mb-1 text-xs font-semibold">Pictures that can be healed</h2>
-          <ul className="space-y-1">
-            {mendable.map(({ id, name }) => (
-              <li key={id}>
-                <button
-                  type="button"
-                  className="btn btn-neutral btn-sm w-full font-normal"
-                  onClick={() => setSession({ healing: id })}
-                >
-                  <span className="truncate">Heal “{name}” …</span>
-                </button>
-              </li>
-            ))}
-          </ul>
-        </>
-      )}
-      {!closes && mendable.length === 0 && (
-        <p className="mt-3">
-          Textures, particles and patterns tile by themselves where they are as large as the frame, not turned, and
-          drift by whole tiles. What is drawn across an edge must be drawn on the other side, too.
-        </p>
-      )}
+      {children}
+    </>
+  )
+}
+
+/** The pictures of a loop that can be healed; in words what else can be done where an edge shows and there are none. */
+export function Mendable({ loop, found }: { loop: Loop; found: FrameEdge | undefined }) {
+  const shown = new Set([...places(loop.layers)].flatMap(({ layer }) => referencesOf(layer).map(({ id }) => id)))
+  const mendable = loop.media.filter(({ id, kind }) => shown.has(id) && mediumKind(kind).withPictures)
+  if (mendable.length === 0)
+    return found?.verdict === 'shows-an-edge' ? (
+      <p className="mt-3">
+        Textures, particles and patterns tile by themselves where they are as large as the frame, not turned, and drift
+        by whole tiles. What is drawn across an edge must be drawn on the other side, too.
+      </p>
+    ) : null
+  return (
+    <>
+      <h2 className="mt-5 mb-1 text-xs font-semibold">Pictures that can be healed</h2>
+      <ul className="space-y-1">
+        {mendable.map(({ id, name }) => (
+          <li key={id}>
+            <button
+              type="button"
+              className="btn btn-neutral btn-sm w-full font-normal"
+              onClick={() => setSession({ healing: id })}
+            >
+              <span className="truncate">Heal “{name}” …</span>
+            </button>
+          </li>
+        ))}
+      </ul>
     </>
   )
 }
