@@ -129,7 +129,7 @@ const service = {
     by: Heal,
     band: number | null,
     progress: (pictures: number) => void,
-  ): Promise<{ readonly medium: Medium; readonly files: Files } | null> {
+  ): Promise<{ readonly medium: Medium; readonly files: Files; readonly how: string } | null> {
     stopped = false
     const medium = mediumOf(loop, id)
     const { withPictures } = mediumKind(medium.kind)
@@ -139,13 +139,13 @@ const service = {
     const read = readerOf(medium)
     const mended = async (n: number) => plans.reduce(healedBy, await read(n))
     try {
-      const { frames } = await storedFrames(picturesOf([medium]).length, mended, async (done) => {
+      const { frames, how } = await storedFrames(picturesOf([medium]).length, mended, async (done) => {
         progress(done)
         await breathe()
         if (stopped) throw new Stopped()
       })
       const changed = withPictures(medium, { width, height }, frames)
-      return { medium: changed, files: await filesOf(assetsIn([changed])) }
+      return { medium: changed, files: await filesOf(assetsIn([changed])), how }
     } catch (error) {
       if (error instanceof Stopped) return null
       throw error

@@ -114,6 +114,25 @@ describe('a loop as vectors', () => {
     const without = { ...plain, layers: plain.layers.filter(({ name }) => name !== 'Glowing') }
     expect(await asLottie(without)).toBeLessThan(NEAR.lottie)
   })
+  it('masks by brightness and by darkness as it is drawn; a painted mask hides nothing, and is named', async () => {
+    const plain = everything()
+    const [one, two] = plain.layers.filter(({ name }) => name.startsWith('Cut ')) as [Layer, Layer]
+    const by = (group: Layer, mask: string): Layer => ({ ...group, values: { ...group.values, mask } })
+    const bright = { ...plain, layers: [by(one, 'brightness'), by(two, 'darkness')] }
+    expect(inexpressible(bright, 'svg')).toEqual([])
+    expect(await asSvg(bright)).toBeLessThan(NEAR.svg)
+    expect(inexpressible(bright, 'lottie')).toEqual([
+      { layer: 'Cut from it', what: 'its mask by darkness is left out' },
+    ])
+    expect(await asLottie({ ...bright, layers: [by(one, 'brightness')] })).toBeLessThan(NEAR.lottie)
+    const strokes = [{ size: 20, softness: 0, strength: 1, points: [0, 0, 1] }]
+    const painted = newLayer('brush', 'Painted', { strokes }, 'painted')
+    const [bar] = one.layers as [Layer]
+    const masked = { ...plain, layers: [{ ...one, layers: [bar, painted] }] }
+    expect(inexpressible(masked, 'svg').map(({ layer }) => layer)).toEqual(['Painted'])
+    const whole = { ...plain, layers: [{ ...one, values: { ...one.values, mask: 'none' }, layers: [bar] }] }
+    expect(svgOf(masked).replace(/<title>.*<\/title>/, '')).toBe(svgOf(whole).replace(/<title>.*<\/title>/, ''))
+  })
   it.each(['slant', 'perspective', 'from above'])('shows a lattice as it is drawn, its view %s', async (view) => {
     const swell = newLayer('lattice', 'Swell', {
       x: 80,

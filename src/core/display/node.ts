@@ -165,8 +165,8 @@ export interface NodeType<N extends Placing = DisplayNode> {
   readonly box: (node: N, matrix: Matrix) => Box | null
   /** What tells it from others where it is placed, whichever of its points comes first: a line turned by half is the same. */
   readonly mark: (node: N, matrix: Matrix) => unknown
-  /** What of it every vector file leaves out, in words; null where nothing is. */
-  readonly leftOut?: (node: N) => string | null
+  /** What of it a vector file leaves out, in words; null where nothing is. */
+  readonly leftOut?: (node: N, file: VectorFile) => string | null
   /** The vector files that show it; where it is left out, that is said. */
   readonly vectors: readonly VectorFile[]
 }

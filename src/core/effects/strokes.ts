@@ -109,8 +109,19 @@ function offLine(points: readonly number[], n: number, from: number, to: number)
 /** A whole change of pressure counts as so many px. */
 const PRESSURE_PX = 8
 
-/** The points of a stroke that are needed to stay within a tolerance, px, of all (Ramer 1972; Douglas & Peucker 1973), rounded. */
+/** A stroke is thinned further where it would have more points than this. */
+export const MOST_STROKE_POINTS = 2000
+
+/**
+ * The points of a stroke that are needed to stay within a tolerance, px, of all, rounded; a larger one where there would still be too many.
+ */
 export function thinnedStroke(points: readonly number[], tolerance: number): number[] {
+  const thinned = within(points, tolerance)
+  return thinned.length <= 3 * MOST_STROKE_POINTS ? thinned : thinnedStroke(points, 2 * tolerance)
+}
+
+/** Ramer 1972; Douglas & Peucker 1973. */
+function within(points: readonly number[], tolerance: number): number[] {
   const count = Math.floor(points.length / 3)
   const kept = new Set([0, count - 1])
   const open: [number, number][] = [[0, count - 1]]

@@ -185,7 +185,7 @@ export function inexpressible(loop: Loop, format: VectorFormat, nodes = vectorNo
     if (moves || shown.size > (type.pictures?.(first).length ?? 0))
       say(node, 'a clip: it stands still at its first picture')
     for (const at of node.at) {
-      const left = type.leftOut?.(at)
+      const left = type.leftOut?.(at, format)
       if (left) say(node, left)
     }
     if (!type.vectors.includes(format)) say(node, 'it cannot be drawn as vectors: it is left out')

@@ -3,12 +3,15 @@ import { describe, expect, it } from 'vitest'
 import { checkMotions } from '@/core/closing'
 import { formatLoop, type Layer, type Loop, parseLoop } from '@/core/document'
 import { addEffect, addMask, behindLayer, canUngroup, maskedBy, newLayer, withTint } from '@/core/edit'
+import { pictureOfTable, tableOf } from '@/core/effects'
 import { evaluate, evaluateUnreduced } from '@/core/evaluate'
 import { greatestDifference, type Picture } from '@/core/image'
 import { LAYER_KINDS } from '@/core/layers'
+import { type Medium, madeAsset } from '@/core/media'
 import { evenly } from '@/core/motion'
 import { quay } from '@/core/testing/quay'
-import { renderInNode } from '../node'
+import { NodeRenderer, picturesInNode, renderInNode } from '../node'
+import { pngInNode } from '../png-node'
 
 const SIZE = { width: 64, height: 48 }
 const clouds = (values = {}): Layer =>
@@ -136,6 +139,28 @@ describe('effects on layers', () => {
     const hidden = behindLayer(made.loop, 'levels')
     expect(greatestDifference(drawn(hidden), drawn(two))).toBe(0)
     expect(greatestDifference(drawn(behindLayer(made.loop, 'buoy')), drawn(pier))).toBe(0)
+  })
+})
+
+describe('a table of colours', () => {
+  it('that the document holds is looked up in when it is drawn', async () => {
+    const exchanged = pictureOfTable(tableOf(4, ([r = 0, g = 0, b = 0]) => [b, g, r]))
+    const file = await madeAsset('image/png', new Uint8Array(await pngInNode(exchanged)))
+    const media = [{ kind: 'table', id: 'dusk', name: 'Dusk', size: 4, file } as Medium]
+    const sea = newLayer('rectangle', 'Sea', { x: 32, y: 24, ...SIZE, radius: 0, fill: '#f2b54a' }, 'sea')
+    const table = newLayer('colourTable', 'Dusk', { table: 'dusk' }, 'effect')
+    const loop = { ...pier, media, layers: [sea, table] }
+    expect(parseLoop(formatLoop(loop))).toEqual(loop)
+    const renderer = new NodeRenderer(SIZE.width, SIZE.height)
+    const [r, g, b] = pixel(renderer.picture(loop, 0, await picturesInNode(loop)), 10, 10) as [number, number, number]
+    for (const [found, meant] of [
+      [r, 0x4a],
+      [g, 0xb5],
+      [b, 0xf2],
+    ] as const)
+      expect(Math.abs(found - meant)).toBeLessThanOrEqual(1)
+    // Without its file nothing is looked up.
+    expect(pixel(renderer.picture(loop, 0), 10, 10)).toEqual([0xf2, 0xb5, 0x4a, 255])
   })
 })
 

@@ -1,5 +1,6 @@
 import { toast } from 'sonner'
-import { addEffect, addMask, freeName, newLayer } from '@/core/edit'
+import { findPlace, type Layer } from '@/core/document'
+import { addEffect, addMask, freeName, maskedBy, newLayer } from '@/core/edit'
 import { newId } from '@/core/id'
 import { LAYER_KINDS, layerKind, type Preset } from '@/core/layers'
 import { changeLoop, currentLoop } from '@/store/document'
@@ -54,14 +55,17 @@ function mask(kind: string, values: (size: { width: number; height: number }) =>
 function paintMask(): void {
   const loop = currentLoop()
   const [only] = selection()
-  const layer = loop && only ? loop.layers.flatMap(within).find(({ id }) => id === only) : undefined
-  const paints = layer && Object.values(layerKind(layer.kind).properties).some(({ type }) => type === 'strokes')
-  if (paints) setSession({ tool: BRUSH_TOOL })
+  const layer = loop && only ? findPlace(loop, only)?.layer : undefined
+  // What has a painted mask already is given no other one.
+  const front = loop && only ? findPlace(loop, only)?.parents.at(-1)?.layers?.at(-1) : undefined
+  if (layer && paintable(layer)) setSession({ tool: BRUSH_TOOL })
+  else if (loop && front && paintable(front) && maskedBy(loop, front.id))
+    setSession({ selection: [front.id], property: null, tool: BRUSH_TOOL })
   else mask('brush', () => ({}), BRUSH_TOOL)
 }
 
-type Tree = { readonly id: string; readonly kind: string; readonly layers?: readonly Tree[] }
-const within = (layer: Tree): Tree[] => [layer, ...(layer.layers ?? []).flatMap(within)]
+const paintable = ({ kind }: Pick<Layer, 'kind'>): boolean =>
+  Object.values(layerKind(kind).properties).some(({ type }) => type === 'strokes')
 
 /** The brush is so many times as large after a press. */
 const BRUSH_STEP = 1.25

@@ -105,7 +105,9 @@ function Ways({ id, onDone }: { id: string; onDone: () => void }) {
       if (!healed) return
       keepAtHand(healed.files)
       changeLoop((current) => exchangeMedium(current, healed.medium))
-      toast.success(`${medium.name} is healed.`, { description: 'Undo brings it back as it was.' })
+      toast.success(`${medium.name} is healed.`, {
+        description: `It is kept ${healed.how}. Undo brings it back as it was.`,
+      })
       onDone()
     } catch (error) {
       setDone(null)

@@ -1,4 +1,4 @@
-import type { DisplayNode, GroupNode, PictureNode, ShapeNode } from '@/core/display'
+import { type DisplayNode, type GroupNode, nodeType, type PictureNode, type ShapeNode } from '@/core/display'
 import type { Loop } from '@/core/document'
 import { LOTTIE_BLENDS, partsAlong, type VectorNode } from '@/core/output'
 import type { EmbeddedPictures } from '../embedded'
@@ -7,7 +7,7 @@ import { fill, stroke } from './paint'
 import { animated, type Json, plain } from './values'
 
 /** Modes of track mattes (Lottie specification 1.0), by how a group is masked. */
-const MATTES = { none: 0, shape: 1, inverse: 2, brightness: 3, darkness: 4 } as const
+const MATTES = { shape: 1, inverse: 2, brightness: 3 } as const
 
 /** Puts together layers, and the compositions and pictures that they refer to. */
 export class Composer {
@@ -75,13 +75,15 @@ export class Composer {
     const children = [...node.children]
     const cut = mask === 'none' ? undefined : children.pop()
     let layers = this.layers(children)
-    if (cut) {
+    // What cannot be drawn cannot mask: what it would hide is shown, and that it is left out is said.
+    const matteMode = mask in MATTES ? MATTES[mask as keyof typeof MATTES] : null
+    if (cut && matteMode && nodeType(cut.at[0] as DisplayNode).vectors.includes('lottie')) {
       // Whatever the matte cuts stands in one composition, right behind it.
       const matte = this.layer(cut)
       const inner = this.composition(layers)
       layers = [
         ...(matte ? [{ ...matte, td: 1, ind: 1 }] : []),
-        { ...this.still(inner), ind: 2, ...(matte ? { tt: MATTES[mask], tp: 1 } : {}) },
+        { ...this.still(inner), ind: 2, ...(matte ? { tt: matteMode, tp: 1 } : {}) },
       ]
       if (!matte && (mask === 'shape' || mask === 'brightness')) layers = []
     }

@@ -1,5 +1,6 @@
-import type { DisplayNode, GroupNode, PictureNode, ShapeNode } from '@/core/display'
+import { type DisplayNode, type GroupNode, nodeType, type PictureNode, type ShapeNode } from '@/core/display'
 import type { Loop } from '@/core/document'
+import { LUMA } from '@/core/effects'
 import { keysOf, partsAlong, type VectorNode, vectorNodes } from '@/core/output'
 import type { EmbeddedPictures } from '../embedded'
 import { filter } from './filters'
@@ -88,16 +89,17 @@ function groupOf(
     writer.definitions.push(`<clipPath id="${id}">${rect}</clipPath>`)
     content = element('g', [fixed(`clip-path="url(#${id})"`)], content)
   }
-  if (!cut) return content
+  // What cannot be drawn cannot mask: what it would hide is shown, and that it is left out is said.
+  if (!cut || !nodeType(cut.at[0] as DisplayNode).vectors.includes('svg')) return content
   const id = writer.id()
   const shape = drawn(writer, pictures, cut)
   const inside =
     mask === 'inverse'
       ? `<g filter="url(#${inverse(writer)})"><rect ${writer.everywhere} fill="none"/>${shape}</g>`
       : mask === 'darkness'
-        ? brightAll(writer, shape)
+        ? darkAlone(writer, shape)
         : shape
-  const type = mask === 'brightness' || mask === 'darkness' ? 'luminance' : 'alpha'
+  const type = mask === 'brightness' ? 'luminance' : 'alpha'
   writer.definitions.push(maskOf(writer, id, type, inside))
   return element('g', [fixed(`mask="url(#${id})"`)], content)
 }
@@ -105,12 +107,18 @@ function groupOf(
 const maskOf = (writer: Writer, id: string, type: 'alpha' | 'luminance', inside: string): string =>
   `<mask id="${id}" maskUnits="userSpaceOnUse" ${writer.everywhere} style="mask-type:${type}">${inside}</mask>`
 
-/** White everywhere, and black where a drawing is bright. */
-function brightAll(writer: Writer, shape: string): string {
-  const id = writer.id()
-  writer.definitions.push(maskOf(writer, id, 'luminance', shape))
-  const all = (fill: string, more = '') => `<rect ${writer.everywhere} fill="${fill}"${more}/>`
-  return `${all('#fff')}${all('#000', ` mask="url(#${id})"`)}`
+/** A drawing on black, as opaque as it is dark: nested masks are not drawn anew by browsers when what is in them moves. */
+const darkAlone = (writer: Writer, shape: string): string =>
+  `<g filter="url(#${darkness(writer)})"><rect ${writer.everywhere} fill="#000"/>${shape}</g>`
+
+/** The filter that makes opaque what is dark (luma of Rec. 709). */
+function darkness(writer: Writer): string {
+  const id = 'darkness'
+  if (!writer.definitions.some((each) => each.startsWith(`<filter id="${id}"`)))
+    writer.definitions.push(
+      `<filter id="${id}" filterUnits="userSpaceOnUse" ${writer.everywhere} color-interpolation-filters="sRGB"><feColorMatrix values="0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 ${LUMA.map((share) => -share).join(' ')} 0 1"/></filter>`,
+    )
+  return id
 }
 
 /** The filter that makes clear what is opaque, and the other way round. */

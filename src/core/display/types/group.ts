@@ -13,8 +13,11 @@ export const groupType: NodeType<GroupNode> = {
     mask === 'none' && !clip ? null : [mask, feather, density, clip, matrix.slice(0, 4)],
   box: () => null,
   mark: () => null,
-  leftOut: ({ feather = 0, density = 1 }) =>
-    feather > 0 || density < 1 ? 'the feather and the density of its mask are left out' : null,
+  leftOut: ({ mask, feather = 0, density = 1 }, file) => {
+    // Players of Lottie do not agree on mattes of inverted luma.
+    if (mask === 'darkness' && file === 'lottie') return 'its mask by darkness is left out'
+    return feather > 0 || density < 1 ? 'the feather and the density of its mask are left out' : null
+  },
   vectors: ['svg', 'lottie'],
 }
 

@@ -31,8 +31,8 @@ interface EffectDescription<T extends PropertyTable> {
   readonly note?: LayerKind['note']
 }
 
-/** One drawing more in how long it takes, of which there may be only so many. */
-const COST = 400
+/** An effect on a whole frame takes as long as so many drawings, of which there may be only so many. */
+const COST = 1500
 
 /**
  * An effect as a kind of layer: it changes all that lies behind it, in its group or, outside of all, in the frame. What it holds

@@ -1,5 +1,5 @@
 import * as z from 'zod/mini'
-import type { BrushStroke } from '../../effects'
+import { type BrushStroke, MOST_STROKE_POINTS } from '../../effects'
 import { coordinate, list, number, share } from '../../schemas'
 import type { Described, PropertyType } from './type'
 
@@ -10,7 +10,6 @@ export interface StrokesProperty extends Described {
 }
 
 export const MOST_STROKES = 5000
-const MOST_STROKE_POINTS = 2000
 export const LARGEST_BRUSH = 4000
 
 const stroke = z.strictObject({
