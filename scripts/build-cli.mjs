@@ -9,7 +9,7 @@ const about = {
   platform: 'node',
   target: 'node20',
   format: 'cjs',
-  external: ['sharp', '@napi-rs/canvas'],
+  external: ['sharp', '@napi-rs/canvas', 'three', 'three/*', '@gltf-transform/core'],
   tsconfig: 'tsconfig.json',
   logLevel: 'warning',
   minify: true,

@@ -15,7 +15,7 @@ const ROOMS = [
   ['schemas'],
   ['clock', 'colour', 'path'],
   ['image', 'text', 'motion'],
-  ['texture'],
+  ['texture', 'solid'],
   ['effects'],
   ['display', 'fit', 'media'],
   ['layers'],

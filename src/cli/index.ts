@@ -76,23 +76,37 @@ export async function run(argv: readonly string[]): Promise<void> {
     .option('--json', 'one array on standard output, one entry per file')
     .option('--rate <rate>', 'frames per second of PNG sequences', rateOf, rateOf('25'))
     .option('--tile', 'pictures that are laid beside themselves: whether an edge shows, across and down')
+    .option('--model', 'models that are to turn (.glb, .gltf, .obj, .stl, .ply): parts, centre, fold, faults')
     .option('--ground <colour>', 'judged on white, black, grey or #rrggbb where transparent', reading(groundOf))
-    .action(async (files: string[], own: { json?: boolean; rate: Fraction; ground?: Ground; tile?: boolean }) => {
-      const { json, rate, ground, tile } = own
-      if (tile) {
-        const { checkTile, tilesExitCode, tileTable } = await import('./tile')
-        const entries = []
-        for (const file of files) entries.push(await checkTile(file))
-        say(json ? asJson(entries) : tileTable(entries))
-        process.exitCode = tilesExitCode(entries)
-        return
-      }
-      const { checkPath, exitCode, tableOf } = await import('./check')
-      const checked = []
-      for (const file of files) checked.push(...(await checkPath(file, toNumber(rate), ground)))
-      say(json ? asJson(checked.map(({ entry }) => entry)) : tableOf(checked))
-      process.exitCode = exitCode(checked)
-    })
+    .action(
+      async (
+        files: string[],
+        own: { json?: boolean; rate: Fraction; ground?: Ground; tile?: boolean; model?: boolean },
+      ) => {
+        const { json, rate, ground, tile, model } = own
+        if (model) {
+          const { checkModel, modelsExitCode, modelTable } = await import('./model')
+          const entries = []
+          for (const file of files) entries.push(await checkModel(file))
+          say(json ? asJson(entries) : modelTable(entries))
+          process.exitCode = modelsExitCode(entries)
+          return
+        }
+        if (tile) {
+          const { checkTile, tilesExitCode, tileTable } = await import('./tile')
+          const entries = []
+          for (const file of files) entries.push(await checkTile(file))
+          say(json ? asJson(entries) : tileTable(entries))
+          process.exitCode = tilesExitCode(entries)
+          return
+        }
+        const { checkPath, exitCode, tableOf } = await import('./check')
+        const checked = []
+        for (const file of files) checked.push(...(await checkPath(file, toNumber(rate), ground)))
+        say(json ? asJson(checked.map(({ entry }) => entry)) : tableOf(checked))
+        process.exitCode = exitCode(checked)
+      },
+    )
 
   program
     .command('render')

@@ -1,0 +1,220 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import {
+  add,
+  boundsOf,
+  type Camera,
+  fittedCamera,
+  foldOf,
+  lengthOf,
+  type Mesh,
+  massCentre,
+  middleOf,
+  offCentre,
+  projected,
+  squareToTriangle,
+  subtract,
+  sweptCylinder,
+  turned,
+  unit,
+  type Vector,
+  wobble,
+} from '.'
+
+const UP: Vector = [0, 1, 0]
+const ORIGIN: Vector = [0, 0, 0]
+const double = (min: number, max: number) => fc.double({ min, max, noNaN: true })
+const vector = fc.tuple(double(-5, 5), double(-5, 5), double(-5, 5))
+const direction = vector.filter((v) => lengthOf(v) > 0.1).map(unit)
+
+/** Meshes of several, put together. */
+function joined(...meshes: readonly Mesh[]): Mesh {
+  const positions: number[] = []
+  const indices: number[] = []
+  for (const mesh of meshes) {
+    for (const i of mesh.indices) indices.push(i + positions.length / 3)
+    positions.push(...mesh.positions)
+  }
+  return { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) }
+}
+const moved = ({ positions, indices }: Mesh, by: Vector): Mesh => ({
+  positions: positions.map((value, i) => value + (by[i % 3] as number)),
+  indices,
+})
+const spun = ({ positions, indices }: Mesh, angle: number): Mesh => {
+  const out = Float32Array.from(positions)
+  for (let i = 0; i < out.length; i += 3)
+    out.set(turned([out[i] as number, out[i + 1] as number, out[i + 2] as number], ORIGIN, UP, angle), i)
+  return { positions: out, indices }
+}
+
+/** A box about the origin. */
+function boxOf(x: number, y: number, z: number): Mesh {
+  const positions = [-1, 1].flatMap((i) =>
+    [-1, 1].flatMap((j) => [-1, 1].flatMap((k) => [(i * x) / 2, (j * y) / 2, (k * z) / 2])),
+  )
+  const indices = [
+    [0, 1, 3, 0, 3, 2],
+    [4, 6, 7, 4, 7, 5],
+    [0, 4, 5, 0, 5, 1],
+    [2, 3, 7, 2, 7, 6],
+    [0, 2, 6, 0, 6, 4],
+    [1, 5, 7, 1, 7, 3],
+  ].flat()
+  return { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) }
+}
+/** A drum about y of so many sides. */
+function drumOf(radius: number, height: number, sides: number): Mesh {
+  const positions = [0, height / 2, 0, 0, -height / 2, 0]
+  const indices: number[] = []
+  for (let i = 0; i < sides; i++) {
+    const [x, z] = [radius * Math.cos((2 * Math.PI * i) / sides), radius * Math.sin((2 * Math.PI * i) / sides)]
+    positions.push(x, height / 2, z, x, -height / 2, z)
+    const [a, b] = [2 + 2 * i, 2 + 2 * ((i + 1) % sides)]
+    indices.push(0, b, a, 1, a + 1, b + 1, a, b, b + 1, a, b + 1, a + 1)
+  }
+  return { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) }
+}
+/** A capstan: a drum and so many bars, some of which may be left out. */
+const capstan = (bars: number, left: readonly number[] = []): Mesh =>
+  joined(
+    drumOf(1, 3, 96),
+    ...Array.from({ length: bars }, (_, i) => i)
+      .filter((i) => !left.includes(i))
+      .map((i) => spun(moved(boxOf(2, 0.3, 0.3), [1.8, 0.8, 0]), (2 * Math.PI * i) / bars)),
+  )
+
+describe('the measures of a mesh', () => {
+  it('have their centre of mass in the middle of a box wherever it stands, and where a cone has it', () => {
+    fc.assert(
+      fc.property(vector, double(0.2, 4), double(0.2, 4), (place, x, y) => {
+        const centre = massCentre(moved(boxOf(x, y, 1), place)) as Vector
+        expect(lengthOf(subtract(centre, place))).toBeLessThan(1e-4)
+      }),
+    )
+    const cone = drumOf(1, 2, 64)
+    const top = cone.positions.map((value, i) =>
+      i % 3 === 1 || cone.positions[3 * Math.floor(i / 3) + 1] !== 1 ? value : 0,
+    )
+    const centre = massCentre({ ...cone, positions: top }) as Vector
+    expect(centre[1]).toBeCloseTo(-0.5, 2)
+  })
+  it('of nothing are nothing', () => {
+    const empty: Mesh = { positions: new Float32Array(0), indices: new Uint32Array(0) }
+    expect([boundsOf(empty), massCentre(empty), foldOf(empty, ORIGIN, UP)]).toEqual([null, null, 1])
+  })
+  it('are off their axis by so much of their size', () => {
+    expect(offCentre(boxOf(1, 1, 1), ORIGIN, UP)).toBeCloseTo(0, 9)
+    const away = moved(boxOf(1, 1, 1), [2, 5, 0])
+    expect(offCentre(away, ORIGIN, UP)).toBeCloseTo(2 / Math.sqrt(3), 5)
+    expect(offCentre(away, middleOf(boundsOf(away) as never), UP)).toBeCloseTo(0, 5)
+  })
+})
+
+const anyMesh = fc.array(vector, { minLength: 3, maxLength: 30 }).map(
+  (points): Mesh => ({
+    positions: Float32Array.from(points.flat()),
+    indices: Uint32Array.from({ length: 3 * Math.floor(points.length / 3) }, (_, i) => i),
+  }),
+)
+const corners = ({ positions }: Mesh): Vector[] =>
+  Array.from({ length: positions.length / 3 }, (_, i) => [...positions.subarray(3 * i, 3 * i + 3)] as unknown as Vector)
+
+describe('a turn', () => {
+  it('keeps every vertex within the cylinder that it sweeps, at any angle', () => {
+    fc.assert(
+      fc.property(anyMesh, vector, direction, double(0, 7), (mesh, pivot, axis, angle) => {
+        const { radius, low, high } = sweptCylinder(mesh, pivot, axis)
+        for (const corner of corners(mesh)) {
+          const from = subtract(turned(corner, pivot, axis, angle), pivot)
+          const along = from[0] * axis[0] + from[1] * axis[1] + from[2] * axis[2]
+          expect(along).toBeGreaterThanOrEqual(low - 1e-4)
+          expect(along).toBeLessThanOrEqual(high + 1e-4)
+          expect(Math.sqrt(Math.max(0, lengthOf(from) ** 2 - along ** 2))).toBeLessThanOrEqual(radius + 1e-4)
+        }
+      }),
+    )
+  })
+  it('lies all of it within the guide, which it touches within a hundredth', () => {
+    const guide = { width: 640, height: 480, margin: 24 }
+    fc.assert(
+      fc.property(anyMesh, double(0.05, 1.2), double(0.3, 1.4), (mesh, pitch, fieldOfView) => {
+        const turn = { pivot: middleOf(boundsOf(mesh) as never), axis: UP }
+        const swept = sweptCylinder(mesh, turn.pivot, UP)
+        if (!(swept.radius > 0.1)) return
+        const camera = fittedCamera(swept, turn, [0, -Math.sin(pitch), -Math.cos(pitch)], UP, fieldOfView, guide)
+        const seen: { x: number; y: number }[] = []
+        for (const corner of corners(mesh))
+          for (let i = 0; i < 60; i++) {
+            const place = projected(turned(corner, turn.pivot, UP, i / 9.5), camera, guide.width, guide.height)
+            if (!place) throw new Error('nothing lies behind the camera')
+            seen.push(place)
+          }
+        for (const { x, y } of seen) {
+          expect(x).toBeGreaterThanOrEqual(24 - 0.01)
+          expect(x).toBeLessThanOrEqual(640 - 24 + 0.01)
+          expect(y).toBeGreaterThanOrEqual(24 - 0.01)
+          expect(y).toBeLessThanOrEqual(480 - 24 + 0.01)
+        }
+        // The cylinder touches it, whose rims no vertex need reach: its own points do.
+        const aside: Vector = [swept.radius, 0, 0]
+        const rim = [swept.low, swept.high].flatMap((along) =>
+          Array.from({ length: 720 }, (_, i) =>
+            turned(add(add(turn.pivot, aside), [0, along, 0]), turn.pivot, UP, (i / 720) * 2 * Math.PI),
+          ),
+        )
+        const gaps = rim.map((point) => {
+          const { x, y } = projected(point, camera, guide.width, guide.height) as { x: number; y: number }
+          return Math.min(x - 24, 616 - x, y - 24, 456 - y)
+        })
+        expect(Math.min(...gaps)).toBeLessThan(0.01 * 480)
+      }),
+      { numRuns: 40 },
+    )
+  })
+  it('wobbles by as much as the projected centre lies from its mean, and not about its own centre', () => {
+    const camera: Camera = { from: [0, 2, 12], at: ORIGIN, up: UP, fieldOfView: 0.6, height: 1 }
+    fc.assert(
+      fc.property(vector, (centre) => {
+        expect(wobble(centre, { pivot: centre, axis: UP }, camera, 640, 480).px).toBeLessThan(1e-6)
+      }),
+    )
+    const parallel: Camera = { ...camera, from: [0, 0, 12], fieldOfView: null, height: 10 }
+    // Seen from the side, a centre two units off the axis goes two units to both sides: 48 px each.
+    expect(wobble([2, 0, 0], { pivot: ORIGIN, axis: UP }, parallel, 640, 480).px).toBeCloseTo(96, 0)
+  })
+})
+
+describe('the fold of a model', () => {
+  it.each([2, 3, 5, 6, 8, 12])(
+    'of a capstan of %i bars is that many, wherever it stands and however it is turned',
+    (bars) => {
+      const place: Vector = [3, -1, 7]
+      expect(foldOf(moved(spun(capstan(bars), 0.7), place), place, UP)).toBe(bars)
+    },
+  )
+  it('is none where a bar is missing, two where two opposite ones are, and without end where it is round', () => {
+    expect(foldOf(capstan(6, [2]), ORIGIN, UP)).toBe(1)
+    expect(foldOf(capstan(6, [1, 4]), ORIGIN, UP)).toBe(2)
+    expect(foldOf(drumOf(1, 2, 200), ORIGIN, UP)).toBe(Number.POSITIVE_INFINITY)
+    expect(foldOf(boxOf(1, 2, 1), ORIGIN, UP)).toBe(4)
+    expect(foldOf(moved(boxOf(1, 2, 1), [0.2, 0, 0]), ORIGIN, UP)).toBe(1)
+  })
+  it('rests on distances from triangles that agree with a search over them', () => {
+    fc.assert(
+      fc.property(vector, vector, vector, vector, (p, a, b, c) => {
+        let best = Infinity
+        for (let u = 0; u <= 40; u++)
+          for (let v = 0; v + u <= 40; v++) {
+            const w = 40 - u - v
+            const q = a.map((x, i) => (u * x + v * (b[i] as number) + w * (c[i] as number)) / 40) as unknown as Vector
+            best = Math.min(best, lengthOf(subtract(p, q)))
+          }
+        const found = Math.sqrt(squareToTriangle(p, [a, b, c]))
+        expect(found).toBeLessThanOrEqual(best + 1e-6)
+        expect(best - found).toBeLessThan(0.4)
+      }),
+      { numRuns: 60 },
+    )
+  })
+})
