@@ -171,6 +171,22 @@ test('media that have gone are named in the layers and on the stage, and no file
   await expect(page.getByTestId('proof')).toHaveCount(0)
 })
 
+/** How many files the browser keeps beside its loops. */
+const kept = (page: Page) =>
+  page.evaluate(
+    () =>
+      new Promise<number>((resolve) => {
+        const open = indexedDB.open('cyclon')
+        open.onsuccess = () => {
+          const count = open.result.transaction('assets').objectStore('assets').count()
+          count.onsuccess = () => {
+            open.result.close()
+            resolve(count.result)
+          }
+        }
+      }),
+  )
+
 test('a deleted loop comes back with its picture, though the file had been let go', async ({ page }) => {
   await openDemo(page)
   const create = { width: 40, height: 30, channels: 3, background: '#c8553d' } as const
@@ -179,26 +195,13 @@ test('a deleted loop comes back with its picture, though the file had been let g
   await shown.waitFor()
   await storedLoop(page)
   await page.goto('/')
+  const before = await kept(page)
   await page.getByRole('listitem').filter({ hasText: 'Beacon loader' }).hover()
   await page.getByRole('button', { name: 'Delete Beacon loader' }).click()
   await expect(page.getByRole('link', { name: 'Beacon loader' })).toHaveCount(0)
-  const kept = () =>
-    page.evaluate(
-      () =>
-        new Promise<number>((resolve) => {
-          const open = indexedDB.open('cyclon')
-          open.onsuccess = () => {
-            const count = open.result.transaction('assets').objectStore('assets').count()
-            count.onsuccess = () => {
-              open.result.close()
-              resolve(count.result)
-            }
-          }
-        }),
-    )
-  await expect.poll(kept).toBe(0)
+  await expect.poll(() => kept(page)).toBe(before - 1)
   await page.getByRole('button', { name: 'Bring it back' }).click()
-  await expect.poll(kept).toBe(1)
+  await expect.poll(() => kept(page)).toBe(before)
   await page.getByRole('link', { name: 'Beacon loader' }).click()
   await shown.waitFor()
   await page.reload()

@@ -3,7 +3,6 @@ import { toast } from 'sonner'
 import { brokenPng, pictureType } from '@/codecs/picture-type'
 import { insertLayers, type Layer, LONGEST_NAME, type Loop } from '@/core/document'
 import { freeName, newLayer } from '@/core/edit'
-import { pictureOfTable, readColourTable } from '@/core/effects'
 import { newId } from '@/core/id'
 import {
   LARGEST_PICTURE,
@@ -68,6 +67,8 @@ async function readTable(file: File): Promise<TableOfColours> {
     throw new PictureError(
       `${file.name} is larger than ${LARGEST_TABLE_FILE / 1024 / 1024} MB; tables of colours are not.`,
     )
+  // Few ever bring one in.
+  const { pictureOfTable, readColourTable } = await import('@/core/effects/colour-table')
   const table = readColourTable(await file.text())
   const { width, height, data } = pictureOfTable(table)
   const canvas = new OffscreenCanvas(width, height)

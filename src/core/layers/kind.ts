@@ -53,16 +53,6 @@ export interface Repeating {
   } | null
 }
 
-/** Where and by what an effect acts. */
-export interface Applied {
-  /** From the effect's own px to those of the picture. */
-  readonly matrix: Matrix
-  /** What it holds, drawn by itself, where that is what it acts by. */
-  readonly map: Picture | null
-  /** The picture that its reference names. */
-  readonly table: Picture | null
-}
-
 /** A kind of layer: what it is called, which properties it has and what it draws. All of it is data to the interface. */
 export interface LayerKind {
   readonly kind: string
@@ -112,9 +102,8 @@ export interface LayerKind {
   readonly drawings?: (values: Values) => number
   /** How often it draws what it holds, where that is not once and it does not repeat it. */
   readonly drawsHeld?: (values: Values) => number
-  /** How it changes what lies behind it: a picture of all of the canvas becomes another one of its size. */
+  /** Present where it changes what lies behind it; how, stands in the table of `render/effects`. */
   readonly effect?: {
-    readonly apply: (picture: Picture, values: Values, at: Applied) => Picture
     /** Whether what it holds is what it acts by, and not where it acts. */
     readonly heldIsMap: boolean
     /** Whether it does nothing but what the effects in it do. */

@@ -1,9 +1,7 @@
-import { EDGES, type Edges } from '../../effects'
-import type { Picture } from '../../image'
-import { type Matrix, transformPoint } from '../../path'
-import type { Applied, LayerKind } from '../kind'
+import { EDGES } from '../../effects'
+import type { LayerKind } from '../kind'
 import { PLACEMENT } from '../placement'
-import type { PropertyTable, ValuesOf } from '../property'
+import type { PropertyTable } from '../property'
 
 const { blend: _blend, opacity, ...PLACED } = PLACEMENT
 
@@ -16,12 +14,11 @@ const COMMON = {
   acts: { type: 'choice', label: 'acts', section: 'effect', options: WHERE, default: WHERE[0] },
 } as const satisfies PropertyTable
 
-interface EffectDescription<T extends PropertyTable> {
+interface EffectDescription {
   readonly kind: string
   readonly label: string
   readonly icon: string
-  readonly properties: T
-  readonly apply: (picture: Picture, values: ValuesOf<T>, at: Applied) => Picture
+  readonly properties: PropertyTable
   readonly presets?: LayerKind['presets']
   readonly begins?: LayerKind['begins']
   /** Whether what it holds is what it acts by, and not where it acts. */
@@ -38,8 +35,8 @@ const COST = 1500
  * An effect as a kind of layer: it changes all that lies behind it, in its group or, outside of all, in the frame. What it holds
  * limits where it acts; effects that it holds act before it does.
  */
-export function defineEffect<T extends PropertyTable>(effect: EffectDescription<T>): LayerKind {
-  const { kind, label, icon, apply, presets, begins, heldIsMap = false, heldOnly = false, note } = effect
+export function defineEffect(effect: EffectDescription): LayerKind {
+  const { kind, label, icon, presets, begins, heldIsMap = false, heldOnly = false, note } = effect
   return {
     kind,
     label,
@@ -51,11 +48,7 @@ export function defineEffect<T extends PropertyTable>(effect: EffectDescription<
     ...(begins && { begins }),
     ...(note && { note }),
     drawings: () => COST,
-    effect: {
-      apply: (picture, values, at) => apply(picture, values as unknown as ValuesOf<T>, at),
-      heldIsMap,
-      heldOnly,
-    },
+    effect: { heldIsMap, heldOnly },
     draw: (values, inside) => {
       const table = typeof values.table === 'string' ? inside.picture(values.table, 0) : null
       return {
@@ -75,12 +68,6 @@ export function defineEffect<T extends PropertyTable>(effect: EffectDescription<
   }
 }
 
-/** px of the canvas to one of the effect. */
-export const scaleOf = ([a, b, c, d]: Matrix): number => Math.sqrt(Math.abs(a * d - b * c))
-
-/** Its centre on the canvas, px. */
-export const centreOf = (matrix: Matrix) => transformPoint(matrix, { x: 0, y: 0 })
-
 type Amount = { readonly default: number; readonly min?: number; readonly max?: number; readonly step?: number }
 
 /** A number of an effect, which can be moved. */
@@ -98,8 +85,6 @@ export const edges = {
   options: EDGES,
   default: 'wrap',
 } as const
-
-export const edgesOf = (value: string): Edges => value as Edges
 
 export const effectColour = (label: string, value: string) =>
   ({ type: 'colour', label, section: 'effect', default: value, moves: true }) as const

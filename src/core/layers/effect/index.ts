@@ -19,3 +19,6 @@ export const EFFECT_KINDS: readonly LayerKind[] = [
   displacement,
   grade,
 ]
+
+export type { BALANCE, COLOUR_TABLE, CURVES, GRADIENT_MAP, HUE_RANGE, LEVELS, THRESHOLD } from './colours'
+export type { BLUR, DISPLACEMENT, GLOW, GRADE, GRAIN, SHARPEN, VIGNETTE } from './places'

@@ -1,85 +1,72 @@
-import { bytesOf } from '../../colour'
-import {
-  type Bend,
-  blurred,
-  byMap,
-  cloudy,
-  displaced,
-  glowing,
-  grained,
-  heatHaze,
-  type Shift,
-  sharpened,
-  swirl,
-  vignetted,
-  waves,
-} from '../../effects'
-import { timeProperty, wrapped } from '../kind'
+import { timeProperty } from '../kind'
+import type { PropertyTable } from '../property'
 import type { Values } from '../types'
-import { amount, centreOf, defineEffect, edges, edgesOf, effectColour, effectSeed, length, scaleOf } from './effect'
+import { amount, defineEffect, edges, effectColour, effectSeed, length } from './effect'
 
 const share = (label: string, value: number, max = 1) => amount(label, 'share', { default: value, min: 0, max })
 
 /** Effects that look at more than one place of the picture, or at where it is. */
+export const BLUR = { radius: length('radius', 8), edges } as const satisfies PropertyTable
+
 export const softness = defineEffect({
   kind: 'blurred',
   label: 'Blur',
   icon: 'droplet',
-  properties: { radius: length('radius', 8), edges },
-  apply: (picture, { radius, edges: beyond }, { matrix }) =>
-    blurred(picture, radius * scaleOf(matrix), edgesOf(beyond)),
+  properties: BLUR,
 })
+
+export const GLOW = {
+  amount: share('amount', 0.8, 8),
+  radius: length('radius', 16),
+  from: share('from', 0.5),
+  edges,
+} as const satisfies PropertyTable
 
 export const glow = defineEffect({
   kind: 'glow',
   label: 'Glow',
   icon: 'sun',
-  properties: { amount: share('amount', 0.8, 8), radius: length('radius', 16), from: share('from', 0.5), edges },
-  apply: (picture, { amount: much, radius, from, edges: beyond }, { matrix }) =>
-    glowing(picture, much, radius * scaleOf(matrix), from, edgesOf(beyond)),
+  properties: GLOW,
 })
+
+export const SHARPEN = {
+  amount: share('amount', 0.6, 8),
+  radius: length('radius', 1.5, 100),
+  edges,
+} as const satisfies PropertyTable
 
 export const sharpness = defineEffect({
   kind: 'sharpen',
   label: 'Sharpen',
   icon: 'triangle',
-  properties: { amount: share('amount', 0.6, 8), radius: length('radius', 1.5, 100), edges },
-  apply: (picture, { amount: much, radius, edges: beyond }, { matrix }) =>
-    sharpened(picture, much, radius * scaleOf(matrix), edgesOf(beyond)),
+  properties: SHARPEN,
 })
+
+export const GRAIN = {
+  amount: { ...share('amount', 0.06), step: 0.01 },
+  size: length('size', 1.5, 100),
+  colours: { type: 'choice', label: 'grains', section: 'effect', options: ['grey', 'coloured'], default: 'grey' },
+  time: { ...timeProperty, section: 'effect', label: 'changes' },
+  changes: {
+    type: 'number',
+    label: 'times',
+    section: 'effect',
+    unit: '',
+    default: 12,
+    min: 1,
+    max: 1000,
+    step: 1,
+    whole: true,
+  },
+  seed: effectSeed,
+} as const satisfies PropertyTable
 
 export const grain = defineEffect({
   kind: 'grain',
   label: 'Grain',
   icon: 'grain',
   begins: ['time'],
-  properties: {
-    amount: { ...share('amount', 0.06), step: 0.01 },
-    size: length('size', 1.5, 100),
-    colours: { type: 'choice', label: 'grains', section: 'effect', options: ['grey', 'coloured'], default: 'grey' },
-    time: { ...timeProperty, section: 'effect', label: 'changes' },
-    changes: {
-      type: 'number',
-      label: 'times',
-      section: 'effect',
-      unit: '',
-      default: 12,
-      min: 1,
-      max: 1000,
-      step: 1,
-      whole: true,
-    },
-    seed: effectSeed,
-  },
-  apply: (picture, { amount: much, size, colours, time, changes, seed }, { matrix }) =>
-    grained(picture, {
-      amount: much,
-      size: size * scaleOf(matrix),
-      coloured: colours === 'coloured',
-      seed,
-      // A hair beyond the beginning of a step, so that moments that were rounded lie in it.
-      step: Math.floor(wrapped(time) * changes + 1e-6) % changes,
-    }),
+  properties: GRAIN,
   note: {
     section: 'effect',
     cycleOf: 'time',
@@ -90,38 +77,40 @@ export const grain = defineEffect({
   },
 })
 
+export const VIGNETTE = {
+  amount: share('amount', 0.6),
+  from: share('from', 0.35, 2),
+  softness: share('softness', 0.7, 2),
+  colour: effectColour('colour', '#03101a'),
+} as const satisfies PropertyTable
+
 export const vignette = defineEffect({
   kind: 'vignette',
   label: 'Vignette',
   icon: 'frame',
-  properties: {
-    amount: share('amount', 0.6),
-    from: share('from', 0.35, 2),
-    softness: share('softness', 0.7, 2),
-    colour: effectColour('colour', '#03101a'),
-  },
-  apply: (picture, { amount: much, from, softness: soft, colour }, { matrix }) =>
-    vignetted(picture, {
-      amount: much,
-      from,
-      softness: soft,
-      centre: centreOf(matrix),
-      colour: bytesOf(colour ?? 'transparent'),
-    }),
+  properties: VIGNETTE,
 })
 
-type Bending = (width: number, height: number, bend: Bend) => Shift
-
-const BENDS: Readonly<Record<string, Bending>> = {
-  waves,
-  swirl: (_, __, bend) => swirl(bend),
-  'heat haze': heatHaze,
-  glass: cloudy,
-}
 /** By what pixels are moved: a ready field, or the brightness of what the effect holds. */
-const WAYS = [...Object.keys(BENDS), 'layers']
+const WAYS = ['waves', 'swirl', 'heat haze', 'glass', 'layers'] as const
 
 const preset = (label: string, values: Values) => ({ label, values })
+
+export const DISPLACEMENT = {
+  by: { type: 'choice', label: 'by', section: 'effect', options: WAYS, default: 'waves' },
+  amount: {
+    ...amount('amount', 'px', { default: 8, min: -1000, max: 1000, step: 1 }),
+    when: ({ by }: Values) => by !== 'swirl',
+  },
+  size: { ...length('size', 90, 4000), min: 1, when: ({ by }: Values) => by !== 'layers' },
+  angle: {
+    ...amount('angle', '°', { default: 0, step: 5 }),
+    when: ({ by }: Values) => by === 'waves' || by === 'swirl' || by === 'layers',
+  },
+  time: { ...timeProperty, section: 'effect', when: ({ by }: Values) => by !== 'layers' },
+  seed: { ...effectSeed, when: ({ by }: Values) => by === 'heat haze' || by === 'glass' },
+  edges,
+} as const satisfies PropertyTable
 
 export const displacement = defineEffect({
   kind: 'displacement',
@@ -136,35 +125,7 @@ export const displacement = defineEffect({
     preset('Glass', { by: 'glass', amount: 14, size: 160, angle: 0 }),
     preset('What it holds', { by: 'layers', amount: 40, angle: 0 }),
   ],
-  properties: {
-    by: { type: 'choice', label: 'by', section: 'effect', options: WAYS, default: 'waves' },
-    amount: {
-      ...amount('amount', 'px', { default: 8, min: -1000, max: 1000, step: 1 }),
-      when: ({ by }: Values) => by !== 'swirl',
-    },
-    size: { ...length('size', 90, 4000), min: 1, when: ({ by }: Values) => by !== 'layers' },
-    angle: {
-      ...amount('angle', '°', { default: 0, step: 5 }),
-      when: ({ by }: Values) => by === 'waves' || by === 'swirl' || by === 'layers',
-    },
-    time: { ...timeProperty, section: 'effect', when: ({ by }: Values) => by !== 'layers' },
-    seed: { ...effectSeed, when: ({ by }: Values) => by === 'heat haze' || by === 'glass' },
-    edges,
-  },
-  apply: (picture, values, { matrix, map }) => {
-    const scale = scaleOf(matrix)
-    const bend: Bend = {
-      amount: values.amount * scale,
-      size: values.size * scale,
-      angle: (values.angle * Math.PI) / 180,
-      time: wrapped(values.time),
-      seed: values.seed,
-      centre: centreOf(matrix),
-    }
-    const { width, height } = picture
-    const shift = BENDS[values.by]?.(width, height, bend) ?? (map && byMap(map, bend))
-    return shift ? displaced(picture, shift, edgesOf(values.edges)) : picture
-  },
+  properties: DISPLACEMENT,
   note: {
     section: 'effect',
     text: ({ by }) =>
@@ -177,12 +138,13 @@ export const displacement = defineEffect({
 })
 
 /** Effects that it holds, as one: they act on all that lies behind, together and as strongly as it says. */
+export const GRADE = {} as const satisfies PropertyTable
+
 export const grade = defineEffect({
   kind: 'grade',
   label: 'Grade',
   icon: 'sliders',
-  properties: {},
+  properties: GRADE,
   heldOnly: true,
-  apply: (picture) => picture,
   note: { section: 'effect', text: () => 'Effects in it act on all that lies behind; other layers in it say where.' },
 })
