@@ -2,7 +2,7 @@ import { unzipSync } from 'fflate'
 import { decodeGif, type Proof, proveFile, type ReadBack } from '@/codecs'
 import type { Encoded, EncodeJob } from '@/codecs/write'
 import { type FileFormat, toNumber } from '@/core/clock'
-import { ENDINGS, passFolder } from '@/core/output'
+import { ENDINGS, passFolder, WHOLE_PASSES } from '@/core/output'
 import { openFrames } from '../clip-frames'
 import { reader } from '../clip-frames/reader'
 
@@ -85,7 +85,8 @@ export async function prove(encoded: Encoded, job: EncodeJob): Promise<Proof> {
         height,
         frames: timing.frames.length,
         frame: (n: number) => draw(n, pass),
-        transparent,
+        // A layer by itself is clear around it, whatever lies behind the loop.
+        transparent: transparent || !(WHOLE_PASSES as readonly string[]).includes(pass),
         delaysMs: SAYS_TIMES.includes(format) ? timing.delays.map((delay) => 1000 * toNumber(delay)) : null,
         toleranceMs: TOLERANCE_MS[format] ?? 0,
         pixels: format === 'gif' ? 'palette' : lossy ? 'near' : 'exact',
