@@ -4,8 +4,9 @@ import { join } from 'node:path'
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { zipProject } from '@/codecs'
-import type { Loop } from '@/core/document'
+import type { Layer, Loop } from '@/core/document'
 import type { Picture } from '@/core/image'
+import { layerKind } from '@/core/layers'
 import { seenLoop } from '@/core/testing/seen'
 import { encodeCase } from '../../bench/corpus/encode'
 import { NodeRenderer, picturesInNode } from '../render/node'
@@ -64,10 +65,24 @@ async function checkedFile(loop: Loop): Promise<Entry> {
 
 const documents = seenLoop({ clip: TEST_CLIP, picture: TEST_PICTURE })
 
+/** Whether layers hold effects or painted masks, which leave broad areas half clear. */
+const areSoft = (layers: readonly Layer[]): boolean =>
+  layers.some(({ kind, layers: held = [] }) => layerKind(kind).effect || kind === 'brush' || areSoft(held))
+
+/**
+ * Documents whose file can hold what they show: colours that are nearly clear are rounded by whoever decodes a file, so that steps of broad soft areas
+ * are others there than they were drawn. Those are put on a ground.
+ */
+const exact = documents.map((loop) =>
+  loop.background === null && areSoft([...loop.layers, ...loop.loops.flatMap(({ layers }) => layers)])
+    ? { ...loop, background: '#123a4c' }
+    : loop,
+)
+
 describe('Compose and the file that is written without loss', () => {
   it('agree: Compose is never milder, and stricter only with a motion and its gap named', async () => {
     await fc.assert(
-      fc.asyncProperty(documents, async (loop) => {
+      fc.asyncProperty(exact, async (loop) => {
         const [compose, file] = [await checkedDocument(loop), await checkedFile(loop)]
         expect(gravity(compose.seam.verdict)).toBeGreaterThanOrEqual(gravity(file.seam.verdict))
         expect(compose.grounds).toEqual(file.grounds)
@@ -79,7 +94,7 @@ describe('Compose and the file that is written without loss', () => {
           if (gravity(file.seam.verdict) === 1) expect(compose.findings[0]?.message).toContain('not seen')
         }
       }),
-      { numRuns: 60, timeout: 30_000 },
+      { numRuns: 60, timeout: 30_000, endOnFailure: true },
     )
   }, 240_000)
 
