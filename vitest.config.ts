@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os'
 import { fileURLToPath } from 'node:url'
 import { defineConfig } from 'vitest/config'
 
@@ -8,5 +9,7 @@ export default defineConfig({
     environment: 'node',
     setupFiles: ['src/core/testing/faces.ts', 'src/core/testing/navigator.ts'],
     testTimeout: 60_000,
+    // One would be left out where there are two.
+    maxWorkers: availableParallelism(),
   },
 })
