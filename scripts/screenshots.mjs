@@ -30,7 +30,7 @@ try {
     await page.waitForTimeout(500)
   }
   await page.getByRole('link', { name: 'Beacon loader' }).waitFor()
-  await page.waitForFunction(() => !document.body.textContent?.includes('being judged'))
+  await page.waitForFunction(() => !document.body.textContent?.includes('being judged'), null, { timeout: 180_000 })
   await shoot('library')
   await page.getByRole('button', { name: 'New loop' }).click()
   await page.getByLabel(/^texture/).check()
