@@ -8,7 +8,7 @@ export default defineConfig({
     include: ['src/**/*.test.ts', 'demo/**/*.test.ts'],
     environment: 'node',
     setupFiles: ['src/core/testing/faces.ts', 'src/core/testing/navigator.ts'],
-    testTimeout: 60_000,
+    testTimeout: 120_000,
     // One would be left out where there are two.
     maxWorkers: availableParallelism(),
   },

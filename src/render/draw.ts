@@ -1,6 +1,6 @@
 import { toHex } from '@/core/colour'
 import { type BlendMode, type DisplayList, type DisplayNode, type Filter, nodeType } from '@/core/display'
-import { compose, type Matrix } from '@/core/path'
+import { compose, type Matrix, scaleOf } from '@/core/path'
 import { type Brush, type Context, type MakeSurface, NO_PICTURES, type Pictures } from './painters/painter'
 import { painterOf } from './painters/table'
 
@@ -89,8 +89,9 @@ function needsSurface(node: DisplayNode): boolean {
 const number = (x: number) => Number(x.toFixed(4))
 
 /** Filters as CSS writes them, for a canvas that knows lengths only in its own pixels: scaled and turned as the drawing is. */
-function filterText(filters: readonly Filter[], [a, b, c, d]: Matrix): string {
-  const scale = Math.sqrt(Math.abs(a * d - b * c))
+function filterText(filters: readonly Filter[], transform: Matrix): string {
+  const [a, b, c, d] = transform
+  const scale = scaleOf(transform)
   return filters
     .map((filter) => {
       switch (filter.name) {

@@ -61,21 +61,17 @@ export async function readPicture(file: File): Promise<StillPicture> {
 /** Files of tables are text; those in use have up to 65 steps. */
 const LARGEST_TABLE_FILE = 16 * 1024 * 1024
 
-/** A table of colours read from a `.cube` file. @throws PictureError, ColourTableError */
+/** A table of colours read from a `.cube` file. @throws PictureError */
 async function readTable(file: File): Promise<TableOfColours> {
   if (file.size > LARGEST_TABLE_FILE)
     throw new PictureError(
       `${file.name} is larger than ${LARGEST_TABLE_FILE / 1024 / 1024} MB; tables of colours are not.`,
     )
-  // Few ever bring one in.
-  const { pictureOfTable, readColourTable } = await import('@/core/effects/colour-table')
-  const table = readColourTable(await file.text())
-  const { width, height, data } = pictureOfTable(table)
-  const canvas = new OffscreenCanvas(width, height)
-  canvas.getContext('2d')?.putImageData(new ImageData(data as Uint8ClampedArray<ArrayBuffer>, width, height), 0, 0)
-  const png = new Uint8Array(await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer())
-  const asset = await madeAsset('image/png', png)
-  return { kind: 'table', id: newId(), name: nameOf(file), size: table.size, file: asset }
+  const text = await file.text()
+  const read = await drawings.ask(async ({ service }) => service.table(text))
+  if (!('done' in read)) throw new PictureError(`${file.name}: ${read.problem}`)
+  const { size, png } = read.done
+  return { kind: 'table', id: newId(), name: nameOf(file), size, file: await madeAsset('image/png', png) }
 }
 
 const nameOf = (file: File): string => file.name.replace(/\.[^.]+$/, '').slice(0, LONGEST_NAME)

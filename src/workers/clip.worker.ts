@@ -4,10 +4,11 @@ import { ClipError, type FileClaims } from '@/codecs/claims'
 import { LONGEST_NAME } from '@/core/document'
 import { type ClipShape, edgeEditor, type Mend, meanLight, mendedPlan, mixFrame, type Plan } from '@/core/footage'
 import { newId } from '@/core/id'
-import { type DifferenceKind, difference, type Grid, type Picture, reducePicture } from '@/core/image'
+import { type DifferenceKind, difference, type Grid, isOpaque, type Picture, reducePicture } from '@/core/image'
 import { assetsIn, type Clip, type Files, filesOf, MOST_CLIP_FRAMES, unroundedDelays } from '@/core/media'
 import { type ClipReport, type Described, describeFrame, judgeClip, judgedSide, SHORTEST_DELAY_MS } from '@/core/seam'
 import { type FrameEdges, judgeTiles, SMALLEST_TILE } from '@/core/texture'
+import { bitmapOf } from './bitmap'
 import { FullFrames, type OpenedClip, openFrames } from './clip-frames'
 import { sourceOf } from './clip-frames/source'
 import { storedFrames } from './clip-frames/stored'
@@ -174,7 +175,7 @@ const service = {
       claims: { format, width: opened.width, height: opened.height, delaysMs, plays, notes },
       width,
       height,
-      transparent: pictures.some(hasAlpha),
+      transparent: !pictures.every(isOpaque),
       grid: opened.grid ?? null,
     }
     const shape = { delaysMs, playsForever: plays === 0, means: pictures.map(meanLight) }
@@ -288,16 +289,6 @@ const service = {
   cancel(): void {
     working++
   },
-}
-
-const hasAlpha = ({ data }: Picture): boolean => {
-  for (let i = 3; i < data.length; i += 4) if ((data[i] as number) < 255) return true
-  return false
-}
-
-async function bitmapOf({ data, width, height }: Picture): Promise<ImageBitmap> {
-  const bitmap = await createImageBitmap(new ImageData(new Uint8ClampedArray(data), width, height))
-  return transfer(bitmap, [bitmap])
 }
 
 /** The frames of a plan at full size: those that are kept, where they are kept so, else read anew. */

@@ -2,7 +2,7 @@ import { type Remote, transfer, wrap } from 'comlink'
 import { zipSync } from 'fflate'
 import type { Proof } from '@/codecs'
 import { type EncodeJob, keptOf } from '@/codecs/write'
-import { oklabOf } from '@/core/colour'
+import { bytesOf } from '@/core/colour'
 import { type Loop, tooMuchToDraw } from '@/core/document'
 import { type Banding, bandingOf, ColourCount, onMatte, type Picture, paletteMapper } from '@/core/image'
 import {
@@ -69,16 +69,6 @@ function inPalette(picture: Picture, { colours, dithering }: FileSettings): Pict
   return { ...picture, data }
 }
 
-/** Red, green and blue of a colour, 0 … 255. */
-async function bytesOf(colour: string): Promise<[number, number, number]> {
-  const context = new OffscreenCanvas(1, 1).getContext('2d')
-  if (!context || !oklabOf(colour)) return [255, 255, 255]
-  context.fillStyle = colour
-  context.fillRect(0, 0, 1, 1)
-  const [r = 0, g = 0, b = 0] = context.getImageData(0, 0, 1, 1).data
-  return [r, g, b]
-}
-
 let drawing: ReturnType<typeof renderClient> | null = null
 /** Frames at any size, drawn by a worker of this one's own. */
 const drawHere: DrawAt = (loop, frame, width, height) => {
@@ -102,8 +92,8 @@ async function fileFrom(
   const transparent = seeThrough(background)
   const timing = timingIn(loop, settings)
   const count = timing.frames.length
-  const matte = settings.format === 'gif' && transparent && settings.matte ? await bytesOf(settings.matte) : null
-  const change = matte && ((picture: Picture) => onMatte(picture, matte))
+  const matte = settings.format === 'gif' && transparent && settings.matte ? bytesOf(settings.matte) : null
+  const change = matte && ((picture: Picture) => onMatte(picture, [matte[0], matte[1], matte[2]]))
   const feed = new FrameFeed(lane, shown, timing, { width, height }, change)
   let told = 0
   const tell = async (stage: ExportProgress['stage'], part: number) => {

@@ -9,9 +9,11 @@ import {
   healedBy,
   healPlan,
   judgeTile,
+  movedByHalf,
   type TileReport,
   usualBand,
 } from '@/core/texture'
+import { bitmapOf } from './bitmap'
 import { storedFrames } from './clip-frames/stored'
 import { serve } from './serve'
 import { breathe } from './timing'
@@ -72,19 +74,6 @@ export interface HealTry {
   readonly height: number
   /** Its first picture, moved on by half both ways, so that the edges meet in the middle. */
   readonly bitmap: ImageBitmap
-}
-
-const bitmapOf = ({ width, height, data }: Picture): Promise<ImageBitmap> =>
-  createImageBitmap(new ImageData(new Uint8ClampedArray(data), width, height))
-
-function movedByHalf({ width, height, data }: Picture): Picture {
-  const out = new Uint8ClampedArray(data.length)
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
-      const from = 4 * (((y + (height >> 1)) % height) * width + ((x + (width >> 1)) % width))
-      out.set(data.subarray(from, from + 4), 4 * (y * width + x))
-    }
-  return { width, height, data: out }
 }
 
 /** Plans for one direction after the other, each for pictures as the one before left them. */

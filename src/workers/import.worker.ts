@@ -1,6 +1,7 @@
 import { transfer } from 'comlink'
 import { isZip, unzipProject, zipProject } from '@/codecs'
 import { type Loop, LoopFileError, parseProject } from '@/core/document'
+import { ColourTableError, pictureOfTable, readColourTable } from '@/core/effects'
 import { assetsIn, type Files, filesOf } from '@/core/media'
 import { readSvg, type SvgContent } from '@/core/svg'
 import { serve } from './serve'
@@ -20,6 +21,21 @@ async function attempt<T>(work: () => Promise<T>): Promise<Outcome<T>> {
 const service = {
   /** The layers of an SVG file. @throws SvgError */
   svg: (text: string, name: string): SvgContent => readSvg(text, name),
+
+  /** The table of colours in the text of a `.cube` file, as a PNG of its slices; what is wrong with it in words. */
+  async table(text: string): Promise<Outcome<{ size: number; png: Uint8Array<ArrayBuffer> }>> {
+    try {
+      const table = readColourTable(text)
+      const { width, height, data } = pictureOfTable(table)
+      const canvas = new OffscreenCanvas(width, height)
+      canvas.getContext('2d')?.putImageData(new ImageData(new Uint8ClampedArray(data), width, height), 0, 0)
+      const png = new Uint8Array(await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer())
+      return { done: { size: table.size, png } }
+    } catch (error) {
+      if (error instanceof ColourTableError) return { problem: error.message, advice: '' }
+      throw error
+    }
+  },
 
   /** The loop in a file of its JSON, or in a project archive, with the files that are there of it. */
   loop: (bytes: Uint8Array): Promise<Outcome<{ loop: Loop; files: Files }>> =>

@@ -1,4 +1,4 @@
-import type { Matrix } from '../path'
+import { type Matrix, scaleOf } from '../path'
 
 /** One stroke of a round brush. */
 export interface BrushStroke {
@@ -18,14 +18,9 @@ export interface BrushStroke {
 const THINNEST = 0.15
 
 /** How far a stroke covers each pixel, 0 … 1, is the most that any of its parts does: it never builds up on itself. */
-function cover(
-  into: Float32Array,
-  width: number,
-  height: number,
-  stroke: BrushStroke,
-  [a, b, c, d, e, f]: Matrix,
-): Bounds {
-  const scale = Math.sqrt(Math.abs(a * d - b * c))
+function cover(into: Float32Array, width: number, height: number, stroke: BrushStroke, matrix: Matrix): Bounds {
+  const scale = scaleOf(matrix)
+  const [a, b, c, d, e, f] = matrix
   const { points, softness } = stroke
   const count = Math.floor(points.length / 3)
   const at = (n: number) => {

@@ -1,3 +1,5 @@
+import type { Picture } from './picture'
+
 /** Linear light of an sRGB byte (IEC 61966-2-1), 0 … 1. */
 export const LINEAR_LIGHT: Float32Array = Float32Array.from({ length: 256 }, (_, i) => {
   const c = i / 255
@@ -17,3 +19,17 @@ export function putOklab(into: Float32Array, at: number, r: number, g: number, b
 /** sRGB of linear light, 0 … 1. */
 export const encodeLight = (light: number): number =>
   light <= 0.0031308 ? 12.92 * light : 1.055 * light ** (1 / 2.4) - 0.055
+
+/** OKLab and alpha of every pixel, four numbers each. */
+export function labsOf({ data }: Picture): Float32Array {
+  const labs = new Float32Array(data.length)
+  for (let i = 0; i < data.length; i += 4) {
+    const alpha = (data[i + 3] as number) / 255
+    const light = (c: number) => LINEAR_LIGHT[data[i + c] as number] as number
+    putOklab(labs, i, light(0), light(1), light(2))
+    // What is clear has no colour.
+    for (let c = 0; c < 3; c++) labs[i + c] = (labs[i + c] as number) * alpha
+    labs[i + 3] = alpha
+  }
+  return labs
+}

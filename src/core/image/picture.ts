@@ -57,3 +57,9 @@ export function greatestDifference(a: Picture, b: Picture): number {
     greatest = Math.max(greatest, data[i] as number, data[i + 1] as number, data[i + 2] as number)
   return greatest
 }
+
+/** Whether no pixel of a picture is clear, not even in part. */
+export function isOpaque({ data }: Picture): boolean {
+  for (let i = 3; i < data.length; i += 4) if ((data[i] as number) < 255) return false
+  return true
+}

@@ -33,6 +33,9 @@ export function invert([a, b, c, d, e, f]: Matrix): Matrix | null {
   return [d / det, -b / det, -c / det, a / det, (c * f - d * e) / det, (b * e - a * f) / det]
 }
 
+/** How many times as large areas become, as a side of a square: the scale of a transform where that is even. */
+export const scaleOf = ([a, b, c, d]: Matrix): number => Math.sqrt(Math.abs(a * d - b * c))
+
 /** An axis-aligned box in px. */
 export interface Box {
   readonly x: number

@@ -1,4 +1,4 @@
-import { LINEAR_LIGHT, type Picture, putOklab } from '../image'
+import { isOpaque, LINEAR_LIGHT, type Picture, putOklab } from '../image'
 import { GROUNDS, type Ground } from './grounds'
 
 /** Floats a pixel: the coordinates of OKLab. */
@@ -154,11 +154,6 @@ export const describeFrame = (picture: Picture): Described => ({
   overWhite: descriptorOf(picture),
   clear: isOpaque(picture) ? null : picture,
 })
-
-function isOpaque({ data }: Picture): boolean {
-  for (let i = 3; i < data.length; i += 4) if ((data[i] as number) < 255) return false
-  return true
-}
 
 /** Frames as they are seen on a ground. */
 export const seenOn = (frames: readonly Described[], ground: Ground): Descriptor[] =>

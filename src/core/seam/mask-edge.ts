@@ -1,4 +1,4 @@
-import { LINEAR_LIGHT, type Picture, putOklab } from '../image'
+import { labsOf, type Picture } from '../image'
 
 /** How the edge of a mask shows in a picture. */
 export interface MaskEdge {
@@ -20,17 +20,6 @@ const SEEN = 0.025
 const SHORTEST = 12
 const SHARE_SAID = 0.06
 
-/** OKLab of all pixels over black, three numbers each. */
-function labsOf({ data }: Picture): Float32Array {
-  const labs = new Float32Array((data.length / 4) * 3)
-  for (let i = 0; i < data.length; i += 4) {
-    const alpha = (data[i + 3] as number) / 255
-    const light = (c: number) => (LINEAR_LIGHT[data[i + c] as number] as number) * alpha
-    putOklab(labs, (i / 4) * 3, light(0), light(1), light(2))
-  }
-  return labs
-}
-
 /**
  * Where the edge of a mask is seen: places where it is steep and the picture steps across it, by more than it does without what is masked.
  * @param whole the picture as it is; `without` what is masked; `mask` alone, by its alpha: all of one size
@@ -42,9 +31,9 @@ export function maskEdge(whole: Picture, without: Picture, mask: Picture): MaskE
   const alpha = (x: number, y: number) => (mask.data[4 * (y * width + x) + 3] as number) / 255
   const step = (labs: Float32Array, p: number, q: number) =>
     Math.hypot(
-      (labs[3 * p] as number) - (labs[3 * q] as number),
-      (labs[3 * p + 1] as number) - (labs[3 * q + 1] as number),
-      (labs[3 * p + 2] as number) - (labs[3 * q + 2] as number),
+      (labs[4 * p] as number) - (labs[4 * q] as number),
+      (labs[4 * p + 1] as number) - (labs[4 * q + 1] as number),
+      (labs[4 * p + 2] as number) - (labs[4 * q + 2] as number),
     )
   let [edge, seen, sum, sumX, sumY] = [0, 0, 0, 0, 0]
   for (let y = REACH; y < height - REACH; y++)

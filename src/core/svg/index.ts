@@ -10,6 +10,7 @@ import {
   type Path,
   parsePath,
   pathBox,
+  scaleOf,
   svgPathData,
   transformPath,
 } from '../path'
@@ -188,8 +189,7 @@ function shapeLayer(name: string, outline: Path, style: Style, matrix: Matrix, r
     reading.left.add('paths that are too long')
     return []
   }
-  const [a, b, c, d] = matrix
-  const scale = Math.sqrt(Math.abs(a * d - b * c))
+  const scale = scaleOf(matrix)
   return [
     newLayer('path', name, {
       ...centre,
@@ -210,7 +210,7 @@ function textLayer(element: Element, style: Style, matrix: Matrix): Layer[] {
   const words = element.text.replaceAll(/\s+/g, ' ').trim()
   if (!words) return []
   const [a, b, c, d] = matrix
-  const scale = Math.sqrt(Math.abs(a * d - b * c))
+  const scale = scaleOf(matrix)
   const size = Math.max(1, style.fontSize * scale)
   const x = numberOf(element.attributes.x, 0)
   const y = numberOf(element.attributes.y, 0)

@@ -1,4 +1,4 @@
-import { LINEAR_LIGHT, type Picture, putOklab } from '../image'
+import { labsOf, type Picture } from '../image'
 import { quantile } from '../statistics'
 
 /** A direction in which a tile is laid beside itself. */
@@ -23,20 +23,6 @@ const UNSEEN_SHIFT = 0.0025
 const EDGE_FROM = 1.75
 /** So many steps as large inside make the one at the edge one of the picture's own. */
 const FAMILY = 3
-
-/** OKLab and alpha of every pixel, four numbers each. */
-function labsOf({ data }: Picture): Float32Array {
-  const labs = new Float32Array(data.length)
-  for (let i = 0; i < data.length; i += 4) {
-    const alpha = (data[i + 3] as number) / 255
-    const light = (c: number) => LINEAR_LIGHT[data[i + c] as number] as number
-    putOklab(labs, i, light(0), light(1), light(2))
-    // What is clear has no colour.
-    for (let c = 0; c < 3; c++) labs[i + c] = (labs[i + c] as number) * alpha
-    labs[i + 3] = alpha
-  }
-  return labs
-}
 
 /** The mean step from each line to the next, and how far all of it shifts as one; the last from the last line to the first. */
 function lineSteps(labs: Float32Array, { width, height }: Picture, axis: Axis) {

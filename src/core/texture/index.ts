@@ -9,6 +9,7 @@ export {
   type TileReport,
 } from './edge'
 export { HEALS, type Heal, type HealPlan, healed, healedBy, healPlan, usualBand } from './heal'
+export { movedByHalf } from './heal-fill'
 export { CELL_SHAPES, type Face, type LatticeSpec, latticeCost, latticeCounts, latticeFaces, VIEWS } from './lattice'
 export { LOOK_NAMES, LOOKS, type Look, type Shape } from './looks'
 export { addNoise, emptyField, type Field, type Lattice, noiseAt } from './noise'

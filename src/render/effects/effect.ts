@@ -24,8 +24,5 @@ export const applied = <T extends PropertyTable>(
   apply: (picture: Picture, values: ValuesOf<T>, at: Applied) => Picture,
 ): AppliedEffect => ({ kind, apply: (picture, values, at) => apply(picture, values as unknown as ValuesOf<T>, at) })
 
-/** px of the canvas to one of the effect. */
-export const scaleOf = ([a, b, c, d]: Matrix): number => Math.sqrt(Math.abs(a * d - b * c))
-
 /** Its centre on the canvas, px. */
 export const centreOf = (matrix: Matrix) => transformPoint(matrix, { x: 0, y: 0 })

@@ -25,7 +25,8 @@ import {
   type VIGNETTE,
   wrapped,
 } from '@/core/layers'
-import { type AppliedEffect, applied, centreOf, scaleOf } from './effect'
+import { scaleOf } from '@/core/path'
+import { type AppliedEffect, applied, centreOf } from './effect'
 
 /** By what a displacement moves pixels, beside what it holds. */
 const BENDS: Readonly<Record<string, (width: number, height: number, bend: Bend) => Shift>> = {

@@ -1,6 +1,6 @@
 import type { GroupNode } from '@/core/display'
 import { lumaAt } from '@/core/effects'
-import { type Box, boxHolds, type Matrix } from '@/core/path'
+import { type Box, boxHolds, type Matrix, scaleOf } from '@/core/path'
 import type { Context, NodePainter } from './painter'
 
 /** Leaves what lies within a box. */
@@ -15,8 +15,6 @@ function cutTo(context: Context, { x, y, width, height }: Box, transform: Matrix
   context.fill()
   context.restore()
 }
-
-const scaleOf = ([a, b, c, d]: Matrix): number => Math.sqrt(Math.abs(a * d - b * c))
 
 /** Makes pixels as opaque as they are bright. */
 function brightnessToAlpha(surface: Context): void {

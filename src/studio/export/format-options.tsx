@@ -1,28 +1,23 @@
 'use client'
 
-import { useCallback } from 'react'
 import { colourName } from '@/core/colour'
-import { changeLayer, type Loop } from '@/core/document'
-import { addEffect } from '@/core/edit'
+import type { Loop } from '@/core/document'
 import { divisors } from '@/core/fit'
-import { BANDING_SAID, type Banding, DITHERINGS, type Dithering, SHEET_SIDES } from '@/core/image'
+import { DITHERINGS, type Dithering, SHEET_SIDES } from '@/core/image'
 import {
   BACKGROUNDS,
   CODEC_NAMES,
   canBeClear,
   type FileSettings,
-  type Inexpressible,
   isVector,
   MOST_REPEATS,
   PALETTE_CHOICES,
-  PLAIN_SETTINGS,
   passesOf,
   VIDEO_CODECS,
 } from '@/core/output'
-import { changeLoop } from '@/store/document'
 import { ChoiceField, ColourField, NumberField } from '../parts'
+import { Bands, LeftOut } from './format-notes'
 import { FORMAT_NAMES } from './formats'
-import { type Question, useInWorker } from './use-in-worker'
 
 interface FormatOptionsProps {
   readonly settings: FileSettings
@@ -237,67 +232,5 @@ function Passes({ settings, loop, onChange }: FormatOptionsProps) {
         ))}
       </div>
     </fieldset>
-  )
-}
-
-/** What a vector file cannot show as it is, layer by layer, before it is written. */
-function LeftOut({ loop, format }: { loop: Loop; format: 'svg' | 'lottie' }) {
-  const ask: Question<Inexpressible[]> = useCallback((service) => service.leftOut(loop, format), [loop, format])
-  const found = useInWorker(ask)
-  if (!found) return <p className="dim text-xs">Looking at what can be said as vectors …</p>
-  if (found.length === 0)
-    return <p className="text-accent text-xs">Every layer is written as vectors, as it is drawn here.</p>
-  return (
-    <div className="text-xs" data-testid="left-out">
-      <p className="text-primary">{FORMAT_NAMES[format]} cannot show all of it:</p>
-      <ul className="list-disc ps-4">
-        {found.map(({ layer, what }) => (
-          <li key={`${layer} ${what}`}>
-            {layer}: {what}
-          </li>
-        ))}
-      </ul>
-    </div>
-  )
-}
-
-/** A grain that nobody sees as one, and that parts a step of 8 bits. */
-const STILL_GRAIN = { amount: 0.006, size: 1 }
-
-/** Whether smooth ways between colours show as bands in the file, and what takes them away without moving itself. */
-function Bands({ settings, loop, onChange }: FormatOptionsProps) {
-  const { format, scale, colours, dithering } = settings
-  const ask: Question<Banding> = useCallback(
-    (service) => service.banding(loop, { ...PLAIN_SETTINGS, format, scale, colours, dithering }),
-    [loop, format, scale, colours, dithering],
-  )
-  const found = useInWorker(ask)
-  if (!found || found.share < BANDING_SAID) return null
-  const gif = format === 'gif'
-  const addGrain = () =>
-    changeLoop((current) => {
-      const made = addEffect(current, [], 'grain', 0)
-      if (!made) return current
-      return changeLayer(made.loop, made.id, (layer) => ({
-        ...layer,
-        name: 'Still grain',
-        values: { ...layer.values, ...STILL_GRAIN },
-        motions: {},
-      }))
-    })
-  return (
-    <div className="text-xs" data-testid="bands">
-      <p className="text-primary">
-        About {Math.round(100 * found.share)} % of the picture is smooth and will show bands{' '}
-        {gif ? `in ${colours} colours` : 'in 8 bits a channel'}.
-      </p>
-      <button
-        type="button"
-        className="btn btn-neutral btn-xs mt-1 font-normal"
-        onClick={() => (gif && dithering === 'none' ? onChange({ dithering: 'ordered' }) : addGrain())}
-      >
-        {gif && dithering === 'none' ? 'Dither that stands still' : 'A fine grain that stands still, in the loop'}
-      </button>
-    </div>
   )
 }

@@ -4,7 +4,7 @@ import { ChevronDown, RotateCcw } from 'lucide-react'
 import { useEffect, useRef, useState } from 'react'
 import { curveAt, isStraight, STRAIGHT } from '@/core/effects'
 import { type CurveProperty, curveOf, curveValue, LEAST_APART, MOST_CURVE_POINTS } from '@/core/layers'
-import { type Histogram, histogramBehind } from '@/store/behind'
+import { type Histogram, histogramBehind, openHistograms } from '@/store/behind'
 import { useOpenLoop } from '@/store/document'
 import { useStillFrame } from '@/store/session'
 import { IconButton } from '../../parts'
@@ -32,6 +32,7 @@ function useHistogram(layerId: string): Histogram | null {
   const loop = useOpenLoop()
   const frame = useStillFrame()
   const [histogram, setHistogram] = useState<Histogram | null>(null)
+  useEffect(openHistograms, [])
   useEffect(() => {
     if (!loop) return
     let current = true

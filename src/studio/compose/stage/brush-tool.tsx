@@ -5,7 +5,7 @@ import { changeLayer, type Layer } from '@/core/document'
 import { setValue } from '@/core/edit'
 import { type BrushStroke, thinnedStroke } from '@/core/effects'
 import { layerKind } from '@/core/layers'
-import { invert, type Point, transformPoint } from '@/core/path'
+import { invert, type Point, scaleOf, transformPoint } from '@/core/path'
 import { changeLoop } from '@/store/document'
 import { useSessionParts } from '@/store/session'
 import { startDrag } from '../../parts/start-drag'
@@ -33,7 +33,7 @@ export function BrushTool({ loop, frame, scale, pointOf }: OverFrame) {
   const name = on && strokesOf(on.layer)
   const back = on && invert(on.matrix)
   if (!on || !back || !name || on.layer.locked) return null
-  const zoom = Math.sqrt(Math.abs(on.matrix[0] * on.matrix[3] - on.matrix[1] * on.matrix[2])) || 1
+  const zoom = scaleOf(on.matrix) || 1
   const { size, softness, strength } = brush
   const radius = (size / 2) * zoom
 
