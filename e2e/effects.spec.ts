@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test'
 import sharp from 'sharp'
-import { expect, openLibrary, storedLoop, test, verdict } from './app'
+import { expect, openFileView, openLibrary, storedLoop, test, verdict } from './app'
 import { drop } from './clips'
 
 type Stored = { id: string; kind: string; name: string; values: Record<string, unknown>; layers?: Stored[] }
@@ -257,4 +257,41 @@ test('what will band is said on export, and dither that stands still takes it aw
   await bands.getByRole('button', { name: 'Dither that stands still' }).click()
   await expect(page.getByLabel('dithering')).toHaveValue('ordered')
   await expect(bands).toHaveCount(0)
+})
+
+test('a clip is healed in all its frames alike, and undo brings it back', async ({ page }) => {
+  const [width, height, frames] = [120, 90, 4]
+  const still = await sharp(await pictureOf(width, height))
+    .raw()
+    .toBuffer()
+  // A little brighter from frame to frame.
+  const data = Buffer.concat(
+    Array.from({ length: frames }, (_, n) => Buffer.from(still.map((value) => Math.min(255, value + 8 * n)))),
+  )
+  const raw = { width, height: frames * height, channels: 3, pageHeight: height } as const
+  const gif = await sharp(data, { raw })
+    .gif({ delay: Array(frames).fill(80), loop: 0 })
+    .toBuffer()
+  await openFileView(page)
+  const chooser = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'Open a file' }).click()
+  await (await chooser).setFiles({ name: 'waves.gif', mimeType: 'image/gif', buffer: gif })
+  // Its own edges are seen before, in the view of the file.
+  await page.getByRole('button', { name: 'across', exact: true }).click()
+  await expect(page.getByText('shows an edge', { exact: true })).toBeVisible()
+  await page.getByRole('button', { name: 'in time', exact: true }).click()
+  await page.getByRole('button', { name: 'Make a loop of it' }).click()
+  await panel(page).getByRole('button', { name: 'Heal its edges, so that it tiles' }).click()
+  const dialog = page.getByRole('dialog', { name: 'Heal the edges of a tile' })
+  await expect(dialog.getByText(/across: closes/)).toHaveCount(3)
+  await dialog.getByRole('button', { name: 'Heal by blending' }).click()
+  await expect(dialog).toHaveCount(0)
+  type Kept = { kind: string; width: number; height: number; frames: { parts: number[] } }
+  const clip = async () => ((await storedLoop(page)).media as unknown as Kept[])[0]
+  await expect.poll(async () => (await clip())?.width).toBe(105)
+  expect((await clip())?.frames.parts).toHaveLength(frames)
+  await page.keyboard.press('Shift+S')
+  await page.getByRole('button', { name: 'across', exact: true }).click()
+  await page.keyboard.press('Control+z')
+  await expect.poll(async () => (await clip())?.width).toBe(120)
 })
