@@ -1,6 +1,18 @@
+import { execFile } from 'node:child_process'
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { promisify } from 'node:util'
 import type { Page } from '@playwright/test'
+import { unzipSync } from 'fflate'
 import sharp from 'sharp'
-import { expect, openFileView, openLibrary, storedLoop, test, verdict } from './app'
+import { zipProject } from '../src/codecs'
+import type { Layer, Loop } from '../src/core/document'
+import { newLayer, newLoop } from '../src/core/edit'
+import { pictureOfTable, tableOf } from '../src/core/effects'
+import { LAYER_KINDS } from '../src/core/layers'
+import { type Medium, madeAsset } from '../src/core/media'
+import { bytesOf, expect, openFileView, openLibrary, storedLoop, test, verdict } from './app'
 import { drop } from './clips'
 
 type Stored = { id: string; kind: string; name: string; values: Record<string, unknown>; layers?: Stored[] }
@@ -294,4 +306,77 @@ test('a clip is healed in all its frames alike, and undo brings it back', async 
   await page.getByRole('button', { name: 'across', exact: true }).click()
   await page.keyboard.press('Control+z')
   await expect.poll(async () => (await clip())?.width).toBe(120)
+})
+
+/** Values of those effects that change nothing as they come. */
+const CHANGING: Record<string, Layer['values']> = {
+  levels: { black: 0.1, gamma: 0.6, toWhite: 0.9 },
+  curves: { all: [0, 0, 0.25, 0.15, 0.75, 0.85, 1, 1], red: [0, 1, 1, 0] },
+  colourRange: { turn: 120, saturation: 1.6 },
+  colourTable: { table: 'exchanged' },
+}
+
+/** Every kind of effect on clouds that live, each in a cell of its own. */
+async function allEffects(): Promise<{ readonly loop: Loop; readonly kinds: readonly string[] }> {
+  const kinds = LAYER_KINDS.filter(({ effect }) => effect).map(({ kind }) => kind)
+  const [across, cell] = [5, { width: 64, height: 48 }]
+  const size = { width: across * cell.width, height: Math.ceil(kinds.length / across) * cell.height }
+  const rate = { num: 25, den: 1 }
+  const empty = newLoop({ name: 'Sounding table', kind: 'texture', ...size, background: '#0b2230', rate, length: 6 })
+  const layers = kinds.map((kind, i) => {
+    const at = { x: cell.width * ((i % across) + 0.5), y: cell.height * (Math.floor(i / across) + 0.5) }
+    const clouds = newLayer('texture', 'Clouds', { ...cell, ...at, size: 16, evolve: 1 }, `clouds-${kind}`)
+    const effect = newLayer(kind, `Effect ${kind}`, { ...at, ...CHANGING[kind] }, `effect-${kind}`)
+    return { ...newLayer('group', `Cell ${kind}`, {}, `cell-${kind}`), layers: [clouds, effect] }
+  })
+  const { width, height, data } = pictureOfTable(tableOf(4, ([r = 0, g = 0, b = 0]) => [b, g, r]))
+  const png = await sharp(data, { raw: { width, height, channels: 4 } })
+    .png()
+    .toBuffer()
+  const file = await madeAsset('image/png', new Uint8Array(png))
+  const media = [{ kind: 'table', id: 'exchanged', name: 'Exchanged', size: 4, file } as Medium]
+  return { loop: { ...empty, media, layers }, kinds }
+}
+
+test('effects are drawn alike in the browser and on the command line, within 1 of 255', async ({ page }) => {
+  const { loop, kinds } = await allEffects()
+  await openLibrary(page)
+  const archive = await zipProject(loop)
+  await drop(page, 'sounding-table.cyclon.zip', archive, 'application/zip')
+  await page.getByRole('link', { name: 'Sounding table' }).click()
+  await expect(verdict(page)).toContainText('closes')
+  await page.getByRole('link', { name: 'Export' }).click()
+  await page.getByRole('button', { name: 'PNG sequence', exact: true }).click()
+  await page.getByRole('button', { name: 'Write the PNG sequence and prove it' }).click()
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 90_000 })
+  const coming = page.waitForEvent('download')
+  await page.getByRole('button', { name: /^Save the file$/ }).click()
+  const here = Object.values(unzipSync(new Uint8Array(await bytesOf(await coming))))
+  const folder = await mkdtemp(join(tmpdir(), 'cyclon-effects-'))
+  try {
+    const [path, out] = [join(folder, 'sounding-table.cyclon.zip'), join(folder, 'node.zip')]
+    await writeFile(path, archive)
+    await promisify(execFile)('node', ['bin/cyclon.mjs', 'render', path, '-o', out])
+    const there = Object.values(unzipSync(new Uint8Array(await readFile(out))))
+    expect([here.length, there.length]).toEqual([loop.length, loop.length])
+    const greatest = new Map(kinds.map((kind) => [kind, 0]))
+    for (let n = 0; n < loop.length; n++) {
+      const [a, b] = (await Promise.all(
+        [here, there].map((all) =>
+          sharp(all[n] as Uint8Array)
+            .ensureAlpha()
+            .raw()
+            .toBuffer(),
+        ),
+      )) as [Buffer, Buffer]
+      for (const [i, value] of a.entries()) {
+        const [x, y] = [(i >> 2) % loop.width, Math.floor((i >> 2) / loop.width)]
+        const kind = kinds[Math.floor(x / 64) + 5 * Math.floor(y / 48)]
+        if (kind) greatest.set(kind, Math.max(greatest.get(kind) ?? 0, Math.abs(value - (b[i] as number))))
+      }
+    }
+    for (const [kind, most] of greatest) expect(most, kind).toBeLessThanOrEqual(1)
+  } finally {
+    await rm(folder, { recursive: true })
+  }
 })

@@ -45,7 +45,7 @@ export async function checkModel(path: string): Promise<ModelEntry> {
   const bytes = await readFile(path).catch(() => null)
   if (!bytes) return { file: path, error: 'There is no such file, or it may not be read.' }
   try {
-    const parts = await readModel(path, bytes)
+    const { parts } = await readModel(path, bytes)
     const mesh = wholeMesh(parts)
     const bounds = boundsOf(mesh) as Bounds
     const centre = middleOf(bounds)

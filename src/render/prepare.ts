@@ -1,7 +1,8 @@
-import { picturesIn } from '@/core/display'
+import { modelsIn, picturesIn } from '@/core/display'
 import type { Loop } from '@/core/document'
 import { evaluate, exposures, type Look } from '@/core/evaluate'
 import { type PictureFile, pictureFile, placeOfPicture, readPictureFile } from '@/core/media'
+import { bringModels } from './models/at-hand'
 import type { Pictures } from './painters/painter'
 
 /** Decoded pictures are kept under this, bytes; a few are kept however large they are. */
@@ -77,7 +78,11 @@ function missingWords(loop: Loop, ids: readonly string[]): string {
  */
 export async function prepare(loop: Loop, frame: number, look: Look = evaluate): Promise<Prepared> {
   if (loop.media.length === 0) return NOTHING
-  const names = [...new Set(exposures(loop, frame).flatMap((n) => picturesIn(look(loop, n).nodes)))]
+  const shown = exposures(loop, frame).map((n) => look(loop, n).nodes)
+  const names = [...new Set(shown.flatMap(picturesIn))]
+  const models = shown.flatMap(modelsIn)
+  const lost = models.length > 0 ? await bringModels(models) : []
+  const holes = models.filter(({ file }) => lost.includes(file)).map(({ model }) => model)
   const pinned = names.map((name) => {
     const file = pictureFile(loop.media, name)
     return [name, file && pin(file)] as const
@@ -90,7 +95,9 @@ export async function prepare(loop: Loop, frame: number, look: Look = evaluate):
   let released = false
   return {
     pictures,
-    missing: [...new Set(names.filter((name) => !pictures.has(name)).map((name) => placeOfPicture(name).medium))],
+    missing: [
+      ...new Set([...names.filter((name) => !pictures.has(name)).map((name) => placeOfPicture(name).medium), ...holes]),
+    ],
     release: () => {
       if (released) return
       released = true

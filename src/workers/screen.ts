@@ -1,8 +1,10 @@
 import { frameMs, framesDue, PaceMeter, type Playback } from '@/core/clock'
 import { type Loop, withFaces } from '@/core/document'
-import { BrowserRenderer } from '@/render/browser'
+import { BrowserRenderer, scaledSize } from '@/render/browser'
 import { cachedSize, FrameCache } from '@/render/frame-cache'
+import type { Pictures } from '@/render/painters/painter'
 import { painted, prepare } from '@/render/prepare'
+import { coarseScale, ownCost } from './coarse'
 import { breathe, sharedNow } from './timing'
 
 /** What the page is told of its frames. */
@@ -35,6 +37,12 @@ export class Screen {
   private readonly context: OffscreenCanvasRenderingContext2D
   private shown: BrowserRenderer | null = null
   private kept: BrowserRenderer | null = null
+  /** Draws smaller while the loop is being changed, where a frame at its own size takes long. */
+  private coarse: BrowserRenderer | null = null
+  /** How long the last frame took at its own size, ms. */
+  private cost = 0
+  /** Whether what is shown was drawn smaller than it is. */
+  private isCoarse = false
   private loop: Loop | null = null
   /** Lets go of what the next frame to be shown needs. */
   private release: () => void = () => {}
@@ -79,7 +87,7 @@ export class Screen {
     clearTimeout(this.quiet)
     this.quiet = setTimeout(() => {
       this.quiet = undefined
-      void this.fill()
+      this.rest().catch((error) => this.fail(error))
     }, QUIET_MS)
     this.cache.reset(loop.length, capacity)
     if (this.shown?.width !== width || this.shown.height !== height) {
@@ -108,7 +116,13 @@ export class Screen {
     if (!bitmap) {
       await painted(loop, frame, (pictures, missing) => {
         this.missing = missing
-        if (version === this.version && frame === this.playhead) this.shown?.draw(loop, frame, pictures)
+        if (version !== this.version || frame !== this.playhead) return
+        const scale = this.quiet || this.playing ? coarseScale(this.cost) : 1
+        const began = sharedNow()
+        if (scale < 1) this.drawCoarse(loop, frame, pictures, scale)
+        else this.shown?.draw(loop, frame, pictures)
+        this.cost = ownCost(sharedNow() - began, scale)
+        this.isCoarse = scale < 1
       })
       this.release()
       return
@@ -116,6 +130,24 @@ export class Screen {
     this.context.resetTransform()
     this.context.globalCompositeOperation = 'copy'
     this.context.drawImage(bitmap, 0, 0)
+    this.isCoarse = false
+  }
+
+  /** Draws a frame smaller and lays it over the whole canvas. */
+  private drawCoarse(loop: Loop, frame: number, pictures: Pictures, scale: number): void {
+    const { width, height } = scaledSize(this.context.canvas, scale)
+    if (this.coarse?.width !== width || this.coarse.height !== height) this.coarse = new BrowserRenderer(width, height)
+    const bitmap = this.coarse.bitmap(loop, frame, pictures)
+    this.context.resetTransform()
+    this.context.globalCompositeOperation = 'copy'
+    this.context.drawImage(bitmap, 0, 0, this.context.canvas.width, this.context.canvas.height)
+    bitmap.close()
+  }
+
+  /** Nothing has changed for a while: what was drawn coarse is drawn at its own size, and the frames after it ahead. */
+  private async rest(): Promise<void> {
+    if (this.isCoarse && !this.playing) await this.show(this.playhead)
+    await this.fill()
   }
 
   /** Plays until stop() is called; another loop in between is played on. */
@@ -154,6 +186,7 @@ export class Screen {
     this.playing = false
     this.measured = null
     this.tell()
+    if (!this.quiet) this.rest().catch((error) => this.fail(error))
   }
 
   /** Lets go of everything. */

@@ -1,38 +1,64 @@
 import type { GLTF, Node } from '@gltf-transform/core'
-import { DEEPEST_PART, MOST_TRIANGLES, type Part } from '@/core/solid'
+import { DEEPEST_PART, MOST_TRIANGLES, type Part, PLACED_AS_IT_IS } from '@/core/solid'
 import { meshOf } from './checked'
+import { type Json, openGlb } from './glb'
 import { ModelError } from './model-error'
 
-/** Extensions without which the triangles of a file cannot be read here. */
-const PACKED = ['KHR_draco_mesh_compression', 'EXT_meshopt_compression']
-const GLB_MAGIC = 0x46546c67
+/** Extensions without which a file cannot be read here, and what is said of them. */
+const PACKED = ['KHR_draco_mesh_compression', 'EXT_meshopt_compression', 'KHR_texture_basisu']
 const TRIANGLES = 4
+/** Pictures on models have up to so many px a side. */
+export const LARGEST_TEXTURE = 8192
 
-/** Reads the parts of a glTF 2.0 file, JSON with what it holds in itself, or GLB. @throws ModelError */
-export async function readGltf(file: string, bytes: Uint8Array): Promise<readonly Part[]> {
-  const { WebIO } = await import('@gltf-transform/core')
-  const isBinary = bytes.length > 3 && new DataView(bytes.buffer, bytes.byteOffset).getUint32(0, true) === GLB_MAGIC
-  const io = new WebIO()
+/** Reads the parts of a GLB. @throws ModelError */
+export async function readGlb(file: string, bytes: Uint8Array): Promise<readonly Part[]> {
+  const { WebIO, ImageUtils } = await import('@gltf-transform/core')
+  const { json, bin } = openGlb(file, bytes)
+  refuse(file, json)
+  for (const [i, { bufferView, mimeType = '' }] of (json.images ?? []).entries()) {
+    const view = bufferView === undefined ? undefined : json.bufferViews?.[bufferView]
+    if (!view) continue
+    const start = view.byteOffset ?? 0
+    const picture = new Uint8Array(bin.subarray(start, start + view.byteLength))
+    const size = attemptSize(() => ImageUtils.getSize(picture, mimeType))
+    if (size && Math.max(...size) > LARGEST_TEXTURE)
+      throw new ModelError(
+        `${file} has a picture of ${size[0]} × ${size[1]} px on it (number ${i + 1}); up to ${LARGEST_TEXTURE} px a side can be drawn. Make it smaller.`,
+      )
+  }
   try {
-    const json = isBinary
-      ? (await io.binaryToJSON(bytes)).json
-      : (JSON.parse(new TextDecoder().decode(bytes)) as GLTF.IGLTF)
-    refuse(file, json)
-    const document = isBinary
-      ? await io.readBinary(bytes)
-      : await io.readJSON({ json, resources: embedded(file, json) })
+    // Only what stands where is read here; how it is painted, a renderer reads for itself.
+    const { images: _i, textures: _t, materials: _m, extensionsRequired: _r, extensionsUsed: _u, ...plain } = json
+    const meshes = (plain.meshes ?? []).map((mesh) => ({
+      ...mesh,
+      primitives: (mesh.primitives ?? []).map(({ material: _, extensions: __, ...piece }) => piece),
+    }))
+    const document = await new WebIO().readJSON({
+      json: { ...plain, ...(plain.meshes && { meshes }) } as GLTF.IGLTF,
+      resources: { '@glb.bin': new Uint8Array(bin) },
+    })
     const root = document.getRoot()
     const [scene] = [root.getDefaultScene(), ...root.listScenes()].filter(Boolean)
     const nodes = scene ? scene.listChildren() : root.listNodes().filter((node) => !node.getParentNode())
-    return nodes.map((node) => partOf(file, node, 0))
+    const all = new Map(root.listNodes().map((node, i) => [node, i]))
+    return nodes.map((node) => partOf(node, all))
   } catch (error) {
     if (error instanceof ModelError) throw error
     throw new ModelError(`${file} is damaged or breaks off: ${(error as Error).message.split('\n')[0]}`)
   }
 }
 
+function attemptSize(read: () => readonly number[] | null): readonly number[] | null {
+  try {
+    return read()
+  } catch {
+    // A picture that cannot be read is left out where it is drawn.
+    return null
+  }
+}
+
 /** What cannot be read, or claims more than it can hold, before anything is unpacked. */
-function refuse(file: string, json: GLTF.IGLTF): void {
+function refuse(file: string, json: Json): void {
   const packed = PACKED.filter((name) => json.extensionsRequired?.includes(name))
   if (packed.length > 0)
     throw new ModelError(
@@ -56,17 +82,7 @@ function refuse(file: string, json: GLTF.IGLTF): void {
   if (within.some((_, n) => !seen.has(n))) throw new ModelError(`${file} has parts that hold themselves.`)
 }
 
-/** The buffers that a JSON file holds in itself; others lie beside it, where they are not looked for. */
-function embedded(file: string, json: GLTF.IGLTF): Record<string, Uint8Array<ArrayBuffer>> {
-  for (const { uri } of json.buffers ?? [])
-    if (uri && !uri.startsWith('data:'))
-      throw new ModelError(
-        `${file} needs “${uri}”, which lies beside it. Save the model as a .glb, which holds everything.`,
-      )
-  return {}
-}
-
-function partOf(file: string, node: Node, depth: number): Part {
+function partOf(node: Node, all: ReadonlyMap<Node, number>): Part {
   const mesh = node.getMesh()
   const pieces = (mesh?.listPrimitives() ?? [])
     .filter((piece) => piece.getMode() === TRIANGLES)
@@ -74,15 +90,12 @@ function partOf(file: string, node: Node, depth: number): Part {
       const positions = piece.getAttribute('POSITION')?.getArray()
       if (!positions) return []
       const name = mesh?.getName() || node.getName()
-      return [
-        { name, placement: IDENTITY, mesh: meshOf(name, positions, piece.getIndices()?.getArray() ?? null), parts: [] },
-      ]
+      const own = meshOf(name, positions, piece.getIndices()?.getArray() ?? null)
+      return [{ name, node: null, placement: PLACED_AS_IT_IS, mesh: own, parts: [] }]
     })
   const [only] = pieces
-  const children = node.listChildren().map((child) => partOf(file, child, depth + 1))
+  const children = node.listChildren().map((child) => partOf(child, all))
   const own =
     only && pieces.length === 1 ? { mesh: only.mesh, parts: children } : { mesh: null, parts: [...pieces, ...children] }
-  return { name: node.getName(), placement: [...node.getMatrix()], ...own }
+  return { name: node.getName(), node: all.get(node) ?? null, placement: [...node.getMatrix()], ...own }
 }
-
-const IDENTITY = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]

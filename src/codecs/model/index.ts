@@ -1,33 +1,86 @@
+import { unzipSync } from 'fflate'
 import type { Part } from '@/core/solid'
+import { isZip } from '../project'
 import { wholeModel } from './checked'
-import { readGltf } from './gltf'
+import { objToGlb, plyToGlb, stlToGlb } from './converted'
+import { type Beside, isGlb, namedPath, packedGltf } from './glb'
+import { readGlb } from './gltf'
 import { ModelError } from './model-error'
-import { readObj, readPly, readStl } from './plain'
 
+export { makeGlb, openGlb } from './glb'
 export { ModelError }
 
-type Reader = (file: string, bytes: Uint8Array) => Promise<readonly Part[]>
+type Packer = (file: string, bytes: Uint8Array, beside: Beside) => Promise<Uint8Array> | Uint8Array
 
-/** What files of models are read by, by their endings. */
-const READERS: Readonly<Record<string, Reader>> = {
-  glb: readGltf,
-  gltf: readGltf,
-  obj: readObj,
-  stl: readStl,
-  ply: readPly,
+/** How files of models become one GLB, by their endings. */
+const PACKERS: Readonly<Record<string, Packer>> = {
+  glb: (file, bytes) => {
+    if (!isGlb(bytes)) throw new ModelError(`${file} is damaged or breaks off: it is no GLB, whatever its name says.`)
+    return bytes
+  },
+  gltf: packedGltf,
+  obj: objToGlb,
+  stl: stlToGlb,
+  ply: plyToGlb,
 }
+export const MODEL_ENDINGS: readonly string[] = Object.keys(PACKERS)
 
 /** Files of models are no larger than this, bytes. */
 export const LARGEST_MODEL = 256 * 1024 * 1024
 
-/** Reads the parts of a model from a file: glTF 2.0 (.glb, .gltf), OBJ, STL or PLY. @throws ModelError */
-export async function readModel(file: string, bytes: Uint8Array): Promise<readonly Part[]> {
+const NOTHING: Beside = new Map()
+const endingOf = (file: string): string => /\.([a-z]+)$/i.exec(file)?.[1]?.toLowerCase() ?? ''
+
+/** A model as one GLB, which is kept and drawn, and its parts. */
+export interface ReadModel {
+  readonly glb: Uint8Array
+  readonly parts: readonly Part[]
+}
+
+/** Reads a model from a file: glTF 2.0 (.glb, .gltf), OBJ, STL or PLY, with what lies beside it; or a ZIP of these. @throws ModelError */
+export async function readModel(file: string, bytes: Uint8Array, beside: Beside = NOTHING): Promise<ReadModel> {
   if (bytes.length === 0) throw new ModelError(`${file} is empty. Choose another copy of it.`)
   if (bytes.length > LARGEST_MODEL)
     throw new ModelError(`${file} is larger than ${LARGEST_MODEL / 1024 / 1024} MB. Simplify the model first.`)
-  const ending = /\.([a-z]+)$/i.exec(file)?.[1]?.toLowerCase() ?? ''
-  const read = READERS[ending]
-  if (!read)
-    throw new ModelError(`${file} is none of ${Object.keys(READERS).join(', ')}. Export the model as one of these.`)
-  return wholeModel(file, await read(file, bytes))
+  if (isZip(bytes)) return readZip(file, bytes)
+  const pack = PACKERS[endingOf(file)]
+  if (!pack) throw new ModelError(`${file} is none of ${MODEL_ENDINGS.join(', ')}. Export the model as one of these.`)
+  const glb = await pack(file, bytes, beside)
+  return { glb, parts: wholeModel(file, await readGlb(file, glb)) }
+}
+
+/** So many files an archive of a model holds at the most. */
+const MOST_FILES = 2000
+
+/** What a ZIP holds, by paths. Nothing is unpacked that is too large, or lies outside of it. @throws ModelError */
+function unpacked(file: string, bytes: Uint8Array): Beside {
+  let [total, count] = [0, 0]
+  try {
+    const files = unzipSync(bytes, {
+      filter: ({ name, originalSize }) => {
+        total += originalSize
+        if (total > LARGEST_MODEL || ++count > MOST_FILES)
+          throw new ModelError(`${file} unpacks to more than ${LARGEST_MODEL / 1024 / 1024} MB or ${MOST_FILES} files.`)
+        return !name.endsWith('/')
+      },
+    })
+    return new Map(Object.entries(files).map(([path, held]) => [namedPath(file, path), held]))
+  } catch (error) {
+    if (error instanceof ModelError) throw error
+    throw new ModelError(`${file} is damaged or breaks off: it cannot be unpacked. Pack it again.`)
+  }
+}
+
+async function readZip(file: string, bytes: Uint8Array): Promise<ReadModel> {
+  const files = unpacked(file, bytes)
+  const rank = (path: string) => MODEL_ENDINGS.indexOf(endingOf(path))
+  const [path, other] = [...files.keys()].filter((each) => rank(each) >= 0).sort((a, b) => rank(a) - rank(b))
+  if (path === undefined)
+    throw new ModelError(`${file} holds no model: none of its files is one of ${MODEL_ENDINGS.join(', ')}.`)
+  if (other !== undefined && rank(other) === rank(path))
+    throw new ModelError(`${file} holds several models, ${path} and ${other} among them. Pack one of them alone.`)
+  const folder = path.slice(0, path.lastIndexOf('/') + 1)
+  const held = [...files].filter(([name]) => name.startsWith(folder))
+  const beside = new Map(held.map(([name, content]) => [name.slice(folder.length), content]))
+  return readModel(path.slice(folder.length), files.get(path) as Uint8Array, beside)
 }

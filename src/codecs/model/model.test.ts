@@ -26,7 +26,7 @@ const names = (parts: readonly Part[]) => [...partsOf(parts)].map(({ name }) => 
 
 describe('a model', () => {
   it('as GLB has its parts by their names, where they stand', async () => {
-    const parts = await readModel('buoy.glb', await buoy())
+    const { parts } = await readModel('buoy.glb', await buoy())
     expect(names(parts)).toEqual(['Mooring buoy', 'Float', 'Mast'])
     expect(trianglesIn(parts)).toBe(8)
     expect(boundsOf(wholeMesh(parts))).toEqual({ least: [5, 0, 0], most: [6, 3, 1] })
@@ -45,9 +45,12 @@ describe('a model', () => {
       ['float.stl', stl],
       ['float.ply', ply],
     ] as const) {
-      const parts = await readModel(file, text(content))
+      const { parts } = await readModel(file, text(content))
       expect([file, trianglesIn(parts)]).toEqual([file, 4])
-      expect(boundsOf(wholeMesh(parts))).toEqual({ least: [0, 0, 0], most: [1, 1, 1] })
+      // Files of solids for printing and of scans stand on their z axis, and are stood up.
+      const { least, most } = boundsOf(wholeMesh(parts)) ?? { least: [], most: [] }
+      const box = [...least, ...most].map((x) => Math.round(x * 1e5) / 1e5 + 0)
+      expect(box).toEqual(file.endsWith('obj') ? [0, 0, 0, 1, 1, 1] : [0, 0, -1, 1, 1, 0])
       expect(foldOf(wholeMesh(parts), [0, 0, 0], [0, 1, 0])).toBe(1)
     }
   })
@@ -60,13 +63,16 @@ describe('a model', () => {
       group?.addChild(document.createNode('Chain'))
       group?.setName('')
     })
-    const kinds = faultsOf(await readModel('odd.glb', odd)).map(({ kind }) => kind)
+    const kinds = faultsOf((await readModel('odd.glb', odd)).parts).map(({ kind }) => kind)
     expect(kinds.sort()).toEqual(['doubled', 'empty-group', 'out-of-scale', 'unnamed'])
     const inside = await buoy((document) => {
       const [piece] = document.getRoot().listMeshes()[0]?.listPrimitives() ?? []
       piece?.getIndices()?.setArray(Uint16Array.from([...FACES].reverse()))
     })
-    expect(faultsOf(await readModel('inside.glb', inside)).map(({ kind }) => kind)).toEqual(['flipped', 'flipped'])
+    expect(faultsOf((await readModel('inside.glb', inside)).parts).map(({ kind }) => kind)).toEqual([
+      'flipped',
+      'flipped',
+    ])
   })
   const json = (more: object) => text(JSON.stringify({ asset: { version: '2.0' }, ...more }))
   it.each([
@@ -74,7 +80,7 @@ describe('a model', () => {
     ['words.glb', text('this is no model'), 'is damaged or breaks off'],
     ['buoy.fbx', text('x'), 'is none of glb, gltf, obj, stl, ply'],
     ['none.gltf', json({}), 'holds no surface'],
-    ['beside.gltf', json({ buffers: [{ byteLength: 4, uri: '../../etc/passwd' }] }), 'which lies beside it'],
+    ['beside.gltf', json({ buffers: [{ byteLength: 4, uri: '../../etc/passwd' }] }), 'outside of its own folder'],
     [
       'round.gltf',
       json({ nodes: [{ children: [1] }, { children: [0] }], scenes: [{ nodes: [0] }] }),

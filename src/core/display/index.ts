@@ -1,3 +1,3 @@
 export * from './node'
 export * from './paint'
-export { heldIn, nodeType, picturesIn } from './types/table'
+export { heldIn, modelsIn, nodeType, picturesIn } from './types/table'

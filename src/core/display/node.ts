@@ -1,5 +1,6 @@
 import type { BrushStroke } from '../effects'
 import type { Box, Matrix } from '../path'
+import type { Camera, Placement, Turn, Vector } from '../solid'
 import type { ParticleSpec, TextureSpec } from '../texture'
 import type { BlendMode, Fill, Filter, Stroke } from './paint'
 
@@ -94,6 +95,75 @@ export interface EffectDrawing {
   readonly children: readonly DisplayNode[]
 }
 
+/** A light in a scene: degrees about the upright axis, 0 being the front, and above the horizon. */
+export interface SceneLight {
+  readonly strength: number
+  readonly around: number
+  readonly height: number
+  readonly colour: string
+}
+
+/** How a model is lit and painted, on what it stands, and which of its passes is drawn. */
+export interface ModelLook {
+  readonly pass: 'colour' | 'alpha' | 'wireframe' | 'occlusion' | 'depth' | 'normals' | 'shadow' | 'part colours'
+  readonly edges: 'creases' | 'all'
+  /** px of the node */
+  readonly lineWidth: number
+  readonly lineColour: string
+  readonly material: 'of the file' | 'clay' | 'one colour' | 'glossy'
+  readonly materialColour: string
+  /** The first of them casts the shadow. */
+  readonly lights: readonly SceneLight[]
+  readonly surround: { readonly strength: number; readonly colour: string }
+  /** Whether the lights turn with the model. */
+  readonly lightsTurn: boolean
+  readonly ground: 'none' | 'shadow only' | 'colour' | 'disc'
+  readonly groundColour: string
+  readonly shadow: number
+  /** Radius of the lens as a share of the distance to what is sharp; 0 has all sharp. */
+  readonly aperture: number
+  /** How much nearer than the pivot what is sharp lies, as a share of the model's size. */
+  readonly focus: number
+}
+
+/** A part of a model that does not stand where its file puts it: the node of the file, and the placement that comes before its own. */
+export interface MovedPart {
+  readonly node: number
+  readonly seen: 'seen' | 'hidden' | 'alone'
+  readonly placement: Placement
+}
+
+/** A solid model seen through a camera, in a box. */
+export interface ModelDrawing {
+  readonly type: 'model'
+  /** The medium that it is, and its file. */
+  readonly model: string
+  readonly file: string
+  readonly box: Box
+  readonly camera: Camera
+  /** From the model's own coordinates to those of the camera. */
+  readonly placement: Placement
+  readonly turn: Turn
+  /** The largest side of the model. */
+  readonly size: number
+  /** Points that hold the model between them. */
+  readonly hull: readonly number[]
+  readonly parts: readonly MovedPart[]
+  readonly look: ModelLook
+}
+
+/** What a part of a model does, for the model that holds it; by itself it draws nothing. Lengths are shares of the model's size. */
+export interface PartDrawing {
+  readonly type: 'part'
+  readonly part: string
+  readonly seen: MovedPart['seen']
+  readonly shift: Vector
+  readonly pivot: Vector
+  readonly axis: Vector
+  readonly degrees: number
+  readonly scale: Vector
+}
+
 /** What a layer draws, before it is placed. */
 export type Drawing =
   | ShapeDrawing
@@ -104,6 +174,8 @@ export type Drawing =
   | PatternDrawing
   | EffectDrawing
   | StrokesDrawing
+  | ModelDrawing
+  | PartDrawing
 
 /** How a drawing is placed. Opacity and blend mode apply to the drawing as a whole (an isolated group where needed). */
 export interface Placing {
@@ -123,6 +195,8 @@ export type PatternNode = PatternDrawing & Placing
 export type ParticlesNode = ParticlesDrawing & Placing
 export type StrokesNode = StrokesDrawing & Placing
 export type EffectNode = EffectDrawing & Placing
+export type ModelNode = ModelDrawing & Placing
+export type PartNode = PartDrawing & Placing
 export type TextureNode = TextureDrawing & Placing
 export type DisplayNode = Drawing & Placing
 
@@ -145,6 +219,13 @@ export interface Cut {
   readonly shape?: DisplayNode
 }
 
+/** A model that is to be drawn: its medium and its file, and whether what its surface sees of the sky must be known. */
+export interface NeededModel {
+  readonly model: string
+  readonly file: string
+  readonly occlusion: boolean
+}
+
 /**
  * A type of display node: what can be known of a drawing without painting it. One object in a file of its own and a line in
  * the table; how it is painted, and what becomes of it in a vector file, stands in the tables of the painters and writers.
@@ -159,6 +240,8 @@ export interface NodeType<N extends Placing = DisplayNode> {
   readonly parts: (node: N) => number
   /** Ids of the pictures that must be there when it is painted. */
   readonly pictures?: (node: N) => readonly string[]
+  /** The models that must be there when it is painted. */
+  readonly models?: (node: N) => readonly NeededModel[]
   /** What it looks like where it is placed, as values that tell it from others; without what it holds. */
   readonly look: (node: N, matrix: Matrix) => unknown
   /** The box around it where it is placed; null where it draws nothing. Not asked of what holds others. */

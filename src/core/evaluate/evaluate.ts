@@ -78,6 +78,7 @@ function evaluateLayer(layer: Layer, moment: Moment, changes?: readonly Change[]
       ),
     loop: (id, cycles) => loopPicture(id, cycles, moment),
     picture: (id, cycles) => pictureAt(moment.media, id, cycles),
+    medium: (id) => moment.media.find((each) => each.id === id) ?? null,
   }
   // A mask that is hidden masks nothing; what lies behind it does not take its place.
   const unmasked = kind.mask && layer.layers?.at(-1)?.hidden ? kind.mask.none(values) : values

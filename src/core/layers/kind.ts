@@ -1,5 +1,6 @@
 import type { DisplayNode, Drawing } from '../display'
 import type { Picture } from '../image'
+import type { Medium } from '../media'
 import type { Box, Matrix, Path, Point } from '../path'
 import type { FaceName } from '../text'
 import { EFFECTS, filtersAllRound } from './effects'
@@ -19,6 +20,8 @@ export interface Inside {
   readonly loop: (id: string, cycles: number) => LoopPicture | null
   /** The name of the picture that a medium of the document shows at so many of its cycles; null where there is none. */
   readonly picture: (id: string, cycles: number) => string | null
+  /** A medium of the document; null where there is none of that id. */
+  readonly medium: (id: string) => Medium | null
 }
 export interface LoopPicture {
   readonly width: number
@@ -118,6 +121,8 @@ export interface LayerKind {
 /** Values that make a layer something by a name; others stay as they are. */
 export interface Preset {
   readonly label: string
+  /** What it is a set of, where a kind has several. */
+  readonly of?: string
   readonly values: Values
 }
 

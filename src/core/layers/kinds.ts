@@ -8,6 +8,8 @@ import { group } from './group'
 import type { LayerKind } from './kind'
 import { lattice } from './lattice'
 import { line } from './line'
+import { model } from './model'
+import { part } from './part'
 import { particles } from './particles'
 import { path } from './path'
 import { pattern } from './pattern'
@@ -37,5 +39,7 @@ export const LAYER_KINDS: readonly LayerKind[] = [
   pattern,
   lattice,
   brush,
+  model,
+  part,
   ...EFFECT_KINDS,
 ]

@@ -4,6 +4,7 @@ export { type Clip, clipSeconds, clockOfClip, frameOfClip, MOST_CLIPS, startOfFr
 export { MOST_TABLES, type TableOfColours } from './colour-table'
 export * from './files'
 export type { Medium, MediumKind } from './medium'
+export { MOST_MODELS, type Model } from './model'
 export * from './picture-file'
 export { MOST_PICTURES, type StillPicture } from './still'
 export * from './table'

@@ -50,6 +50,15 @@ export function surfacePoints(mesh: Mesh, count: number): Vector[] {
   })
 }
 
+/** The square of the distance of a point from a straight line between two others. */
+function squareToSide(p: Vector, a: Vector, b: Vector): number {
+  const [ab, ap] = [subtract(b, a), subtract(p, a)]
+  const length = dot(ab, ab)
+  const along = length > 0 ? Math.min(1, Math.max(0, dot(ap, ab) / length)) : 0
+  const d = subtract(ap, scaled(ab, along))
+  return dot(d, d)
+}
+
 /** The square of the distance of a point from a triangle (Ericson 2004, 5.1.5). */
 export function squareToTriangle(p: Vector, [a, b, c]: Triangle): number {
   const square = (q: Vector) => {
@@ -73,6 +82,8 @@ export function squareToTriangle(p: Vector, [a, b, c]: Triangle): number {
   if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0)
     return square(add(b, scaled(subtract(c, b), (d4 - d3) / (d4 - d3 + d5 - d6))))
   const sum = va + vb + vc
+  // A triangle of next to no area is its sides, and one of no length at all a point.
+  if (!(sum > 0)) return Math.min(squareToSide(p, a, b), squareToSide(p, b, c), squareToSide(p, c, a))
   return square(add(a, add(scaled(ab, vb / sum), scaled(ac, vc / sum))))
 }
 

@@ -1,4 +1,6 @@
 export { type Fold, foldOf, onSurface, squareToTriangle, surfacePoints } from './fold'
+export * from './measure'
 export * from './mesh'
 export * from './model'
 export * from './turn'
+export * from './view'

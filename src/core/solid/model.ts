@@ -9,6 +9,8 @@ export const PLACED_AS_IT_IS: Placement = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0
 export interface Part {
   readonly name: string
   readonly placement: Placement
+  /** The node of its file that it is; null where it is a piece of one. */
+  readonly node: number | null
   /** null for a group. */
   readonly mesh: Mesh | null
   readonly parts: readonly Part[]

@@ -161,7 +161,19 @@ describe('the fold of a model', () => {
         expect(found).toBeLessThanOrEqual(best + 1e-6)
         expect(best - found).toBeLessThan(0.4)
       }),
-      { numRuns: 60 },
+      // One that is a line, and one that is a point.
+      {
+        numRuns: 60,
+        examples: [
+          [
+            [0, 0, -5e-324],
+            [0, 0, 0],
+            [0, 0, 0],
+            [0, 0, -0.5],
+          ],
+          [UP, ORIGIN, ORIGIN, ORIGIN],
+        ],
+      },
     )
   })
 })

@@ -1,5 +1,6 @@
 import { effectPainter } from './effect'
 import { groupPainter } from './group'
+import { modelPainter, partPainter } from './model'
 import type { NodePainter } from './painter'
 import { particlesPainter } from './particles'
 import { patternPainter } from './pattern'
@@ -18,4 +19,6 @@ export const PAINTERS: readonly NodePainter<never>[] = [
   patternPainter,
   effectPainter,
   strokesPainter,
+  modelPainter,
+  partPainter,
 ]

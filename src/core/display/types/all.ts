@@ -1,6 +1,7 @@
 import type { NodeType } from '../node'
 import { effectType } from './effect'
 import { groupType } from './group'
+import { modelType, partType } from './model'
 import { particlesType } from './particles'
 import { patternType } from './pattern'
 import { pictureType } from './picture'
@@ -18,4 +19,6 @@ export const NODE_TYPES: readonly NodeType<never>[] = [
   patternType,
   effectType,
   strokesType,
+  modelType,
+  partType,
 ]

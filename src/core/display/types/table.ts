@@ -1,4 +1,4 @@
-import type { DisplayNode, NodeType } from '../node'
+import type { DisplayNode, NeededModel, NodeType } from '../node'
 import { NODE_TYPES } from './all'
 
 const byName = new Map(NODE_TYPES.map((each) => [each.type, each as unknown as NodeType]))
@@ -16,3 +16,7 @@ export const heldIn = (node: DisplayNode): readonly DisplayNode[] => nodeType(no
 /** Ids of all pictures, stills and frames of clips, in what is drawn. */
 export const picturesIn = (nodes: readonly DisplayNode[]): string[] =>
   nodes.flatMap((node) => [...(nodeType(node).pictures?.(node) ?? []), ...picturesIn(heldIn(node))])
+
+/** All models in what is drawn. */
+export const modelsIn = (nodes: readonly DisplayNode[]): NeededModel[] =>
+  nodes.flatMap((node) => [...(nodeType(node).models?.(node) ?? []), ...modelsIn(heldIn(node))])

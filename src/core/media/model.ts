@@ -1,0 +1,50 @@
+import * as z from 'zod/mini'
+import { list, number, text, whole } from '../schemas'
+import { type Measures, MOST_HULL, MOST_LISTED } from '../solid'
+import { type Asset, assetOf, LARGEST_CLIP } from './asset'
+import type { Medium, MediumKind } from './medium'
+
+/** A solid model, with what has to be known of it to place and turn it without its file. */
+export interface Model extends Medium, Measures {
+  readonly kind: 'model'
+  /** A GLB, whatever it came as. */
+  readonly file: Asset
+}
+
+export const MOST_MODELS = 20
+
+const length = number(-1e9, 1e9)
+const vector = z.tuple([length, length, length])
+const folds = z.tuple([whole(0, 1000), whole(0, 1000), whole(0, 1000)])
+
+export const model: MediumKind<Model> = {
+  kind: 'model',
+  label: 'model',
+  fields: {
+    file: assetOf(LARGEST_CLIP),
+    triangles: whole(0, 1e9),
+    parts: list(
+      z.strictObject({
+        name: text(200, 1),
+        node: whole(0, 1e6),
+        within: whole(-1, MOST_LISTED),
+        triangles: whole(0, 1e9),
+        centre: vector,
+        folds,
+      }),
+      MOST_LISTED,
+    ),
+    hull: list(length, 3 * (MOST_HULL + 1)),
+    bounds: z.tuple([length, length, length, length, length, length]),
+    centre: vector,
+    folds,
+  } as unknown as MediumKind<Model>['fields'],
+  fault: ({ hull, parts }) => {
+    if (hull.length === 0 || hull.length % 3 !== 0) return { field: 'hull', message: 'holds no points' }
+    const wrong = parts.findIndex(({ within }, i) => within >= i)
+    return wrong < 0 ? null : { field: 'parts', message: `has part ${wrong + 1} in one that comes after it` }
+  },
+  most: MOST_MODELS,
+  endings: ['.glb', '.gltf', '.obj', '.stl', '.ply', '.zip'],
+  assets: ({ file }) => [file],
+}

@@ -1,0 +1,145 @@
+import { foldOf } from './fold'
+import { boundsOf, type Mesh, massCentre, middleOf, scaled, type Vector } from './mesh'
+import { type Part, PLACED_AS_IT_IS, type Placement, placedIn, trianglesIn, wholeMesh } from './model'
+
+/** A part of a model as a document lists it. */
+export interface ListedPart {
+  /** Not the name of any other. */
+  readonly name: string
+  /** The node of the file that it is. */
+  readonly node: number
+  /** The part that it stands in, by its place in the list; −1 for none. */
+  readonly within: number
+  /** Of itself and all that stands in it. */
+  readonly triangles: number
+  /** Its centre of mass, in the coordinates of the model. */
+  readonly centre: Vector
+  /** Its fold about x, y and z of the model, through its centre; 0 is round. */
+  readonly folds: Vector
+}
+
+/** What has to be known of a model to place and turn it, without its file. */
+export interface Measures {
+  readonly triangles: number
+  readonly parts: readonly ListedPart[]
+  /** Points that hold all of it between them: x, y, z one after the other. */
+  readonly hull: readonly number[]
+  /** Least and most of x, y and z. */
+  readonly bounds: readonly number[]
+  /** Its centre of mass. */
+  readonly centre: Vector
+  /** Its fold about x, y and z through its centre of mass; 0 is round. */
+  readonly folds: Vector
+}
+
+/** Parts that are listed at the most; what stands in others beyond that moves with them. */
+export const MOST_LISTED = 400
+/** Points of the hull at the most. */
+export const MOST_HULL = 512
+/** A direction in space is never further than about this from one of that many spread evenly, radians. */
+const SPREAD = 0.1
+/** Folds of parts are looked for in so many of them, and in those of so many triangles. */
+const FOLDED_PARTS = 64
+const FOLDED_TRIANGLES = 60_000
+
+const AXES: readonly Vector[] = [
+  [1, 0, 0],
+  [0, 1, 0],
+  [0, 0, 1],
+]
+
+/** Folds of a mesh about the three axes through a point; 0 stands for round. */
+export function foldsOf(mesh: Mesh, centre: Vector): Vector {
+  return AXES.map((axis) => {
+    const fold = foldOf(mesh, centre, axis)
+    return Number.isFinite(fold) ? fold : 0
+  }) as unknown as Vector
+}
+
+/** Directions spread evenly over a sphere (Fibonacci lattice, Swinbank & Purser 2006). */
+function directions(count: number): Vector[] {
+  const golden = Math.PI * (3 - Math.sqrt(5))
+  return Array.from({ length: count }, (_, i) => {
+    const y = 1 - (2 * (i + 0.5)) / count
+    const radius = Math.sqrt(1 - y * y)
+    return [radius * Math.cos(golden * i), y, radius * Math.sin(golden * i)]
+  })
+}
+
+/**
+ * Points between which all vertices of a mesh lie: its own where there are few; else those that reach furthest in many directions, moved out by as much
+ * as they may miss.
+ */
+export function hullPoints({ positions }: Mesh): number[] {
+  const own = new Map<string, number>()
+  for (let i = 0; i < positions.length && own.size <= MOST_HULL; i += 3)
+    own.set(`${positions[i]} ${positions[i + 1]} ${positions[i + 2]}`, i)
+  const at = (i: number) => [positions[i] as number, positions[i + 1] as number, positions[i + 2] as number]
+  if (own.size <= MOST_HULL) return [...own.values()].flatMap(at)
+  const chosen = new Set<number>()
+  for (const [x, y, z] of directions(MOST_HULL)) {
+    let [best, most] = [0, Number.NEGATIVE_INFINITY]
+    for (let i = 0; i < positions.length; i += 3) {
+      const far = x * (positions[i] as number) + y * (positions[i + 1] as number) + z * (positions[i + 2] as number)
+      if (far > most) [best, most] = [i, far]
+    }
+    chosen.add(best)
+  }
+  const bounds = boundsOf({ positions, indices: new Uint32Array(0) })
+  const middle = bounds ? middleOf(bounds) : [0, 0, 0]
+  const by = 1 / Math.cos(SPREAD)
+  return [...chosen].flatMap((i) =>
+    at(i).map((value, axis) => (middle[axis] as number) + by * (value - (middle[axis] as number))),
+  )
+}
+
+/** A name that none of some others is. */
+function ownName(name: string, taken: ReadonlySet<string>): string {
+  const wanted = name === '' ? 'Part' : name
+  if (!taken.has(wanted)) return wanted
+  for (let n = 2; ; n++) if (!taken.has(`${wanted} ${n}`)) return `${wanted} ${n}`
+}
+
+const LONGEST_PART_NAME = 100
+
+/** Every part with where it stands, and the names by which they are told apart. */
+function listed(parts: readonly Part[]): ListedPart[] {
+  const list: ListedPart[] = []
+  const names = new Set<string>()
+  const walk = (each: readonly Part[], outer: Placement, within: number) => {
+    for (const part of each) {
+      if (part.node === null) continue
+      if (list.length >= MOST_LISTED) return
+      const name = ownName(part.name.slice(0, LONGEST_PART_NAME), names)
+      names.add(name)
+      const place = list.length
+      const mesh = wholeMesh([{ ...part, placement: placedIn(outer, part.placement) }])
+      const centre = massCentre(mesh) ?? middleOf(boundsOf(mesh) ?? { least: [0, 0, 0], most: [0, 0, 0] })
+      const triangles = trianglesIn([part])
+      const looked = place < FOLDED_PARTS && triangles > 0 && triangles <= FOLDED_TRIANGLES
+      list.push({ name, node: part.node, within, triangles, centre, folds: looked ? foldsOf(mesh, centre) : [1, 1, 1] })
+      walk(part.parts, placedIn(outer, part.placement), place)
+    }
+  }
+  walk(parts, PLACED_AS_IT_IS, -1)
+  return list
+}
+
+const DIGITS = 7
+const rounded = (value: number): number => Number(value.toPrecision(DIGITS))
+const roundedVector = (vector: Vector): Vector => vector.map(rounded) as unknown as Vector
+
+/** What has to be known of a model to place it. */
+export function measured(parts: readonly Part[]): Measures {
+  const mesh = wholeMesh(parts)
+  const bounds = boundsOf(mesh) ?? { least: [0, 0, 0] as Vector, most: [0, 0, 0] as Vector }
+  const centre = massCentre(mesh) ?? scaled(middleOf(bounds), 1)
+  return {
+    triangles: mesh.indices.length / 3,
+    parts: listed(parts).map((part) => ({ ...part, centre: roundedVector(part.centre) })),
+    hull: hullPoints(mesh).map(rounded),
+    bounds: [...bounds.least, ...bounds.most].map(rounded),
+    centre: roundedVector(centre),
+    folds: foldsOf(mesh, centre),
+  }
+}

@@ -1,0 +1,91 @@
+import { BufferAttribute, type BufferGeometry, type Mesh, Ray, Vector3 } from 'three'
+import { TessellateModifier } from 'three/examples/jsm/modifiers/TessellateModifier.js'
+import { mergeGeometries } from 'three/examples/jsm/utils/BufferGeometryUtils.js'
+import { MeshBVH } from 'three-mesh-bvh'
+import { seeded } from '@/core/random'
+import type { Piece } from './scene'
+
+/** Rays from each vertex. */
+const RAYS = 48
+/** What is further away than this share of the model's size hides nothing. */
+const FAR = 0.35
+/** Sides of triangles are no longer than this share of the size, so that shade has corners to lie in. */
+const FINE = 1 / 28
+/** A mesh is made no finer than to so many triangles. */
+const MOST_FINE = 60_000
+/** What is worked out between two looks at whatever else waits, ms. */
+const BATCH_MS = 30
+
+/**
+ * How much of the sky each vertex of a model sees at rest: rays spread by the cosine over its half of it, a share of which hits something near (ambient
+ * occlusion, Landis 2002). It does not change as a rigid model turns, so that no frame flickers.
+ */
+export async function bakeOcclusion(pieces: readonly Piece[]): Promise<ReadonlyMap<Mesh, BufferGeometry>> {
+  const placed = pieces.map(({ mesh }) => {
+    const own = mesh.geometry.clone()
+    for (const name of Object.keys(own.attributes)) if (name !== 'position') own.deleteAttribute(name)
+    own.morphAttributes = {}
+    return (own.index ? own.toNonIndexed() : own).applyMatrix4(mesh.matrixWorld)
+  })
+  const whole = mergeGeometries(placed)
+  if (!whole) return new Map()
+  whole.computeBoundingBox()
+  const size = whole.boundingBox?.getSize(new Vector3()).toArray() ?? [1, 1, 1]
+  const largest = Math.max(...size)
+  const tree = new MeshBVH(whole)
+  const baked = new Map<Mesh, BufferGeometry>()
+  let since = performance.now()
+  for (const { mesh } of pieces) {
+    const fine = finer(mesh, largest)
+    const positions = fine.getAttribute('position')
+    const normals = fine.getAttribute('normal')
+    const colours = new Float32Array(3 * positions.count)
+    const known = new Map<string, number>()
+    const [at, up, way, side, other] = [new Vector3(), new Vector3(), new Vector3(), new Vector3(), new Vector3()]
+    for (let i = 0; i < positions.count; i++) {
+      at.fromBufferAttribute(positions, i).applyMatrix4(mesh.matrixWorld)
+      up.fromBufferAttribute(normals, i).transformDirection(mesh.matrixWorld)
+      const key = [...at.toArray(), ...up.toArray()].map((x) => Math.round((x / largest) * 2000)).join(' ')
+      let seen = known.get(key)
+      if (seen === undefined) {
+        side
+          .set(Math.abs(up.x) < 0.9 ? 1 : 0, Math.abs(up.x) < 0.9 ? 0 : 1, 0)
+          .cross(up)
+          .normalize()
+        other.crossVectors(up, side)
+        const start = at.clone().addScaledVector(up, 2e-3 * largest)
+        let free = 0
+        for (let r = 0; r < RAYS; r++) {
+          const [u, v] = [(r + 0.5) / RAYS, seeded(r, 7) * 2 * Math.PI]
+          const across = Math.sqrt(u)
+          way.copy(up).multiplyScalar(Math.sqrt(1 - u))
+          way.addScaledVector(side, across * Math.cos(v)).addScaledVector(other, across * Math.sin(v))
+          const hit = tree.raycastFirst(new Ray(start, way), 2, 0, FAR * largest)
+          free += hit ? hit.distance / (FAR * largest) : 1
+        }
+        seen = free / RAYS
+        known.set(key, seen)
+      }
+      colours.fill(seen, 3 * i, 3 * i + 3)
+      if (performance.now() - since > BATCH_MS) {
+        await new Promise((go) => setTimeout(go))
+        since = performance.now()
+      }
+    }
+    fine.setAttribute('color', new BufferAttribute(colours, 3))
+    baked.set(mesh, fine)
+  }
+  return baked
+}
+
+/** The surface of a piece in smaller triangles, with its normals. */
+function finer(mesh: Mesh, largest: number): BufferGeometry {
+  const plain = mesh.geometry.clone()
+  for (const name of Object.keys(plain.attributes))
+    if (name !== 'position' && name !== 'normal') plain.deleteAttribute(name)
+  plain.morphAttributes = {}
+  const scale = mesh.matrixWorld.getMaxScaleOnAxis()
+  const count = (plain.index?.count ?? plain.getAttribute('position').count) / 3
+  if (count > MOST_FINE / 4) return plain.index ? plain.toNonIndexed() : plain
+  return new TessellateModifier((FINE * largest) / Math.max(scale, 1e-9), 5).modify(plain)
+}

@@ -1,0 +1,266 @@
+import {
+  Color,
+  DirectionalLight,
+  Group,
+  HemisphereLight,
+  Matrix4,
+  Mesh,
+  type Object3D,
+  OrthographicCamera,
+  PerspectiveCamera,
+  Scene,
+  type SkinnedMesh,
+  Vector3,
+} from 'three'
+import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
+import type { ModelNode } from '@/core/display'
+import { reach, type Vector } from '@/core/solid'
+import { Average } from '../average'
+import type { DrawnModel } from './at-hand'
+import { Ground } from './ground'
+import { bakeOcclusion } from './occlusion'
+import { Passes } from './passes'
+import { surfaceAt } from './surface'
+
+/** Moments of the lens by which what is out of focus is blurred. */
+const LENS_SAMPLES = 16
+
+/** The parts of a model as the renderer has them. */
+export interface Piece {
+  readonly mesh: Mesh
+  readonly material: Mesh['material']
+  /** The node of the file that it belongs to. */
+  readonly node: number
+}
+
+/** Reads a GLB that has been checked. @throws Error where it cannot be read */
+export async function readScene(bytes: Uint8Array<ArrayBuffer>): Promise<DrawnModel> {
+  const { scene, parser } = await new GLTFLoader().parseAsync(bytes.buffer, '')
+  const nodes = new Map<number, Object3D>()
+  const pieces: Piece[] = []
+  scene.updateMatrixWorld(true)
+  const walk = (object: Object3D, node: number) => {
+    const own = (parser.associations.get(object) as { nodes?: number } | undefined)?.nodes ?? node
+    if (own !== node) nodes.set(own, object)
+    for (const child of [...object.children]) walk(child, own)
+    const still = (object as SkinnedMesh).isSkinnedMesh ? atRest(object as SkinnedMesh) : object
+    if ((still as Mesh).isMesh) {
+      const mesh = still as Mesh
+      if (!mesh.geometry.getAttribute('normal')) mesh.geometry.computeVertexNormals()
+      pieces.push({ mesh, material: mesh.material, node: own })
+    } else if (still !== scene && !(still instanceof Group) && still.children.length === 0) still.visible = false
+  }
+  walk(scene, -1)
+  return new DrawnScene(scene, nodes, pieces)
+}
+
+/** A mesh with a skeleton as it stands before that moves: it is drawn as its file has it, and turns as one. */
+function atRest(skinned: SkinnedMesh): Mesh {
+  const mesh = new Mesh(skinned.geometry, skinned.material)
+  mesh.name = skinned.name
+  mesh.matrix.copy(skinned.matrix)
+  mesh.matrix.decompose(mesh.position, mesh.quaternion, mesh.scale)
+  for (const child of [...skinned.children]) mesh.add(child)
+  skinned.parent?.add(mesh)
+  skinned.parent?.remove(skinned)
+  return mesh
+}
+
+class DrawnScene implements DrawnModel {
+  private readonly world = new Scene()
+  /** The model as it has turned. */
+  private readonly turning = new Group()
+  private readonly lamps: readonly DirectionalLight[]
+  private readonly lampStand = new Group()
+  private readonly around = new HemisphereLight()
+  private readonly perspective = new PerspectiveCamera()
+  private readonly parallel = new OrthographicCamera()
+  private readonly ground = new Ground()
+  private readonly passes: Passes
+  /** Where each node stands in the file, and its own matrix. */
+  private readonly rest = new Map<number, { readonly world: Matrix4; readonly own: Matrix4 }>()
+
+  constructor(
+    scene: Object3D,
+    private readonly nodes: ReadonlyMap<number, Object3D>,
+    private readonly pieces: readonly Piece[],
+  ) {
+    scene.updateMatrixWorld(true)
+    for (const [index, object] of nodes) {
+      this.rest.set(index, { world: object.matrixWorld.clone(), own: object.matrix.clone() })
+      object.matrixAutoUpdate = false
+    }
+    this.passes = new Passes(pieces)
+    this.turning.matrixAutoUpdate = false
+    this.turning.add(scene)
+    this.lamps = [0, 1, 2].map(() => new DirectionalLight())
+    for (const lamp of this.lamps) this.lampStand.add(lamp, lamp.target)
+    this.lampStand.matrixAutoUpdate = false
+    this.world.add(this.turning, this.lampStand, this.around, this.ground.group)
+    for (const { mesh } of pieces) {
+      mesh.castShadow = true
+      mesh.receiveShadow = true
+    }
+  }
+
+  async bakeOcclusion(): Promise<void> {
+    if (!this.passes.occlusion) {
+      this.turning.matrix.identity()
+      this.turning.updateMatrixWorld(true)
+      this.passes.occlusion = await bakeOcclusion(this.pieces)
+    }
+  }
+
+  draw(node: ModelNode, width: number, height: number): CanvasImageSource {
+    const { renderer, canvas, surround } = surfaceAt(width, height)
+    const { look } = node
+    this.place(node)
+    this.light(node)
+    this.world.environment = surround
+    this.world.environmentIntensity = look.surround.strength
+    this.ground.prepare(node, renderer, this.turning)
+    this.passes.take(look, width / Math.max(1, node.box.width), width, height)
+    this.ground.show(look)
+    const camera = this.camera(node, width / height)
+    const background = look.pass === 'colour' && look.ground === 'colour' ? new Color(look.groundColour) : null
+    renderer.setClearColor(background ?? 0x000000, background || look.pass === 'alpha' ? 1 : 0)
+    try {
+      if (look.aperture <= 0 || node.camera.fieldOfView === null) {
+        renderer.render(this.world, camera)
+        return canvas
+      }
+      return this.throughLens(node, camera as PerspectiveCamera, width, height)
+    } finally {
+      this.passes.giveBack()
+    }
+  }
+
+  dispose(): void {
+    for (const { mesh } of this.pieces) mesh.geometry.dispose()
+    this.ground.dispose()
+    this.passes.dispose()
+  }
+
+  /** The model as it has turned, with its parts where they have moved. */
+  private place({ placement, parts }: ModelNode): void {
+    const alone = parts.filter(({ seen }) => seen === 'alone').map(({ node }) => node)
+    for (const [index, object] of this.nodes) {
+      object.matrix.copy((this.rest.get(index) as { own: Matrix4 }).own)
+      object.visible = true
+    }
+    for (const { mesh } of this.pieces) mesh.visible = true
+    for (const { node, seen, placement: moved } of parts) {
+      const [object, rest] = [this.nodes.get(node), this.rest.get(node)]
+      if (!object || !rest) continue
+      // In the coordinates of the model, before its own placement: parent⁻¹ · moved · world.
+      const parent = rest.world.clone().multiply(rest.own.clone().invert())
+      object.matrix.copy(
+        parent
+          .invert()
+          .multiply(new Matrix4().fromArray([...moved]))
+          .multiply(rest.world),
+      )
+      if (seen === 'hidden') object.visible = false
+    }
+    if (alone.length > 0)
+      for (const piece of this.pieces) {
+        let object: Object3D | null = piece.mesh
+        const held = new Set(alone.map((node) => this.nodes.get(node)))
+        while (object && !held.has(object)) object = object.parent
+        piece.mesh.visible = object !== null
+      }
+    this.turning.matrix.fromArray([...placement])
+    this.turning.updateMatrixWorld(true)
+  }
+
+  private light({ look, size, placement, turn }: ModelNode): void {
+    for (const [i, lamp] of this.lamps.entries()) {
+      const { strength, around, height, colour } = look.lights[i] as ModelNode['look']['lights'][number]
+      const [a, h] = [(around * Math.PI) / 180, (height * Math.PI) / 180]
+      const far = 4 * size
+      lamp.position.set(far * Math.sin(a) * Math.cos(h), far * Math.sin(h), far * Math.cos(a) * Math.cos(h))
+      lamp.color.set(colour)
+      lamp.intensity = strength
+      lamp.castShadow = i === 0 && strength > 0
+    }
+    // What turns with the model turns as it does, about its pivot, which is the origin.
+    this.lampStand.matrix.identity()
+    if (look.lightsTurn) {
+      const pivot = new Matrix4().makeTranslation(...(turn.pivot as unknown as [number, number, number]))
+      this.lampStand.matrix.fromArray([...placement]).multiply(pivot)
+    }
+    this.lampStand.updateMatrixWorld(true)
+    const key = this.lamps[0] as DirectionalLight
+    const r = 1.6 * size
+    const { camera, mapSize } = key.shadow
+    Object.assign(camera, { left: -r, right: r, top: r, bottom: -r, near: 0.1 * size, far: 9 * size })
+    camera.updateProjectionMatrix()
+    mapSize.set(1024, 1024)
+    key.shadow.radius = 3
+    key.shadow.normalBias = 0.006 * size
+    key.shadow.bias = -0.0004
+    this.around.color.set(look.surround.colour)
+    this.around.groundColor.set(look.surround.colour).multiplyScalar(0.35)
+    this.around.intensity = 0.8 * look.surround.strength
+  }
+
+  private camera({ camera, hull, turn, size }: ModelNode, aspect: number): PerspectiveCamera | OrthographicCamera {
+    const { from, at, up, fieldOfView, height } = camera
+    const used = fieldOfView === null ? this.parallel : this.perspective
+    used.up.set(...up)
+    used.position.set(...from)
+    used.lookAt(new Vector3(...at))
+    const away = new Vector3(...at).sub(used.position)
+    const distance = Math.max(1e-9, away.length())
+    const forward = away.clone().divideScalar(distance)
+    const plane = used.position.dot(forward)
+    const far = reach(hull, turn, forward.toArray() as unknown as Vector) - plane
+    // The ground goes on behind the model.
+    used.far = Math.max(distance, far) + 30 * size
+    used.near = Math.max(distance * 0.01, 1e-4 * size)
+    if (used instanceof PerspectiveCamera) {
+      used.fov = ((fieldOfView as number) * 180) / Math.PI
+      used.aspect = aspect
+      used.clearViewOffset()
+    } else
+      Object.assign(used, {
+        left: (-height * aspect) / 2,
+        right: (height * aspect) / 2,
+        top: height / 2,
+        bottom: -height / 2,
+      })
+    used.updateProjectionMatrix()
+    return used
+  }
+
+  /** The mean of what different spots of the lens see; what lies in the plane of focus stays where it is. */
+  private throughLens(node: ModelNode, camera: PerspectiveCamera, width: number, height: number): CanvasImageSource {
+    const { renderer, canvas } = surfaceAt(width, height)
+    const average = new Average(width, height)
+    const scratch = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })
+    if (!scratch) throw new Error('This browser gives no 2D canvas. Cyclon needs one to draw.')
+    const home = camera.position.clone()
+    const distance = home.length() - node.look.focus * node.size
+    const radius = node.look.aperture * distance
+    const seen = 2 * distance * Math.tan((camera.fov * Math.PI) / 360)
+    const [right, up] = [new Vector3(1, 0, 0), new Vector3(0, 1, 0)].map((v) =>
+      v.applyQuaternion(camera.quaternion),
+    ) as [Vector3, Vector3]
+    for (let i = 0; i < LENS_SAMPLES; i++) {
+      // Spread over a disc by the golden angle.
+      const [r, a] = [radius * Math.sqrt((i + 0.5) / LENS_SAMPLES), i * Math.PI * (3 - Math.sqrt(5))]
+      const [x, y] = [r * Math.cos(a), r * Math.sin(a)]
+      camera.position.copy(home).addScaledVector(right, x).addScaledVector(up, y)
+      camera.setViewOffset(width, height, (-x / seen) * height, (y / seen) * height, width, height)
+      renderer.render(this.world, camera)
+      scratch.clearRect(0, 0, width, height)
+      scratch.drawImage(canvas, 0, 0)
+      average.add(scratch.getImageData(0, 0, width, height))
+    }
+    camera.clearViewOffset()
+    const image = scratch.createImageData(width, height)
+    image.data.set(average.picture().data)
+    scratch.putImageData(image, 0, 0)
+    return scratch.canvas
+  }
+}

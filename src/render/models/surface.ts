@@ -1,0 +1,77 @@
+import {
+  BackSide,
+  BoxGeometry,
+  Mesh,
+  MeshBasicMaterial,
+  NeutralToneMapping,
+  PCFShadowMap,
+  PlaneGeometry,
+  PMREMGenerator,
+  Scene,
+  type Texture,
+  WebGLRenderer,
+} from 'three'
+
+/** What all models of a page or worker are drawn with: one context, since a browser gives only so many. */
+export interface Surface {
+  readonly renderer: WebGLRenderer
+  readonly canvas: OffscreenCanvas
+  /** What shines from all around and is mirrored. */
+  readonly surround: Texture
+}
+
+let surface: Surface | null = null
+
+/** The surface at a size in px. A context that was lost is made anew. @throws Error where there is no WebGL 2 */
+export function surfaceAt(width: number, height: number): Surface {
+  if (surface?.renderer.getContext().isContextLost()) {
+    surface.renderer.dispose()
+    surface = null
+  }
+  surface ??= makeSurface()
+  const { canvas, renderer } = surface
+  if (canvas.width !== width || canvas.height !== height) renderer.setSize(width, height, false)
+  return surface
+}
+
+function makeSurface(): Surface {
+  const canvas = new OffscreenCanvas(1, 1)
+  const context = canvas.getContext('webgl2', {
+    alpha: true,
+    antialias: true,
+    premultipliedAlpha: true,
+    preserveDrawingBuffer: true,
+  })
+  if (!context)
+    throw new Error(
+      'This browser gives no WebGL 2, which models are drawn with. The loop stays as it is; open it in a browser that has it, or hide its models.',
+    )
+  const renderer = new WebGLRenderer({ canvas, context: context as WebGL2RenderingContext, alpha: true })
+  renderer.setPixelRatio(1)
+  renderer.toneMapping = NeutralToneMapping
+  renderer.shadowMap.enabled = true
+  renderer.shadowMap.type = PCFShadowMap
+  return { renderer, canvas, surround: studio(renderer) }
+}
+
+/** A light room with three bright panes, for surfaces to mirror. */
+function studio(renderer: WebGLRenderer): Texture {
+  const room = new Scene()
+  const box = new Mesh(new BoxGeometry(20, 12, 20), new MeshBasicMaterial({ color: 0x8d9699, side: BackSide }))
+  room.add(box)
+  const pane = (width: number, height: number, x: number, y: number, z: number, bright: number) => {
+    const material = new MeshBasicMaterial({ color: 0xffffff, side: 2 })
+    material.color.multiplyScalar(bright)
+    const mesh = new Mesh(new PlaneGeometry(width, height), material)
+    mesh.position.set(x, y, z)
+    mesh.lookAt(0, 0, 0)
+    room.add(mesh)
+  }
+  pane(9, 9, 0, 5.8, 0, 6)
+  pane(5, 7, -9.5, 1, 3, 4)
+  pane(3, 8, 9.5, 1, -4, 3)
+  const generator = new PMREMGenerator(renderer)
+  const { texture } = generator.fromScene(room, 0.03)
+  generator.dispose()
+  return texture
+}
