@@ -3,9 +3,10 @@ import { planktonNight, spindrift } from './cinemagraphs'
 import { beaconLoader, boardingBuoys, lensSweep, tideGauge, winchChain } from './loaders'
 import { pierSheet } from './sheet'
 import { buntingStripes, chartPaperClouds, harbourSwell } from './textures'
+import { capstan, mooringBuoy, signalLamp } from './turntables'
 
 /** The demo loops by file name. */
-export const DEMO_LOOPS: Readonly<Record<string, () => Loop>> = {
+export const DEMO_LOOPS: Readonly<Record<string, () => Loop | Promise<Loop>>> = {
   'beacon-loader': beaconLoader,
   'boarding-buoys': boardingBuoys,
   'lens-sweep': lensSweep,
@@ -17,4 +18,7 @@ export const DEMO_LOOPS: Readonly<Record<string, () => Loop>> = {
   'harbour-swell': harbourSwell,
   'plankton-night': planktonNight,
   spindrift,
+  'mooring-buoy': mooringBuoy,
+  capstan,
+  'signal-lamp': signalLamp,
 }

@@ -4,9 +4,10 @@ import { formatLoop } from '../src/core/document'
 import { evaluate } from '../src/core/evaluate'
 import { renderInNode } from '../src/render/node'
 import { breakwater, pierAtNight } from './stills'
+import { capstan, mooringBuoy, signalLamp } from './workshop'
 
 /**
- * Draws the stills to demo/stills and writes the demo loops to demo/loops: `npm run demo:make`. With `--loops` the stills stay as they are, and
+ * Draws the stills to demo/stills, models the models to demo/models and writes the demo loops to demo/loops: `npm run demo:make`. With `--loops` the media stay as they are, and
  * with them the ids by which loops name them.
  */
 const folderOf = (name: string) => {
@@ -24,7 +25,11 @@ if (!process.argv.includes('--loops'))
     writeFileSync(new URL(`${still.id}.jpg`, folderOf('stills')), jpeg)
   }
 
-// After the stills, which the loops name by their bytes.
+if (!process.argv.includes('--loops'))
+  for (const [name, build] of Object.entries({ 'mooring-buoy': mooringBuoy, capstan, 'signal-lamp': signalLamp }))
+    writeFileSync(new URL(`${name}.glb`, folderOf('models')), await build())
+
+// After the media, which the loops name by their bytes.
 const { DEMO_LOOPS } = await import('./build')
 for (const [name, build] of Object.entries(DEMO_LOOPS))
-  writeFileSync(new URL(`${name}.cyclon.json`, folderOf('loops')), formatLoop(build()))
+  writeFileSync(new URL(`${name}.cyclon.json`, folderOf('loops')), formatLoop(await build()))

@@ -17,7 +17,7 @@ export const test = base.extend<{ page: Page }>({
 export { expect }
 
 /** So many loops the library begins with. */
-export const DEMO_LOOPS = 11
+export const DEMO_LOOPS = 14
 
 export const verdict = (page: Page): Locator => page.getByTestId('verdict')
 export const frameNow = (page: Page): Locator => page.getByTestId('frame')

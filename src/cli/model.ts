@@ -56,7 +56,7 @@ export async function checkModel(path: string): Promise<ModelEntry> {
     return {
       file: path,
       model: {
-        parts: [...partsOf(parts)].length,
+        parts: [...partsOf(parts)].filter(({ node }) => node !== null).length,
         triangles: trianglesIn(parts),
         bounds,
         centre,

@@ -2,7 +2,7 @@ import { fileOpen } from 'browser-fs-access'
 import { toast } from 'sonner'
 import { brokenPng, pictureType } from '@/codecs/picture-type'
 import { insertLayers, type Layer, LONGEST_NAME, type Loop } from '@/core/document'
-import { freeName, newLayer } from '@/core/edit'
+import { addModel, freeName, newLayer } from '@/core/edit'
 import { newId } from '@/core/id'
 import {
   LARGEST_PICTURE,
@@ -18,6 +18,7 @@ import type { SvgContent } from '@/core/svg'
 import { changeLoop, currentLoop } from '@/store/document'
 import { setSession } from '@/store/session'
 import { importClient, lastingService } from '@/workers/clients'
+import { modelAmong, readModelFile } from './model-files'
 
 /** What went wrong with a picture, and what can be done. */
 export class PictureError extends Error {
@@ -111,6 +112,36 @@ export async function bringIn(files: readonly File[]): Promise<void> {
   }
 }
 
+/** Brings a model into the open loop, where it turns. Returns whether it could be read. */
+export async function bringInModel(file: File, beside: readonly File[]): Promise<boolean> {
+  const reading = toast.loading(`Reading ${file.name} …`)
+  try {
+    const { model, faults } = await readModelFile(file, beside)
+    if (!currentLoop()) return false
+    let id = ''
+    changeLoop((loop) => {
+      const made = addModel(loop, model)
+      id = made.id
+      return made.loop
+    })
+    setSession({ selection: [id], property: null, tool: null })
+    if (faults.length > 0)
+      toast(`${model.name}: ${faults.length === 1 ? 'one thing' : `${faults.length} things`} to know`, {
+        description: faults
+          .slice(0, 4)
+          .map(({ message }) => message)
+          .join(' '),
+        duration: 12_000,
+      })
+    return true
+  } catch (error) {
+    toast.error((error as Error).message, { duration: 12_000 })
+    return false
+  } finally {
+    toast.dismiss(reading)
+  }
+}
+
 function add(layers: readonly Layer[], medium?: Medium) {
   changeLoop((loop) => insertLayers(medium ? { ...loop, media: [...loop.media, medium] } : loop, layers))
   setSession({ selection: layers.map(({ id }) => id), property: null, tool: null })
@@ -154,17 +185,33 @@ export async function choosePictures(): Promise<void> {
   try {
     const files = await fileOpen({
       multiple: true,
-      mimeTypes: [...PICTURE_TYPES, 'image/svg+xml', 'text/plain'],
-      extensions: ['.png', '.jpg', '.jpeg', '.webp', '.svg', '.cube'],
+      mimeTypes: [...PICTURE_TYPES, 'image/svg+xml', 'text/plain', 'model/gltf-binary'],
+      extensions: [
+        '.png',
+        '.jpg',
+        '.jpeg',
+        '.webp',
+        '.svg',
+        '.cube',
+        ...(mediumKind('model').endings ?? []),
+        '.mtl',
+        '.bin',
+      ],
     })
-    await bringIn(files)
+    const model = await modelAmong(files)
+    if (model) await bringInModel(model.file, model.beside)
+    else await bringIn(files)
   } catch (error) {
     if (!(error instanceof DOMException && error.name === 'AbortError')) throw error
   }
 }
 
 /** What kinds of media are read from files by a field that names one of them. */
-const READERS: Readonly<Record<string, (file: File) => Promise<Medium>>> = { picture: readPicture, table: readTable }
+const READERS: Readonly<Record<string, (file: File) => Promise<Medium>>> = {
+  picture: readPicture,
+  table: readTable,
+  model: async (file) => (await readModelFile(file)).model,
+}
 
 /** Asks for a file of a kind of medium and takes it into the open loop; null where none was chosen or it cannot be read. */
 export async function chooseMedium(kind: string): Promise<Medium | null> {

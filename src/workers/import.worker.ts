@@ -1,8 +1,10 @@
 import { transfer } from 'comlink'
 import { isZip, unzipProject, zipProject } from '@/codecs'
+import { ModelError, readModel } from '@/codecs/model'
 import { type Loop, LoopFileError, parseProject } from '@/core/document'
 import { ColourTableError, pictureOfTable, readColourTable } from '@/core/effects'
 import { assetsIn, type Files, filesOf } from '@/core/media'
+import { faultsOf, type Measures, type ModelFault, measured } from '@/core/solid'
 import { readSvg, type SvgContent } from '@/core/svg'
 import { serve } from './serve'
 
@@ -33,6 +35,21 @@ const service = {
       return { done: { size: table.size, png } }
     } catch (error) {
       if (error instanceof ColourTableError) return { problem: error.message, advice: '' }
+      throw error
+    }
+  },
+
+  /** A model in a file, with what lies beside it, as one GLB; what has to be known of it, and what is wrong with it; why it cannot be read, in words. */
+  async model(
+    file: string,
+    bytes: Uint8Array,
+    beside: ReadonlyMap<string, Uint8Array>,
+  ): Promise<Outcome<{ glb: Uint8Array<ArrayBuffer>; measures: Measures; faults: readonly ModelFault[] }>> {
+    try {
+      const { glb, parts } = await readModel(file, bytes, beside)
+      return { done: { glb: new Uint8Array(glb), measures: measured(parts), faults: faultsOf(parts) } }
+    } catch (error) {
+      if (error instanceof ModelError) return { problem: error.message, advice: '' }
       throw error
     }
   },

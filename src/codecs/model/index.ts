@@ -3,6 +3,7 @@ import type { Part } from '@/core/solid'
 import { isZip } from '../project'
 import { wholeModel } from './checked'
 import { objToGlb, plyToGlb, stlToGlb } from './converted'
+import { MODEL_ENDINGS } from './endings'
 import { type Beside, isGlb, namedPath, packedGltf } from './glb'
 import { readGlb } from './gltf'
 import { ModelError } from './model-error'
@@ -23,7 +24,6 @@ const PACKERS: Readonly<Record<string, Packer>> = {
   stl: stlToGlb,
   ply: plyToGlb,
 }
-export const MODEL_ENDINGS: readonly string[] = Object.keys(PACKERS)
 
 /** Files of models are no larger than this, bytes. */
 export const LARGEST_MODEL = 256 * 1024 * 1024

@@ -1,8 +1,9 @@
 import type { Layer, Loop } from '../document'
 import { layerKind, type Values } from '../layers'
-import type { StillPicture } from '../media'
+import type { Model, StillPicture } from '../media'
 import { evenly } from '../motion'
 import { type Brief, newLayer, newLoop } from './edit'
+import { modelLayer } from './models'
 
 /** Something that a new loop of a kind can begin with. */
 export interface Start {
@@ -120,8 +121,10 @@ function inMask(layer: Layer, { x, y }: { readonly x: number; readonly y: number
   return { ...newLayer('group', `${layer.name} in a mask`, { mask: 'shape' }), layers: [layer, mask] }
 }
 
-/** A loop that answers a brief, begun with what was chosen: over a still, where there is one, which gives it its size. */
-export function begunLoop(brief: Brief, start?: string, still?: StillPicture): Loop {
+/** A loop that answers a brief, begun with what was chosen: over a still, where there is one, which gives it its size; with a model that turns. */
+export function begunLoop(brief: Brief, start?: string, medium?: StillPicture | Model): Loop {
+  if (medium?.kind === 'model') return { ...newLoop(brief), layers: [modelLayer(medium, brief)], media: [medium] }
+  const still = medium
   const starts = STARTS[brief.kind] ?? []
   const chosen = starts.find(({ name }) => name === start) ?? starts[0]
   const { width, height } = still ?? brief

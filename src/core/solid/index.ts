@@ -1,3 +1,4 @@
+export { type Corners, finer } from './finer'
 export { type Fold, foldOf, onSurface, squareToTriangle, surfacePoints } from './fold'
 export * from './measure'
 export * from './mesh'

@@ -94,7 +94,8 @@ const SIZES = { least: 0.005, most: 500 }
 export function faultsOf(parts: readonly Part[]): ModelFault[] {
   const faults: ModelFault[] = []
   const names = new Map<string, number>()
-  for (const { name } of partsOf(parts)) names.set(name, (names.get(name) ?? 0) + 1)
+  // Pieces of one part that are painted differently have its name.
+  for (const { name, node } of partsOf(parts)) if (node !== null) names.set(name, (names.get(name) ?? 0) + 1)
   for (const [name, count] of names) {
     const many = count > 1 ? `${count} parts` : 'A part'
     if (name === '') faults.push({ kind: 'unnamed', part: '', message: `${many} without a name.` })

@@ -36,7 +36,10 @@ export class Ground {
     new PlaneGeometry(1, 1),
     new MeshBasicMaterial({ map: this.picture, transparent: true, depthWrite: false, toneMapped: false }),
   )
-  private readonly disc = new Mesh(new CircleGeometry(1, 96), new MeshStandardMaterial({ roughness: 0.9 }))
+  private readonly disc = new Mesh(
+    new CircleGeometry(1, 96),
+    new MeshStandardMaterial({ roughness: 0.9, polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 8 }),
+  )
   private target: WebGLRenderTarget | null = null
   private readonly below = new OrthographicCamera()
   private readonly nearness = new ShaderMaterial({
@@ -52,6 +55,8 @@ export class Ground {
   constructor() {
     for (const mesh of [this.plane, this.close, this.disc]) mesh.rotation.x = -Math.PI / 2
     this.plane.receiveShadow = true
+    // Both shadows lie in one plane: neither hides the other.
+    this.cast.depthWrite = false
     this.disc.receiveShadow = true
     this.plane.renderOrder = -2
     this.close.renderOrder = -1

@@ -1,18 +1,18 @@
-import { BufferAttribute, type BufferGeometry, type Mesh, Ray, Vector3 } from 'three'
-import { TessellateModifier } from 'three/examples/jsm/modifiers/TessellateModifier.js'
+import { BufferAttribute, BufferGeometry, type Mesh, Ray, Vector3 } from 'three'
 import { mergeGeometries } from 'three/examples/jsm/utils/BufferGeometryUtils.js'
 import { MeshBVH } from 'three-mesh-bvh'
 import { seeded } from '@/core/random'
+import { finer } from '@/core/solid'
 import type { Piece } from './scene'
 
 /** Rays from each vertex. */
-const RAYS = 48
+const RAYS = 32
 /** What is further away than this share of the model's size hides nothing. */
 const FAR = 0.35
 /** Sides of triangles are no longer than this share of the size, so that shade has corners to lie in. */
-const FINE = 1 / 28
+const FINE = 1 / 22
 /** A mesh is made no finer than to so many triangles. */
-const MOST_FINE = 60_000
+const MOST_FINE = 40_000
 /** What is worked out between two looks at whatever else waits, ms. */
 const BATCH_MS = 30
 
@@ -36,7 +36,7 @@ export async function bakeOcclusion(pieces: readonly Piece[]): Promise<ReadonlyM
   const baked = new Map<Mesh, BufferGeometry>()
   let since = performance.now()
   for (const { mesh } of pieces) {
-    const fine = finer(mesh, largest)
+    const fine = fineSurface(mesh, largest)
     const positions = fine.getAttribute('position')
     const normals = fine.getAttribute('normal')
     const colours = new Float32Array(3 * positions.count)
@@ -79,13 +79,23 @@ export async function bakeOcclusion(pieces: readonly Piece[]): Promise<ReadonlyM
 }
 
 /** The surface of a piece in smaller triangles, with its normals. */
-function finer(mesh: Mesh, largest: number): BufferGeometry {
-  const plain = mesh.geometry.clone()
-  for (const name of Object.keys(plain.attributes))
-    if (name !== 'position' && name !== 'normal') plain.deleteAttribute(name)
-  plain.morphAttributes = {}
-  const scale = mesh.matrixWorld.getMaxScaleOnAxis()
-  const count = (plain.index?.count ?? plain.getAttribute('position').count) / 3
-  if (count > MOST_FINE / 4) return plain.index ? plain.toNonIndexed() : plain
-  return new TessellateModifier((FINE * largest) / Math.max(scale, 1e-9), 5).modify(plain)
+function fineSurface(mesh: Mesh, largest: number): BufferGeometry {
+  const plain = mesh.geometry.index ? mesh.geometry.toNonIndexed() : mesh.geometry
+  const read = (name: string): Float32Array => {
+    const attribute = plain.getAttribute(name)
+    const values = new Float32Array(3 * attribute.count)
+    for (let i = 0; i < attribute.count; i++)
+      values.set([attribute.getX(i), attribute.getY(i), attribute.getZ(i)], 3 * i)
+    return values
+  }
+  const scale = Math.max(mesh.matrixWorld.getMaxScaleOnAxis(), 1e-9)
+  const { positions, normals } = finer(
+    { positions: read('position'), normals: read('normal') },
+    (FINE * largest) / scale,
+    MOST_FINE,
+  )
+  const made = new BufferGeometry()
+  made.setAttribute('position', new BufferAttribute(positions, 3))
+  made.setAttribute('normal', new BufferAttribute(normals, 3))
+  return made
 }

@@ -218,6 +218,8 @@ class DrawnScene implements DrawnModel {
     // The ground goes on behind the model.
     used.far = Math.max(distance, far) + 30 * size
     used.near = Math.max(distance * 0.01, 1e-4 * size)
+    const nearest = -reach(hull, turn, forward.clone().negate().toArray() as unknown as Vector) - plane
+    this.passes.setDepth(nearest, far)
     if (used instanceof PerspectiveCamera) {
       used.fov = ((fieldOfView as number) * 180) / Math.PI
       used.aspect = aspect

@@ -1,16 +1,5 @@
-import {
-  BackSide,
-  BoxGeometry,
-  Mesh,
-  MeshBasicMaterial,
-  NeutralToneMapping,
-  PCFShadowMap,
-  PlaneGeometry,
-  PMREMGenerator,
-  Scene,
-  type Texture,
-  WebGLRenderer,
-} from 'three'
+import { NeutralToneMapping, PCFShadowMap, type Texture, WebGLRenderer } from 'three'
+import { surroundings } from './surround'
 
 /** What all models of a page or worker are drawn with: one context, since a browser gives only so many. */
 export interface Surface {
@@ -51,27 +40,5 @@ function makeSurface(): Surface {
   renderer.toneMapping = NeutralToneMapping
   renderer.shadowMap.enabled = true
   renderer.shadowMap.type = PCFShadowMap
-  return { renderer, canvas, surround: studio(renderer) }
-}
-
-/** A light room with three bright panes, for surfaces to mirror. */
-function studio(renderer: WebGLRenderer): Texture {
-  const room = new Scene()
-  const box = new Mesh(new BoxGeometry(20, 12, 20), new MeshBasicMaterial({ color: 0x8d9699, side: BackSide }))
-  room.add(box)
-  const pane = (width: number, height: number, x: number, y: number, z: number, bright: number) => {
-    const material = new MeshBasicMaterial({ color: 0xffffff, side: 2 })
-    material.color.multiplyScalar(bright)
-    const mesh = new Mesh(new PlaneGeometry(width, height), material)
-    mesh.position.set(x, y, z)
-    mesh.lookAt(0, 0, 0)
-    room.add(mesh)
-  }
-  pane(9, 9, 0, 5.8, 0, 6)
-  pane(5, 7, -9.5, 1, 3, 4)
-  pane(3, 8, 9.5, 1, -4, 3)
-  const generator = new PMREMGenerator(renderer)
-  const { texture } = generator.fromScene(room, 0.03)
-  generator.dispose()
-  return texture
+  return { renderer, canvas, surround: surroundings() }
 }

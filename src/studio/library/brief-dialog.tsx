@@ -16,9 +16,10 @@ import { documentStore } from '@/store/document'
 import { BRUSH_TOOL, setSession } from '@/store/session'
 import { ClockFields } from '../clock/clock-fields'
 import { readPicture } from '../material'
+import { modelAmong, readModelFile } from '../model-files'
 import { ColourField, classNames, Dialog } from '../parts'
 import { Sample } from '../parts/sample'
-import { DEMO_STILLS, demoStill } from './demo-loops'
+import { DEMO_MODELS, DEMO_STILLS, demoFile } from './demo-loops'
 
 const size = (side: string) => {
   const message = `the ${side} is a whole number of pixels from 1 to ${MAX_SIZE}`
@@ -42,6 +43,49 @@ const KIND_WORDS: Record<(typeof LOOP_KINDS)[number], string> = {
   turntable: 'an object that turns',
 }
 
+/** A file that a kind of loop is begun with. */
+interface Asked {
+  readonly kind: 'picture' | 'model'
+  readonly label: string
+  readonly accept: string
+  readonly multiple: boolean
+  readonly words: string
+  readonly demo: readonly { readonly id: string; readonly name: string }[]
+  /** Whether the files of the demo are pictures that can be shown. */
+  readonly pictures: boolean
+}
+
+const ASKED: Partial<Record<(typeof LOOP_KINDS)[number], Asked>> = {
+  cinemagraph: {
+    kind: 'picture',
+    label: 'its still',
+    accept: 'image/png,image/jpeg,image/webp',
+    multiple: false,
+    words: 'a photograph in which one thing is to move; the loop takes its size',
+    demo: DEMO_STILLS,
+    pictures: true,
+  },
+  turntable: {
+    kind: 'model',
+    label: 'its model',
+    accept: '.glb,.gltf,.obj,.stl,.ply,.zip,.mtl,.bin,.png,.jpg,.jpeg',
+    multiple: true,
+    words: 'glTF, OBJ, STL or PLY, with what lies beside it; it turns once a loop in the middle of the frame',
+    demo: DEMO_MODELS,
+    pictures: false,
+  },
+}
+
+/** The still or the model that a loop is begun with; none where none was chosen. @throws Error in words where it cannot be read */
+async function mediumOf(kind: (typeof LOOP_KINDS)[number], files: readonly File[]) {
+  const [first] = files
+  const asked = ASKED[kind]
+  if (!asked || !first) return undefined
+  if (asked.kind === 'picture') return readPicture(first)
+  const model = (await modelAmong(files)) ?? { file: first, beside: [] }
+  return (await readModelFile(model.file, model.beside)).model
+}
+
 /** Asks what a new loop is to be, and opens it. */
 export function BriefDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   return (
@@ -56,8 +100,8 @@ function BriefFields({ onClose }: { onClose: () => void }) {
   const [clock, setClock] = useState<Clock>({ rate: fraction(30), length: 60 })
   const [fixed, setFixed] = useState<ClockField>('rate')
   const [start, setStart] = useState<string | undefined>(undefined)
-  const [still, setStill] = useState<File | null>(null)
-  const [stillProblem, setStillProblem] = useState<string | null>(null)
+  const [chosen, setChosen] = useState<readonly File[]>([])
+  const [fileProblem, setFileProblem] = useState<string | null>(null)
   const { register, handleSubmit, control, formState, watch } = useForm<BriefForm>({
     resolver: zodResolver(briefSchema),
     defaultValues: { name: 'Untitled loop', kind: 'loader', width: 480, height: 480, background: '#0a2231' },
@@ -65,16 +109,17 @@ function BriefFields({ onClose }: { onClose: () => void }) {
   const { errors, isSubmitting } = formState
   const submit = handleSubmit(async (brief) => {
     try {
-      const picture = brief.kind === 'cinemagraph' && still ? await readPicture(still) : undefined
-      const loop = begunLoop({ ...brief, ...clock }, start, picture)
+      const loop = begunLoop({ ...brief, ...clock }, start, await mediumOf(brief.kind, chosen))
       await openUnsaved(loop)
       // The brush is in the hand: what is painted first is where it is to be seen.
       const mask = [...places(loop.layers)].find(({ layer }) =>
         propertiesOf(layer).some(({ type }) => type === 'strokes'),
       )
       if (mask) setSession({ selection: [mask.layer.id], tool: BRUSH_TOOL })
+      const model = loop.layers.find(({ kind }) => kind === 'model')
+      if (model) setSession({ selection: [model.id] })
     } catch (error) {
-      setStillProblem((error as Error).message)
+      setFileProblem((error as Error).message)
       return
     }
     onClose()
@@ -89,6 +134,11 @@ function BriefFields({ onClose }: { onClose: () => void }) {
       </span>
     </label>
   )
+  const asked = ASKED[watch('kind')]
+  const take = (files: readonly File[]) => {
+    setChosen(files)
+    setFileProblem(null)
+  }
   const problem = errors.name ?? errors.width ?? errors.height ?? errors.background
 
   return (
@@ -110,34 +160,30 @@ function BriefFields({ onClose }: { onClose: () => void }) {
           ))}
         </div>
       </fieldset>
-      {watch('kind') === 'cinemagraph' && (
+      {asked && (
         <div className="flex flex-wrap items-center gap-2">
           <label className="flex items-center gap-2">
-            <span className="dim w-14">its still</span>
+            <span className="dim w-14">{asked.label}</span>
             <input
               type="file"
-              accept="image/png,image/jpeg,image/webp"
+              multiple={asked.multiple}
+              accept={asked.accept}
               className="file-input file-input-sm bg-transparent"
-              onChange={(event) => {
-                setStill(event.target.files?.[0] ?? null)
-                setStillProblem(null)
-              }}
+              onChange={(event) => take([...(event.target.files ?? [])])}
             />
           </label>
-          <span className="dim text-2xs">a photograph in which one thing is to move; the loop takes its size</span>
-          <DemoStills
-            chosen={still?.name}
-            onChoose={(file) => {
-              setStill(file)
-              setStillProblem(null)
-            }}
-            onProblem={setStillProblem}
+          <span className="dim text-2xs">{asked.words}</span>
+          <DemoFiles
+            asked={asked}
+            chosen={chosen[0]?.name}
+            onChoose={(file) => take([file])}
+            onProblem={setFileProblem}
           />
         </div>
       )}
-      {stillProblem && (
+      {fileProblem && (
         <p role="alert" className="text-error">
-          {stillProblem}
+          {fileProblem}
         </p>
       )}
       <Starts starts={STARTS[watch('kind')] ?? []} chosen={start} onChoose={setStart} />
@@ -172,29 +218,32 @@ function BriefFields({ onClose }: { onClose: () => void }) {
   )
 }
 
-interface DemoStillsProps {
+interface DemoFilesProps {
+  readonly asked: Asked
   readonly chosen: string | undefined
-  readonly onChoose: (still: File) => void
+  readonly onChoose: (file: File) => void
   readonly onProblem: (problem: string) => void
 }
 
-/** Stills for those who have none at hand. */
-function DemoStills({ chosen, onChoose, onProblem }: DemoStillsProps) {
+/** Files of the demo for those who have none at hand. */
+function DemoFiles({ asked: { demo, kind, pictures }, chosen, onChoose, onProblem }: DemoFilesProps) {
   return (
     <span className="flex w-full gap-2 ps-16">
-      {DEMO_STILLS.map(({ id, name }) => (
+      {demo.map(({ id, name }) => (
         <button
           key={id}
           type="button"
-          aria-pressed={chosen === `${id}.jpg`}
+          aria-pressed={chosen?.replace(/\.[^.]+$/, '') === id}
           className={classNames(
             'hairline cursor-pointer rounded-box border p-1 text-left hover:border-accent',
-            chosen === `${id}.jpg` && 'outline-2 outline-primary',
+            chosen?.replace(/\.[^.]+$/, '') === id && 'outline-2 outline-primary',
           )}
-          onClick={() => void demoStill(id).then(onChoose, (error: Error) => onProblem(error.message))}
+          onClick={() => void demoFile(kind, id).then(onChoose, (error: Error) => onProblem(error.message))}
         >
-          {/* biome-ignore lint/performance/noImgElement: a small picture of the application itself */}
-          <img src={`/api/demo/${id}.jpg`} alt="" width={112} height={63} className="rounded-field" />
+          {pictures && (
+            // biome-ignore lint/performance/noImgElement: a small picture of the application itself
+            <img src={`/api/demo/${id}.jpg`} alt="" width={112} height={63} className="rounded-field" />
+          )}
           <span className="mt-1 block px-1 text-2xs">{name}</span>
         </button>
       ))}

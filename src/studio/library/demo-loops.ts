@@ -8,17 +8,30 @@ export const DEMO_STILLS = [
   { id: 'breakwater', name: 'Breakwater' },
 ] as const
 
-/** A demo still as a file. @throws Error where it cannot be fetched, in words */
-export async function demoStill(id: string): Promise<File> {
-  const response = await fetch(`/api/demo/${id}.jpg`)
-  if (!response.ok) throw new Error('A demo still could not be fetched. Reload the page to try again.')
-  return new File([await response.blob()], `${id}.jpg`, { type: 'image/jpeg' })
+/** Models that a turntable can begin with. */
+export const DEMO_MODELS = [
+  { id: 'mooring-buoy', name: 'Mooring buoy' },
+  { id: 'capstan', name: 'Capstan' },
+  { id: 'signal-lamp', name: 'Signal lamp' },
+] as const
+
+const FILES = {
+  picture: { ending: 'jpg', type: 'image/jpeg' },
+  model: { ending: 'glb', type: 'model/gltf-binary' },
+} as const
+
+/** A still or model of the demo as a file. @throws Error where it cannot be fetched, in words */
+export async function demoFile(kind: keyof typeof FILES, id: string): Promise<File> {
+  const { ending, type } = FILES[kind]
+  const response = await fetch(`/api/demo/${id}.${ending}`)
+  if (!response.ok) throw new Error('A file of the demo could not be fetched. Reload the page to try again.')
+  return new File([await response.blob()], `${id}.${ending}`, { type })
 }
 
 /** Takes the files to hand that demo loops are drawn from: each is called by the id of its medium. */
-async function fetchStills(media: readonly Medium[]): Promise<void> {
+async function fetchMedia(media: readonly Medium[]): Promise<void> {
   for (const medium of media) {
-    const file = await demoStill(medium.id)
+    const file = await demoFile(medium.kind === 'model' ? 'model' : 'picture', medium.id)
     keepAtHand(new Map(assetsIn([medium]).map(({ id }) => [id, file])))
   }
 }
@@ -33,7 +46,7 @@ export async function addDemoLoops(): Promise<void> {
   )
   for (const each of read)
     if (each.loop) {
-      await fetchStills(each.loop.media)
+      await fetchMedia(each.loop.media)
       await saveLoop(each.loop)
     } else throw new Error(`A demo loop is damaged: ${each.problem}`)
 }

@@ -5,7 +5,9 @@ import { cancelClip, openClip, useClip } from '@/store/clip'
 import { clipAmong } from '@/store/clip-files'
 import { saveLoop, storedAs } from '@/store/library'
 import { chooseLoopFile, problemText, readLoopFile } from '../files'
-import { bringIn, isPictureFile } from '../material'
+import { bringIn, bringInModel, isPictureFile } from '../material'
+import { modelAmong } from '../model-files'
+import { openTurntable } from './open-turntable'
 
 /** Puts a loop from a file into the library; one whose id is taken by another state of it comes in beside it. */
 async function intoLibrary(loop: Loop): Promise<Loop> {
@@ -31,13 +33,20 @@ async function takeInFiles(files: readonly File[]): Promise<Loop[]> {
 /** Where files are taken in. */
 export interface Taking {
   /** Shows the view of a file, or the library. */
-  readonly show: (address: '/file' | '/') => void
+  readonly show: (address: '/file' | '/' | `/loop/${string}`) => void
   /** Where no loop is open: what the library is to do when it holds more. */
   readonly onTaken?: ((loops: readonly Loop[]) => void) | undefined
 }
 
 /** Takes in what was dropped or pasted: loop files, moving pictures, and, where a loop is open, pictures as layers of it. */
 export async function takeIn(dropped: readonly File[], { show, onTaken }: Taking): Promise<void> {
+  const model = await modelAmong(dropped)
+  if (model) {
+    // In the library a model becomes a loop of its own.
+    if (!onTaken) await bringInModel(model.file, model.beside)
+    else await openTurntable(model.file, model.beside, show)
+    return
+  }
   const clip = await clipAmong(dropped, !onTaken)
   if (clip.length > 0) {
     // Whoever works on a loop stays there until the file has been read, and for good where it cannot be.

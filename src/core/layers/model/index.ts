@@ -20,20 +20,7 @@ import { EFFECTS } from '../effects'
 import { centredBox, dragBox, type LayerKind } from '../kind'
 import { PLACEMENT } from '../placement'
 import type { Values } from '../types'
-import {
-  AXES,
-  CAMERA,
-  foldOfTurn,
-  GUIDES,
-  LIGHTS,
-  LOOK,
-  MATERIALS,
-  PASSES,
-  PIVOTS,
-  ROUND_FOLD,
-  SURFACE,
-  TURN,
-} from './properties'
+import { AXES, CAMERA, foldOfTurn, GUIDES, LIGHTS, LOOK, PASSES, PIVOTS, ROUND_FOLD, SURFACE, TURN } from './properties'
 
 /** The largest side of a model. */
 export const sizeOfModel = ({ bounds }: Pick<Model, 'bounds'>): number =>
@@ -143,7 +130,6 @@ export const model: LayerKind = {
   shortcut: null,
   properties: { ...SURFACE, ...TURN, ...CAMERA, ...LOOK, ...PLACEMENT, ...EFFECTS },
   holdsLayers: true,
-  begins: ['turn'],
   // Drawing in space takes as long as many shapes do.
   drawings: () => 1500,
   presets: [
@@ -251,4 +237,4 @@ export const model: LayerKind = {
   fromDrag: (from, to) => dragBox(from, to),
 }
 
-export { foldOfTurn, MATERIALS, PASSES }
+export { foldOfTurn, PASSES }

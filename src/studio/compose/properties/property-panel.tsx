@@ -23,6 +23,7 @@ import { classNames, IconButton, PanelHeading } from '../../parts'
 import { AddEffect } from './add-effect'
 import { LoopPanel } from './loop-panel'
 import { LowAndHigh } from './low-and-high'
+import { ModelNotes } from './model-notes'
 import { PropertyField } from './property-field'
 import { RunningNotes } from './running-notes'
 
@@ -43,6 +44,9 @@ function sectionsOf(table: PropertyTable): readonly (readonly [string, string])[
   for (const [known] of SECTIONS) others.delete(known)
   return [...[...others].map((name) => [name, `${name[0]?.toUpperCase()}${name.slice(1)}`] as const), ...SECTIONS]
 }
+
+/** Sections of what is seldom touched, folded away until something in them is. */
+const FOLDED = ['effects', 'light', 'ground']
 
 /** A section all of whose properties are as a new layer has them says nothing yet. */
 const isUntouched = (entries: readonly (readonly [string, Property])[], values: Values, moving: readonly string[]) =>
@@ -75,6 +79,7 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
       </PanelHeading>
       <div className="min-h-0 flex-1 overflow-y-auto px-3 pb-3">
         {kind.presets && <Presets layer={layer} presets={kind.presets} />}
+        {kind.kind === 'model' && <ModelNotes loop={loop} layer={layer} />}
         {kind.running && <RunningNotes key={layer.id} loop={loop} layer={layer} property={kind.running} />}
         {sectionsOf(kind.properties).map(([section, title]) => {
           const entries = Object.entries(kind.properties).filter(
@@ -98,12 +103,12 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
             </div>
           ))
           // What is seldom touched is folded away.
-          if (section === 'effects' || (section === 'place' && kind.effect))
+          if (FOLDED.includes(section) || (section === 'place' && (kind.effect || kind.presets?.some(({ of }) => of))))
             return (
               <details
                 key={`${layer.id} ${section}`}
                 className="group pt-2"
-                open={section === 'effects' ? !isUntouched(entries, layer.values, moving) : moves(entries, moving)}
+                open={FOLDED.includes(section) ? !isUntouched(entries, layer.values, moving) : moves(entries, moving)}
               >
                 <summary className="dim mb-1 flex cursor-pointer list-none items-center gap-1 text-2xs">
                   {title}
@@ -142,18 +147,23 @@ function Presets({ layer, presets }: { layer: Layer; presets: readonly Preset[] 
     changeLoop((current) =>
       changeLayer(current, layer.id, (each) => ({ ...each, values: { ...each.values, ...values } })),
     )
-  return (
-    <fieldset className="pt-2">
-      <legend className="dim float-left mb-1 w-full text-2xs">Begin with</legend>
+  const sorts = [...new Set(presets.map(({ of = '' }) => of))]
+  return sorts.map((sort) => (
+    <fieldset key={sort} className="pt-2">
+      <legend className="dim float-left mb-1 w-full text-2xs">
+        {sort === '' ? 'Begin with' : `Begin the ${sort} with`}
+      </legend>
       <div className="clear-both flex flex-wrap gap-1">
-        {presets.map((preset) => (
-          <button key={preset.label} type="button" className="btn btn-neutral btn-xs" onClick={() => take(preset)}>
-            {preset.label}
-          </button>
-        ))}
+        {presets
+          .filter(({ of = '' }) => of === sort)
+          .map((preset) => (
+            <button key={preset.label} type="button" className="btn btn-neutral btn-xs" onClick={() => take(preset)}>
+              {preset.label}
+            </button>
+          ))}
       </div>
     </fieldset>
-  )
+  ))
 }
 
 const SeveralSelected = ({ count }: { count: number }) => (

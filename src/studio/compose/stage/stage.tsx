@@ -36,6 +36,7 @@ import { SelectionHandles } from './selection-handles'
 import { SnapGuides } from './snap-guides'
 import { dragStage, layersInBox, type StageDrag } from './stage-drag'
 import { usePlaced, useWheel } from './stage-view'
+import { TurnView } from './turn-view'
 
 /** A drag shorter than this is a press, px of the screen. */
 const PRESS_PX = 3
@@ -276,6 +277,7 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
       {!playing && !preview && (
         <>
           {tool !== BRUSH_TOOL && <SelectionHandles loop={loop} frame={frame} scale={scale} onBegin={begin} />}
+          <TurnView loop={loop} frame={frame} scale={scale} />
           <MotionPath loop={loop} frame={frame} scale={scale} pointOf={pointOf} />
           <PropertyPoints loop={loop} frame={frame} scale={scale} pointOf={pointOf} />
         </>

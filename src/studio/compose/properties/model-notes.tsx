@@ -1,0 +1,279 @@
+'use client'
+
+import { Eye, EyeOff, Focus, Move3d } from 'lucide-react'
+import { type Clock, MAX_LENGTH, toNumber } from '@/core/clock'
+import { changeLayer, type Layer, type Loop } from '@/core/document'
+import { addPart, centredTurn, modelOf, passesOver, shorterTurn } from '@/core/edit'
+import { strobing } from '@/core/fit'
+import { cameraOf, centreOfTurn, foldOfTurn, turnOf } from '@/core/layers'
+import type { Model } from '@/core/media'
+import { evenly, isTied, type Motion, travel } from '@/core/motion'
+import { wobble } from '@/core/solid'
+import { changeLoop } from '@/store/document'
+import { setSession } from '@/store/session'
+import { classNames, NumberField } from '../../parts'
+
+/** Less of a wobble than this is not seen, px. */
+const LEAST_WOBBLE = 0.5
+
+const SEEMS = {
+  flickering: 'it will flicker',
+  still: 'it will seem to stand still',
+  backwards: 'it will seem to turn backwards',
+  slow: 'it will seem to turn slower than it does',
+} as const
+
+/** How far a model turns within the loop, degrees, where it does so evenly; null otherwise. */
+function turnedInLoop(turn: Motion | undefined): number | null {
+  if (turn?.after !== 'accumulate' || !isTied(turn.period) || turn.keys.length !== 2) return null
+  return travel(turn as Motion<number>) * turn.period.cycles
+}
+
+/** What is to be known of a model that turns, each with what mends it at hand. */
+export function ModelNotes({ loop, layer }: { loop: Loop; layer: Layer }) {
+  const model = modelOf(loop, layer)
+  if (!model) return <p className="dim pt-2 text-xs">Choose a model below, or drop a file of one.</p>
+  return (
+    <>
+      <TurnNotes loop={loop} layer={layer} model={model} />
+      <PartList layer={layer} model={model} />
+    </>
+  )
+}
+
+interface NotesProps {
+  readonly loop: Loop
+  readonly layer: Layer
+  readonly model: Model
+}
+
+function TurnNotes({ loop, layer, model }: NotesProps) {
+  const { rate, length } = loop
+  const clock: Clock = { rate, length }
+  const degrees = turnedInLoop(layer.motions.turn)
+  const change = (next: (each: Layer) => Layer) => changeLoop((current) => changeLayer(current, layer.id, next))
+  const setTurn = (by: number) =>
+    change((each) => ({
+      ...each,
+      motions: { ...each.motions, turn: { ...evenly(by), phase: each.motions.turn?.phase ?? 0 } },
+    }))
+  const turns = degrees === null ? 0 : Math.abs(degrees) / 360
+  const setLength = (frames: number) =>
+    changeLoop((current) => ({ ...current, length: Math.min(MAX_LENGTH, Math.max(2, Math.round(frames))) }))
+  const shorter = shorterTurn(loop, layer.id)
+  const fold = foldOfTurn(layer.values)
+  const strobe = degrees === null || fold === 1 ? null : strobing(degrees / length, 360 / fold)
+  const { px } = wobble(
+    centreOfTurn(model),
+    turnOf(model, layer.values),
+    cameraOf(model, layer.values),
+    Number(layer.values.width),
+    Number(layer.values.height),
+  )
+  return (
+    <fieldset className="pt-2">
+      <legend className="dim float-left mb-1 w-full text-2xs">How it turns</legend>
+      <div className="clear-both space-y-1">
+        {degrees === null ? (
+          <p className="dim text-xs">
+            {layer.motions.turn ? 'It turns in its own way; see the motion of turn.' : 'It stands still.'}
+          </p>
+        ) : (
+          <>
+            <NumberField
+              label="turns"
+              value={degrees / 360}
+              unit=""
+              step={1}
+              context={clock}
+              onChange={(next) => setTurn(360 * next)}
+            />
+            {turns > 0 && (
+              <>
+                <NumberField
+                  label="frames a turn"
+                  value={length / turns}
+                  unit=""
+                  step={1}
+                  min={2}
+                  context={clock}
+                  onChange={(next) => setLength(next * turns)}
+                />
+                <NumberField
+                  label="time a turn"
+                  value={length / toNumber(rate) / turns}
+                  unit="seconds"
+                  step={0.1}
+                  min={0.05}
+                  context={clock}
+                  onChange={(next) => setLength(next * turns * toNumber(rate))}
+                />
+                <NumberField
+                  label="each frame"
+                  value={Math.abs(degrees) / length}
+                  unit="°"
+                  step={0.5}
+                  min={0.01}
+                  context={clock}
+                  onChange={(next) => setLength(Math.abs(degrees) / next)}
+                />
+              </>
+            )}
+          </>
+        )}
+        <div className="flex flex-wrap gap-1">
+          {degrees === null ? (
+            <button type="button" className="btn btn-neutral btn-xs" onClick={() => setTurn(360)}>
+              Turn evenly
+            </button>
+          ) : (
+            <button type="button" className="btn btn-ghost btn-xs" onClick={() => setTurn(-degrees)}>
+              The other way
+            </button>
+          )}
+          {shorter && (
+            <button
+              type="button"
+              className="btn btn-primary btn-xs"
+              onClick={() => changeLoop((current) => shorterTurn(current, layer.id)?.loop ?? current)}
+            >
+              A loop of {shorter.length} f: 1 of {shorter.times} parts of the turn
+            </button>
+          )}
+        </div>
+        {strobe && strobe.looks !== 'smooth' && (
+          <p className="text-2xs text-warning" data-testid="strobing">
+            Each frame turns it by {Number(Math.abs(strobe.step).toFixed(2))}° of the {Number((360 / fold).toFixed(2))}°
+            after which it looks the same: {SEEMS[strobe.looks]}.{' '}
+            {loop.blur.shutter === 0 && (
+              <button
+                type="button"
+                className="btn btn-neutral btn-xs"
+                onClick={() => changeLoop((current) => ({ ...current, blur: { shutter: 180, samples: 8 } }))}
+              >
+                Blur it
+              </button>
+            )}
+          </p>
+        )}
+        <p className="figures text-2xs" data-testid="wobble">
+          {px < LEAST_WOBBLE ? (
+            degrees !== null && <span className="text-accent">It turns in its place.</span>
+          ) : (
+            <span className="text-error">Its centre wobbles by {px.toFixed(1)} px. </span>
+          )}
+        </p>
+        {px >= LEAST_WOBBLE && (
+          <button
+            type="button"
+            className="btn btn-neutral btn-xs"
+            onClick={() => change((each) => centredTurn(each, model))}
+          >
+            Centre it
+          </button>
+        )}
+        <div className="flex flex-wrap gap-1 pt-1">
+          <button
+            type="button"
+            className="btn btn-neutral btn-xs"
+            onClick={() => {
+              let ids: readonly string[] = []
+              changeLoop((current) => {
+                const made = passesOver(current, layer.id)
+                ids = made?.ids ?? []
+                return made?.loop ?? current
+              })
+              if (ids.length > 0) setSession({ selection: [layer.id, ...ids] })
+            }}
+          >
+            Occlusion and lines over it
+          </button>
+        </div>
+      </div>
+    </fieldset>
+  )
+}
+
+/** So many parts are shown before the rest is asked for. */
+const SHOWN_PARTS = 60
+
+function PartList({ layer, model }: Omit<NotesProps, 'loop'>) {
+  const depth = (i: number): number => {
+    const within = model.parts[i]?.within ?? -1
+    return within < 0 ? 0 : 1 + depth(within)
+  }
+  const moved = new Map((layer.layers ?? []).map((each) => [each.values.part, each]))
+  const take = (name: string, seen?: string) => {
+    let id = ''
+    changeLoop((current) => {
+      const made = addPart(current, layer.id, name)
+      if (!made) return current
+      id = made.id
+      if (!seen) return made.loop
+      return changeLayer(made.loop, id, (each) => ({
+        ...each,
+        values: { ...each.values, seen: each.values.seen === seen ? 'seen' : seen },
+      }))
+    })
+    if (id && !seen) setSession({ selection: [id] })
+  }
+  return (
+    <fieldset className="pt-2">
+      <legend className="dim float-left mb-1 w-full text-2xs">
+        {model.parts.length === 1 ? 'One part' : `${model.parts.length} parts`}, {model.triangles.toLocaleString('en')}{' '}
+        triangles
+      </legend>
+      <ul className="clear-both max-h-56 overflow-y-auto" aria-label="Parts of the model">
+        {model.parts.slice(0, SHOWN_PARTS).map(({ name, triangles }, i) => {
+          const own = moved.get(name)
+          const seen = own?.values.seen ?? 'seen'
+          return (
+            <li key={name} className="flex items-center gap-1 text-xs" style={{ paddingInlineStart: 8 * depth(i) }}>
+              <span
+                className={classNames('min-w-0 flex-1 truncate', seen === 'hidden' && 'dim line-through')}
+                title={name}
+              >
+                {name}
+              </span>
+              <span className="dim figures text-2xs">{triangles.toLocaleString('en')}</span>
+              <button
+                type="button"
+                className={classNames('btn btn-ghost btn-xs btn-square', own && 'text-primary')}
+                aria-label={`Move ${name} by itself`}
+                title={`Move ${name} by itself`}
+                onClick={() => take(name)}
+              >
+                <Move3d size={13} aria-hidden="true" />
+              </button>
+              <button
+                type="button"
+                className="btn btn-ghost btn-xs btn-square"
+                aria-label={seen === 'hidden' ? `Show ${name}` : `Hide ${name}`}
+                title={seen === 'hidden' ? `Show ${name}` : `Hide ${name}`}
+                aria-pressed={seen === 'hidden'}
+                onClick={() => take(name, 'hidden')}
+              >
+                {seen === 'hidden' ? <EyeOff size={13} aria-hidden="true" /> : <Eye size={13} aria-hidden="true" />}
+              </button>
+              <button
+                type="button"
+                className={classNames('btn btn-ghost btn-xs btn-square', seen === 'alone' && 'text-primary')}
+                aria-label={`Show ${name} alone`}
+                title={`Show ${name} alone`}
+                aria-pressed={seen === 'alone'}
+                onClick={() => take(name, 'alone')}
+              >
+                <Focus size={13} aria-hidden="true" />
+              </button>
+            </li>
+          )
+        })}
+        {model.parts.length > SHOWN_PARTS && (
+          <li className="dim text-2xs">
+            and {model.parts.length - SHOWN_PARTS} more, which move with those they stand in
+          </li>
+        )}
+      </ul>
+    </fieldset>
+  )
+}

@@ -1,0 +1,79 @@
+import { unzipSync } from 'fflate'
+import { MODEL_ENDINGS } from '@/codecs/model/endings'
+import { LONGEST_NAME } from '@/core/document'
+import { newId } from '@/core/id'
+import { LARGEST_CLIP, type Model, madeAsset } from '@/core/media'
+import type { ModelFault } from '@/core/solid'
+import { pathOf } from '@/store/clip-files'
+import { importClient, lastingService } from '@/workers/clients'
+
+/** A model cannot be brought in; the message says why and what can be done. */
+export class ModelFileError extends Error {
+  override readonly name = 'ModelFileError'
+}
+
+/** A model that was read, and what is wrong with it. */
+export interface BroughtModel {
+  readonly model: Model
+  readonly faults: readonly ModelFault[]
+}
+
+/** Larger archives are not looked into. */
+const LARGEST_LOOKED_AT = 256 * 1024 * 1024
+const endingOf = (name: string): string => /\.([a-z]+)$/i.exec(name)?.[1]?.toLowerCase() ?? ''
+const isModel = (name: string): boolean => MODEL_ENDINGS.includes(endingOf(name))
+
+/** Whether an archive holds a model and no loop of ours. */
+async function holdsModel(file: File): Promise<boolean> {
+  if (endingOf(file.name) !== 'zip' || file.size > LARGEST_LOOKED_AT) return false
+  const names: string[] = []
+  try {
+    unzipSync(new Uint8Array(await file.arrayBuffer()), { filter: ({ name }) => names.push(name) < 0 })
+  } catch {
+    return false
+  }
+  return !names.includes('loop.cyclon.json') && names.some(isModel)
+}
+
+/** The file of a model among some, with the others that may lie beside it; null where there is none. */
+export async function modelAmong(
+  files: readonly File[],
+): Promise<{ readonly file: File; readonly beside: readonly File[] } | null> {
+  const named = files.filter(({ name }) => isModel(name))
+  // Of several the one that says most of itself: an OBJ may lie beside the glTF that was made of it.
+  const [best] = named.sort((a, b) => MODEL_ENDINGS.indexOf(endingOf(a.name)) - MODEL_ENDINGS.indexOf(endingOf(b.name)))
+  if (best) return { file: best, beside: files.filter((file) => file !== best) }
+  for (const file of files) if (await holdsModel(file)) return { file, beside: [] }
+  return null
+}
+
+const imports = lastingService(importClient)
+
+/** Reads a model, off the page's thread. @throws ModelFileError */
+export async function readModelFile(file: File, beside: readonly File[] = []): Promise<BroughtModel> {
+  if (file.size > 4 * LARGEST_CLIP)
+    throw new ModelFileError(
+      `${file.name} is larger than ${(4 * LARGEST_CLIP) / 1024 / 1024} MB. Simplify the model first.`,
+    )
+  const folder = pathOf(file).slice(0, -file.name.length)
+  const held = await Promise.all(
+    beside.map(async (each) => {
+      const path = pathOf(each)
+      const own = path.startsWith(folder) ? path.slice(folder.length) : each.name
+      return [own, new Uint8Array(await each.arrayBuffer())] as const
+    }),
+  )
+  const bytes = new Uint8Array(await file.arrayBuffer())
+  const read = await imports.ask(async ({ service }) => service.model(file.name, bytes, new Map(held)))
+  if (!('done' in read)) throw new ModelFileError(read.problem)
+  const { glb, measures, faults } = read.done
+  if (glb.length > LARGEST_CLIP)
+    throw new ModelFileError(
+      `${file.name} takes ${Math.round(glb.length / 1e6)} MB; a loop keeps up to ${LARGEST_CLIP / 1024 / 1024} MB of a model. Simplify it, or make its pictures smaller.`,
+    )
+  const name = file.name.replace(/\.[^.]+$/, '').slice(0, LONGEST_NAME) || 'Model'
+  return {
+    model: { kind: 'model', id: newId(), name, ...measures, file: await madeAsset('model/gltf-binary', glb) },
+    faults,
+  }
+}
