@@ -9,7 +9,7 @@ const about = {
   platform: 'node',
   target: 'node20',
   format: 'cjs',
-  external: ['sharp', '@napi-rs/canvas', 'three', 'three/*', '@gltf-transform/core'],
+  external: ['sharp', '@napi-rs/canvas', 'three', 'three/*', '@gltf-transform/core', 'playwright-core'],
   tsconfig: 'tsconfig.json',
   logLevel: 'warning',
   minify: true,
@@ -17,3 +17,13 @@ const about = {
 }
 await build({ ...about, entryPoints: ['src/cli/index.ts'], outfile: 'dist/cyclon.cjs' })
 await build({ ...about, entryPoints: ['src/cli/hand.ts'], outfile: 'dist/hand.cjs' })
+// What draws models in an installed browser.
+await build({
+  ...about,
+  platform: 'browser',
+  target: 'chrome120',
+  format: 'iife',
+  external: [],
+  entryPoints: ['src/cli/page.ts'],
+  outfile: 'dist/page.js',
+})

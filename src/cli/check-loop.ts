@@ -4,8 +4,8 @@ import { type Loop, tooMuchToDraw } from '@/core/document'
 import { reducePicture } from '@/core/image'
 import { mixingOf } from '@/core/layers'
 import { type Described, describeFrame, type Ground, judgeClip, judgedSide, judgeLoop } from '@/core/seam'
-import { NodeRenderer, picturesInNode } from '../render/node'
 import { type CheckEntry, type Checked, entryOf } from './check-entry'
+import { drawerOf } from './drawer'
 
 /** A motion of a loop in an entry. */
 type MotionEntry = NonNullable<Extract<CheckEntry, { format: string }>['motions']>[number]
@@ -31,12 +31,14 @@ export async function checkLoop(file: string, loop: Loop, ground?: Ground): Prom
   const problem = tooMuchToDraw(loop)
   if (problem) throw new RangeError(problem)
   const { width, height, length } = loop
-  const renderer = new NodeRenderer(width, height)
-  const pictures = await picturesInNode(loop)
+  const drawer = await drawerOf(loop, width, height)
   const side = judgedSide(length)
   const described: Described[] = []
-  for (let n = 0; n < length; n++)
-    described.push(describeFrame(reducePicture(renderer.picture(loop, n, pictures), side)))
+  try {
+    for (let n = 0; n < length; n++) described.push(describeFrame(reducePicture(await drawer.draw(n), side)))
+  } finally {
+    await drawer.end()
+  }
   const delaysMs = new Array<number>(length).fill(1000 / toNumber(loop.rate))
   const report = judgeClip(described, { delaysMs, playsForever: true }, ground)
   const motions = checkMotions(loop)
@@ -58,6 +60,6 @@ export async function checkLoop(file: string, loop: Loop, ground?: Ground): Prom
       motions: motions.filter(({ visible }) => visible).map(motionEntry),
     },
     sound: !isFault(verdict) && findings.every(({ hint }) => hint),
-    notes: [],
+    notes: drawer.said ? [drawer.said] : [],
   }
 }

@@ -11,9 +11,9 @@ import {
   seeThrough,
   timingIn,
 } from '@/core/output'
-import { NodeRenderer, picturesInNode } from '../render/node'
 import { scaledSize } from '../render/renderer'
 import { CommandError } from './command-error'
+import { type Drawer, drawerOf, showsModels } from './drawer'
 import { handsFor } from './hands'
 import { PART, type Part } from './parts'
 import { formatOf, readLoopAt, stemOf, TOOLS, writeProven } from './write'
@@ -34,13 +34,6 @@ export interface RenderOptions {
 /** The state of a document in a few letters: two that draw otherwise have others. */
 const stateOf = (loop: Loop): string => createHash('sha256').update(formatLoop(loop)).digest('hex').slice(0, 16)
 
-/** Draws frames of a loop at a size, on its ground. */
-async function drawer(loop: Loop, width: number, height: number) {
-  const renderer = new NodeRenderer(width, height)
-  const pictures = await picturesInNode(loop)
-  return async (frame: number) => renderer.picture(loop, frame, pictures)
-}
-
 /** Renders a loop, or a part of its frames, to a file. Returns what is to be said of it. @throws CommandError */
 export async function render(path: string, options: RenderOptions): Promise<string[]> {
   const { out, scale, repeats, frames, background, quality } = options
@@ -60,20 +53,25 @@ export async function render(path: string, options: RenderOptions): Promise<stri
   const shown = { ...loop, background: ground }
   const transparent = seeThrough(ground)
   const size = scaledSize(loop, scale)
-  if (frames)
-    return renderPart(shown, { ...options, frames }, size, transparent, await drawer(shown, size.width, size.height))
+  if (frames) {
+    const drawer = await drawerOf(shown, size.width, size.height)
+    return renderPart(shown, { ...options, frames }, size, transparent, drawer.draw).finally(drawer.end)
+  }
   const timing = timingIn(loop, settings)
-  const hands = isVector(format) ? null : handsFor(shown, size, timing.frames.length, options.cores)
-  const draw = hands?.draw ?? (await drawer(shown, size.width, size.height))
+  const hands =
+    isVector(format) || showsModels(shown) ? null : handsFor(shown, size, timing.frames.length, options.cores)
+  const drawer = hands ? null : await drawerOf(shown, size.width, size.height)
+  const draw = hands?.draw ?? (drawer as Drawer).draw
   const job = { loop: shown, name: stemOf(path), ...size, timing, rate: loop.rate, settings, transparent }
   const { encoded, proof } = await writeProven(
     out,
     { ...job, draw: (n) => draw(timing.frames[n] as number) },
     hands,
-  ).finally(() => hands?.end())
+  ).finally(() => Promise.all([hands?.end(), drawer?.end()]))
   const kilobytes = `${(encoded.bytes.length / 1000).toFixed(1)} kB`
   const what = isVector(format) ? '' : `${timing.frames.length} frames of `
   return [
+    ...(drawer?.said ? [drawer.said] : []),
     `${out}: ${what}${size.width} × ${size.height} px, ${kilobytes}, ${proof ? `proven: ${proof.seam.verdict.replaceAll('-', ' ')}` : 'vectors'}`,
     ...(isVector(format) ? inexpressible(shown, format).map(({ layer, what: lost }) => `  ${layer}: ${lost}`) : []),
   ]
