@@ -78,7 +78,7 @@ describe('a model', () => {
   it.each([
     ['empty.glb', new Uint8Array(0), 'is empty'],
     ['words.glb', text('this is no model'), 'is damaged or breaks off'],
-    ['buoy.fbx', text('x'), 'is none of glb, gltf, obj, stl, ply'],
+    ['buoy.fbx', text('x'), 'is none of glb, gltf, obj, ply, stl'],
     ['none.gltf', json({}), 'holds no surface'],
     ['beside.gltf', json({ buffers: [{ byteLength: 4, uri: '../../etc/passwd' }] }), 'outside of its own folder'],
     [

@@ -1,5 +1,7 @@
 export * from './estimate'
 export * from './manifest'
+export * from './model-motion'
+export * from './motion-data'
 export * from './names'
 export * from './passes'
 export * from './settings'

@@ -1,8 +1,10 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { COMMON_RATES, FILE_FORMATS, fileTiming, fraction, toNumber } from '../clock'
-import { formatLoop, parseLoop } from '../document'
-import { newLayer, newLoop } from '../edit'
+import { formatLoop, type Loop, parseLoop } from '../document'
+import { addModel, newLayer, newLoop, passesOver } from '../edit'
+import { quay } from '../testing/quay'
+import { testModel } from '../testing/test-model'
 import {
   apart,
   backgroundIn,
@@ -227,6 +229,24 @@ describe('names', () => {
         expect(new Set(full).size).toBe(full.length)
       }),
     )
+  })
+})
+
+describe('passes of models', () => {
+  it('show every model at once and nothing else, without what lies over it for another pass', () => {
+    const { loop, id } = addModel({ ...quay, width: 64, height: 48 }, testModel())
+    const over = passesOver(loop, id)?.loop as Loop
+    const sky = newLayer('ellipse', 'Sky', {}, 'sky')
+    const all = { ...over, background: '#123456', layers: [sky, ...over.layers] }
+    const names = passesOf(all).map(({ pass }) => pass)
+    expect(names).toContain('models: occlusion')
+    const shown = loopOfPass(all, 'models: depth')
+    expect([shown.background, shown.layers.map(({ values }) => [values.pass, values.ground, values.turn])]).toEqual([
+      null,
+      [['depth', 'none', 0]],
+    ])
+    expect(passesOf(quay).some(({ pass }) => pass.startsWith('models'))).toBe(false)
+    expect(settingsFor(quay, { ...PLAIN_SETTINGS, passes: ['models: depth'] }).passes).toEqual(['picture'])
   })
 })
 

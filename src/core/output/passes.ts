@@ -1,10 +1,18 @@
 import type { Layer, Loop } from '../document'
 import type { Picture } from '../image'
-import { layerKind } from '../layers'
+import { layerKind, PASSES } from '../layers'
 import type { FileSettings } from './settings'
 
 /** Passes of a whole picture; others are single layers, by their ids. */
 export const WHOLE_PASSES = ['picture', 'colour', 'alpha'] as const
+
+/** Passes of all models of a loop, each by its name behind this. */
+const OF_MODELS = 'models: '
+const modelPass = (pass: string): string | null => (pass.startsWith(OF_MODELS) ? pass.slice(OF_MODELS.length) : null)
+
+const hasPasses = ({ kind }: Layer): boolean => 'pass' in layerKind(kind).properties
+const showModels = (layers: readonly Layer[]): boolean =>
+  layers.some((layer) => hasPasses(layer) || showModels(layer.layers ?? []))
 
 const isWhole = (pass: string): boolean => (WHOLE_PASSES as readonly string[]).includes(pass)
 
@@ -12,14 +20,15 @@ const isWhole = (pass: string): boolean => (WHOLE_PASSES as readonly string[]).i
 export const passFolder = (passes: readonly string[], i: number): string =>
   passes.length > 1 ? `${String(i).padStart(2, '0')}-${passes[i]?.replace(/[^\p{L}\p{N}]+/gu, '-')}/` : ''
 
-/** All passes of a loop: of the picture as a whole, then every layer and group by itself. */
+/** All passes of a loop: of the picture as a whole, of its models, then every layer and group by itself. */
 export function passesOf(loop: Pick<Loop, 'layers'>): { readonly pass: string; readonly label: string }[] {
   const inside = (layers: readonly Layer[], depth: number): { pass: string; label: string }[] =>
     layers.flatMap((layer) => [
       { pass: layer.id, label: `${'– '.repeat(depth)}${layer.name}` },
       ...inside(layer.layers ?? [], depth + 1),
     ])
-  return [...WHOLE_PASSES.map((pass) => ({ pass, label: pass })), ...inside(loop.layers, 0)]
+  const ofModels = showModels(loop.layers) ? PASSES.map((pass) => `${OF_MODELS}${pass}`) : []
+  return [...[...WHOLE_PASSES, ...ofModels].map((pass) => ({ pass, label: pass })), ...inside(loop.layers, 0)]
 }
 
 /** Settings that were made for another loop, as this one can have them: only passes that it has, only a thinning that divides it. */
@@ -43,9 +52,28 @@ function only(layers: readonly Layer[], id: string): Layer | null {
   return null
 }
 
+/** The models among layers, in what holds them, all showing one of their passes on nothing; what lay over them for that is left out. */
+function modelsShowing(layers: readonly Layer[], pass: string): Layer[] {
+  return layers.flatMap((layer): Layer[] => {
+    if (hasPasses(layer))
+      return layer.values.pass === 'colour'
+        ? [
+            {
+              ...layer,
+              values: { ...layer.values, pass, blend: 'normal', ground: pass === 'shadow' ? 'shadow only' : 'none' },
+            },
+          ]
+        : []
+    const inside = modelsShowing(layer.layers ?? [], pass)
+    return inside.length > 0 ? [{ ...layer, layers: inside }] : []
+  })
+}
+
 /** The loop that is drawn for a pass: a layer by itself lies on nothing. A layer that is gone leaves an empty picture. */
 export function loopOfPass(loop: Loop, pass: string): Loop {
   if (isWhole(pass)) return loop
+  const shown = modelPass(pass)
+  if (shown !== null) return { ...loop, background: null, layers: modelsShowing(loop.layers, shown) }
   const layer = only(loop.layers, pass)
   return { ...loop, background: null, layers: layer ? [layer] : [] }
 }

@@ -133,7 +133,7 @@ export interface FrameGuide {
   readonly marginY: number
 }
 
-/** A camera is never nearer than this share of what it shows. */
+/** A camera is never nearer to a model than this share of how far that reaches. */
 const NEAREST = 1e-3
 
 /**
@@ -159,7 +159,10 @@ export function fittedCamera(points: ArrayLike<number>, turn: Turn, sight: Sight
   const edge = (side: Vector, steep: number) => far(subtract(side, scaled(forward, steep)))
   const [r, l] = [edge(right, slopeX), edge(scaled(right, -1), slopeX)]
   const [t, b] = [edge(up, slopeY), edge(scaled(up, -1), slopeY)]
-  const distance = Math.max((r + l) / (2 * slopeX), (t + b) / (2 * slopeY), NEAREST)
+  // What is seen as a single point, along its axis, is to lie in front of the camera all the same.
+  const before = far(scaled(forward, -1))
+  const clear = before + NEAREST * Math.max(Math.abs(before), Math.abs(far(forward)), 1e-6)
+  const distance = Math.max((r + l) / (2 * slopeX), (t + b) / (2 * slopeY), clear)
   const at = add(scaled(right, (r - l) / 2), scaled(up, (t - b) / 2))
   return {
     from: subtract(at, scaled(forward, distance)),

@@ -76,7 +76,7 @@ export class Ground {
     this.close.position.y = level + 1e-4 * size
     this.close.scale.setScalar(2.6 * around)
     this.disc.position.y = level - 1e-4 * size
-    this.disc.scale.setScalar(1.25 * around)
+    this.disc.scale.setScalar(1.12 * around)
     ;(this.disc.material as MeshStandardMaterial).color.set(look.groundColour)
     this.cast.opacity = 0.7 * look.shadow
     ;(this.close.material as MeshBasicMaterial).opacity = look.shadow

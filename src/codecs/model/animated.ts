@@ -1,0 +1,157 @@
+import type { GLTF, mat4, vec3, vec4 } from '@gltf-transform/core'
+import type { ModelMotion } from '@/core/output'
+import { type Placement, placedIn } from '@/core/solid'
+import { makeGlb, openGlb } from './glb'
+import { ModelError } from './model-error'
+
+const FLOAT = 5126
+type Path = 'translation' | 'rotation' | 'scale'
+
+/** The inverse of a placement. */
+function inverse(of: Placement): Placement {
+  const m = of as readonly number[]
+  const at = (row: number, column: number) => m[4 * column + row] as number
+  const minor = (r: number, c: number) => {
+    const [a, b] = [0, 1, 2].filter((i) => i !== r) as [number, number]
+    const [d, e] = [0, 1, 2].filter((i) => i !== c) as [number, number]
+    return (r + c) % 2 === 0 ? at(a, d) * at(b, e) - at(a, e) * at(b, d) : at(a, e) * at(b, d) - at(a, d) * at(b, e)
+  }
+  const determinant = at(0, 0) * minor(0, 0) + at(0, 1) * minor(0, 1) + at(0, 2) * minor(0, 2)
+  const out = new Array<number>(16).fill(0)
+  for (let r = 0; r < 3; r++) for (let c = 0; c < 3; c++) out[4 * c + r] = minor(c, r) / determinant
+  for (let r = 0; r < 3; r++)
+    out[12 + r] = -[0, 1, 2].reduce((sum, k) => sum + (out[4 * k + r] as number) * (m[12 + k] as number), 0)
+  out[15] = 1
+  return out
+}
+
+/**
+ * A GLB with the motion of a loop in it, after all that it held: its nodes, names, placements and extra data stay to the last digit; only what moves has its
+ * placement written as translation, rotation and scale. Turns are linear keys at most a quarter turn apart, so that none goes back the long way, and the last key is the
+ * first one loop later.
+ * @throws ModelError
+ */
+export async function animatedGlb(
+  file: string,
+  bytes: Uint8Array,
+  motion: ModelMotion,
+): Promise<Uint8Array<ArrayBuffer>> {
+  const { MathUtils } = await import('@gltf-transform/core')
+  const opened = openGlb(file, bytes)
+  const json = structuredClone(opened.json) as GLTF.IGLTF
+  json.nodes ??= []
+  json.accessors ??= []
+  json.bufferViews ??= []
+  json.scenes ??= []
+  const nodes = json.nodes
+  const pieces: Float32Array[] = []
+  let size = (opened.bin.length + 3) & ~3
+  const lay = (values: Float32Array, type: 'SCALAR' | 'VEC3' | 'VEC4', bounds: boolean): number => {
+    json.bufferViews?.push({ buffer: 0, byteOffset: size, byteLength: values.byteLength })
+    const accessor: GLTF.IAccessor = {
+      bufferView: (json.bufferViews?.length ?? 1) - 1,
+      componentType: FLOAT,
+      count: values.length / { SCALAR: 1, VEC3: 3, VEC4: 4 }[type],
+      type,
+    }
+    if (bounds) Object.assign(accessor, { min: [Math.min(...values)], max: [Math.max(...values)] })
+    pieces.push(values)
+    size += values.byteLength
+    return (json.accessors?.push(accessor) ?? 1) - 1
+  }
+  const input = lay(Float32Array.from(motion.times), 'SCALAR', true)
+  const samplers: GLTF.IAnimationSampler[] = []
+  const channels: GLTF.IAnimationChannel[] = []
+  const animate = (node: number, path: Path, values: readonly (readonly number[])[]) => {
+    const flat = Float32Array.from(values.flat())
+    const still = values.every((each) => each.every((x, i) => Math.abs(x - (values[0]?.[i] as number)) < 1e-7))
+    if (still) return
+    const output = lay(flat, path === 'rotation' ? 'VEC4' : 'VEC3', false)
+    samplers.push({ input, output, interpolation: 'LINEAR' })
+    channels.push({ sampler: samplers.length - 1, target: { node, path } })
+  }
+  const parted = (placement: Placement) => {
+    const [t, r, s]: [vec3, vec4, vec3] = [
+      [0, 0, 0],
+      [0, 0, 0, 1],
+      [1, 1, 1],
+    ]
+    MathUtils.decompose([...placement] as mat4, t, r, s)
+    return { translation: t, rotation: r, scale: s }
+  }
+  const move = (node: number, placements: readonly Placement[]) => {
+    const all = placements.map(parted)
+    // A rotation and its negative are one: each is taken as near as it can be to the one before it.
+    for (let i = 1; i < all.length; i++) {
+      const [before, now] = [all[i - 1]?.rotation as vec4, all[i]?.rotation as vec4]
+      if (before.reduce((sum, x, k) => sum + x * (now[k] as number), 0) < 0)
+        for (let k = 0; k < 4; k++) now[k] = -(now[k] as number)
+    }
+    const first = all[0] as ReturnType<typeof parted>
+    const target = nodes[node] as GLTF.INode
+    delete target.matrix
+    Object.assign(target, first)
+    for (const path of ['translation', 'rotation', 'scale'] as const)
+      animate(
+        node,
+        path,
+        all.map((each) => each[path]),
+      )
+  }
+  // Where each node stands at rest, and what it stands in.
+  const rest = new Map<number, { readonly own: Placement; readonly parent: Placement }>()
+  const IDENTITY: Placement = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
+  const walk = (index: number, parent: Placement) => {
+    const node = nodes[index]
+    if (!node || rest.has(index)) return
+    const composed = [...IDENTITY] as unknown as mat4
+    MathUtils.compose(
+      (node.translation ?? [0, 0, 0]) as vec3,
+      (node.rotation ?? [0, 0, 0, 1]) as vec4,
+      (node.scale ?? [1, 1, 1]) as vec3,
+      composed,
+    )
+    const own: Placement = node.matrix ?? composed
+    rest.set(index, { own, parent })
+    for (const child of node.children ?? []) walk(child, placedIn(parent, own))
+  }
+  const scene = json.scenes[json.scene ?? 0]
+  const held = new Set(nodes.flatMap(({ children = [] }) => children))
+  const roots = scene?.nodes ?? [...nodes.keys()].filter((n) => !held.has(n))
+  for (const root of roots) walk(root, IDENTITY)
+  for (const { node, placements } of motion.parts) {
+    const at = rest.get(node)
+    if (!at) throw new ModelError(`${file} has no part number ${node}. Bring the model in again.`)
+    const back = inverse(at.parent)
+    move(
+      node,
+      placements.map((changed) => placedIn(back, placedIn(changed, placedIn(at.parent, at.own)))),
+    )
+  }
+  // The whole turns about its pivot, which stays where the file has it.
+  const [x, y, z] = motion.turn.pivot
+  nodes.push({ name: `${motion.name}: pivot`, translation: [-x, -y, -z], children: [...roots] })
+  nodes.push({ name: `${motion.name}: turn`, translation: [x, y, z], children: [nodes.length - 1] })
+  const whole = motion.rotations.map((r): Placement => {
+    const [a, b, c, d, e, f, g, h, i] = r as [number, number, number, number, number, number, number, number, number]
+    return [a, b, c, 0, d, e, f, 0, g, h, i, 0, x, y, z, 1]
+  })
+  move(nodes.length - 1, whole)
+  if (scene) scene.nodes = [nodes.length - 1]
+  else json.scenes.push({ nodes: [nodes.length - 1] })
+  json.scene ??= 0
+  if (channels.length === 0) throw new ModelError(`${motion.name} does not move: there is no motion to write.`)
+  json.animations = [
+    ...(json.animations ?? []),
+    { name: motion.name, samplers, channels, extras: { closesAfterSeconds: motion.times.at(-1), fold: motion.fold } },
+  ]
+  json.buffers = [{ ...json.buffers?.[0], byteLength: size }]
+  const bin = new Uint8Array(size)
+  bin.set(opened.bin)
+  let at = (opened.bin.length + 3) & ~3
+  for (const piece of pieces) {
+    bin.set(new Uint8Array(piece.buffer, piece.byteOffset, piece.byteLength), at)
+    at += piece.byteLength
+  }
+  return makeGlb(json, bin)
+}
