@@ -1,7 +1,7 @@
 import { create } from 'zustand'
 import { type FileSettings, PLAIN_SETTINGS } from '@/core/output'
 
-export const EXPORT_TABS = ['file', 'weight', 'queue'] as const
+export const EXPORT_TABS = ['file', 'weight', 'queue', 'data'] as const
 
 /** How files are to be written; kept while one goes from view to view. */
 interface ExportState {

@@ -1,9 +1,10 @@
 import { transfer } from 'comlink'
 import { isZip, unzipProject, zipProject } from '@/codecs'
-import { ModelError, readModel } from '@/codecs/model'
-import { type Loop, LoopFileError, parseProject } from '@/core/document'
+import { animatedGlb, ModelError, type ReadBack, readBackMotion, readModel } from '@/codecs/model'
+import { findLayer, type Loop, LoopFileError, parseProject } from '@/core/document'
 import { ColourTableError, pictureOfTable, readColourTable } from '@/core/effects'
-import { assetsIn, type Files, filesOf } from '@/core/media'
+import { assetsIn, type Files, fileOf, filesOf, type Model } from '@/core/media'
+import { modelMotion } from '@/core/output'
 import { faultsOf, type Measures, type ModelFault, measured } from '@/core/solid'
 import { readSvg, type SvgContent } from '@/core/svg'
 import { serve } from './serve'
@@ -60,6 +61,23 @@ const service = {
       const loop = await (isZip(bytes) ? unzipProject(bytes) : parseProject(new TextDecoder().decode(bytes)))
       return { loop, files: await filesOf(assetsIn(loop.media)) }
     }),
+
+  /** The model of a layer as a GLB with its motion in it, read back; why it cannot be written, in words. */
+  async gltf(loop: Loop, id: string): Promise<Outcome<{ glb: Uint8Array<ArrayBuffer>; readBack: ReadBack }>> {
+    const layer = findLayer(loop, id)
+    const motion = modelMotion(loop, id)
+    const model = loop.media.find((each) => each.id === layer?.values.model)
+    const file = model && (await fileOf((model as Model).file.id))
+    if (!motion || !model || !file)
+      return { problem: `The model of “${layer?.name ?? id}” is missing. Bring it in again.`, advice: '' }
+    try {
+      const glb = await animatedGlb(model.name, new Uint8Array(await file.arrayBuffer()), motion)
+      return { done: { glb, readBack: await readBackMotion(model.name, glb) } }
+    } catch (error) {
+      if (error instanceof ModelError) return { problem: error.message, advice: '' }
+      throw error
+    }
+  },
 
   /** A loop with its media as a project archive; the bytes are transferred. */
   async archive(loop: Loop): Promise<Outcome<Uint8Array<ArrayBuffer>>> {

@@ -6,7 +6,7 @@ import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
 import { describe, expect, it } from 'vitest'
 import { parseLoop } from '@/core/document'
 import { modelMotion } from '@/core/output'
-import { animatedGlb, openGlb } from '.'
+import { animatedGlb, makeGlb, openGlb, readBackMotion } from '.'
 
 const folder = new URL('../../../demo/', import.meta.url)
 const loopOf = (name: string) => parseLoop(readFileSync(new URL(`loops/${name}.cyclon.json`, folder), 'utf8'))
@@ -26,7 +26,6 @@ async function scene(glb: Uint8Array) {
     ...mesh,
     primitives: mesh.primitives.map(({ material: _, ...piece }) => piece),
   }))
-  const { makeGlb } = await import('.')
   const bare = makeGlb({ ...plain, ...(meshes && { meshes }) }, bin)
   const { scene: root, animations } = await new GLTFLoader().parseAsync(bare.buffer as ArrayBuffer, '')
   const mixer = new AnimationMixer(root)
@@ -84,6 +83,17 @@ describe.each(['mooring-buoy', 'capstan', 'signal-lamp'])('%s with its motion in
     const left = off % (360 / motion.fold)
     expect(Math.min(left, 360 / motion.fold - left)).toBeLessThan(0.05)
     expect(turned.size).toBeGreaterThan(3)
+  })
+  it('read back closes; with its last key elsewhere it does not', async () => {
+    const { glb, motion } = await written(name)
+    expect((await readBackMotion(name, glb)).closes).toBe(
+      name !== 'signal-lamp' || motion.fold > 1 ? true : (await readBackMotion(name, glb)).closes,
+    )
+    const open = {
+      ...motion,
+      rotations: motion.rotations.map((r, i) => (i === motion.rotations.length - 1 ? [0, 0, 1, 0, 1, 0, -1, 0, 0] : r)),
+    }
+    expect((await readBackMotion(name, await animatedGlb(name, fileOf(name), open))).closes).toBe(false)
   })
   it('turns with keys less than half a turn apart', async () => {
     const { glb } = await written(name)

@@ -155,3 +155,57 @@ export async function animatedGlb(
   }
   return makeGlb(json, bin)
 }
+
+/** What is found when a GLB with a motion in it is read back. */
+export interface ReadBack {
+  readonly closes: boolean
+  /** The largest turn between the last key and the first, degrees, but for parts of a turn that look the same. */
+  readonly degrees: number
+  /** The largest difference of anything else. */
+  readonly other: number
+}
+
+/** Reads a GLB back that was written here: whether the last key of everything that moves is the first one. @throws ModelError */
+export async function readBackMotion(file: string, bytes: Uint8Array): Promise<ReadBack> {
+  const { WebIO } = await import('@gltf-transform/core')
+  const { json, bin } = openGlb(file, bytes)
+  // Pictures and how surfaces are painted have no say in it.
+  const {
+    images: _i,
+    textures: _t,
+    materials: _m,
+    meshes: _s,
+    extensionsRequired: _r,
+    extensionsUsed: _u,
+    ...plain
+  } = json
+  const nodes = plain.nodes?.map(({ mesh: _mesh, skin: _skin, ...node }) => node)
+  const document = await new WebIO().readJSON({
+    json: { ...plain, skins: [], ...(nodes && { nodes }) } as GLTF.IGLTF,
+    resources: { '@glb.bin': new Uint8Array(bin) },
+  })
+  const animation = document.getRoot().listAnimations().at(-1)
+  if (!animation) throw new ModelError(`${file} holds no motion.`)
+  const fold = Number((animation.getExtras() as { fold?: number }).fold ?? 1)
+  let [degrees, other] = [0, 0]
+  for (const channel of animation.listChannels()) {
+    const output = channel.getSampler()?.getOutput()
+    if (!output) continue
+    const at = (n: number): number[] => {
+      const element: number[] = []
+      output.getElement(n, element)
+      return element
+    }
+    const [first, last] = [at(0), at(output.getCount() - 1)]
+    if (channel.getTargetPath() !== 'rotation') {
+      other = Math.max(other, ...first.map((x, i) => Math.abs(x - (last[i] as number))))
+      continue
+    }
+    const dot = Math.min(1, Math.abs(first.reduce((sum, x, i) => sum + x * (last[i] as number), 0)))
+    const off = (2 * Math.acos(dot) * 180) / Math.PI
+    const same = channel.getTargetNode()?.getName().endsWith(': turn') ? 360 / fold : 360
+    const left = off % same
+    degrees = Math.max(degrees, Math.min(left, same - left))
+  }
+  return { closes: degrees < 0.1 && other < 1e-4, degrees, other }
+}

@@ -8,7 +8,7 @@ import { type Beside, isGlb, namedPath, packedGltf } from './glb'
 import { readGlb } from './gltf'
 import { ModelError } from './model-error'
 
-export { animatedGlb } from './animated'
+export { animatedGlb, type ReadBack, readBackMotion } from './animated'
 export { makeGlb, openGlb } from './glb'
 export { ModelError }
 

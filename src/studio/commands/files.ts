@@ -23,6 +23,7 @@ export const FILE_COMMANDS: readonly Command[] = [
   },
   { id: 'fit-to-weight', label: 'Fit to a weight', section: 'File', run: show('weight') },
   { id: 'queue', label: 'Queue of files', section: 'File', run: show('queue') },
+  { id: 'data', label: 'Motions as data, models as glTF, a page to turn by hand', section: 'File', run: show('data') },
   {
     id: 'pause-queue',
     label: 'Pause the queue, or have it go on',

@@ -17,6 +17,7 @@ import { exportClient } from '@/workers/clients'
 import { fileName, problemText, saveFile } from '../files'
 import { classNames, NumberField } from '../parts'
 import { Busy } from './busy'
+import { DataPanel } from './data-panel'
 import { FilePanel } from './file-panel'
 import { FormatOptions } from './format-options'
 import { FORMAT_NAMES } from './formats'
@@ -27,7 +28,7 @@ import { TimingTruth } from './timing-truth'
 import { useWriting } from './use-writing'
 import { WeightPanel } from './weight-panel'
 
-const TAB_NAMES = { file: 'File and proof', weight: 'Fit to a weight', queue: 'Queue' } as const
+const TAB_NAMES = { file: 'File and proof', weight: 'Fit to a weight', queue: 'Queue', data: 'For programs' } as const
 
 /** Writes the loop to files, and proves them. */
 export function ExportView() {
@@ -172,6 +173,7 @@ function Export({ loop }: { loop: Loop }) {
             />
           )}
           {tab === 'queue' && <QueuePanel loop={loop} />}
+          {tab === 'data' && <DataPanel loop={loop} scale={scale} />}
         </section>
       </div>
     </div>

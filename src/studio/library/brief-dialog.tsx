@@ -20,6 +20,7 @@ import { modelAmong, readModelFile } from '../model-files'
 import { ColourField, classNames, Dialog } from '../parts'
 import { Sample } from '../parts/sample'
 import { DEMO_MODELS, DEMO_STILLS, demoFile } from './demo-loops'
+import { writeAsVideo } from './open-turntable'
 
 const size = (side: string) => {
   const message = `the ${side} is a whole number of pixels from 1 to ${MAX_SIZE}`
@@ -117,7 +118,10 @@ function BriefFields({ onClose }: { onClose: () => void }) {
       )
       if (mask) setSession({ selection: [mask.layer.id], tool: BRUSH_TOOL })
       const model = loop.layers.find(({ kind }) => kind === 'model')
-      if (model) setSession({ selection: [model.id] })
+      if (model) {
+        setSession({ selection: [model.id] })
+        writeAsVideo()
+      }
     } catch (error) {
       setFileProblem((error as Error).message)
       return

@@ -1,10 +1,15 @@
 import { toast } from 'sonner'
 import { fraction } from '@/core/clock'
 import { begunLoop } from '@/core/edit'
+import { withFormat } from '@/core/output'
 import { openUnsaved } from '@/store/autosave'
 import { documentStore } from '@/store/document'
+import { setSettings, useExport } from '@/store/export'
 import { setSession } from '@/store/session'
 import { readModelFile } from '../model-files'
+
+/** Turntables are shown as videos: that is what is written unless something else is chosen. */
+export const writeAsVideo = (): void => setSettings(withFormat(useExport.getState().settings, 'mp4'))
 
 /** Opens a new loop in which a model turns. A file that cannot be read is said, and changes nothing. */
 export async function openTurntable(
@@ -20,6 +25,7 @@ export async function openTurntable(
     const brief = { name: model.name, kind: 'turntable', ...size, background: '#e8eef0', ...clock } as const
     const loop = begunLoop(brief, undefined, model)
     await openUnsaved(loop)
+    writeAsVideo()
     setSession({ selection: loop.layers.slice(0, 1).map(({ id }) => id) })
     show(`/loop/${documentStore.getState().loop?.id}/compose`)
   } catch (error) {

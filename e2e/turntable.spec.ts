@@ -1,0 +1,220 @@
+import { readFile } from 'node:fs/promises'
+import type { Page } from '@playwright/test'
+import { unzipSync } from 'fflate'
+import { validateBytes } from 'gltf-validator'
+import sharp from 'sharp'
+import { bytesOf, expect, openLibrary, setField, storedLoop, test, verdict } from './app'
+import { drop } from './clips'
+
+type Stored = {
+  id: string
+  kind: string
+  name: string
+  values: Record<string, unknown>
+  motions: Record<string, { keys: { value: number }[] }>
+  layers?: Stored[]
+}
+const layersOf = async (page: Page) => (await storedLoop(page)).layers as unknown as Stored[]
+const layers = (page: Page) => page.getByRole('region', { name: 'Layers' })
+const panel = (page: Page) => page.getByRole('region', { name: 'Properties' })
+const demoModel = (name: string) => readFile(`demo/models/${name}.glb`)
+
+/** Begins a small turntable of a model from the brief, so that it is quickly drawn. */
+async function begin(page: Page, model: string, length = '24'): Promise<void> {
+  await openLibrary(page)
+  await page.getByRole('button', { name: 'New loop' }).click()
+  await page.getByLabel(/^turntable/).check()
+  await page.getByLabel(/^its model/).setInputFiles(`demo/models/${model}.glb`)
+  await page.getByLabel('width', { exact: true }).fill('240')
+  await page.getByLabel('height', { exact: true }).fill('180')
+  await setField(page.getByLabel('length', { exact: true }), length)
+  await page.getByRole('button', { name: 'Make the loop' }).click()
+  await expect(page.getByTestId('turn-view')).toHaveAttribute('data-inside', 'true')
+}
+/** The colours of the stage over all of it: how many differ from its corner. */
+const drawnPixels = (page: Page) =>
+  page
+    .getByTestId('stage')
+    .locator('canvas')
+    .evaluate((element) => {
+      const source = element as HTMLCanvasElement
+      const copy = new OffscreenCanvas(source.width, source.height).getContext('2d')
+      copy?.drawImage(source, 0, 0)
+      const { data } = copy?.getImageData(0, 0, source.width, source.height) ?? { data: new Uint8ClampedArray(4) }
+      let count = 0
+      for (let i = 0; i < data.length; i += 4) if (Math.abs((data[i] as number) - (data[0] as number)) > 12) count++
+      return count / (data.length / 4)
+    })
+
+test('a model that is dropped turns in the middle of its frame, and is a proven MP4 in three actions', async ({
+  page,
+}) => {
+  test.setTimeout(400_000)
+  await page.goto('/')
+  await expect(page.getByRole('link', { name: 'Beacon loader' })).toBeVisible()
+  await drop(page, 'capstan.glb', await demoModel('capstan'), 'model/gltf-binary')
+  await expect(panel(page).getByText('13 parts, 7,080 triangles')).toBeVisible()
+  await expect(page.getByTestId('turn-view')).toHaveAttribute('data-inside', 'true')
+  await expect(panel(page).getByTestId('wobble')).toContainText('It turns in its place.')
+  await expect.poll(() => drawnPixels(page), { timeout: 60_000 }).toBeGreaterThan(0.05)
+  const [model] = await layersOf(page)
+  expect([model?.kind, model?.values.foldY, model?.motions.turn?.keys.map(({ value }) => value)]).toEqual([
+    'model',
+    6,
+    [0, 360],
+  ])
+  // Its fold offers the loop of a sixth: one press.
+  await panel(page).getByRole('button', { name: 'A loop of 20 f: 1 of 6 parts of the turn' }).click()
+  await expect.poll(async () => (await storedLoop(page)).length).toBe(20)
+  await expect(verdict(page)).toContainText('closes')
+  await page.keyboard.press('Control+Enter')
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 240_000 })
+  const coming = page.waitForEvent('download')
+  await page.getByRole('button', { name: /^Save the (MP4|file)$/ }).click()
+  expect((await coming).suggestedFilename()).toBe('capstan.mp4')
+})
+
+test('a wobble is measured, drawn and mended in one press; what leaves the guide is said', async ({ page }) => {
+  await begin(page, 'mooring-buoy')
+  await expect(panel(page).getByTestId('wobble')).toContainText('It turns in its place.')
+  await panel(page).getByLabel('pivot', { exact: true }).selectOption('origin of the file')
+  await expect(panel(page).getByTestId('wobble')).toContainText(/Its centre wobbles by \d+\.\d px/)
+  await expect(page.getByTestId('wobble-path')).toBeVisible()
+  await panel(page).getByRole('button', { name: 'Centre it' }).click()
+  await expect(page.getByTestId('wobble-path')).toHaveCount(0)
+  await expect(panel(page).getByTestId('wobble')).toContainText('It turns in its place.')
+  await setField(panel(page).getByRole('textbox', { name: 'distance' }), '0.7')
+  await expect(page.getByTestId('turn-view')).toHaveAttribute('data-inside', 'false')
+  // Degrees a frame, frames and time of a turn follow each other.
+  await setField(panel(page).getByRole('textbox', { name: 'each frame' }), '6')
+  await expect(panel(page).getByRole('textbox', { name: 'frames a turn' })).toHaveValue('60')
+  await expect.poll(async () => (await storedLoop(page)).length).toBe(60)
+})
+
+test('occlusion and lines are put over the colours, and written as three sequences; the glTF closes', async ({
+  page,
+}) => {
+  test.setTimeout(400_000)
+  await begin(page, 'capstan', '6')
+  await panel(page).getByRole('button', { name: 'Occlusion and lines over it' }).click()
+  await expect
+    .poll(async () => (await layersOf(page)).map(({ values }) => [values.pass, values.blend]))
+    .toEqual([
+      ['colour', 'normal'],
+      ['occlusion', 'multiply'],
+      ['wireframe', 'normal'],
+    ])
+  await page.getByRole('link', { name: 'Export' }).click()
+  await page.getByRole('button', { name: 'PNG sequence', exact: true }).click()
+  for (const pass of ['models: wireframe', 'models: occlusion', 'models: depth'])
+    await page.getByLabel(pass, { exact: true }).check()
+  await page.getByRole('button', { name: 'Write the PNG sequence and prove it' }).click()
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 240_000 })
+  const coming = page.waitForEvent('download')
+  await page.getByRole('button', { name: /^Save the file$/ }).click()
+  const files = unzipSync(new Uint8Array(await bytesOf(await coming)))
+  expect(Object.keys(files).filter((path) => path.endsWith('-0003.png'))).toHaveLength(4)
+  const channels = async (folder: string) => {
+    const path = Object.keys(files).find((each) => each.startsWith(folder) && each.endsWith('0002.png')) as string
+    const { data } = await sharp(files[path] as Uint8Array)
+      .ensureAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true })
+    return data
+  }
+  // All are of one model, frame by frame: where occlusion is opaque, depth is.
+  const [shade, depth] = [await channels('02-models-occlusion'), await channels('03-models-depth')]
+  let [both, one, dark, near] = [0, 0, 255, 0]
+  for (let i = 0; i < shade.length; i += 4) {
+    const [a, b] = [(shade[i + 3] as number) > 128, (depth[i + 3] as number) > 128]
+    if (a && b) {
+      both++
+      dark = Math.min(dark, shade[i] as number)
+      near = Math.max(near, depth[i] as number)
+    } else if (a !== b) one++
+  }
+  expect(one).toBeLessThan(both * 0.02)
+  expect(both).toBeGreaterThan(2000)
+  expect(dark).toBeLessThan(200)
+  expect(near).toBeGreaterThan(120)
+
+  await page.getByRole('tab', { name: 'For programs' }).click()
+  await expect(page.getByText('Closes after 0.2 s')).toBeVisible()
+  const model = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Save capstan as glTF' }).click()
+  const glb = new Uint8Array(await bytesOf(await model))
+  await expect(page.getByText('capstan was written and read back: it closes.')).toBeVisible()
+  expect((await validateBytes(glb)).issues.numErrors).toBe(0)
+  const table = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Save as CSV' }).click()
+  expect((await bytesOf(await table)).toString()).toContain('frame,seconds,capstan: turn')
+  // The page that is turned by hand needs nothing beside it.
+  const html = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Save the page' }).click()
+  const content = (await bytesOf(await html)).toString()
+  const other = await page.context().newPage()
+  await other.setContent(content)
+  const slider = other.getByRole('slider')
+  await slider.press('Home')
+  await expect(slider).toHaveAttribute('aria-valuenow', '0')
+  await slider.press('ArrowRight')
+  await expect(slider).toHaveAttribute('aria-valuenow', '1')
+  const box = await slider.boundingBox()
+  if (!box) throw new Error('the object is not there')
+  await other.mouse.move(box.x + 20, box.y + 40)
+  await other.mouse.down()
+  await other.mouse.move(box.x + 20 + box.width / 2, box.y + 40, { steps: 3 })
+  await other.mouse.up()
+  await expect(slider).toHaveAttribute('aria-valuenow', '4')
+  await other.close()
+})
+
+test('a rotor spins within its housing: three actions; parts are hidden and shown alone', async ({ page }) => {
+  await begin(page, 'signal-lamp')
+  await panel(page).getByRole('button', { name: 'Move Lens by itself' }).click()
+  await expect(layers(page).getByRole('button', { name: 'Lens', exact: true })).toBeVisible()
+  await panel(page).getByRole('button', { name: 'Move turn' }).click()
+  await setField(page.getByRole('textbox', { name: 'cycles', exact: true }), '2')
+  await expect(verdict(page)).toContainText('closes')
+  const lens = (await layersOf(page))[0]?.layers?.[0]
+  expect([lens?.kind, lens?.values.part, lens?.values.fold]).toEqual(['part', 'Lens', 8])
+  await layers(page).getByRole('button', { name: 'signal-lamp', exact: true }).click()
+  const before = await drawnPixels(page)
+  await panel(page).getByRole('button', { name: 'Hide Housing' }).click()
+  await expect.poll(() => drawnPixels(page), { timeout: 60_000 }).toBeLessThan(before * 0.8)
+  await page.keyboard.press('Control+z')
+  await panel(page).getByRole('button', { name: 'Show Mantle alone' }).click()
+  await expect.poll(() => drawnPixels(page), { timeout: 60_000 }).toBeLessThan(before * 0.5)
+})
+
+test('models that cannot be read are refused in words, and the open work stays as it is', async ({ page }) => {
+  await openLibrary(page)
+  await page.getByRole('link', { name: 'Beacon loader' }).click()
+  await expect(verdict(page)).toContainText('closes')
+  const before = JSON.stringify(await layersOf(page))
+  const whole = await demoModel('capstan')
+  const text = (content: object) => Buffer.from(JSON.stringify({ asset: { version: '2.0' }, ...content }))
+  for (const [name, bytes, words] of [
+    ['half.glb', whole.subarray(0, 20_000), 'half.glb is damaged or breaks off'],
+    ['empty.glb', Buffer.alloc(0), 'empty.glb is empty'],
+    [
+      'round.gltf',
+      text({ nodes: [{ children: [1] }, { children: [0] }], scenes: [{ nodes: [0] }] }),
+      'hold themselves',
+    ],
+    [
+      'claims.gltf',
+      text({ accessors: [{ count: 1e8, componentType: 5126, type: 'VEC3' }] }),
+      'claims 100000000 vertices',
+    ],
+    ['leaves.gltf', text({ buffers: [{ byteLength: 4, uri: '../../etc/passwd' }] }), 'outside of its own folder'],
+    ['nowhere.obj', Buffer.from('v 0 0 0\nv 1 0 nan\nv 0 1 0\nf 1 2 3\n'), 'is nowhere'],
+  ] as const) {
+    await drop(page, name, bytes, '')
+    await expect(page.getByText(words).first()).toBeVisible()
+  }
+  expect(JSON.stringify(await layersOf(page))).toBe(before)
+  // A sound one comes in as a layer.
+  await drop(page, 'capstan.glb', whole, 'model/gltf-binary')
+  await expect(layers(page).getByRole('button', { name: 'capstan', exact: true })).toBeVisible()
+})
