@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import { mkdirSync, writeFileSync } from 'node:fs'
 import sharp from 'sharp'
 import { formatLoop } from '../src/core/document'
@@ -31,5 +32,12 @@ if (!process.argv.includes('--loops'))
 
 // After the media, which the loops name by their bytes.
 const { DEMO_LOOPS } = await import('./build')
-for (const [name, build] of Object.entries(DEMO_LOOPS))
-  writeFileSync(new URL(`${name}.cyclon.json`, folderOf('loops')), formatLoop(await build()))
+const { verdictOf } = await import('./verdict')
+const verdicts: Record<string, string> = {}
+for (const [name, build] of Object.entries(DEMO_LOOPS)) {
+  const loop = await build()
+  const text = formatLoop(loop)
+  writeFileSync(new URL(`${name}.cyclon.json`, folderOf('loops')), text)
+  verdicts[createHash('sha256').update(text).digest('hex')] = await verdictOf(loop)
+}
+writeFileSync(new URL('./verdicts.json', import.meta.url), `${JSON.stringify(verdicts, null, 2)}\n`)

@@ -25,9 +25,9 @@ async function begin(page: Page, model: string, length = '24'): Promise<void> {
   await page.getByRole('button', { name: 'New loop' }).click()
   await page.getByLabel(/^turntable/).check()
   await page.getByLabel(/^its model/).setInputFiles(`demo/models/${model}.glb`)
-  await page.getByLabel('width', { exact: true }).fill('240')
-  await page.getByLabel('height', { exact: true }).fill('180')
-  await setField(page.getByLabel('length', { exact: true }), length)
+  await page.getByLabel(/^width/).fill('240')
+  await page.getByLabel(/^height/).fill('180')
+  await page.getByLabel('length', { exact: true }).fill(length)
   await page.getByRole('button', { name: 'Make the loop' }).click()
   await expect(page.getByTestId('turn-view')).toHaveAttribute('data-inside', 'true')
 }
@@ -174,7 +174,7 @@ test('a rotor spins within its housing: three actions; parts are hidden and show
   await panel(page).getByRole('button', { name: 'Move Lens by itself' }).click()
   await expect(layers(page).getByRole('button', { name: 'Lens', exact: true })).toBeVisible()
   await panel(page).getByRole('button', { name: 'Move turn' }).click()
-  await setField(page.getByRole('textbox', { name: 'cycles', exact: true }), '2')
+  await setField(page.getByRole('textbox', { name: 'Cycles in the loop' }), '2')
   await expect(verdict(page)).toContainText('closes')
   const lens = (await layersOf(page))[0]?.layers?.[0]
   expect([lens?.kind, lens?.values.part, lens?.values.fold]).toEqual(['part', 'Lens', 8])

@@ -1,4 +1,4 @@
-import type { Loop } from '@/core/document'
+import { type Loop, withFaces } from '@/core/document'
 import { keepAtHand } from '@/core/media'
 import { BrowserRenderer } from '../render/browser'
 import { paintedWhole } from '../render/prepare'
@@ -17,8 +17,9 @@ function textOf(bytes: Uint8ClampedArray): string {
 
 const service = {
   /** Is told once what will be drawn, and how large; files in base64 by their ids. */
-  know(loop: Loop, files: Readonly<Record<string, string>>, width: number, height: number): void {
+  async know(loop: Loop, files: Readonly<Record<string, string>>, width: number, height: number): Promise<void> {
     keepAtHand(new Map(Object.entries(files).map(([id, text]) => [id, new Blob([bytesOf(text)])])))
+    await withFaces(loop)
     drawn = { loop, renderer: new BrowserRenderer(width, height, { forReading: true }) }
   },
   /** The pixels of a frame in base64. */

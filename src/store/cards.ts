@@ -2,6 +2,7 @@ import type { Loop } from '@/core/document'
 import type { Verdict } from '@/core/seam'
 import { lastingService, seamClient } from '@/workers/clients'
 import { type LibraryEntry, listLoops, type ReadAll } from './library/list'
+import { keepVerdict, keptVerdict } from './library/verdicts'
 
 /** The loops of the library are read and looked at by one worker for all of them, one after the other. */
 const cards = lastingService(seamClient)
@@ -15,7 +16,13 @@ export type CardVerdict = { readonly verdict: Verdict } | { readonly problem: st
 export function cardVerdict(loop: Loop): Promise<CardVerdict> {
   const asked = known.get(loop)
   if (asked) return asked
-  const judged = turn.then((): Promise<CardVerdict> => cards.ask(async ({ service }) => service.verdict(loop)))
+  const judged = turn.then(async (): Promise<CardVerdict> => {
+    const kept = await keptVerdict(loop)
+    if (kept) return { verdict: kept }
+    const found = await cards.ask(async ({ service }) => service.verdict(loop))
+    if ('verdict' in found) await keepVerdict(loop, found.verdict)
+    return found
+  })
   known.set(loop, judged)
   // What could not be looked at is asked for anew the next time.
   turn = judged.catch(() => known.delete(loop))

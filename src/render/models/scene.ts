@@ -105,6 +105,8 @@ class DrawnScene implements DrawnModel {
 
   async bakeOcclusion(): Promise<void> {
     if (!this.passes.occlusion) {
+      // As the file has it: not turned, and no part of it moved.
+      for (const [index, object] of this.nodes) object.matrix.copy((this.rest.get(index) as { own: Matrix4 }).own)
       this.turning.matrix.identity()
       this.turning.updateMatrixWorld(true)
       this.passes.occlusion = await bakeOcclusion(this.pieces)

@@ -4,6 +4,7 @@ import { keepFiles, keepOnly, storedFiles, upToDate } from '../assets'
 import { queuedAssets } from '../queue-storage'
 import { historyKeys } from './history'
 import { histories, type LoopRecord, loops, notes, recordOf, stored } from './records'
+import { forgetVerdict } from './verdicts'
 
 /** A loop in the library; one whose record is damaged has no loop, but is kept and can be deleted. */
 export type LibraryEntry = { readonly id: string; readonly savedAt: number } & LoopRead
@@ -52,6 +53,7 @@ export async function deleteLoop(id: string): Promise<() => Promise<void>> {
   for (const key of historyKeys(id, record)) steps.push([key, await stored(() => histories.getItem(key))])
   const files = await stored(() => storedFiles(record?.media ?? []))
   await stored(() => loops.removeItem(id))
+  await forgetVerdict(id)
   for (const [key] of steps) await stored(() => histories.removeItem(key))
   return () =>
     stored(async () => {

@@ -1,6 +1,7 @@
-import { assetsIn, keepAtHand, type Medium } from '@/core/media'
+import { assetsIn, keepAtHand, type Medium, type Verdict } from '@/core/media'
 import { readInWorker } from '@/store/cards'
 import { saveLoop } from '@/store/library/save'
+import { keepKnown } from '@/store/library/verdicts'
 
 /** Stills that a cinemagraph can begin with where nobody has one at hand. */
 export const DEMO_STILLS = [
@@ -40,13 +41,15 @@ async function fetchMedia(media: readonly Medium[]): Promise<void> {
 export async function addDemoLoops(): Promise<void> {
   const response = await fetch('/api/demo')
   if (!response.ok) throw new Error('The demo loops could not be fetched. Reload the page to try again.')
-  const raw: unknown = await response.json()
-  const read = await readInWorker(
-    (Array.isArray(raw) ? raw.reverse() : []).map((each, i) => ({ id: String(i), raw: each })),
-  )
+  const { loops, verdicts } = (await response.json()) as {
+    readonly loops: readonly unknown[]
+    readonly verdicts: Readonly<Record<string, Verdict>>
+  }
+  const read = await readInWorker([...loops].reverse().map((raw, i) => ({ id: String(i), raw })))
   for (const each of read)
     if (each.loop) {
       await fetchMedia(each.loop.media)
       await saveLoop(each.loop)
+      await keepKnown(each.loop, verdicts)
     } else throw new Error(`A demo loop is damaged: ${each.problem}`)
 }

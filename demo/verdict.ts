@@ -1,0 +1,27 @@
+import { readFileSync } from 'node:fs'
+import { drawerOf } from '../src/cli/drawer'
+import { checkMotions } from '../src/core/closing'
+import { type Loop, withFaces } from '../src/core/document'
+import type { Picture } from '../src/core/image'
+import { assetsIn, keepAtHand, type Medium } from '../src/core/media'
+import { judgeLoop, judgeSeam } from '../src/core/seam'
+
+const fileOf = ({ kind, id }: Medium) =>
+  readFileSync(new URL(kind === 'model' ? `./models/${id}.glb` : `./stills/${id}.jpg`, import.meta.url))
+
+/** The verdict on a demo loop, by its motions and by its pictures: drawn as large as the eye needs to tell, a quarter, with photographs an eighth. */
+export async function verdictOf(loop: Loop): Promise<string> {
+  for (const medium of loop.media)
+    keepAtHand(new Map(assetsIn([medium]).map(({ id }) => [id, new Blob([fileOf(medium)])])))
+  const scale = loop.media.some(({ kind }) => kind === 'picture') ? 8 : 4
+  // Models are drawn by a browser.
+  await withFaces(loop)
+  const drawer = await drawerOf(loop, loop.width / scale, loop.height / scale)
+  const pictures: Picture[] = []
+  try {
+    for (let n = 0; n < loop.length; n++) pictures.push(await drawer.draw(n))
+  } finally {
+    await drawer.end()
+  }
+  return judgeLoop(loop, checkMotions(loop), judgeSeam(pictures)).verdict
+}

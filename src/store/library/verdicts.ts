@@ -1,0 +1,47 @@
+import localforage from 'localforage'
+import { formatLoop, type Loop } from '@/core/document'
+import { idOfBytes, VERDICTS, type Verdict } from '@/core/media'
+
+/** What the pictures of a state of a loop have said, by the loop's id: it is not worked out again as long as it stays so. */
+const verdicts = localforage.createInstance({ name: 'cyclon', storeName: 'verdicts' })
+
+interface KeptVerdict {
+  /** SHA-256 of the loop's file. */
+  readonly state: string
+  readonly verdict: Verdict
+}
+
+/** Names a state of a loop: what its file holds. */
+const stateOf = (loop: Loop): Promise<string> => idOfBytes(new TextEncoder().encode(formatLoop(loop)))
+
+/** The verdict on a loop as it is, where it was kept; null where it has to be worked out, storage that fails among the reasons. */
+export async function keptVerdict(loop: Loop): Promise<Verdict | null> {
+  try {
+    const kept = await verdicts.getItem<KeptVerdict>(loop.id)
+    if (!kept || !VERDICTS.includes(kept.verdict)) return null
+    return kept.state === (await stateOf(loop)) ? kept.verdict : null
+  } catch {
+    return null
+  }
+}
+
+/** Keeps a verdict. Where that fails, it is worked out again the next time. */
+export async function keepVerdict(loop: Loop, verdict: Verdict): Promise<void> {
+  try {
+    await verdicts.setItem<KeptVerdict>(loop.id, { state: await stateOf(loop), verdict })
+  } catch {
+    // It is no part of anybody's work.
+  }
+}
+
+/** Keeps what was found of loops that come with the application, by the states that it was found of. */
+export async function keepKnown(loop: Loop, known: Readonly<Record<string, Verdict>>): Promise<void> {
+  const verdict = await stateOf(loop).then(
+    (state) => known[state],
+    () => undefined,
+  )
+  if (verdict) await keepVerdict(loop, verdict)
+}
+
+/** Forgets what was kept of a loop. */
+export const forgetVerdict = (id: string): Promise<void> => verdicts.removeItem(id).catch(() => {})
