@@ -9,6 +9,7 @@ import { busyLoop, CHANGE_PAUSE_MS, CHANGES } from './drawing'
 import { effectRows } from './effects'
 import { exportRows } from './export-rows'
 import { busyGif, measureJudging } from './judging'
+import { modelRows } from './models'
 import { openingRows } from './opening'
 import { peakOfReading } from './reading'
 import { textureRows } from './texture'
@@ -233,7 +234,7 @@ async function interactionRows(page: Page): Promise<string[]> {
   ]
 }
 
-/** `opening`, `interaction`, `clips`, `texture`, `effects`, `command-line` or `files`, where only a part is wanted. */
+/** `opening`, `interaction`, `clips`, `texture`, `effects`, `models`, `command-line` or `files`, where only a part is wanted. */
 const only = process.argv[2]
 const server = spawn('npx', ['next', 'start', '-p', String(PORT)], { stdio: 'ignore', detached: true })
 const browser = await chromium.launch({
@@ -268,6 +269,7 @@ try {
     ...(only && only !== 'clips' ? [] : await clipRows(browser, page, `http://localhost:${PORT}/`)),
     ...(only && only !== 'texture' ? [] : textureRows()),
     ...(only && only !== 'effects' ? [] : effectRows()),
+    ...(only && only !== 'models' ? [] : await modelRows(page, await bundled('bench/models-in-browser.ts'))),
     ...(only && only !== 'command-line' ? [] : commandLineRows()),
     ...(only && only !== 'files' ? [] : await exportRows(browser, page, `http://localhost:${PORT}`, bundled)),
   ]

@@ -39,16 +39,30 @@ const SCRIPT = ['page.js', '../../dist/page.js']
   .map((path) => join(import.meta.dirname, path))
   .find((path) => existsSync(path))
 
-/** What draws a loop: this program; or, where it shows models, an installed Chromium. @throws CommandError where there is none */
-export async function drawerOf(loop: Loop, width: number, height: number): Promise<Drawer> {
-  if (showsModels(loop)) return inBrowser(loop, width, height)
+/**
+ * What draws a loop: this program; or, where it shows models, an installed Chromium.
+ * @param browsers where that may lie
+ * @throws CommandError where there is none
+ */
+export async function drawerOf(
+  loop: Loop,
+  width: number,
+  height: number,
+  browsers: readonly (string | undefined)[] = BROWSERS,
+): Promise<Drawer> {
+  if (showsModels(loop)) return inBrowser(loop, width, height, browsers)
   const renderer = new NodeRenderer(width, height)
   const pictures = await picturesInNode(loop)
   return { draw: async (frame) => renderer.picture(loop, frame, pictures), said: null, end: async () => {} }
 }
 
-async function inBrowser(loop: Loop, width: number, height: number): Promise<Drawer> {
-  const executablePath = BROWSERS.find((path) => path !== undefined && existsSync(path))
+async function inBrowser(
+  loop: Loop,
+  width: number,
+  height: number,
+  browsers: readonly (string | undefined)[],
+): Promise<Drawer> {
+  const executablePath = browsers.find((path) => path !== undefined && existsSync(path))
   if (!executablePath || !SCRIPT)
     throw new CommandError(
       'This loop shows models, which an installed Chromium draws, and none was found. Install it (on Debian: apt install chromium), or say where it lies in CHROMIUM.',

@@ -94,7 +94,7 @@ describe('Compose and the file that is written without loss', () => {
           if (gravity(file.seam.verdict) === 1) expect(compose.findings[0]?.message).toContain('not seen')
         }
       }),
-      { numRuns: 60, timeout: 30_000, endOnFailure: true },
+      { numRuns: 36, timeout: 30_000, endOnFailure: true },
     )
   }, 240_000)
 
@@ -107,7 +107,7 @@ describe('Compose and the file that is written without loss', () => {
         if (loop.length < 3 || seam <= 1.5 * Math.max(...steps.slice(0, -1))) return
         expect((await checkedDocument(loop)).seam.verdict).not.toBe('closes')
       }),
-      { numRuns: 150 },
+      { numRuns: 100 },
     )
   }, 240_000)
 })

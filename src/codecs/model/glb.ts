@@ -39,8 +39,14 @@ export function openGlb(file: string, bytes: Uint8Array): { readonly json: Json;
 function parsed(file: string, bytes: Uint8Array): Json {
   try {
     const json: unknown = JSON.parse(new TextDecoder().decode(bytes))
-    if (typeof json === 'object' && json !== null && 'asset' in json) return json as Json
-  } catch {
+    if (typeof json === 'object' && json !== null && 'asset' in json) {
+      const { version } = (json.asset ?? {}) as { readonly version?: unknown }
+      if (!String(version).startsWith('2.'))
+        throw new ModelError(`${file} is glTF of version ${version}. Export it as glTF 2.0.`)
+      return json as Json
+    }
+  } catch (error) {
+    if (error instanceof ModelError) throw error
     // Said below, as anything else that is no glTF.
   }
   throw new ModelError(`${file} is damaged or breaks off: it is no glTF. Export or fetch it again.`)

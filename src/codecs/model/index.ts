@@ -46,8 +46,14 @@ export async function readModel(file: string, bytes: Uint8Array, beside: Beside 
   if (isZip(bytes)) return readZip(file, bytes)
   const pack = PACKERS[endingOf(file)]
   if (!pack) throw new ModelError(`${file} is none of ${MODEL_ENDINGS.join(', ')}. Export the model as one of these.`)
-  const glb = await pack(file, bytes, beside)
-  return { glb, parts: wholeModel(file, await readGlb(file, glb)) }
+  try {
+    const glb = await pack(file, bytes, beside)
+    return { glb, parts: wholeModel(file, await readGlb(file, glb)) }
+  } catch (error) {
+    if (error instanceof ModelError) throw error
+    // Lists that are none, and whatever else a damaged file has where something else is to be.
+    throw new ModelError(`${file} is damaged or breaks off: ${(error as Error).message.split('\n')[0]}`)
+  }
 }
 
 /** So many files an archive of a model holds at the most. */

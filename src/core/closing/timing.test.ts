@@ -224,7 +224,7 @@ describe('a shorter loop inside', () => {
         if (found) expect(looksAlike(evaluate(found.loop, frame), evaluate(loop, frame))).toBe(true)
       }),
       // Many of the documents that are tried have no shorter loop in them.
-      { numRuns: 25 },
+      { numRuns: 15 },
     )
   })
   it('is found for a wheel of like spokes that are drawn one by one', () => {

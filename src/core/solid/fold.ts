@@ -1,5 +1,5 @@
 import { seeded } from '../random'
-import { add, cross, dot, lengthOf, type Mesh, scaled, subtract, turned, type Vector } from './mesh'
+import { add, cross, dot, lengthOf, type Mesh, scaled, subtract, turned, unit, type Vector } from './mesh'
 import { sweptCylinder } from './turn'
 
 /** Points of the surface that are tried. */
@@ -87,8 +87,10 @@ export function squareToTriangle(p: Vector, [a, b, c]: Triangle): number {
   return square(add(a, add(scaled(ab, vb / sum), scaled(ac, vc / sum))))
 }
 
-/** Cells of a grid along the longest side of a mesh. */
-const CELLS = 48
+/** Cells of a grid along the longest side of a mesh, and what keeps three places of them in one number. */
+const CELLS = 24
+const OFFSET = 1 << 10
+const WIDE = 1 << 11
 
 /** Whether points lie on a surface, within a tolerance: triangles are found by the cells of a grid that they reach. */
 export function onSurface(mesh: Mesh, tolerance: number): (point: Vector) => boolean {
@@ -96,10 +98,10 @@ export function onSurface(mesh: Mesh, tolerance: number): (point: Vector) => boo
   let reach = 0
   for (let i = 0; i < positions.length; i++) reach = Math.max(reach, Math.abs(positions[i] as number))
   const cell = Math.max(2 * tolerance, (2 * reach) / CELLS, 1e-9)
-  const grid = new Map<string, number[]>()
-  const at = (x: number) => Math.floor(x / cell)
-  for (let t = 0; t < mesh.indices.length / 3; t++) {
-    const corners = triangleOf(mesh, t)
+  const grid = new Map<number, number[]>()
+  const at = (x: number) => Math.floor(x / cell) + OFFSET
+  const keyOf = (x: number, y: number, z: number) => (x * WIDE + y) * WIDE + z
+  const reachCells = (corners: Triangle, t: number) => {
     const range = (axis: 0 | 1 | 2) => {
       const values = corners.map((corner) => corner[axis])
       return [at(Math.min(...values) - tolerance), at(Math.max(...values) + tolerance)] as const
@@ -108,16 +110,65 @@ export function onSurface(mesh: Mesh, tolerance: number): (point: Vector) => boo
     for (let x = x0; x <= x1; x++)
       for (let y = y0; y <= y1; y++)
         for (let z = z0; z <= z1; z++) {
-          const key = `${x} ${y} ${z}`
-          const known = grid.get(key)
-          if (known) known.push(t)
-          else grid.set(key, [t])
+          const known = grid.get(keyOf(x, y, z))
+          if (!known) grid.set(keyOf(x, y, z), [t])
+          else if (known.at(-1) !== t) known.push(t)
         }
   }
+  /** In pieces no longer than two cells, so that one that lies aslant is not looked for in all of the box around it. */
+  const lay = (corners: Triangle, t: number) => {
+    const sides = [0, 1, 2].map((k) => {
+      const d = subtract(corners[k] as Vector, corners[(k + 1) % 3] as Vector)
+      return dot(d, d)
+    })
+    const longest = Math.max(...sides)
+    if (!(longest > 4 * cell * cell)) return reachCells(corners, t)
+    const k = sides.indexOf(longest)
+    const [a, b, c] = [corners[k], corners[(k + 1) % 3], corners[(k + 2) % 3]] as [Vector, Vector, Vector]
+    const middle = scaled(add(a, b), 0.5)
+    lay([a, middle, c], t)
+    lay([middle, b, c], t)
+  }
+  for (let t = 0; t < mesh.indices.length / 3; t++) lay(triangleOf(mesh, t), t)
   return (point) => {
-    const near = grid.get(`${at(point[0])} ${at(point[1])} ${at(point[2])}`) ?? []
+    const near = grid.get(keyOf(at(point[0]), at(point[1]), at(point[2]))) ?? []
     return near.some((t) => squareToTriangle(point, triangleOf(mesh, t)) <= tolerance * tolerance)
   }
+}
+
+/** Points by whose angles it is told which folds there cannot be. */
+const ANGLES = 2000
+/** What chance alone makes of so many is less than this many times its deviation. */
+const CHANCE = 6
+
+/**
+ * Folds that the angles of the surface about an axis allow: a surface that looks the same after 360°/k has no part in its angles that goes round m times
+ * where k does not divide m (Fourier). Most models are told by this alone to have none.
+ */
+function allowedFolds(mesh: Mesh, pivot: Vector, axis: Vector): number[] {
+  const points = surfacePoints(mesh, ANGLES)
+  const aside = unit(cross(axis, Math.abs(axis[0]) < 0.9 ? [1, 0, 0] : [0, 1, 0]))
+  const other = cross(axis, aside)
+  const parts = Array.from({ length: MOST_FOLD + 1 }, () => [0, 0] as [number, number])
+  let square = 0
+  for (const point of points) {
+    const from = subtract(point, pivot)
+    const [x, y] = [dot(from, aside), dot(from, other)]
+    const radius = Math.hypot(x, y)
+    if (!(radius > 0)) continue
+    square += radius * radius
+    // Powers of the direction, one after the other, in place of a sine for each.
+    const [cos, sin] = [x / radius, y / radius]
+    let [re, im] = [1, 0]
+    for (let m = 1; m <= MOST_FOLD; m++) {
+      ;[re, im] = [re * cos - im * sin, re * sin + im * cos]
+      const sum = parts[m] as [number, number]
+      sum[0] += radius * re
+      sum[1] += radius * im
+    }
+  }
+  const told = parts.flatMap(([re, im], m) => (m > 0 && Math.hypot(re, im) > CHANCE * Math.sqrt(square) ? [m] : []))
+  return Array.from({ length: MOST_FOLD - 1 }, (_, i) => MOST_FOLD - i).filter((k) => told.every((m) => m % k === 0))
 }
 
 /**
@@ -126,8 +177,11 @@ export function onSurface(mesh: Mesh, tolerance: number): (point: Vector) => boo
  */
 export function foldOf(mesh: Mesh, pivot: Vector, axis: Vector): Fold {
   const { radius } = sweptCylinder(mesh, pivot, axis)
+  if (mesh.indices.length === 0 || !(radius > 0)) return 1
+  const allowed = allowedFolds(mesh, pivot, axis)
+  if (allowed.length === 0) return 1
   const points = surfacePoints(mesh, SAMPLES)
-  if (points.length === 0 || !(radius > 0)) return 1
+  if (points.length === 0) return 1
   const lies = onSurface(mesh, ALIKE * radius)
   const alike = (k: number) => {
     let missed = 0
@@ -137,7 +191,6 @@ export function foldOf(mesh: Mesh, pivot: Vector, axis: Vector): Fold {
     }
     return true
   }
-  if (ROUND.every(alike)) return Number.POSITIVE_INFINITY
-  for (let k = MOST_FOLD; k > 1; k--) if (alike(k)) return k
-  return 1
+  if (ROUND.every((k) => allowed.includes(k) && alike(k))) return Number.POSITIVE_INFINITY
+  return allowed.find(alike) ?? 1
 }

@@ -39,8 +39,8 @@ export const MOST_HULL = 512
 /** A direction in space is never further than about this from one of that many spread evenly, radians. */
 const SPREAD = 0.1
 /** Folds of parts are looked for in so many of them, and in those of so many triangles. */
-const FOLDED_PARTS = 64
-const FOLDED_TRIANGLES = 60_000
+const FOLDED_PARTS = 24
+const FOLDED_TRIANGLES = 8_000
 
 const AXES: readonly Vector[] = [
   [1, 0, 0],

@@ -146,12 +146,18 @@ export function fittedCamera(points: ArrayLike<number>, turn: Turn, sight: Sight
   const { width, height, marginX, marginY } = guide
   const [halfX, halfY] = [Math.max(1, width / 2 - marginX), Math.max(1, height / 2 - marginY)]
   const far = (direction: Vector) => reach(points, turn, direction)
+  /** A camera so far before a point beside the pivot: it looks at that, or, where the model stands behind it, at the model's far side. */
+  const aimed = (beside: Vector, distance: number) => {
+    const from = subtract(beside, scaled(forward, distance))
+    const ahead = distance > 0 ? distance : distance + far(forward) + 1e-6
+    return { from, at: add(from, scaled(forward, ahead)) }
+  }
   if (sight.fieldOfView === null) {
     const [r, l, t, b] = [far(right), far(scaled(right, -1)), far(up), far(scaled(up, -1))]
     const pixel = Math.max((r + l) / (2 * halfX), (t + b) / (2 * halfY), 1e-9)
     const at = add(scaled(right, (r - l) / 2), scaled(up, (t - b) / 2))
     const away = far(scaled(forward, -1)) + height * pixel
-    return { from: subtract(at, scaled(forward, away)), at, up, fieldOfView: null, height: height * pixel }
+    return { ...aimed(at, away), up, fieldOfView: null, height: height * pixel }
   }
   const slope = Math.tan(radians(sight.fieldOfView) / 2) / (height / 2)
   const [slopeX, slopeY] = [halfX * slope, halfY * slope]
@@ -163,14 +169,9 @@ export function fittedCamera(points: ArrayLike<number>, turn: Turn, sight: Sight
   const before = far(scaled(forward, -1))
   const clear = before + NEAREST * Math.max(Math.abs(before), Math.abs(far(forward)), 1e-6)
   const distance = Math.max((r + l) / (2 * slopeX), (t + b) / (2 * slopeY), clear)
-  const at = add(scaled(right, (r - l) / 2), scaled(up, (t - b) / 2))
-  return {
-    from: subtract(at, scaled(forward, distance)),
-    at,
-    up,
-    fieldOfView: radians(sight.fieldOfView),
-    height: 2 * (height / 2) * slope * distance,
-  }
+  const camera = aimed(add(scaled(right, (r - l) / 2), scaled(up, (t - b) / 2)), distance)
+  const seen = lengthOf(subtract(camera.at, camera.from))
+  return { ...camera, up, fieldOfView: radians(sight.fieldOfView), height: height * slope * seen }
 }
 
 /** The moments of a turn at which it is looked at. */

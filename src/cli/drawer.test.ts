@@ -1,0 +1,73 @@
+import { readFileSync } from 'node:fs'
+import { describe, expect, it } from 'vitest'
+import { changeLayer, type Loop, parseLoop } from '@/core/document'
+import { greatestDifference, type Picture } from '@/core/image'
+import { assetsIn, keepAtHand } from '@/core/media'
+import { CommandError } from './command-error'
+import { drawerOf, showsModels } from './drawer'
+
+const folder = new URL('../../demo/', import.meta.url)
+const loop = parseLoop(readFileSync(new URL('loops/capstan.cyclon.json', folder), 'utf8'))
+const file = readFileSync(new URL('models/capstan.glb', folder))
+keepAtHand(new Map(assetsIn(loop.media).map(({ id }) => [id, new Blob([file])])))
+const [id] = loop.layers.map((layer) => layer.id) as [string]
+const withValues = (values: object): Loop =>
+  changeLayer(loop, id, (layer) => ({ ...layer, values: { ...layer.values, ...values } }))
+
+async function drawn(of: Loop, ...frames: readonly number[]): Promise<Picture[]> {
+  const drawer = await drawerOf(of, 160, 120)
+  const pictures: Picture[] = []
+  for (const frame of frames) pictures.push(await drawer.draw(frame))
+  await drawer.end()
+  return pictures
+}
+const share = (picture: Picture, is: (r: number, g: number, b: number, a: number) => boolean): number => {
+  let count = 0
+  for (let i = 0; i < picture.data.length; i += 4)
+    if (is(...([...picture.data.subarray(i, i + 4)] as [number, number, number, number]))) count++
+  return count / (picture.data.length / 4)
+}
+
+describe('a loop with models', () => {
+  it('is drawn by an installed Chromium, which is said; where there is none, what to install is', async () => {
+    expect([showsModels(loop), showsModels({ ...loop, layers: [] })]).toEqual([true, false])
+    const missing = await drawerOf(loop, 8, 8, [undefined, '/nowhere/chromium']).catch((error: unknown) => error)
+    expect(missing).toBeInstanceOf(CommandError)
+    expect((missing as Error).message).toContain('apt install chromium')
+    const drawer = await drawerOf(loop, 8, 8)
+    expect(drawer.said).toMatch(/^Models are drawn by .*chrom/)
+    await drawer.end()
+  })
+  it('shows after a part of a turn by its fold what it showed before, and something else in between', async () => {
+    const whole = changeLayer(loop, id, (layer) => ({ ...layer, motions: {} }))
+    const at = (turn: number) => ({
+      ...whole,
+      layers: whole.layers.map((layer) => ({ ...layer, values: { ...layer.values, turn } })),
+    })
+    const [[first], [sixth], [between]] = await Promise.all([drawn(at(0), 0), drawn(at(60), 0), drawn(at(30), 0)])
+    const mean = (a: Picture, b: Picture) =>
+      a.data.reduce((sum, value, i) => sum + Math.abs(value - (b.data[i] as number)), 0) / a.data.length
+    // Edges of facets that are not turned onto themselves to the last digit.
+    expect(mean(first as Picture, sixth as Picture)).toBeLessThan(0.6)
+    expect(mean(first as Picture, between as Picture)).toBeGreaterThan(5)
+  })
+  it('has passes that lie on one another: what alpha covers, depth and part colours do', async () => {
+    const pass = async (name: string) =>
+      (await drawn({ ...withValues({ pass: name, ground: 'none' }), background: null }, 3))[0] as Picture
+    const [alpha, depth, parts, shadow] = [
+      await pass('alpha'),
+      await pass('depth'),
+      await pass('part colours'),
+      await pass('shadow'),
+    ]
+    const covered = share(alpha, (r) => r > 128)
+    expect(covered).toBeGreaterThan(0.05)
+    for (const other of [depth, parts])
+      expect(Math.abs(share(other, (_r, _g, _b, a) => a > 128) - covered)).toBeLessThan(0.004)
+    expect(share(shadow, (_r, _g, _b, a) => a > 8)).toBe(0)
+    const nearest = Math.max(...depth.data.filter((_, i) => i % 4 === 0 && (depth.data[i + 3] as number) > 250))
+    expect(nearest).toBeGreaterThan(150)
+    const again = await pass('depth')
+    expect(greatestDifference(depth, again)).toBe(0)
+  })
+})
