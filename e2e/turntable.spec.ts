@@ -87,7 +87,7 @@ test('a wobble is measured, drawn and mended in one press; what leaves the guide
   await expect(page.getByTestId('turn-view')).toHaveAttribute('data-inside', 'false')
   // Degrees a frame, frames and time of a turn follow each other.
   await setField(panel(page).getByRole('textbox', { name: 'each frame' }), '6')
-  await expect(panel(page).getByRole('textbox', { name: 'frames a turn' })).toHaveValue('60')
+  await expect(panel(page).getByRole('textbox', { name: 'turn takes' })).toHaveValue('60')
   await expect.poll(async () => (await storedLoop(page)).length).toBe(60)
 })
 

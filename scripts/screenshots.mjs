@@ -90,6 +90,10 @@ try {
   await page.mouse.up()
   await page.waitForTimeout(3000)
   await shoot('cinemagraph')
+  await openLoop('Signal lamp')
+  await layer('Signal lamp').click()
+  await page.waitForTimeout(12_000)
+  await shoot('turntable')
   await page.getByRole('button', { name: 'Undo' }).click()
   await openLoop('Chart-paper clouds')
   const still = page.waitForEvent('filechooser')
@@ -140,7 +144,6 @@ try {
   await page.getByRole('button', { name: 'Write a GIF and prove it' }).click()
   await page.getByTestId('proof').waitFor({ timeout: 60_000 })
   await page.getByTestId('proof').scrollIntoViewIfNeeded()
-  await shoot('file-mended')
   await page.getByRole('button', { name: 'Night theme' }).click()
 
   // Every way to compare, in one picture.

@@ -12,20 +12,25 @@ let known = new WeakMap<Loop, Promise<CardVerdict>>()
 /** The verdict on a loop as Compose gives it, or why it cannot be judged, in words. */
 export type CardVerdict = { readonly verdict: Verdict } | { readonly problem: string }
 
-/** The verdict on a loop with its media. Rejects where its pictures cannot be looked at. */
-export function cardVerdict(loop: Loop): Promise<CardVerdict> {
-  const asked = known.get(loop)
-  if (asked) return asked
+/** The verdict on a loop that nobody has looked at yet, after those that were asked for before. */
+function judgedInTurn(loop: Loop): Promise<CardVerdict> {
   const judged = turn.then(async (): Promise<CardVerdict> => {
-    const kept = await keptVerdict(loop)
-    if (kept) return { verdict: kept }
     const found = await cards.ask(async ({ service }) => service.verdict(loop))
     if ('verdict' in found) await keepVerdict(loop, found.verdict)
     return found
   })
+  turn = judged.catch(() => {})
+  return judged
+}
+
+/** The verdict on a loop with its media. Rejects where its pictures cannot be looked at. */
+export function cardVerdict(loop: Loop): Promise<CardVerdict> {
+  const asked = known.get(loop)
+  if (asked) return asked
+  const judged = keptVerdict(loop).then((kept) => (kept ? { verdict: kept } : judgedInTurn(loop)))
   known.set(loop, judged)
   // What could not be looked at is asked for anew the next time.
-  turn = judged.catch(() => known.delete(loop))
+  judged.catch(() => known.delete(loop))
   return judged
 }
 

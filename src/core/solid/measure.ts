@@ -40,7 +40,7 @@ export const MOST_HULL = 512
 const SPREAD = 0.1
 /** Folds of parts are looked for in so many of them, and in those of so many triangles. */
 const FOLDED_PARTS = 24
-const FOLDED_TRIANGLES = 8_000
+const FOLDED_TRIANGLES = 15_000
 
 const AXES: readonly Vector[] = [
   [1, 0, 0],

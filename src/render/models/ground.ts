@@ -141,8 +141,8 @@ export class Ground {
     for (const radius of BLURS) alpha = blurred(alpha, radius)
     for (let y = 0; y < SIDE; y++)
       for (let x = 0; x < SIDE; x++) {
-        // Seen from below, left and right are exchanged.
-        const from = y * SIDE + (SIDE - 1 - x)
+        // Rows are read from below upwards, and laid on the ground from the front to the back.
+        const from = (SIDE - 1 - y) * SIDE + x
         data[4 * (y * SIDE + x) + 3] = 0.85 * (alpha[from] as number)
       }
     this.picture.needsUpdate = true

@@ -91,16 +91,16 @@ function TurnNotes({ loop, layer, model }: NotesProps) {
             {turns > 0 && (
               <>
                 <NumberField
-                  label="frames a turn"
+                  label="turn takes"
                   value={length / turns}
-                  unit=""
+                  unit="frames"
                   step={1}
                   min={2}
                   context={clock}
                   onChange={(next) => setLength(next * turns)}
                 />
                 <NumberField
-                  label="time a turn"
+                  label="in time"
                   value={length / toNumber(rate) / turns}
                   unit="seconds"
                   step={0.1}
