@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto'
 import { readdirSync, readFileSync } from 'node:fs'
 import sharp from 'sharp'
 import { describe, expect, it } from 'vitest'
@@ -8,7 +7,7 @@ import { evaluate } from '../src/core/evaluate'
 import { renderInNode } from '../src/render/node'
 import { DEMO_LOOPS } from './build'
 import { breakwater, pierAtNight } from './stills'
-import { verdictOf } from './verdict'
+import { stateOf, verdictOf } from './verdict'
 
 const folder = new URL('./loops/', import.meta.url)
 const fileOf = (still: string) => readFileSync(new URL(`./stills/${still}.jpg`, import.meta.url))

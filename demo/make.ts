@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto'
 import { mkdirSync, writeFileSync } from 'node:fs'
 import sharp from 'sharp'
 import { formatLoop } from '../src/core/document'
@@ -32,12 +31,12 @@ if (!process.argv.includes('--loops'))
 
 // After the media, which the loops name by their bytes.
 const { DEMO_LOOPS } = await import('./build')
-const { verdictOf } = await import('./verdict')
+const { stateOf, verdictOf } = await import('./verdict')
 const verdicts: Record<string, string> = {}
 for (const [name, build] of Object.entries(DEMO_LOOPS)) {
   const loop = await build()
   const text = formatLoop(loop)
   writeFileSync(new URL(`${name}.cyclon.json`, folderOf('loops')), text)
-  verdicts[createHash('sha256').update(text).digest('hex')] = await verdictOf(loop)
+  verdicts[stateOf(text)] = await verdictOf(loop)
 }
 writeFileSync(new URL('./verdicts.json', import.meta.url), `${JSON.stringify(verdicts, null, 2)}\n`)

@@ -1,13 +1,20 @@
+import { createHash } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import { drawerOf } from '../src/cli/drawer'
 import { checkMotions } from '../src/core/closing'
-import { type Loop, withFaces } from '../src/core/document'
+import { formatLoop, type Loop, parseLoop, withFaces } from '../src/core/document'
 import type { Picture } from '../src/core/image'
 import { assetsIn, keepAtHand, type Medium } from '../src/core/media'
 import { judgeLoop, judgeSeam } from '../src/core/seam'
 
 const fileOf = ({ kind, id }: Medium) =>
   readFileSync(new URL(kind === 'model' ? `./models/${id}.glb` : `./stills/${id}.jpg`, import.meta.url))
+
+/** Names the state of a loop in a file as the library does: by what it writes of it once it has been read. */
+export const stateOf = (text: string): string =>
+  createHash('sha256')
+    .update(formatLoop(parseLoop(text)))
+    .digest('hex')
 
 /** The verdict on a demo loop, by its motions and by its pictures: drawn as large as the eye needs to tell, a quarter, with photographs an eighth. */
 export async function verdictOf(loop: Loop): Promise<string> {
