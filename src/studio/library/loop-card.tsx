@@ -122,7 +122,7 @@ function SoundCard({ loop }: { loop: Loop }) {
         <div className="flex items-center justify-between gap-2">
           <h2 className="truncate font-semibold">{loop.name}</h2>
           {judged && 'verdict' in judged && <VerdictMark verdict={judged.verdict} size={14} />}
-          {!judged && <span className="dim text-2xs">being judged …</span>}
+          {!judged && near && <span className="dim text-2xs">being judged …</span>}
         </div>
         <p className="dim figures">
           {loop.width} × {loop.height} · {loop.length} f at {formatRate(loop.rate)}/s ·{' '}
