@@ -4,9 +4,21 @@ import { checkMotions } from '../closing'
 import { modelsIn } from '../display'
 import { changeLayer, formatLoop, type Loop, parseLoop } from '../document'
 import { evaluate, evaluateUnreduced } from '../evaluate'
+import { evenly } from '../motion'
 import { quay } from '../testing/quay'
 import { testModel } from '../testing/test-model'
-import { addModel, addPart, begunLoop, centredTurn, modelOf, passesOver, shorterTurn } from '.'
+import {
+  addModel,
+  addPart,
+  begunLoop,
+  centredTurn,
+  modelOf,
+  movesAbout,
+  newLayer,
+  passesOver,
+  shorterTurn,
+  standsInFrame,
+} from '.'
 
 const capstan = testModel()
 const turning = (frames = 120): { loop: Loop; id: string } =>
@@ -88,6 +100,9 @@ describe('a model in a loop', () => {
     expect(parts.map((part) => [part.node, part.placement])).toEqual([
       [2, [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]],
     ])
+    // Its x and y are no px of the frame.
+    const moving = newLayer('part', 'Bar 2', { part: 'Bar 2' })
+    expect([standsInFrame(moving), movesAbout({ ...moving, motions: { x: evenly(1) } })]).toEqual([false, false])
     // Turned about its own centre, that stays.
     const turned = changeLayer(made.loop, made.id, (part) => ({
       ...part,

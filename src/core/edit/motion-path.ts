@@ -1,13 +1,21 @@
 import { boundNumber } from '../bounds'
 import type { Layer } from '../document'
 import { valuesAt } from '../evaluate'
+import { amountsOf, layerKind } from '../layers'
 import { keyedTogether, MOST_SAMPLES, type Motion, mixNumbers, motionValue, sampled } from '../motion'
 import { compose, type Matrix, type Point, transformPoint } from '../path'
 import { setMotion } from './keys'
 import { mapProperty } from './keys-many'
 
+/** Whether x and y of a layer are px of the frame: those of a part of a model are shares of its size, in space. */
+export const standsInFrame = ({ kind }: Layer): boolean => {
+  const { x } = layerKind(kind).properties
+  return x !== undefined && amountsOf(x).unit === 'px'
+}
+
 /** Whether a layer moves over the stage. */
-export const movesAbout = (layer: Layer): boolean => layer.motions.x !== undefined || layer.motions.y !== undefined
+export const movesAbout = (layer: Layer): boolean =>
+  standsInFrame(layer) && (layer.motions.x !== undefined || layer.motions.y !== undefined)
 
 /** Where the pivot of a layer is at some frames, in its parent's coordinates. */
 export const motionPath = (layer: Layer, frames: readonly number[], length: number): Point[] =>

@@ -1,14 +1,5 @@
-import type { ModelNode } from '@/core/display'
 import { fileOf } from '@/core/media'
-
-/** A model that has been read and can be drawn at once. */
-export interface DrawnModel {
-  /** The model as a node shows it, at a size in px; valid until anything else is drawn. @throws Error where there is no WebGL */
-  readonly draw: (node: ModelNode, width: number, height: number) => CanvasImageSource
-  /** Works out how much of the sky each spot of the surface sees, where that is not known. */
-  readonly bakeOcclusion: () => Promise<void>
-  readonly dispose: () => void
-}
+import type { DrawnModel } from './model'
 
 /** Models that are kept, the one that was used last at the end. */
 const atHand = new Map<string, DrawnModel>()

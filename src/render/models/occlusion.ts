@@ -3,7 +3,7 @@ import { mergeGeometries } from 'three/examples/jsm/utils/BufferGeometryUtils.js
 import { MeshBVH } from 'three-mesh-bvh'
 import { seeded } from '@/core/random'
 import { finer } from '@/core/solid'
-import type { Piece } from './scene'
+import type { Piece } from './model'
 
 /** Rays from each vertex. */
 const RAYS = 32

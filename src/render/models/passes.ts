@@ -15,7 +15,7 @@ import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js'
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js'
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js'
 import type { ModelLook } from '@/core/display'
-import type { Piece } from './scene'
+import type { Piece } from './model'
 
 /** Faces that meet at more than this are a crease, degrees. */
 const CREASE = 25

@@ -16,22 +16,14 @@ import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
 import type { ModelNode } from '@/core/display'
 import { reach, type Vector } from '@/core/solid'
 import { Average } from '../average'
-import type { DrawnModel } from './at-hand'
 import { Ground } from './ground'
+import type { DrawnModel, Piece } from './model'
 import { bakeOcclusion } from './occlusion'
 import { Passes } from './passes'
 import { surfaceAt } from './surface'
 
 /** Moments of the lens by which what is out of focus is blurred. */
 const LENS_SAMPLES = 16
-
-/** The parts of a model as the renderer has them. */
-export interface Piece {
-  readonly mesh: Mesh
-  readonly material: Mesh['material']
-  /** The node of the file that it belongs to. */
-  readonly node: number
-}
 
 /** Reads a GLB that has been checked. @throws Error where it cannot be read */
 export async function readScene(bytes: Uint8Array<ArrayBuffer>): Promise<DrawnModel> {

@@ -8,6 +8,7 @@ import {
   groupLayers,
   newLayer,
   setValue,
+  standsInFrame,
   ungroup,
 } from '@/core/edit'
 import { valuesAt } from '@/core/evaluate'
@@ -75,6 +76,7 @@ function order(side: 'front' | 'back') {
 /** Moves the selected layers on the stage, px. */
 const nudge = (dx: number, dy: number) => () =>
   eachSelected((layer, loop) => {
+    if (!standsInFrame(layer)) return layer
     const at = (name: 'x' | 'y', by: number) => (each: Layer) =>
       by === 0 ? each : setValue(each, name, Number(valueNow(each, name, loop)) + by, frameNow(), loop.length)
     return at('y', dy)(at('x', dx)(layer))

@@ -1,0 +1,19 @@
+import type { Mesh } from 'three'
+import type { ModelNode } from '@/core/display'
+
+/** A model that has been read and can be drawn at once. */
+export interface DrawnModel {
+  /** The model as a node shows it, at a size in px; valid until anything else is drawn. @throws Error where there is no WebGL */
+  readonly draw: (node: ModelNode, width: number, height: number) => CanvasImageSource
+  /** Works out how much of the sky each spot of the surface sees, where that is not known. */
+  readonly bakeOcclusion: () => Promise<void>
+  readonly dispose: () => void
+}
+
+/** A part of a model as the renderer has it. */
+export interface Piece {
+  readonly mesh: Mesh
+  readonly material: Mesh['material']
+  /** The node of the file that it belongs to. */
+  readonly node: number
+}
