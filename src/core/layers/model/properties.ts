@@ -75,7 +75,7 @@ const focuses = ({ aperture }: Values): boolean => aperture !== 0
 const fold = (axis: (typeof AXES)[number]) =>
   ({
     type: 'number',
-    label: 'looks the same after 1 of',
+    label: 'fold',
     section: 'turn',
     unit: '',
     default: 1,

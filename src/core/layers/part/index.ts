@@ -33,7 +33,7 @@ export const part: LayerKind = {
     axis: { type: 'choice', label: 'axis', section: 'part', options: AXES, default: 'y, upright' },
     fold: {
       type: 'number',
-      label: 'looks the same after 1 of',
+      label: 'fold',
       section: 'part',
       unit: '',
       default: 1,
