@@ -45,6 +45,17 @@ export const turnedBy = (turn: Turn, degrees: number): Placement =>
     placedIn(rotation(turn.axis, radians(degrees % 360)), translation(scaled(turn.pivot, -1))),
   )
 
+/** The circle that a point goes round: its height along the axis, from the pivot, and its radius. */
+function circleOf(points: ArrayLike<number>, i: number, { pivot, axis }: Turn) {
+  const from: Vector = [
+    (points[i] as number) - pivot[0],
+    (points[i + 1] as number) - pivot[1],
+    (points[i + 2] as number) - pivot[2],
+  ]
+  const height = dot(from, axis)
+  return { height, radius: Math.sqrt(Math.max(0, dot(from, from) - height * height)) }
+}
+
 /**
  * How far points that turn reach in a direction, which need not be of length 1: the greatest product with it at any angle. A point goes round
  * a circle about the axis, so that is where the direction meets it.
@@ -58,13 +69,7 @@ export function reach(points: ArrayLike<number>, turn: Turn, direction: Vector):
   const across = lengthOf(subtract(own, scaled(axis, along)))
   let most = Number.NEGATIVE_INFINITY
   for (let i = 0; i + 2 < points.length; i += 3) {
-    const from: Vector = [
-      (points[i] as number) - turn.pivot[0],
-      (points[i + 1] as number) - turn.pivot[1],
-      (points[i + 2] as number) - turn.pivot[2],
-    ]
-    const height = dot(from, axis)
-    const radius = Math.sqrt(Math.max(0, dot(from, from) - height * height))
+    const { height, radius } = circleOf(points, i, turn)
     most = Math.max(most, height * along + radius * across)
   }
   return most
@@ -220,13 +225,7 @@ export function sweptOutline(
     let best: { x: number; y: number } | null = null
     let most = Number.NEGATIVE_INFINITY
     for (let i = 0; i + 2 < points.length; i += 3) {
-      const from: Vector = [
-        (points[i] as number) - turn.pivot[0],
-        (points[i + 1] as number) - turn.pivot[1],
-        (points[i + 2] as number) - turn.pivot[2],
-      ]
-      const along = dot(from, turn.axis)
-      const radius = Math.sqrt(Math.max(0, dot(from, from) - along * along))
+      const { height: along, radius } = circleOf(points, i, turn)
       const centre = scaled(axis, along)
       let way: Vector = side
       for (let step = 0; step < 4; step++) {
