@@ -172,13 +172,15 @@ const seenLayer = (kind: LayerKind, depth: number, media: Media): fc.Arbitrary<O
     : fc.constant([])
   const rarely = <T>(arbitrary: fc.Arbitrary<T>) =>
     fc.oneof({ weight: 4, arbitrary: fc.constant(undefined) }, { weight: 1, arbitrary })
+  const blinking = ['opacity', 'strength'].find((name) => properties[name])
   return fc
     .record({
       values,
       motions,
       layers,
       trembles: rarely(fc.record({ x: tremble })),
-      events: rarely(fc.record({ [properties.opacity ? 'opacity' : 'strength']: blink })),
+      // A part of a model has nothing that blinks.
+      events: blinking ? rarely(fc.record({ [blinking]: blink })) : fc.constant(undefined),
     })
     .map(({ values, motions, layers, trembles, events }) => ({
       kind: kind.kind,
