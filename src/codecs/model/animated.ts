@@ -141,9 +141,14 @@ export async function animatedGlb(
   else json.scenes.push({ nodes: [nodes.length - 1] })
   json.scene ??= 0
   if (channels.length === 0) throw new ModelError(`${motion.name} does not move: there is no motion to write.`)
+  // After which parts of a turn what turns looks the same, by its node.
+  const folds = Object.fromEntries([
+    [nodes.length - 1, motion.fold],
+    ...motion.parts.map(({ node, fold }) => [node, fold] as const),
+  ])
   json.animations = [
     ...(json.animations ?? []),
-    { name: motion.name, samplers, channels, extras: { closesAfterSeconds: motion.times.at(-1), fold: motion.fold } },
+    { name: motion.name, samplers, channels, extras: { closesAfterSeconds: motion.times.at(-1), folds } },
   ]
   json.buffers = [{ ...json.buffers?.[0], byteLength: size }]
   const bin = new Uint8Array(size)
@@ -186,7 +191,8 @@ export async function readBackMotion(file: string, bytes: Uint8Array): Promise<R
   })
   const animation = document.getRoot().listAnimations().at(-1)
   if (!animation) throw new ModelError(`${file} holds no motion.`)
-  const fold = Number((animation.getExtras() as { fold?: number }).fold ?? 1)
+  const { folds = {} } = animation.getExtras() as { readonly folds?: Readonly<Record<number, number>> }
+  const all = document.getRoot().listNodes()
   let [degrees, other] = [0, 0]
   for (const channel of animation.listChannels()) {
     const output = channel.getSampler()?.getOutput()
@@ -203,7 +209,8 @@ export async function readBackMotion(file: string, bytes: Uint8Array): Promise<R
     }
     const dot = Math.min(1, Math.abs(first.reduce((sum, x, i) => sum + x * (last[i] as number), 0)))
     const off = (2 * Math.acos(dot) * 180) / Math.PI
-    const same = channel.getTargetNode()?.getName().endsWith(': turn') ? 360 / fold : 360
+    const node = channel.getTargetNode()
+    const same = 360 / (folds[node ? all.indexOf(node) : -1] ?? 1)
     const left = off % same
     degrees = Math.max(degrees, Math.min(left, same - left))
   }

@@ -131,6 +131,8 @@ export interface MovedPart {
   readonly node: number
   readonly seen: 'seen' | 'hidden' | 'alone'
   readonly placement: Placement
+  /** Equal parts of a turn about its axis after which it looks the same. */
+  readonly fold: number
 }
 
 /** A solid model seen through a camera, in a box. */
@@ -161,6 +163,7 @@ export interface PartDrawing {
   readonly pivot: Vector
   readonly axis: Vector
   readonly degrees: number
+  readonly fold: number
   readonly scale: Vector
 }
 

@@ -1,6 +1,5 @@
 import { allLayers, changeLayer, findLayer, insertLayers, type Layer, type Loop } from '../document'
-import { layerKind, type Values } from '../layers'
-import { foldOfTurn, type PASSES, PIVOTS, ROUND_FOLD } from '../layers/model/properties'
+import { foldOfTurn, layerKind, type PASSES, PIVOTS, ROUND_FOLD, type Values } from '../layers'
 import type { Model } from '../media'
 import { evenly, isTied } from '../motion'
 import { freeName, newLayer } from './edit'

@@ -14,7 +14,7 @@ export interface ModelMotion {
   /** Rotation of the whole about its pivot at each moment: the three columns of a matrix. */
   readonly rotations: readonly (readonly number[])[]
   /** Parts that move by themselves: the node of the file, and the placement before its own at each moment. */
-  readonly parts: readonly { readonly node: number; readonly placements: readonly Placement[] }[]
+  readonly parts: readonly { readonly node: number; readonly placements: readonly Placement[]; readonly fold: number }[]
   /** Equal parts of a turn after which it looks the same. */
   readonly fold: number
 }
@@ -53,8 +53,9 @@ export function modelMotion(loop: Loop, id: string): ModelMotion | null {
       ...placement.slice(4, 7),
       ...placement.slice(8, 11),
     ]),
-    parts: first.parts.map(({ node }) => ({
+    parts: first.parts.map(({ node, fold }) => ({
       node,
+      fold,
       placements: nodes.map(({ parts }) => parts.find((part) => part.node === node)?.placement ?? []),
     })),
     fold: foldOfTurn(layer.values),

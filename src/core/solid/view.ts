@@ -45,35 +45,40 @@ export const turnedBy = (turn: Turn, degrees: number): Placement =>
     placedIn(rotation(turn.axis, radians(degrees % 360)), translation(scaled(turn.pivot, -1))),
   )
 
-/** The circle that a point goes round: its height along the axis, from the pivot, and its radius. */
-function circleOf(points: ArrayLike<number>, i: number, { pivot, axis }: Turn) {
-  const from: Vector = [
-    (points[i] as number) - pivot[0],
-    (points[i + 1] as number) - pivot[1],
-    (points[i + 2] as number) - pivot[2],
-  ]
-  const height = dot(from, axis)
-  return { height, radius: Math.sqrt(Math.max(0, dot(from, from) - height * height)) }
+/** The circles that points go round: for each its height along the axis, from the pivot, and its radius, one after the other. */
+type Circles = Float64Array
+
+function circlesOf(points: ArrayLike<number>, { pivot, axis }: Turn): Circles {
+  const circles = new Float64Array(2 * Math.floor(points.length / 3))
+  for (let i = 0; 2 * i < circles.length; i++) {
+    const x = (points[3 * i] as number) - pivot[0]
+    const y = (points[3 * i + 1] as number) - pivot[1]
+    const z = (points[3 * i + 2] as number) - pivot[2]
+    const height = x * axis[0] + y * axis[1] + z * axis[2]
+    circles[2 * i] = height
+    circles[2 * i + 1] = Math.sqrt(Math.max(0, x * x + y * y + z * z - height * height))
+  }
+  return circles
+}
+
+/** The circle that reaches furthest in a direction, by its place, and how far that is: where the direction meets it. @param axis as it leans, of length 1 */
+function furthest(circles: Circles, axis: Vector, direction: Vector): { readonly place: number; readonly far: number } {
+  const along = dot(direction, axis)
+  const across = lengthOf(subtract(direction, scaled(axis, along)))
+  let [place, far] = [-1, Number.NEGATIVE_INFINITY]
+  for (let i = 0; i < circles.length; i += 2) {
+    const reached = (circles[i] as number) * along + (circles[i + 1] as number) * across
+    if (reached > far) [place, far] = [i, reached]
+  }
+  return { place, far }
 }
 
 /**
- * How far points that turn reach in a direction, which need not be of length 1: the greatest product with it at any angle. A point goes round
- * a circle about the axis, so that is where the direction meets it.
+ * How far points that turn reach in a direction, which need not be of length 1: the greatest product with it at any angle.
  * @param points x, y, z one after the other, in the model's own coordinates
  */
-export function reach(points: ArrayLike<number>, turn: Turn, direction: Vector): number {
-  const axis = turn.axis
-  // What leans is looked at as if it did not, by a direction that leans the other way.
-  const own = turned(direction, ORIGIN, FRONT, radians(turn.lean))
-  const along = dot(own, axis)
-  const across = lengthOf(subtract(own, scaled(axis, along)))
-  let most = Number.NEGATIVE_INFINITY
-  for (let i = 0; i + 2 < points.length; i += 3) {
-    const { height, radius } = circleOf(points, i, turn)
-    most = Math.max(most, height * along + radius * across)
-  }
-  return most
-}
+export const reach = (points: ArrayLike<number>, turn: Turn, direction: Vector): number =>
+  furthest(circlesOf(points, turn), leaningAxis(turn), direction).far
 
 /** A camera that looks along a direction: perspective with a field of view, or parallel. */
 export interface Camera {
@@ -150,7 +155,8 @@ export function fittedCamera(points: ArrayLike<number>, turn: Turn, sight: Sight
   const right = cross(forward, up)
   const { width, height, marginX, marginY } = guide
   const [halfX, halfY] = [Math.max(1, width / 2 - marginX), Math.max(1, height / 2 - marginY)]
-  const far = (direction: Vector) => reach(points, turn, direction)
+  const [circles, axis] = [circlesOf(points, turn), leaningAxis(turn)]
+  const far = (direction: Vector) => furthest(circles, axis, direction).far
   /** A camera so far before a point beside the pivot: it looks at that, or, where the model stands behind it, at the model's far side. */
   const aimed = (beside: Vector, distance: number) => {
     const from = subtract(beside, scaled(forward, distance))
@@ -201,12 +207,13 @@ export function wobble(centre: Vector, turn: Turn, camera: Camera, width: number
   return { px: Math.max(...path.map(({ x, y }) => Math.hypot(x - mean.x, y - mean.y))), path }
 }
 
-/** Directions round the frame in which the swept outline is looked for. */
+/** Directions round the frame in which the swept outline is looked for, and steps in which each is found. */
 const OUTLINE = 96
+const STEPS = 8
 
 /**
- * The outline of all that a turning model passes through, as a camera shows it: the points in which lines that touch it all round meet, px. Convex, as what a hull
- * sweeps is.
+ * The outline of all that a turning model passes through, as a camera shows it, px: for each direction the point that reaches furthest that way. In perspective that is the
+ * greatest ratio of two products, found by taking the best point of one ratio for the next (Dinkelbach 1967).
  */
 export function sweptOutline(
   points: ArrayLike<number>,
@@ -216,36 +223,28 @@ export function sweptOutline(
   height: number,
 ): { readonly x: number; readonly y: number }[] {
   const { forward, right, up } = axesOf(camera)
-  const axis = leaningAxis(turn)
-  const out: { x: number; y: number }[] = []
-  for (let k = 0; k < OUTLINE; k++) {
+  const [circles, axis] = [circlesOf(points, turn), leaningAxis(turn)]
+  return Array.from({ length: OUTLINE }, (_, k) => {
     const angle = (2 * Math.PI * k) / OUTLINE
     const side = add(scaled(right, Math.cos(angle)), scaled(up, Math.sin(angle)))
-    // The turned point that reaches furthest that way, as it is seen: found anew from where it is, since nearer ones look larger.
-    let best: { x: number; y: number } | null = null
-    let most = Number.NEGATIVE_INFINITY
-    for (let i = 0; i + 2 < points.length; i += 3) {
-      const { height: along, radius } = circleOf(points, i, turn)
-      const centre = scaled(axis, along)
-      let way: Vector = side
-      for (let step = 0; step < 4; step++) {
-        const across = subtract(way, scaled(axis, dot(way, axis)))
-        const length = lengthOf(across)
-        const point = length > 1e-12 ? add(centre, scaled(across, radius / length)) : centre
-        const seen = projected(point, camera, width, height)
-        if (!seen) break
-        const reached = (seen.x - width / 2) * Math.cos(angle) - (seen.y - height / 2) * Math.sin(angle)
-        if (reached > most) {
-          most = reached
-          best = seen
-        }
-        if (camera.fieldOfView === null) break
-        const depth = dot(subtract(point, camera.from), forward)
-        const lateral = dot(subtract(point, camera.from), side)
-        way = subtract(side, scaled(forward, lateral / depth))
-      }
+    let [slope, seen] = [Number.NEGATIVE_INFINITY, null as ReturnType<typeof projected>]
+    // A slope to begin with that every point reaches: the model lies in front of the camera.
+    let way = camera.fieldOfView === null ? side : add(side, scaled(forward, 4))
+    for (let step = 0; step < STEPS; step++) {
+      const { place } = furthest(circles, axis, way)
+      if (place < 0) break
+      const across = subtract(way, scaled(axis, dot(way, axis)))
+      const length = lengthOf(across)
+      const centre = scaled(axis, circles[place] as number)
+      const point = length > 1e-12 ? add(centre, scaled(across, (circles[place + 1] as number) / length)) : centre
+      const from = subtract(point, camera.from)
+      const next = camera.fieldOfView === null ? dot(from, side) : dot(from, side) / dot(from, forward)
+      if (!(next > slope + 1e-9)) break
+      slope = next
+      seen = projected(point, camera, width, height)
+      if (camera.fieldOfView === null) break
+      way = subtract(side, scaled(forward, slope))
     }
-    if (best) out.push(best)
-  }
-  return out
+    return seen
+  }).filter((place) => place !== null)
 }

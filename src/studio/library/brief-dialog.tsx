@@ -15,11 +15,9 @@ import { openUnsaved } from '@/store/autosave'
 import { documentStore } from '@/store/document'
 import { BRUSH_TOOL, setSession } from '@/store/session'
 import { ClockFields } from '../clock/clock-fields'
-import { readPicture } from '../material'
-import { modelAmong, readModelFile } from '../model-files'
 import { ColourField, classNames, Dialog } from '../parts'
 import { Sample } from '../parts/sample'
-import { DEMO_MODELS, DEMO_STILLS, demoFile } from './demo-loops'
+import { ASKED, AskedFiles, mediumOf } from './asked-files'
 import { writeAsVideo } from './open-turntable'
 
 const size = (side: string) => {
@@ -44,47 +42,10 @@ const KIND_WORDS: Record<(typeof LOOP_KINDS)[number], string> = {
   turntable: 'an object that turns',
 }
 
-/** A file that a kind of loop is begun with. */
-interface Asked {
-  readonly kind: 'picture' | 'model'
-  readonly label: string
-  readonly accept: string
-  readonly multiple: boolean
-  readonly words: string
-  readonly demo: readonly { readonly id: string; readonly name: string }[]
-  /** Whether the files of the demo are pictures that can be shown. */
-  readonly pictures: boolean
-}
-
-const ASKED: Partial<Record<(typeof LOOP_KINDS)[number], Asked>> = {
-  cinemagraph: {
-    kind: 'picture',
-    label: 'its still',
-    accept: 'image/png,image/jpeg,image/webp',
-    multiple: false,
-    words: 'a photograph in which one thing is to move; the loop takes its size',
-    demo: DEMO_STILLS,
-    pictures: true,
-  },
-  turntable: {
-    kind: 'model',
-    label: 'its model',
-    accept: '.glb,.gltf,.obj,.stl,.ply,.zip,.mtl,.bin,.png,.jpg,.jpeg',
-    multiple: true,
-    words: 'glTF, OBJ, STL or PLY, with what lies beside it; it turns once a loop in the middle of the frame',
-    demo: DEMO_MODELS,
-    pictures: false,
-  },
-}
-
-/** The still or the model that a loop is begun with; none where none was chosen. @throws Error in words where it cannot be read */
-async function mediumOf(kind: (typeof LOOP_KINDS)[number], files: readonly File[]) {
-  const [first] = files
-  const asked = ASKED[kind]
-  if (!asked || !first) return undefined
-  if (asked.kind === 'picture') return readPicture(first)
-  const model = (await modelAmong(files)) ?? { file: first, beside: [] }
-  return (await readModelFile(model.file, model.beside)).model
+/** Files that were chosen for a kind of loop. */
+interface Chosen {
+  readonly kind: (typeof LOOP_KINDS)[number]
+  readonly files: readonly File[]
 }
 
 /** Asks what a new loop is to be, and opens it. */
@@ -101,7 +62,7 @@ function BriefFields({ onClose }: { onClose: () => void }) {
   const [clock, setClock] = useState<Clock>({ rate: fraction(30), length: 60 })
   const [fixed, setFixed] = useState<ClockField>('rate')
   const [start, setStart] = useState<string | undefined>(undefined)
-  const [chosen, setChosen] = useState<readonly File[]>([])
+  const [chosen, setChosen] = useState<Chosen | null>(null)
   const [fileProblem, setFileProblem] = useState<string | null>(null)
   const { register, handleSubmit, control, formState, watch } = useForm<BriefForm>({
     resolver: zodResolver(briefSchema),
@@ -110,16 +71,19 @@ function BriefFields({ onClose }: { onClose: () => void }) {
   const { errors, isSubmitting } = formState
   const submit = handleSubmit(async (brief) => {
     try {
-      const loop = begunLoop({ ...brief, ...clock }, start, await mediumOf(brief.kind, chosen))
+      const loop = begunLoop(
+        { ...brief, ...clock },
+        start,
+        await mediumOf(brief.kind, chosen?.kind === brief.kind ? chosen.files : []),
+      )
       await openUnsaved(loop)
       // The brush is in the hand: what is painted first is where it is to be seen.
       const mask = [...places(loop.layers)].find(({ layer }) =>
         propertiesOf(layer).some(({ type }) => type === 'strokes'),
       )
       if (mask) setSession({ selection: [mask.layer.id], tool: BRUSH_TOOL })
-      const model = loop.layers.find(({ kind }) => kind === 'model')
-      if (model) {
-        setSession({ selection: [model.id] })
+      if (brief.kind === 'turntable') {
+        setSession({ selection: loop.layers.map(({ id }) => id) })
         writeAsVideo()
       }
     } catch (error) {
@@ -138,9 +102,12 @@ function BriefFields({ onClose }: { onClose: () => void }) {
       </span>
     </label>
   )
-  const asked = ASKED[watch('kind')]
-  const take = (files: readonly File[]) => {
-    setChosen(files)
+  const kind = watch('kind')
+  const asked = ASKED[kind]
+  // What was chosen for another kind is none of this one.
+  const files = chosen?.kind === kind ? chosen.files : []
+  const take = (taken: readonly File[]) => {
+    setChosen({ kind, files: taken })
     setFileProblem(null)
   }
   const problem = errors.name ?? errors.width ?? errors.height ?? errors.background
@@ -164,33 +131,13 @@ function BriefFields({ onClose }: { onClose: () => void }) {
           ))}
         </div>
       </fieldset>
-      {asked && (
-        <div className="flex flex-wrap items-center gap-2">
-          <label className="flex items-center gap-2">
-            <span className="dim w-14">{asked.label}</span>
-            <input
-              type="file"
-              multiple={asked.multiple}
-              accept={asked.accept}
-              className="file-input file-input-sm bg-transparent"
-              onChange={(event) => take([...(event.target.files ?? [])])}
-            />
-          </label>
-          <span className="dim text-2xs">{asked.words}</span>
-          <DemoFiles
-            asked={asked}
-            chosen={chosen[0]?.name}
-            onChoose={(file) => take([file])}
-            onProblem={setFileProblem}
-          />
-        </div>
-      )}
+      {asked && <AskedFiles key={kind} asked={asked} chosen={files} onChoose={take} onProblem={setFileProblem} />}
       {fileProblem && (
         <p role="alert" className="text-error">
           {fileProblem}
         </p>
       )}
-      <Starts starts={STARTS[watch('kind')] ?? []} chosen={start} onChoose={setStart} />
+      <Starts starts={STARTS[kind] ?? []} chosen={start} onChoose={setStart} />
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
         {numberField('width')}
         {numberField('height')}
@@ -219,39 +166,6 @@ function BriefFields({ onClose }: { onClose: () => void }) {
         </button>
       </div>
     </form>
-  )
-}
-
-interface DemoFilesProps {
-  readonly asked: Asked
-  readonly chosen: string | undefined
-  readonly onChoose: (file: File) => void
-  readonly onProblem: (problem: string) => void
-}
-
-/** Files of the demo for those who have none at hand. */
-function DemoFiles({ asked: { demo, kind, pictures }, chosen, onChoose, onProblem }: DemoFilesProps) {
-  return (
-    <span className="flex w-full gap-2 ps-16">
-      {demo.map(({ id, name }) => (
-        <button
-          key={id}
-          type="button"
-          aria-pressed={chosen?.replace(/\.[^.]+$/, '') === id}
-          className={classNames(
-            'hairline cursor-pointer rounded-box border p-1 text-left hover:border-accent',
-            chosen?.replace(/\.[^.]+$/, '') === id && 'outline-2 outline-primary',
-          )}
-          onClick={() => void demoFile(kind, id).then(onChoose, (error: Error) => onProblem(error.message))}
-        >
-          {pictures && (
-            // biome-ignore lint/performance/noImgElement: a small picture of the application itself
-            <img src={`/api/demo/${id}.jpg`} alt="" width={112} height={63} className="rounded-field" />
-          )}
-          <span className="mt-1 block px-1 text-2xs">{name}</span>
-        </button>
-      ))}
-    </span>
   )
 }
 

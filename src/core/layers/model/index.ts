@@ -23,7 +23,7 @@ import type { Values } from '../types'
 import { AXES, CAMERA, foldOfTurn, GUIDES, LIGHTS, LOOK, PASSES, PIVOTS, ROUND_FOLD, SURFACE, TURN } from './properties'
 
 /** The largest side of a model. */
-export const sizeOfModel = ({ bounds }: Pick<Model, 'bounds'>): number =>
+const sizeOfModel = ({ bounds }: Pick<Model, 'bounds'>): number =>
   Math.max(...[0, 1, 2].map((axis) => (bounds[3 + axis] as number) - (bounds[axis] as number)), 1e-9)
 
 const middleOfModel = ({ bounds }: Pick<Model, 'bounds'>): Vector =>
@@ -109,14 +109,17 @@ function lookOf(values: Values): ModelLook {
 }
 
 /** Where a part stands that moves by itself, and whether it is seen; null where the model has none of its name. */
-function movedPart(model: Model, { part, seen, shift, pivot, axis, degrees, scale }: PartDrawing): MovedPart | null {
+function movedPart(
+  model: Model,
+  { part, seen, shift, pivot, axis, degrees, fold, scale }: PartDrawing,
+): MovedPart | null {
   const own = model.parts.find(({ name }) => name === part)
   if (!own) return null
   const size = sizeOfModel(model)
   const about = add(own.centre, scaled(pivot, size))
   const changed = placedIn(rotation(axis, (degrees * Math.PI) / 180), scaling(scale))
   const turned = placedIn(translation(about), placedIn(changed, translation(scaled(about, -1))))
-  return { node: own.node, seen, placement: placedIn(translation(scaled(shift, size)), turned) }
+  return { node: own.node, seen, fold, placement: placedIn(translation(scaled(shift, size)), turned) }
 }
 
 const camera = (label: string, values: Values) => ({ label, of: 'camera', values })
@@ -237,4 +240,4 @@ export const model: LayerKind = {
   fromDrag: (from, to) => dragBox(from, to),
 }
 
-export { foldOfTurn, PASSES }
+export { foldOfTurn, PASSES, PIVOTS, ROUND_FOLD }

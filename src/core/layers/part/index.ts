@@ -63,6 +63,7 @@ export const part: LayerKind = {
       pivot: vector('pivotX', 'pivotY', 'pivotZ'),
       axis: AXIS[String(values.axis)] ?? [0, 1, 0],
       degrees: Number(values.rotation),
+      fold: Number(values.fold),
       scale: vector('scaleX', 'scaleY', 'scaleZ'),
     }
   },

@@ -1,7 +1,7 @@
 'use client'
 
 import { ChevronDown, CircleDot, Crosshair } from 'lucide-react'
-import { memo, useMemo } from 'react'
+import { type ComponentType, memo, useMemo } from 'react'
 import type { Clock } from '@/core/clock'
 import { changeLayer, findLayer, type Layer, type Loop } from '@/core/document'
 import { newMotion, setMotion, setValue } from '@/core/edit'
@@ -48,6 +48,9 @@ function sectionsOf(table: PropertyTable): readonly (readonly [string, string])[
 /** Sections of what is seldom touched, folded away until something in them is. */
 const FOLDED = ['effects', 'light', 'ground']
 
+/** What kinds of layers have to say that no single property does. */
+const NOTES: Readonly<Record<string, ComponentType<{ loop: Loop; layer: Layer }>>> = { model: ModelNotes }
+
 /** A section all of whose properties are as a new layer has them says nothing yet. */
 const isUntouched = (entries: readonly (readonly [string, Property])[], values: Values, moving: readonly string[]) =>
   entries.every(
@@ -66,6 +69,7 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
   const clock = useMemo(() => ({ rate, length }), [rate, length])
   if (!layer) return selection.length > 1 ? <SeveralSelected count={selection.length} /> : <LoopPanel loop={loop} />
   const kind = layerKind(layer.kind)
+  const Notes = NOTES[layer.kind]
   const values = valuesAt(layer, frame, length)
   return (
     <section className="flex h-full min-h-0 flex-col bg-base-100" aria-label="Properties">
@@ -79,7 +83,7 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
       </PanelHeading>
       <div className="min-h-0 flex-1 overflow-y-auto px-3 pb-3">
         {kind.presets && <Presets layer={layer} presets={kind.presets} />}
-        {kind.kind === 'model' && <ModelNotes loop={loop} layer={layer} />}
+        {Notes && <Notes key={layer.id} loop={loop} layer={layer} />}
         {kind.running && <RunningNotes key={layer.id} loop={loop} layer={layer} property={kind.running} />}
         {sectionsOf(kind.properties).map(([section, title]) => {
           const entries = Object.entries(kind.properties).filter(
