@@ -17,7 +17,7 @@ import {
   WebGLRenderTarget,
 } from 'three'
 import type { ModelLook, ModelNode } from '@/core/display'
-import { reach } from '@/core/solid'
+import { reach, turnedBy } from '@/core/solid'
 
 /** Side of the picture of what stands close to the ground, px. */
 const SIDE = 128
@@ -101,16 +101,22 @@ export class Ground {
     this.target?.dispose()
   }
 
-  /** The model seen from the ground upwards, the nearer the darker, and blurred. Drawn anew only where it stands otherwise. */
+  /**
+   * The model seen from the ground upwards, the nearer the darker, and blurred. Drawn anew only where it stands otherwise: of a model that turns about an upright
+   * axis the shadow turns as it does, so that it is drawn as the model is before it turns.
+   */
   private lookFromBelow(
     renderer: WebGLRenderer,
     model: Object3D,
     level: number,
     half: number,
     furthest: number,
-    { placement, parts }: ModelNode,
+    { placement, parts, turn }: ModelNode,
   ): void {
-    const key = JSON.stringify([placement.map((x) => x.toFixed(7)), parts, level, half])
+    const upright = turn.lean === 0 && Math.abs(turn.axis[1]) > 1 - 1e-9
+    this.close.rotation.z = upright ? Math.atan2(-(placement[2] as number), placement[0] as number) : 0
+    const at = upright ? turnedBy(turn, 0) : placement
+    const key = JSON.stringify([at.map((x) => x.toFixed(7)), parts, level, half])
     if (key === this.drawn) return
     this.drawn = key
     this.target ??= new WebGLRenderTarget(SIDE, SIDE)
@@ -123,6 +129,8 @@ export class Ground {
     this.nearness.uniforms.furthest = { value: furthest }
     const alone = new Scene()
     const home = model.parent
+    model.matrix.fromArray([...at])
+    model.updateMatrixWorld(true)
     alone.overrideMaterial = this.nearness
     alone.add(model)
     const shadows = renderer.shadowMap.enabled
@@ -134,6 +142,8 @@ export class Ground {
     renderer.setRenderTarget(null)
     renderer.shadowMap.enabled = shadows
     home?.add(model)
+    model.matrix.fromArray([...placement])
+    model.updateMatrixWorld(true)
     const pixels = new Uint8Array(SIDE * SIDE * 4)
     renderer.readRenderTargetPixels(this.target, 0, 0, SIDE, SIDE, pixels)
     const { data } = this.picture.image as { data: Uint8Array }
