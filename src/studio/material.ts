@@ -116,7 +116,7 @@ export async function bringIn(files: readonly File[]): Promise<void> {
 export async function bringInModel(file: File, beside: readonly File[]): Promise<boolean> {
   const reading = toast.loading(`Reading ${file.name} …`)
   try {
-    const { model, faults } = await readModelFile(file, beside)
+    const model = await readModelFile(file, beside)
     if (!currentLoop()) return false
     let id = ''
     changeLoop((loop) => {
@@ -125,12 +125,10 @@ export async function bringInModel(file: File, beside: readonly File[]): Promise
       return made.loop
     })
     setSession({ selection: [id], property: null, tool: null })
+    const { faults = [] } = model
     if (faults.length > 0)
-      toast(`${model.name}: ${faults.length === 1 ? 'one thing' : `${faults.length} things`} to know`, {
-        description: faults
-          .slice(0, 4)
-          .map(({ message }) => message)
-          .join(' '),
+      toast(`${model.name}: ${faults.length === 1 ? 'one thing' : `${faults.length} things`} to mend`, {
+        description: `${faults.map(({ message }) => message).join(' ')} Each is mended in one press beside its parts.`,
         duration: 12_000,
       })
     return true
@@ -210,7 +208,7 @@ export async function choosePictures(): Promise<void> {
 const READERS: Readonly<Record<string, (file: File) => Promise<Medium>>> = {
   picture: readPicture,
   table: readTable,
-  model: async (file) => (await readModelFile(file)).model,
+  model: (file) => readModelFile(file),
 }
 
 /** Asks for a file of a kind of medium and takes it into the open loop; null where none was chosen or it cannot be read. */

@@ -1,21 +1,16 @@
 import { unzipSync } from 'fflate'
+import type { Rework } from '@/codecs/model'
 import { MODEL_ENDINGS } from '@/codecs/model/endings'
 import { LONGEST_NAME } from '@/core/document'
 import { newId } from '@/core/id'
 import { LARGEST_CLIP, type Model, madeAsset } from '@/core/media'
-import type { ModelFault } from '@/core/solid'
+import type { Measures } from '@/core/solid'
 import { pathOf } from '@/store/clip-files'
 import { importClient, lastingService } from '@/workers/clients'
 
 /** A model cannot be brought in; the message says why and what can be done. */
 export class ModelFileError extends Error {
   override readonly name = 'ModelFileError'
-}
-
-/** A model that was read, and what is wrong with it. */
-export interface BroughtModel {
-  readonly model: Model
-  readonly faults: readonly ModelFault[]
 }
 
 /** Larger archives are not looked into. */
@@ -50,7 +45,7 @@ export async function modelAmong(
 const imports = lastingService(importClient)
 
 /** Reads a model, off the page's thread. @throws ModelFileError */
-export async function readModelFile(file: File, beside: readonly File[] = []): Promise<BroughtModel> {
+export async function readModelFile(file: File, beside: readonly File[] = []): Promise<Model> {
   if (file.size > 4 * LARGEST_CLIP)
     throw new ModelFileError(
       `${file.name} is larger than ${(4 * LARGEST_CLIP) / 1024 / 1024} MB. Simplify the model first.`,
@@ -66,14 +61,24 @@ export async function readModelFile(file: File, beside: readonly File[] = []): P
   const bytes = new Uint8Array(await file.arrayBuffer())
   const read = await imports.ask(async ({ service }) => service.model(file.name, bytes, new Map(held)))
   if (!('done' in read)) throw new ModelFileError(read.problem)
-  const { glb, measures, faults } = read.done
+  const name = file.name.replace(/\.[^.]+$/, '').slice(0, LONGEST_NAME) || 'Model'
+  return taken({ id: newId(), name }, read.done)
+}
+
+/** A model with something in its file changed, off the page's thread: with the same id, and another file. @throws ModelFileError */
+export async function reworkModel(model: Model, how: Rework): Promise<Model> {
+  const made = await imports.ask(async ({ service }) => service.rework(model, how))
+  if (!('done' in made)) throw new ModelFileError(made.problem)
+  return taken(model, made.done)
+}
+
+async function taken(
+  { id, name }: Pick<Model, 'id' | 'name'>,
+  { glb, measures }: { readonly glb: Uint8Array<ArrayBuffer>; readonly measures: Measures },
+): Promise<Model> {
   if (glb.length > LARGEST_CLIP)
     throw new ModelFileError(
-      `${file.name} takes ${Math.round(glb.length / 1e6)} MB; a loop keeps up to ${LARGEST_CLIP / 1024 / 1024} MB of a model. Simplify it, or make its pictures smaller.`,
+      `${name} takes ${Math.round(glb.length / 1e6)} MB; a loop keeps up to ${LARGEST_CLIP / 1024 / 1024} MB of a model. Simplify it, or make its pictures smaller.`,
     )
-  const name = file.name.replace(/\.[^.]+$/, '').slice(0, LONGEST_NAME) || 'Model'
-  return {
-    model: { kind: 'model', id: newId(), name, ...measures, file: await madeAsset('model/gltf-binary', glb) },
-    faults,
-  }
+  return { kind: 'model', id, name, ...measures, file: await madeAsset('model/gltf-binary', glb) }
 }

@@ -1,11 +1,19 @@
 import { transfer } from 'comlink'
 import { isZip, unzipProject, zipProject } from '@/codecs'
-import { animatedGlb, ModelError, type ReadBack, readBackMotion, readModel } from '@/codecs/model'
+import {
+  animatedGlb,
+  ModelError,
+  type ReadBack,
+  type Rework,
+  readBackMotion,
+  readModel,
+  reworkedGlb,
+} from '@/codecs/model'
 import { findLayer, type Loop, LoopFileError, parseProject } from '@/core/document'
 import { ColourTableError, pictureOfTable, readColourTable } from '@/core/effects'
 import { assetsIn, type Files, fileOf, filesOf, type Model } from '@/core/media'
 import { modelMotion } from '@/core/output'
-import { faultsOf, type Measures, type ModelFault, measured } from '@/core/solid'
+import { type Measures, measured } from '@/core/solid'
 import { readSvg, type SvgContent } from '@/core/svg'
 import { serve } from './serve'
 
@@ -17,6 +25,21 @@ async function attempt<T>(work: () => Promise<T>): Promise<Outcome<T>> {
     return { done: await work() }
   } catch (error) {
     if (error instanceof LoopFileError) return { problem: error.message, advice: error.advice }
+    throw error
+  }
+}
+
+/** A model as a document takes it. */
+interface TakenModel {
+  readonly glb: Uint8Array<ArrayBuffer>
+  readonly measures: Measures
+}
+
+async function withModel<T>(work: () => Promise<T>): Promise<Outcome<T>> {
+  try {
+    return { done: await work() }
+  } catch (error) {
+    if (error instanceof ModelError) return { problem: error.message, advice: '' }
     throw error
   }
 }
@@ -40,20 +63,21 @@ const service = {
     }
   },
 
-  /** A model in a file, with what lies beside it, as one GLB; what has to be known of it, and what is wrong with it; why it cannot be read, in words. */
-  async model(
-    file: string,
-    bytes: Uint8Array,
-    beside: ReadonlyMap<string, Uint8Array>,
-  ): Promise<Outcome<{ glb: Uint8Array<ArrayBuffer>; measures: Measures; faults: readonly ModelFault[] }>> {
-    try {
+  /** A model in a file, with what lies beside it, as one GLB, and what has to be known of it; why it cannot be read, in words. */
+  model: (file: string, bytes: Uint8Array, beside: ReadonlyMap<string, Uint8Array>): Promise<Outcome<TakenModel>> =>
+    withModel(async () => {
       const { glb, parts } = await readModel(file, bytes, beside)
-      return { done: { glb: new Uint8Array(glb), measures: measured(parts), faults: faultsOf(parts) } }
-    } catch (error) {
-      if (error instanceof ModelError) return { problem: error.message, advice: '' }
-      throw error
-    }
-  },
+      return { glb: new Uint8Array(glb), measures: measured(parts) }
+    }),
+
+  /** The same of a model that is here, with something in its file changed. */
+  rework: (model: Model, how: Rework): Promise<Outcome<TakenModel>> =>
+    withModel(async () => {
+      const held = await fileOf(model.file.id)
+      if (!held) throw new ModelError(`The file of ${model.name} is missing. Bring it in again.`)
+      const glb = await reworkedGlb(model.name, new Uint8Array(await held.arrayBuffer()), model.parts, how)
+      return { glb, measures: measured((await readModel(`${model.name}.glb`, glb)).parts) }
+    }),
 
   /** The loop in a file of its JSON, or in a project archive, with the files that are there of it. */
   loop: (bytes: Uint8Array): Promise<Outcome<{ loop: Loop; files: Files }>> =>
@@ -70,13 +94,10 @@ const service = {
     const file = model && (await fileOf((model as Model).file.id))
     if (!motion || !model || !file)
       return { problem: `The model of “${layer?.name ?? id}” is missing. Bring it in again.`, advice: '' }
-    try {
+    return withModel(async () => {
       const glb = await animatedGlb(model.name, new Uint8Array(await file.arrayBuffer()), motion)
-      return { done: { glb, readBack: await readBackMotion(model.name, glb) } }
-    } catch (error) {
-      if (error instanceof ModelError) return { problem: error.message, advice: '' }
-      throw error
-    }
+      return { glb, readBack: await readBackMotion(model.name, glb) }
+    })
   },
 
   /** A loop with its media as a project archive; the bytes are transferred. */

@@ -1,29 +1,12 @@
 import type { GLTF, mat4, vec3, vec4 } from '@gltf-transform/core'
 import type { ModelMotion } from '@/core/output'
-import { type Placement, placedIn } from '@/core/solid'
+import { inverseOf, type Placement, placedIn } from '@/core/solid'
 import { makeGlb, openGlb } from './glb'
 import { ModelError } from './model-error'
+import { standing } from './standing'
 
 const FLOAT = 5126
 type Path = 'translation' | 'rotation' | 'scale'
-
-/** The inverse of a placement. */
-function inverse(of: Placement): Placement {
-  const m = of as readonly number[]
-  const at = (row: number, column: number) => m[4 * column + row] as number
-  const minor = (r: number, c: number) => {
-    const [a, b] = [0, 1, 2].filter((i) => i !== r) as [number, number]
-    const [d, e] = [0, 1, 2].filter((i) => i !== c) as [number, number]
-    return (r + c) % 2 === 0 ? at(a, d) * at(b, e) - at(a, e) * at(b, d) : at(a, e) * at(b, d) - at(a, d) * at(b, e)
-  }
-  const determinant = at(0, 0) * minor(0, 0) + at(0, 1) * minor(0, 1) + at(0, 2) * minor(0, 2)
-  const out = new Array<number>(16).fill(0)
-  for (let r = 0; r < 3; r++) for (let c = 0; c < 3; c++) out[4 * c + r] = minor(c, r) / determinant
-  for (let r = 0; r < 3; r++)
-    out[12 + r] = -[0, 1, 2].reduce((sum, k) => sum + (out[4 * k + r] as number) * (m[12 + k] as number), 0)
-  out[15] = 1
-  return out
-}
 
 /**
  * A GLB with the motion of a loop in it, after all that it held: its nodes, names, placements and extra data stay to the last digit; only what moves has its
@@ -98,36 +81,17 @@ export async function animatedGlb(
         all.map((each) => each[path]),
       )
   }
-  // Where each node stands at rest, and what it stands in.
-  const rest = new Map<number, { readonly own: Placement; readonly parent: Placement }>()
-  const IDENTITY: Placement = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
-  const walk = (index: number, parent: Placement) => {
-    const node = nodes[index]
-    if (!node || rest.has(index)) return
-    const composed = [...IDENTITY] as unknown as mat4
-    MathUtils.compose(
-      (node.translation ?? [0, 0, 0]) as vec3,
-      (node.rotation ?? [0, 0, 0, 1]) as vec4,
-      (node.scale ?? [1, 1, 1]) as vec3,
-      composed,
-    )
-    const own: Placement = node.matrix ?? composed
-    rest.set(index, { own, parent })
-    for (const child of node.children ?? []) walk(child, placedIn(parent, own))
-  }
-  const scene = json.scenes[json.scene ?? 0]
-  const held = new Set(nodes.flatMap(({ children = [] }) => children))
-  const roots = scene?.nodes ?? [...nodes.keys()].filter((n) => !held.has(n))
-  for (const root of roots) walk(root, IDENTITY)
+  const { rest, roots } = await standing(json)
   for (const { node, placements } of motion.parts) {
     const at = rest.get(node)
     if (!at) throw new ModelError(`${file} has no part number ${node}. Bring the model in again.`)
-    const back = inverse(at.parent)
+    const back = inverseOf(at.parent)
     move(
       node,
       placements.map((changed) => placedIn(back, placedIn(changed, placedIn(at.parent, at.own)))),
     )
   }
+  const scene = json.scenes[json.scene ?? 0]
   // The whole turns about its pivot, which stays where the file has it.
   const [x, y, z] = motion.turn.pivot
   nodes.push({ name: `${motion.name}: pivot`, translation: [-x, -y, -z], children: [...roots] })

@@ -41,7 +41,11 @@ export async function readGlb(file: string, bytes: Uint8Array): Promise<readonly
     const [scene] = [root.getDefaultScene(), ...root.listScenes()].filter(Boolean)
     const nodes = scene ? scene.listChildren() : root.listNodes().filter((node) => !node.getParentNode())
     const all = new Map(root.listNodes().map((node, i) => [node, i]))
-    return nodes.map((node) => partOf(node, all))
+    const bones = new Set(root.listSkins().flatMap((skin) => skin.listJoints()))
+    // Lamps are an extension, which is not read here.
+    const lamps = new Set([...all].filter(([, i]) => json.nodes?.[i]?.extensions).map(([node]) => node))
+    const carries = (node: Node) => node.getCamera() !== null || bones.has(node) || lamps.has(node)
+    return nodes.map((node) => partOf(node, all, carries))
   } catch (error) {
     if (error instanceof ModelError) throw error
     throw new ModelError(`${file} is damaged or breaks off: ${(error as Error).message.split('\n')[0]}`)
@@ -82,7 +86,7 @@ function refuse(file: string, json: Json): void {
   if (within.some((_, n) => !seen.has(n))) throw new ModelError(`${file} has parts that hold themselves.`)
 }
 
-function partOf(node: Node, all: ReadonlyMap<Node, number>): Part {
+function partOf(node: Node, all: ReadonlyMap<Node, number>, carries: (node: Node) => boolean): Part {
   const mesh = node.getMesh()
   const pieces = (mesh?.listPrimitives() ?? [])
     .filter((piece) => piece.getMode() === TRIANGLES)
@@ -94,8 +98,14 @@ function partOf(node: Node, all: ReadonlyMap<Node, number>): Part {
       return [{ name, node: null, placement: PLACED_AS_IT_IS, mesh: own, parts: [] }]
     })
   const [only] = pieces
-  const children = node.listChildren().map((child) => partOf(child, all))
+  const children = node.listChildren().map((child) => partOf(child, all, carries))
   const own =
     only && pieces.length === 1 ? { mesh: only.mesh, parts: children } : { mesh: null, parts: [...pieces, ...children] }
-  return { name: node.getName(), node: all.get(node) ?? null, placement: [...node.getMatrix()], ...own }
+  return {
+    name: node.getName(),
+    node: all.get(node) ?? null,
+    placement: [...node.getMatrix()],
+    ...own,
+    ...(carries(node) && { carries: true }),
+  }
 }

@@ -10,6 +10,7 @@ import { ModelError } from './model-error'
 
 export { animatedGlb, type ReadBack, readBackMotion } from './animated'
 export { makeGlb, openGlb } from './glb'
+export { type Rework, reworkedGlb } from './reworked'
 export { ModelError }
 
 type Packer = (file: string, bytes: Uint8Array, beside: Beside) => Promise<Uint8Array> | Uint8Array

@@ -1,7 +1,8 @@
 import { allLayers, changeLayer, findLayer, insertLayers, type Layer, type Loop } from '../document'
-import { foldOfTurn, layerKind, type PASSES, PIVOTS, ROUND_FOLD, type Values } from '../layers'
+import { foldOfTurn, layerKind, type PASSES, PIVOTS, ROUND_FOLD, sizeOfModel, turnOf, type Values } from '../layers'
 import type { Model } from '../media'
 import { evenly, isTied } from '../motion'
+import { subtract, type Vector } from '../solid'
 import { freeName, newLayer } from './edit'
 
 const foldValue = (fold: number): number => (fold === 0 ? ROUND_FOLD : Math.min(fold, ROUND_FOLD))
@@ -125,3 +126,45 @@ export const centredTurn = (layer: Layer, model: Model): Layer => ({
   ...layer,
   values: { ...layer.values, aboutX: 0, aboutY: 0, aboutZ: 0, pivot: turningValues(model).pivot as string },
 })
+
+/** The loop with a model in place of the one of its id; layers of parts go with the parts, whatever these are called now. */
+export function exchangeModel(loop: Loop, model: Model): Loop {
+  const before = loop.media.find(({ id, kind }) => kind === 'model' && id === model.id) as Model | undefined
+  if (!before) return loop
+  const nodes = new Map(before.parts.map(({ name, node }) => [name, node]))
+  const names = new Map(model.parts.map(({ name, node }) => [node, name]))
+  const named = (layer: Layer): Layer => {
+    const { part } = layer.values
+    const now = layer.kind === 'part' ? names.get(nodes.get(String(part)) ?? -1) : undefined
+    return now === undefined ? layer : { ...layer, values: { ...layer.values, part: now } }
+  }
+  const inside = (layer: Layer): Layer => {
+    if (!layer.layers) return layer
+    const own = layer.values.model === model.id ? layer.layers.map(named) : layer.layers
+    return { ...layer, layers: own.map(inside) }
+  }
+  return {
+    ...loop,
+    media: loop.media.map((each) => (each === before ? model : each)),
+    layers: loop.layers.map(inside),
+    loops: loop.loops.map((inner) => ({ ...inner, layers: inner.layers.map(inside) })),
+  }
+}
+
+/** The layer of a model that turns about the middle of one of its parts. */
+export function turningAbout(layer: Layer, model: Model, name: string): Layer {
+  const part = model.parts.find((each) => each.name === name)
+  return part ? withPivot(layer, model, part.centre) : layer
+}
+
+/** The layer of a model that turns about a point of it, in the coordinates of its file. */
+export function withPivot(layer: Layer, model: Model, at: Vector): Layer {
+  const { pivot } = turnOf(model, { ...layer.values, pivot: PIVOTS[0], aboutX: 0, aboutY: 0, aboutZ: 0 })
+  const size = sizeOfModel(model)
+  const [aboutX, aboutY, aboutZ] = subtract(at, pivot).map((x) => Number((x / size).toFixed(5))) as [
+    number,
+    number,
+    number,
+  ]
+  return { ...layer, values: { ...layer.values, pivot: PIVOTS[0], aboutX, aboutY, aboutZ } }
+}

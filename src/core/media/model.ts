@@ -1,6 +1,6 @@
 import * as z from 'zod/mini'
 import { list, number, text, whole } from '../schemas'
-import { type Measures, MOST_HULL, MOST_LISTED } from '../solid'
+import { FAULTS, type Measures, MOST_HULL, MOST_LISTED, MOST_PARTS } from '../solid'
 import { type Asset, assetOf, LARGEST_CLIP } from './asset'
 import type { Medium, MediumKind } from './medium'
 
@@ -38,6 +38,12 @@ export const model: MediumKind<Model> = {
     bounds: z.tuple([length, length, length, length, length, length]),
     centre: vector,
     folds,
+    faults: z.optional(
+      list(
+        z.strictObject({ kind: z.enum(FAULTS), nodes: list(whole(0, 1e6), MOST_PARTS), message: text(700, 1) }),
+        FAULTS.length,
+      ),
+    ),
   } as unknown as MediumKind<Model>['fields'],
   fault: ({ hull, parts }) => {
     if (hull.length === 0 || hull.length % 3 !== 0) return { field: 'hull', message: 'holds no points' }

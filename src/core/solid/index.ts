@@ -1,3 +1,4 @@
+export * from './faults'
 export { type Corners, finer } from './finer'
 export { type Fold, foldOf, onSurface, squareToTriangle, surfacePoints } from './fold'
 export * from './measure'

@@ -1,3 +1,4 @@
+import { faultsOf, type GatheredFault, gatheredFaults } from './faults'
 import { foldOf } from './fold'
 import { boundsOf, type Mesh, massCentre, middleOf, scaled, type Vector } from './mesh'
 import { type Part, PLACED_AS_IT_IS, type Placement, placedIn, trianglesIn, wholeMesh } from './model'
@@ -30,6 +31,8 @@ export interface Measures {
   readonly centre: Vector
   /** Its fold about x, y and z through its centre of mass; 0 is round. */
   readonly folds: Vector
+  /** What is wrong with it; nothing is known of models that were brought in before that was kept. */
+  readonly faults?: readonly GatheredFault[]
 }
 
 /** Parts that are listed at the most; what stands in others beyond that moves with them. */
@@ -141,5 +144,6 @@ export function measured(parts: readonly Part[]): Measures {
     bounds: [...bounds.least, ...bounds.most].map(rounded),
     centre: roundedVector(centre),
     folds: foldsOf(mesh, centre),
+    faults: gatheredFaults(faultsOf(parts)),
   }
 }

@@ -1,4 +1,4 @@
-import { boundsOf, cross, dot, lengthOf, type Mesh, subtract, type Vector } from './mesh'
+import type { Mesh } from './mesh'
 
 /** A placement in space: a matrix of four columns, one after the other. */
 export type Placement = readonly number[]
@@ -14,13 +14,8 @@ export interface Part {
   /** null for a group. */
   readonly mesh: Mesh | null
   readonly parts: readonly Part[]
-}
-
-/** What is wrong with a model, in words. */
-export interface ModelFault {
-  readonly kind: 'unnamed' | 'doubled' | 'empty-group' | 'flipped' | 'no-area' | 'out-of-scale'
-  readonly part: string
-  readonly message: string
+  /** Whether something hangs on it that is not seen: a camera, a lamp, a bone. */
+  readonly carries?: boolean
 }
 
 /** So many parts, one in another, and triangles are read. */
@@ -45,6 +40,23 @@ export function placedIn(outer: Placement, inner: Placement): Placement {
       for (let k = 0; k < 4; k++) sum += (outer[4 * k + row] as number) * (inner[4 * column + k] as number)
       out.push(sum)
     }
+  return out
+}
+
+/** The inverse of a placement that has one, by its cofactors. */
+export function inverseOf(of: Placement): Placement {
+  const at = (row: number, column: number) => of[4 * column + row] as number
+  const minor = (r: number, c: number) => {
+    const [a, b] = [0, 1, 2].filter((i) => i !== r) as [number, number]
+    const [d, e] = [0, 1, 2].filter((i) => i !== c) as [number, number]
+    return (r + c) % 2 === 0 ? at(a, d) * at(b, e) - at(a, e) * at(b, d) : at(a, e) * at(b, d) - at(a, d) * at(b, e)
+  }
+  const determinant = at(0, 0) * minor(0, 0) + at(0, 1) * minor(0, 1) + at(0, 2) * minor(0, 2)
+  const out = new Array<number>(16).fill(0)
+  for (let r = 0; r < 3; r++) for (let c = 0; c < 3; c++) out[4 * c + r] = minor(c, r) / determinant
+  for (let r = 0; r < 3; r++)
+    out[12 + r] = -[0, 1, 2].reduce((sum, k) => sum + (out[4 * k + r] as number) * (of[12 + k] as number), 0)
+  out[15] = 1
   return out
 }
 
@@ -76,50 +88,3 @@ export function wholeMesh(parts: readonly Part[]): Mesh {
 
 export const trianglesIn = (parts: readonly Part[]): number =>
   [...partsOf(parts)].reduce((sum, { mesh }) => sum + (mesh ? mesh.indices.length / 3 : 0), 0)
-
-/** The volume that a closed surface encloses; negative where its faces look inwards. */
-function signedVolume({ positions, indices }: Mesh, origin: Vector): number {
-  let volume = 0
-  const at = (i: number): Vector =>
-    subtract([positions[3 * i] as number, positions[3 * i + 1] as number, positions[3 * i + 2] as number], origin)
-  for (let t = 0; t < indices.length; t += 3)
-    volume += dot(at(indices[t] as number), cross(at(indices[t + 1] as number), at(indices[t + 2] as number))) / 6
-  return volume
-}
-
-/** A model is taken to be measured in metres between these sizes; others are likely in other units. */
-const SIZES = { least: 0.005, most: 500 }
-
-/** What is wrong with a model that can be mended, or will surprise. */
-export function faultsOf(parts: readonly Part[]): ModelFault[] {
-  const faults: ModelFault[] = []
-  const names = new Map<string, number>()
-  // Pieces of one part that are painted differently have its name.
-  for (const { name, node } of partsOf(parts)) if (node !== null) names.set(name, (names.get(name) ?? 0) + 1)
-  for (const [name, count] of names) {
-    const many = count > 1 ? `${count} parts` : 'A part'
-    if (name === '') faults.push({ kind: 'unnamed', part: '', message: `${many} without a name.` })
-    else if (count > 1) faults.push({ kind: 'doubled', part: name, message: `${count} parts are called “${name}”.` })
-  }
-  for (const { name, mesh, parts: held } of partsOf(parts)) {
-    const called = name === '' ? 'A part without a name' : `“${name}”`
-    if (!mesh && held.length === 0)
-      faults.push({ kind: 'empty-group', part: name, message: `${called} is a group that holds nothing.` })
-    const bounds = mesh && boundsOf(mesh)
-    if (!mesh || !bounds) continue
-    const size = lengthOf(subtract(bounds.most, bounds.least))
-    const volume = signedVolume(mesh, bounds.least)
-    if (!(size > 0)) faults.push({ kind: 'no-area', part: name, message: `${called} is a single point.` })
-    else if (volume < -1e-3 * size ** 3)
-      faults.push({ kind: 'flipped', part: name, message: `${called} has faces that look inwards.` })
-  }
-  const bounds = boundsOf(wholeMesh(parts))
-  const size = bounds ? lengthOf(subtract(bounds.most, bounds.least)) : 0
-  if (bounds && (size < SIZES.least || size > SIZES.most))
-    faults.push({
-      kind: 'out-of-scale',
-      part: '',
-      message: `It is ${Number(size.toPrecision(3))} units large: it may be measured in something other than metres.`,
-    })
-  return faults
-}

@@ -47,7 +47,7 @@ export async function mediumOf(kind: (typeof LOOP_KINDS)[number], files: readonl
   if (!asked || !first) return undefined
   if (asked.kind === 'picture') return readPicture(first)
   const model = (await modelAmong(files)) ?? { file: first, beside: [] }
-  return (await readModelFile(model.file, model.beside)).model
+  return readModelFile(model.file, model.beside)
 }
 
 interface AskedFilesProps {

@@ -19,7 +19,7 @@ export async function openTurntable(
 ): Promise<void> {
   const reading = toast.loading(`Reading ${file.name} …`)
   try {
-    const { model } = await readModelFile(file, beside)
+    const model = await readModelFile(file, beside)
     const size = { width: 960, height: 720 }
     const clock = { rate: fraction(30), length: 120 }
     const brief = { name: model.name, kind: 'turntable', ...size, background: '#e8eef0', ...clock } as const

@@ -23,7 +23,7 @@ import type { Values } from '../types'
 import { AXES, CAMERA, foldOfTurn, GUIDES, LIGHTS, LOOK, PASSES, PIVOTS, ROUND_FOLD, SURFACE, TURN } from './properties'
 
 /** The largest side of a model. */
-const sizeOfModel = ({ bounds }: Pick<Model, 'bounds'>): number =>
+export const sizeOfModel = ({ bounds }: Pick<Model, 'bounds'>): number =>
   Math.max(...[0, 1, 2].map((axis) => (bounds[3 + axis] as number) - (bounds[axis] as number)), 1e-9)
 
 const middleOfModel = ({ bounds }: Pick<Model, 'bounds'>): Vector =>

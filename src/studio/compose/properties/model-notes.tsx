@@ -1,9 +1,8 @@
 'use client'
 
-import { Eye, EyeOff, Focus, Move3d } from 'lucide-react'
 import { type Clock, MAX_LENGTH, toNumber } from '@/core/clock'
 import { changeLayer, type Layer, type Loop } from '@/core/document'
-import { addPart, centredTurn, modelOf, passesOver, shorterTurn } from '@/core/edit'
+import { centredTurn, modelOf, passesOver, shorterTurn } from '@/core/edit'
 import { strobing } from '@/core/fit'
 import { cameraOf, centreOfTurn, foldOfTurn, turnOf } from '@/core/layers'
 import type { Model } from '@/core/media'
@@ -11,7 +10,8 @@ import { evenly, isTied, type Motion, travel } from '@/core/motion'
 import { wobble } from '@/core/solid'
 import { changeLoop } from '@/store/document'
 import { setSession } from '@/store/session'
-import { classNames, NumberField } from '../../parts'
+import { NumberField } from '../../parts'
+import { ModelParts } from './model-parts'
 
 /** Less of a wobble than this is not seen, px. */
 const LEAST_WOBBLE = 0.5
@@ -36,7 +36,7 @@ export function ModelNotes({ loop, layer }: { loop: Loop; layer: Layer }) {
   return (
     <>
       <TurnNotes loop={loop} layer={layer} model={model} />
-      <PartList layer={layer} model={model} />
+      <ModelParts layer={layer} model={model} />
     </>
   )
 }
@@ -190,90 +190,6 @@ function TurnNotes({ loop, layer, model }: NotesProps) {
           </button>
         </div>
       </div>
-    </fieldset>
-  )
-}
-
-/** So many parts are shown before the rest is asked for. */
-const SHOWN_PARTS = 60
-
-function PartList({ layer, model }: Omit<NotesProps, 'loop'>) {
-  const depth = (i: number): number => {
-    const within = model.parts[i]?.within ?? -1
-    return within < 0 ? 0 : 1 + depth(within)
-  }
-  const moved = new Map((layer.layers ?? []).map((each) => [each.values.part, each]))
-  const take = (name: string, seen?: string) => {
-    let id = ''
-    changeLoop((current) => {
-      const made = addPart(current, layer.id, name)
-      if (!made) return current
-      id = made.id
-      if (!seen) return made.loop
-      return changeLayer(made.loop, id, (each) => ({
-        ...each,
-        values: { ...each.values, seen: each.values.seen === seen ? 'seen' : seen },
-      }))
-    })
-    if (id && !seen) setSession({ selection: [id] })
-  }
-  return (
-    <fieldset className="pt-2">
-      <legend className="dim float-left mb-1 w-full text-2xs">
-        {model.parts.length === 1 ? 'One part' : `${model.parts.length} parts`}, {model.triangles.toLocaleString('en')}{' '}
-        triangles
-      </legend>
-      <ul className="clear-both max-h-56 overflow-y-auto" aria-label="Parts of the model">
-        {model.parts.slice(0, SHOWN_PARTS).map(({ name, triangles }, i) => {
-          const own = moved.get(name)
-          const seen = own?.values.seen ?? 'seen'
-          return (
-            <li key={name} className="flex items-center gap-1 text-xs" style={{ paddingInlineStart: 8 * depth(i) }}>
-              <span
-                className={classNames('min-w-0 flex-1 truncate', seen === 'hidden' && 'dim line-through')}
-                title={name}
-              >
-                {name}
-              </span>
-              <span className="dim figures text-2xs">{triangles.toLocaleString('en')}</span>
-              <button
-                type="button"
-                className={classNames('btn btn-ghost btn-xs btn-square', own && 'text-primary')}
-                aria-label={`Move ${name} by itself`}
-                title={`Move ${name} by itself`}
-                onClick={() => take(name)}
-              >
-                <Move3d size={13} aria-hidden="true" />
-              </button>
-              <button
-                type="button"
-                className="btn btn-ghost btn-xs btn-square"
-                aria-label={seen === 'hidden' ? `Show ${name}` : `Hide ${name}`}
-                title={seen === 'hidden' ? `Show ${name}` : `Hide ${name}`}
-                aria-pressed={seen === 'hidden'}
-                onClick={() => take(name, 'hidden')}
-              >
-                {seen === 'hidden' ? <EyeOff size={13} aria-hidden="true" /> : <Eye size={13} aria-hidden="true" />}
-              </button>
-              <button
-                type="button"
-                className={classNames('btn btn-ghost btn-xs btn-square', seen === 'alone' && 'text-primary')}
-                aria-label={`Show ${name} alone`}
-                title={`Show ${name} alone`}
-                aria-pressed={seen === 'alone'}
-                onClick={() => take(name, 'alone')}
-              >
-                <Focus size={13} aria-hidden="true" />
-              </button>
-            </li>
-          )
-        })}
-        {model.parts.length > SHOWN_PARTS && (
-          <li className="dim text-2xs">
-            and {model.parts.length - SHOWN_PARTS} more, which move with those they stand in
-          </li>
-        )}
-      </ul>
     </fieldset>
   )
 }
