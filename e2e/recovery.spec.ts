@@ -25,10 +25,10 @@ test('workers that die are started again, and the loop stays as it was', async (
 test('thumbnails go on playing, and verdicts come, when the workers that draw and judge have died', async ({
   page,
 }) => {
-  // What is known of the first demo loops is left out, so that they have to be looked at.
+  // What is known of the demo loops is left out, so that they have to be looked at.
   await page.route('**/api/demo', async (route) => {
     const body = await (await route.fetch()).json()
-    await route.fulfill({ json: { ...body, verdicts: Object.fromEntries(Object.entries(body.verdicts).slice(4)) } })
+    await route.fulfill({ json: { ...body, verdicts: {} } })
   })
   await openLibrary(page)
   const card = page.getByRole('link', { name: 'Beacon loader' })

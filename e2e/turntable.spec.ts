@@ -179,6 +179,7 @@ test('a rotor spins within its housing: three actions; parts are hidden and show
   const lens = (await layersOf(page))[0]?.layers?.[0]
   expect([lens?.kind, lens?.values.part, lens?.values.fold]).toEqual(['part', 'Lens', 8])
   await layers(page).getByRole('button', { name: 'signal-lamp', exact: true }).click()
+  await expect.poll(() => drawnPixels(page), { timeout: 60_000 }).toBeGreaterThan(0)
   const before = await drawnPixels(page)
   await panel(page).getByRole('button', { name: 'Hide Housing' }).click()
   await expect.poll(() => drawnPixels(page), { timeout: 60_000 }).toBeLessThan(before * 0.8)

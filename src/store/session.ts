@@ -52,6 +52,8 @@ interface Session {
   /** Whether the selected mask is shown as a tint on the stage. */
   readonly tint: boolean
   readonly snapping: boolean
+  /** Whether the selected model is looked at from anywhere, too. */
+  readonly freeView: boolean
   /** Whether the frame is laid beside itself on the stage, as a tile is. */
   readonly tiled: boolean
   /** Whether the stage shows the blur that the loop asks for. */
@@ -83,6 +85,7 @@ export const useSession = create<Session>()(() => ({
   brush: { size: 120, softness: 0.7, strength: 1, erases: false },
   tint: false,
   snapping: true,
+  freeView: false,
   tiled: false,
   missing: [],
   showBlur: true,

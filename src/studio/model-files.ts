@@ -4,7 +4,7 @@ import { MODEL_ENDINGS } from '@/codecs/model/endings'
 import { LONGEST_NAME } from '@/core/document'
 import { newId } from '@/core/id'
 import { LARGEST_CLIP, type Model, madeAsset } from '@/core/media'
-import type { Measures } from '@/core/solid'
+import type { Measures, Moved, Ray, Vector } from '@/core/solid'
 import { pathOf } from '@/store/clip-files'
 import { importClient, lastingService } from '@/workers/clients'
 
@@ -67,10 +67,20 @@ export async function readModelFile(file: File, beside: readonly File[] = []): P
 
 /** A model with something in its file changed, off the page's thread: with the same id, and another file. @throws ModelFileError */
 export async function reworkModel(model: Model, how: Rework): Promise<Model> {
-  const made = await imports.ask(async ({ service }) => service.rework(model, how))
+  const made = await imports.ask(async ({ service, send }) => {
+    await send({ media: [model] })
+    return service.rework(model, how)
+  })
   if (!('done' in made)) throw new ModelFileError(made.problem)
   return taken(model, made.done)
 }
+
+/** The point of a model that a ray meets first, in the coordinates of its file; null where it meets none. */
+export const touchModel = (model: Model, moved: readonly Moved[], ray: Ray): Promise<Vector | null> =>
+  imports.ask(async ({ service, send }) => {
+    await send({ media: [model] })
+    return service.touch(model, moved, ray)
+  })
 
 async function taken(
   { id, name }: Pick<Model, 'id' | 'name'>,

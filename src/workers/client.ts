@@ -18,7 +18,7 @@ export class WorkerStopped extends Error {
 export interface Client<T> {
   readonly service: Remote<T>
   /** Sends the worker the files of a loop that it has not had yet, as whoever gives a loop to its service need not do. */
-  readonly send: (loop: Loop) => Promise<void>
+  readonly send: (of: Pick<Loop, 'media'>) => Promise<void>
   /** Rejects with a WorkerEnded when the worker itself breaks down, and with it all that it was doing. */
   readonly broken: Promise<never>
   /** What is asked of the service; rejects, too, when the worker breaks down meanwhile, and with a WorkerStopped when it is ended. */
@@ -28,9 +28,12 @@ export interface Client<T> {
 }
 
 /** A service that is sent the files of each loop that it is given, once; what it is given comes after them. */
-export function sendingFiles<T>(raw: Remote<T>): { service: Remote<T>; send: (loop: Loop) => Promise<void> } {
+export function sendingFiles<T>(raw: Remote<T>): {
+  service: Remote<T>
+  send: (of: Pick<Loop, 'media'>) => Promise<void>
+} {
   const sent = new Set<string>()
-  const send = async ({ media }: Loop) => {
+  const send = async ({ media }: Pick<Loop, 'media'>) => {
     const wanted = media.length === 0 ? [] : assetsIn(media).filter(({ id }) => !sent.has(id))
     if (wanted.length === 0) return
     const files: Files = await filesOf(wanted)

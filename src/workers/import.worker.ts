@@ -13,7 +13,7 @@ import { findLayer, type Loop, LoopFileError, parseProject } from '@/core/docume
 import { ColourTableError, pictureOfTable, readColourTable } from '@/core/effects'
 import { assetsIn, type Files, fileOf, filesOf, type Model } from '@/core/media'
 import { modelMotion } from '@/core/output'
-import { type Measures, measured } from '@/core/solid'
+import { type Measures, type Moved, measured, type Part, type Ray, touched, type Vector } from '@/core/solid'
 import { readSvg, type SvgContent } from '@/core/svg'
 import { serve } from './serve'
 
@@ -43,6 +43,9 @@ async function withModel<T>(work: () => Promise<T>): Promise<Outcome<T>> {
     throw error
   }
 }
+
+/** The model that was touched last. */
+let open: { readonly file: string; readonly parts: readonly Part[] } | null = null
 
 const service = {
   /** The layers of an SVG file. @throws SvgError */
@@ -78,6 +81,17 @@ const service = {
       const glb = await reworkedGlb(model.name, new Uint8Array(await held.arrayBuffer()), model.parts, how)
       return { glb, measures: measured((await readModel(`${model.name}.glb`, glb)).parts) }
     }),
+
+  /** Where a ray meets the surface of a model first, in the coordinates of its file; null where it does not, or there is no file. */
+  async touch(model: Model, moved: readonly Moved[], ray: Ray): Promise<Vector | null> {
+    if (open?.file !== model.file.id) {
+      const held = await fileOf(model.file.id)
+      if (!held) return null
+      const { parts } = await readModel(`${model.name}.glb`, new Uint8Array(await held.arrayBuffer()))
+      open = { file: model.file.id, parts }
+    }
+    return touched(open.parts, moved, ray)
+  },
 
   /** The loop in a file of its JSON, or in a project archive, with the files that are there of it. */
   loop: (bytes: Uint8Array): Promise<Outcome<{ loop: Loop; files: Files }>> =>

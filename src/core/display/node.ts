@@ -117,8 +117,12 @@ export interface ModelLook {
   readonly surround: { readonly strength: number; readonly colour: string }
   /** Whether the lights turn with the model. */
   readonly lightsTurn: boolean
-  readonly ground: 'none' | 'shadow only' | 'colour' | 'disc'
+  readonly ground: 'none' | 'shadow only' | 'colour' | 'disc' | 'picture'
   readonly groundColour: string
+  /** The picture that lies on the ground; null for none. */
+  readonly groundPicture: string | null
+  /** Of a disc or a picture: how many times as wide as what the model passes through. */
+  readonly groundSize: number
   readonly shadow: number
   /** Radius of the lens as a share of the distance to what is sharp; 0 has all sharp. */
   readonly aperture: number

@@ -1,8 +1,21 @@
-import { allLayers, changeLayer, findLayer, insertLayers, type Layer, type Loop } from '../document'
-import { foldOfTurn, layerKind, type PASSES, PIVOTS, ROUND_FOLD, sizeOfModel, turnOf, type Values } from '../layers'
+import { allLayers, changeLayer, findLayer, insertLayers, type Layer, type Loop, NO_BLUR } from '../document'
+import {
+  CAMERA,
+  cameraOf,
+  foldOfTurn,
+  GUIDES,
+  layerKind,
+  type PASSES,
+  PIVOTS,
+  PLACEMENT,
+  ROUND_FOLD,
+  sizeOfModel,
+  turnOf,
+  type Values,
+} from '../layers'
 import type { Model } from '../media'
 import { evenly, isTied } from '../motion'
-import { subtract, type Vector } from '../solid'
+import { type Camera, subtract, type Vector } from '../solid'
 import { freeName, newLayer } from './edit'
 
 const foldValue = (fold: number): number => (fold === 0 ? ROUND_FOLD : Math.min(fold, ROUND_FOLD))
@@ -157,6 +170,17 @@ export function turningAbout(layer: Layer, model: Model, name: string): Layer {
   return part ? withPivot(layer, model, part.centre) : layer
 }
 
+/** A drawn axis that is so near to one of the model's own is taken to be that, degrees. */
+const NEAR_AXIS = 4
+
+/** The layer of a model that turns about an axis in a direction, in the coordinates of its file. @param way of length 1 */
+export function withAxis(layer: Layer, way: Vector): Layer {
+  const near = Math.cos((NEAR_AXIS * Math.PI) / 180)
+  const [axisX, axisY, axisZ] = way.map((x) => Number(x.toFixed(4))) as [number, number, number]
+  const own = (['x', 'y, upright', 'z'] as const).find((_, i) => (way[i] as number) >= near)
+  return { ...layer, values: { ...layer.values, ...(own ? { axis: own } : { axis: 'drawn', axisX, axisY, axisZ }) } }
+}
+
 /** The layer of a model that turns about a point of it, in the coordinates of its file. */
 export function withPivot(layer: Layer, model: Model, at: Vector): Layer {
   const { pivot } = turnOf(model, { ...layer.values, pivot: PIVOTS[0], aboutX: 0, aboutY: 0, aboutZ: 0 })
@@ -167,4 +191,45 @@ export function withPivot(layer: Layer, model: Model, at: Vector): Layer {
     number,
   ]
   return { ...layer, values: { ...layer.values, pivot: PIVOTS[0], aboutX, aboutY, aboutZ } }
+}
+
+/** From where a model is looked at beside its camera. */
+export interface FreeSight {
+  /** Degrees. */
+  readonly around: number
+  readonly above: number
+  /** In distances from which all of it is seen. */
+  readonly distance: number
+}
+
+type Size = Pick<Loop, 'width' | 'height'>
+
+const freeValues = (values: Values, sight: FreeSight, size: Size): Values => ({
+  ...values,
+  ...size,
+  ...sight,
+  roll: 0,
+  lens: 'perspective',
+  focal: 50,
+  aperture: 0,
+  guide: GUIDES[0],
+  margin: 0.08,
+})
+
+/** The camera of a free sight. */
+export const freeCamera = (model: Model, values: Values, sight: FreeSight, size: Size): Camera =>
+  cameraOf(model, freeValues(values, sight, size))
+
+/** A loop of nothing but a model, as it moves in another, seen from anywhere. */
+export function seenFreely(loop: Loop, id: string, sight: FreeSight, size: Size): Loop {
+  const layer = findLayer(loop, id)
+  if (!layer) return loop
+  const held = new Set(Object.keys({ ...CAMERA, ...PLACEMENT }))
+  const motions = Object.fromEntries(Object.entries(layer.motions).filter(([name]) => !held.has(name)))
+  const { width, height } = size
+  const place = { x: width / 2, y: height / 2 }
+  const { values } = newLayer(layer.kind, '', place)
+  const own = Object.fromEntries(Object.entries(layer.values).filter(([name]) => !(name in PLACEMENT)))
+  const alone: Layer = { ...layer, hidden: false, motions, values: freeValues({ ...values, ...own }, sight, size) }
+  return { ...loop, width, height, blur: NO_BLUR, layers: [alone] }
 }

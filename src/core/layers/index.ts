@@ -5,7 +5,19 @@ export { filtersOf } from './effects'
 export { rampOf } from './field'
 export { type Inside, type LayerKind, type LoopPicture, type Preset, type Repeating, wrapped } from './kind'
 export { LAYER_KINDS } from './kinds'
-export { cameraOf, centreOfTurn, foldOfTurn, guideOf, PASSES, PIVOTS, ROUND_FOLD, sizeOfModel, turnOf } from './model'
+export {
+  CAMERA,
+  cameraOf,
+  centreOfTurn,
+  foldOfTurn,
+  GUIDES,
+  guideOf,
+  PASSES,
+  PIVOTS,
+  ROUND_FOLD,
+  sizeOfModel,
+  turnOf,
+} from './model'
 export { FILL } from './paint'
 export { PLACEMENT, type Placement, placementMatrix } from './placement'
 export * from './property'

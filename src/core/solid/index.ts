@@ -4,5 +4,6 @@ export { type Fold, foldOf, onSurface, squareToTriangle, surfacePoints } from '.
 export * from './measure'
 export * from './mesh'
 export * from './model'
+export * from './pick'
 export * from './turn'
 export * from './view'

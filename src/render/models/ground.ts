@@ -1,4 +1,5 @@
 import {
+  CanvasTexture,
   CircleGeometry,
   DataTexture,
   DoubleSide,
@@ -13,6 +14,7 @@ import {
   Scene,
   ShaderMaterial,
   ShadowMaterial,
+  SRGBColorSpace,
   type WebGLRenderer,
   WebGLRenderTarget,
 } from 'three'
@@ -40,6 +42,18 @@ export class Ground {
     new CircleGeometry(1, 96),
     new MeshStandardMaterial({ roughness: 0.9, polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 8 }),
   )
+  /** A picture that lies on the ground. */
+  private readonly laid = new Mesh(
+    new PlaneGeometry(1, 1),
+    new MeshStandardMaterial({
+      roughness: 0.9,
+      transparent: true,
+      polygonOffset: true,
+      polygonOffsetFactor: 2,
+      polygonOffsetUnits: 8,
+    }),
+  )
+  private shown: ImageBitmap | null = null
   private target: WebGLRenderTarget | null = null
   private readonly below = new OrthographicCamera()
   private readonly nearness = new ShaderMaterial({
@@ -53,21 +67,23 @@ export class Ground {
   private drawn = ''
 
   constructor() {
-    for (const mesh of [this.plane, this.close, this.disc]) mesh.rotation.x = -Math.PI / 2
+    for (const mesh of [this.plane, this.close, this.disc, this.laid]) mesh.rotation.x = -Math.PI / 2
     this.plane.receiveShadow = true
     // Both shadows lie in one plane: neither hides the other.
     this.cast.depthWrite = false
     this.disc.receiveShadow = true
+    this.laid.receiveShadow = true
+    this.laid.renderOrder = -3
     this.plane.renderOrder = -2
     this.close.renderOrder = -1
     this.disc.renderOrder = -3
     this.picture.magFilter = LinearFilter
     this.picture.minFilter = LinearFilter
-    this.group.add(this.plane, this.close, this.disc)
+    this.group.add(this.plane, this.close, this.disc, this.laid)
   }
 
   /** Puts the ground where the model stands as it turns, and draws what stands close to it. */
-  prepare(node: ModelNode, renderer: WebGLRenderer, model: Object3D): void {
+  prepare(node: ModelNode, renderer: WebGLRenderer, model: Object3D, picture?: ImageBitmap): void {
     const { hull, turn, size, look } = node
     const level = -reach(hull, turn, [0, -1, 0])
     const around = Math.max(reach(hull, turn, [1, 0, 0]), reach(hull, turn, [0, 0, 1]))
@@ -76,7 +92,8 @@ export class Ground {
     this.close.position.y = level + 1e-4 * size
     this.close.scale.setScalar(2.6 * around)
     this.disc.position.y = level - 1e-4 * size
-    this.disc.scale.setScalar(1.12 * around)
+    this.disc.scale.setScalar(1.12 * around * look.groundSize)
+    this.layDown(picture, 2.24 * around * look.groundSize, level - 1e-4 * size)
     ;(this.disc.material as MeshStandardMaterial).color.set(look.groundColour)
     this.cast.opacity = 0.7 * look.shadow
     ;(this.close.material as MeshBasicMaterial).opacity = look.shadow
@@ -90,14 +107,37 @@ export class Ground {
     this.plane.visible = shadowed
     this.close.visible = shadowed
     this.disc.visible = ground === 'disc' && pass === 'colour'
+    this.laid.visible = ground === 'picture' && pass === 'colour' && this.shown !== null
+  }
+
+  /** Lays a picture down whose smaller side has a length. */
+  private layDown(picture: ImageBitmap | undefined, side: number, level: number): void {
+    const material = this.laid.material as MeshStandardMaterial
+    if (picture && picture !== this.shown) {
+      material.map?.dispose()
+      // Pictures that are decoded already cannot be turned over when they are handed on: a copy is.
+      const { width, height } = picture
+      const copy = new OffscreenCanvas(width, height)
+      copy.getContext('2d')?.drawImage(picture, 0, 0)
+      material.map = new CanvasTexture(copy as unknown as HTMLCanvasElement)
+      material.map.colorSpace = SRGBColorSpace
+      material.map.anisotropy = 4
+      material.needsUpdate = true
+    }
+    this.shown = picture ?? null
+    this.laid.position.y = level
+    const { width, height } = picture ?? { width: 1, height: 1 }
+    const least = Math.min(width, height)
+    this.laid.scale.set((side * width) / least, (side * height) / least, 1)
   }
 
   dispose(): void {
-    for (const { geometry, material } of [this.plane, this.close, this.disc]) {
+    for (const { geometry, material } of [this.plane, this.close, this.disc, this.laid]) {
       geometry.dispose()
       ;(material as MeshBasicMaterial).dispose()
     }
     this.picture.dispose()
+    ;(this.laid.material as MeshStandardMaterial).map?.dispose()
     this.target?.dispose()
   }
 

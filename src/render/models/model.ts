@@ -3,8 +3,8 @@ import type { ModelNode } from '@/core/display'
 
 /** A model that has been read and can be drawn at once. */
 export interface DrawnModel {
-  /** The model as a node shows it, at a size in px; valid until anything else is drawn. @throws Error where there is no WebGL */
-  readonly draw: (node: ModelNode, width: number, height: number) => CanvasImageSource
+  /** The model as a node shows it, at a size in px, with a picture on its ground; valid until anything else is drawn. @throws Error where there is no WebGL */
+  readonly draw: (node: ModelNode, width: number, height: number, ground?: ImageBitmap) => CanvasImageSource
   /** Works out how much of the sky each spot of the surface sees, where that is not known. */
   readonly bakeOcclusion: () => Promise<void>
   readonly dispose: () => void

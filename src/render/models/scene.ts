@@ -105,14 +105,14 @@ class DrawnScene implements DrawnModel {
     }
   }
 
-  draw(node: ModelNode, width: number, height: number): CanvasImageSource {
+  draw(node: ModelNode, width: number, height: number, ground?: ImageBitmap): CanvasImageSource {
     const { renderer, canvas, surround } = surfaceAt(width, height)
     const { look } = node
     this.place(node)
     this.light(node)
     this.world.environment = surround
     this.world.environmentIntensity = look.surround.strength
-    this.ground.prepare(node, renderer, this.turning)
+    this.ground.prepare(node, renderer, this.turning, ground)
     this.passes.take(look, width / Math.max(1, node.box.width), width, height)
     this.ground.show(look)
     const camera = this.camera(node, width / height)

@@ -6,12 +6,13 @@ import { tilePixels } from './tile'
 
 export const modelPainter: NodePainter<ModelNode> = {
   type: 'model',
-  paint: (_, context, node, transform) => {
+  paint: ({ pictures }, context, node, transform) => {
     const { file, box } = node
     const model = modelAtHand(file)
     if (!model || box.width <= 0 || box.height <= 0) return
     const { width, height } = tilePixels(box.width, box.height, transform)
-    const picture = model.draw(node, width, height)
+    const ground = pictures.get(node.look.groundPicture ?? '') as ImageBitmap | undefined
+    const picture = model.draw(node, width, height, ground)
     context.setTransform(...transform)
     context.drawImage(picture, box.x, box.y, box.width, box.height)
   },

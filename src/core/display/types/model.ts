@@ -9,6 +9,7 @@ const rounded = (values: readonly number[]) => values.map((value) => Number(valu
 export const modelType: NodeType<ModelNode> = {
   type: 'model',
   parts: () => 1,
+  pictures: ({ look }) => (look.groundPicture === null ? [] : [look.groundPicture]),
   models: ({ model, file, look }) => [{ model, file, occlusion: look.pass === 'occlusion' }],
   look: ({ file, camera, placement, parts, look, ...node }, matrix) => [
     file,

@@ -17,7 +17,7 @@ import {
   type Vector,
 } from '../../solid'
 import { EFFECTS } from '../effects'
-import { centredBox, dragBox, type LayerKind } from '../kind'
+import { centredBox, dragBox, type Inside, type LayerKind } from '../kind'
 import { PLACEMENT } from '../placement'
 import type { Values } from '../types'
 import { AXES, CAMERA, foldOfTurn, GUIDES, LIGHTS, LOOK, PASSES, PIVOTS, ROUND_FOLD, SURFACE, TURN } from './properties'
@@ -89,7 +89,7 @@ const light = (values: Values, name: string) => ({
   colour: String(values[`${name}Colour`]),
 })
 
-function lookOf(values: Values): ModelLook {
+function lookOf(values: Values, inside: Inside): ModelLook {
   return {
     pass: values.pass as ModelLook['pass'],
     edges: values.edges === 'creases' ? 'creases' : 'all',
@@ -102,6 +102,8 @@ function lookOf(values: Values): ModelLook {
     lightsTurn: values.lights === LIGHTS[1],
     ground: values.ground as ModelLook['ground'],
     groundColour: String(values.groundColour),
+    groundPicture: values.ground === 'picture' ? inside.picture(String(values.groundPicture), 0) : null,
+    groundSize: Number(values.groundSize),
     shadow: Number(values.shadow),
     aperture: Number(values.aperture),
     focus: Number(values.focus),
@@ -232,7 +234,7 @@ export const model: LayerKind = {
         const moved = node.type === 'part' ? movedPart(found, node) : null
         return moved ? [moved] : []
       }),
-      look: lookOf(values),
+      look: lookOf(values, inside),
     }
   },
   outline: null,
@@ -240,4 +242,4 @@ export const model: LayerKind = {
   fromDrag: (from, to) => dragBox(from, to),
 }
 
-export { foldOfTurn, PASSES, PIVOTS, ROUND_FOLD }
+export { CAMERA, foldOfTurn, GUIDES, PASSES, PIVOTS, ROUND_FOLD }

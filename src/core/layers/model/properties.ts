@@ -23,7 +23,7 @@ export const AXES = ['y, upright', 'x', 'z', 'drawn'] as const
 export const PIVOTS = ['middle', 'centre of mass', 'origin of the file'] as const
 export const LENSES = ['perspective', 'parallel'] as const
 export const GUIDES = ['the whole frame', '1:1', '4:3', '3:4', '16:9', '9:16'] as const
-export const GROUNDS = ['none', 'shadow only', 'colour', 'disc'] as const
+export const GROUNDS = ['none', 'shadow only', 'colour', 'disc', 'picture'] as const
 export const LIGHTS = ['stand still', 'turn with it'] as const
 
 type More = {
@@ -179,6 +179,26 @@ export const LOOK = {
   lights: { type: 'choice', label: 'lights', section: 'light', options: LIGHTS, default: 'stand still' },
   ground: { type: 'choice', label: 'ground', section: 'ground', options: GROUNDS, default: 'shadow only' },
   groundColour: colour('ground', 'ground colour', '#c9d6d8', ({ ground }) => ground === 'colour' || ground === 'disc'),
+  groundPicture: {
+    type: 'reference',
+    to: 'picture',
+    label: 'ground picture',
+    section: 'ground',
+    default: '',
+    when: ({ ground }) => ground === 'picture',
+  },
+  groundSize: {
+    type: 'number',
+    label: 'ground size',
+    section: 'ground',
+    unit: '×',
+    default: 1,
+    min: 0.1,
+    max: 20,
+    step: 0.1,
+    moves: true,
+    when: ({ ground }) => ground === 'picture' || ground === 'disc',
+  },
   shadow: share('ground', 'shadow', 0.5, { min: 0, max: 1, when: ({ ground }) => ground !== 'none' }),
 } as const satisfies PropertyTable
 

@@ -9,7 +9,7 @@ import type { Model } from '@/core/media'
 import { evenly, isTied, type Motion, travel } from '@/core/motion'
 import { wobble } from '@/core/solid'
 import { changeLoop } from '@/store/document'
-import { setSession } from '@/store/session'
+import { setSession, useSession } from '@/store/session'
 import { NumberField } from '../../parts'
 import { ModelParts } from './model-parts'
 
@@ -49,6 +49,7 @@ interface NotesProps {
 
 function TurnNotes({ loop, layer, model }: NotesProps) {
   const { rate, length } = loop
+  const free = useSession((session) => session.freeView)
   const clock: Clock = { rate, length }
   const degrees = turnedInLoop(layer.motions.turn)
   const change = (next: (each: Layer) => Layer) => changeLoop((current) => changeLayer(current, layer.id, next))
@@ -173,6 +174,14 @@ function TurnNotes({ loop, layer, model }: NotesProps) {
           </button>
         )}
         <div className="flex flex-wrap gap-1 pt-1">
+          <button
+            type="button"
+            className="btn btn-neutral btn-xs"
+            aria-pressed={free}
+            onClick={() => setSession({ freeView: !free })}
+          >
+            Look round it
+          </button>
           <button
             type="button"
             className="btn btn-neutral btn-xs"

@@ -1,7 +1,8 @@
 'use client'
 
 import { useEffect, useRef, useState } from 'react'
-import { findPlace, type Loop, tooMuchToDraw } from '@/core/document'
+import { toast } from 'sonner'
+import { findLayer, findPlace, type Loop, tooMuchToDraw } from '@/core/document'
 import { freeName, type Guide, stageBounds } from '@/core/edit'
 import { evaluate } from '@/core/evaluate'
 import { newId } from '@/core/id'
@@ -28,6 +29,7 @@ import { startDrag } from '../../parts/start-drag'
 import { useFrames, useMissing } from '../../playback'
 import { BesideItself } from './beside-itself'
 import { BrushTool } from './brush-tool'
+import { FreeView } from './free-view'
 import { MotionPath } from './motion-path'
 import { PathTool } from './path-tool'
 import { PropertyPoints } from './property-points'
@@ -36,6 +38,7 @@ import { SelectionHandles } from './selection-handles'
 import { SnapGuides } from './snap-guides'
 import { dragStage, layersInBox, type StageDrag } from './stage-drag'
 import { usePlaced, useWheel } from './stage-view'
+import { pivotOnSurface } from './turn-handles'
 import { TurnView } from './turn-view'
 
 /** A drag shorter than this is a press, px of the screen. */
@@ -70,6 +73,7 @@ export function Stage({ onFrames }: { onFrames: (frames: FrameStore | null) => v
         <StageOverlay loop={loop} scale={scale} />
       </div>
       <StageNotice loop={loop} missing={missing} />
+      <FreeView loop={loop} />
       {loop.background === null && (
         <div className="absolute bottom-1 left-1 rounded-field bg-base-200/85 px-1">
           <GroundPicker />
@@ -222,7 +226,12 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
     const from = pointOf(event)
     const [only] = selection
     if (tool === PIVOT_TOOL) {
-      if (selection.length === 1 && only) begin(event, { type: 'pivot', id: only })
+      if (selection.length !== 1 || !only) return
+      if (findLayer(loop, only)?.kind !== 'model') return begin(event, { type: 'pivot', id: only })
+      setSession({ playing: false, tool: null })
+      void pivotOnSurface(loop, only, frame, from).then((met) => {
+        if (!met) toast('Press on the model itself: it turns about the spot of its surface that is pressed.')
+      })
       return
     }
     if (tool === RECORD_TOOL) {
@@ -277,7 +286,7 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
       {!playing && !preview && (
         <>
           {tool !== BRUSH_TOOL && <SelectionHandles loop={loop} frame={frame} scale={scale} onBegin={begin} />}
-          <TurnView loop={loop} frame={frame} scale={scale} />
+          <TurnView loop={loop} frame={frame} scale={scale} pointOf={pointOf} />
           <MotionPath loop={loop} frame={frame} scale={scale} pointOf={pointOf} />
           <PropertyPoints loop={loop} frame={frame} scale={scale} pointOf={pointOf} />
         </>

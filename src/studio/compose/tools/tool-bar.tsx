@@ -33,7 +33,7 @@ import { KindIcon } from './kind-icon'
 
 /** What to do with a tool. */
 const HINTS: Readonly<Record<string, string>> = {
-  [PIVOT_TOOL]: 'Press where the layer is to turn about; Esc leaves the tool.',
+  [PIVOT_TOOL]: 'Press where the layer is to turn about, on a model on its surface; Esc leaves the tool.',
   [PEN_TOOL]: 'Press for corners, drag for curves; the first point closes, Enter ends it open.',
   [FREEHAND_TOOL]: 'Draw; let go near the begin to close it.',
   [BRUSH_TOOL]: 'Paint; Alt takes away, [ and ] change the size, Esc leaves the brush.',
