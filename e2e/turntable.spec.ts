@@ -3,6 +3,7 @@ import type { Page } from '@playwright/test'
 import { unzipSync } from 'fflate'
 import { validateBytes } from 'gltf-validator'
 import sharp from 'sharp'
+import { exrRead } from '../src/codecs/deep'
 import { bytesOf, expect, openLibrary, setField, storedLoop, test, verdict } from './app'
 import { drop } from './clips'
 
@@ -108,12 +109,13 @@ test('occlusion and lines are put over the colours, and written as three sequenc
   await page.getByRole('button', { name: 'PNG sequence', exact: true }).click()
   for (const pass of ['models: wireframe', 'models: occlusion', 'models: depth'])
     await page.getByLabel(pass, { exact: true }).check()
+  await page.getByLabel('depth, normals, occlusion, shadow in').selectOption('16 bits, depth and normals as EXR')
   await page.getByRole('button', { name: 'Write the PNG sequence and prove it' }).click()
   await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 240_000 })
   const coming = page.waitForEvent('download')
   await page.getByRole('button', { name: /^Save the file$/ }).click()
   const files = unzipSync(new Uint8Array(await bytesOf(await coming)))
-  expect(Object.keys(files).filter((path) => path.endsWith('-0003.png'))).toHaveLength(4)
+  expect(Object.keys(files).filter((path) => /-0003\.(png|exr)$/.test(path))).toHaveLength(4)
   const channels = async (folder: string) => {
     const path = Object.keys(files).find((each) => each.startsWith(folder) && each.endsWith('0002.png')) as string
     const { data } = await sharp(files[path] as Uint8Array)
@@ -122,21 +124,27 @@ test('occlusion and lines are put over the colours, and written as three sequenc
       .toBuffer({ resolveWithObject: true })
     return data
   }
-  // All are of one model, frame by frame: where occlusion is opaque, depth is.
-  const [shade, depth] = [await channels('02-models-occlusion'), await channels('03-models-depth')]
-  let [both, one, dark, near] = [0, 0, 255, 0]
+  // All are of one model, frame by frame: where occlusion is opaque, depth is, in units of the model.
+  const shade = await channels('02-models-occlusion')
+  const exr = Object.keys(files).find((path) => path.endsWith('0002.exr')) as string
+  const { data: depth } = await exrRead(new Uint8Array(files[exr] as Uint8Array))
+  let [both, one, dark, near, far] = [0, 0, 255, 1e9, 0]
   for (let i = 0; i < shade.length; i += 4) {
-    const [a, b] = [(shade[i + 3] as number) > 128, (depth[i + 3] as number) > 128]
+    const [a, b] = [(shade[i + 3] as number) > 128, (depth[i + 3] as number) > 0.5]
     if (a && b) {
       both++
       dark = Math.min(dark, shade[i] as number)
-      near = Math.max(near, depth[i] as number)
+      near = Math.min(near, depth[i] as number)
+      far = Math.max(far, depth[i] as number)
     } else if (a !== b) one++
   }
   expect(one).toBeLessThan(both * 0.02)
   expect(both).toBeGreaterThan(2000)
   expect(dark).toBeLessThan(200)
-  expect(near).toBeGreaterThan(120)
+  // The capstan is as deep as it is wide, which is some two of its units.
+  expect(near).toBeGreaterThan(2)
+  expect(far - near).toBeGreaterThan(0.5)
+  expect(far - near).toBeLessThan(4)
 
   await page.getByRole('tab', { name: 'For programs' }).click()
   await expect(page.getByText('Closes after 0.2 s')).toBeVisible()

@@ -66,9 +66,7 @@ async function checkedFile(loop: Loop): Promise<Entry> {
 /** Random documents may hold rows of rows of rows: those that take long to draw show nothing that others do not. */
 const MOST_SHAPES = 10_000
 
-const documents = seenLoop({ clip: TEST_CLIP, picture: TEST_PICTURE }).filter(
-  (loop) => drawingsOf(loop) <= MOST_SHAPES,
-)
+const documents = seenLoop({ clip: TEST_CLIP, picture: TEST_PICTURE }).filter((loop) => drawingsOf(loop) <= MOST_SHAPES)
 
 /** Whether layers hold effects or painted masks, which leave broad areas half clear. */
 const areSoft = (layers: readonly Layer[]): boolean =>

@@ -115,6 +115,7 @@ async function fileFrom(
     settings,
     transparent,
     draw: feed.draw,
+    deep: feed.deep,
     tools: browserTools,
     mostKept: keptOf(width, height),
     progress: (n) => tell('drawing and writing', n / count),

@@ -2,7 +2,7 @@ import type { Remote } from 'comlink'
 import { keptOf } from '@/codecs/write'
 import type { FileTiming } from '@/core/clock'
 import type { Loop } from '@/core/document'
-import type { Picture } from '@/core/image'
+import type { DeepPicture, Picture } from '@/core/image'
 import { loopOfPass, pictureOfPass } from '@/core/output'
 import type { FrameLane } from './render.worker'
 
@@ -19,7 +19,7 @@ export class FrameFeed {
    * @param change is made to every picture, such as a matte
    */
   constructor(
-    private readonly lane: Pick<Remote<FrameLane>, 'take' | 'other' | 'videoFrame'>,
+    private readonly lane: Pick<Remote<FrameLane>, 'take' | 'other' | 'videoFrame' | 'deep'>,
     private readonly loop: Loop,
     private readonly timing: FileTiming,
     private readonly size: { readonly width: number; readonly height: number },
@@ -35,9 +35,13 @@ export class FrameFeed {
     const picture = await asked
     this.coming.delete(`${n} ${pass}`)
     if (n === this.next) this.next++
-    if (kept.size < keptOf(this.size.width, this.size.height) && pass === 'picture') kept.set(`${n} ${pass}`, picture)
+    if (kept.size < keptOf(this.size.width, this.size.height)) kept.set(`${n} ${pass}`, picture)
     return picture
   }
+
+  /** The same of a pass of models, in numbers. */
+  readonly deep = (n: number, pass: string, measured: boolean): Promise<DeepPicture> =>
+    this.lane.deep(loopOfPass(this.loop, pass), this.timing.frames[n] as number, measured)
 
   /** A frame of the file for an encoder of video, which are asked for in turn. */
   readonly videoFrame = async (n: number): Promise<VideoFrame> => {

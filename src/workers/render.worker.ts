@@ -1,8 +1,9 @@
 import { expose, type ProxyMarked, proxy, transfer } from 'comlink'
 import type { Loop } from '@/core/document'
 import { evaluateUnreduced } from '@/core/evaluate'
-import { type DifferenceKind, difference, type Picture } from '@/core/image'
+import { type DeepPicture, type DifferenceKind, difference, type Picture } from '@/core/image'
 import { BrowserRenderer } from '@/render/browser'
+import { deepPicture } from '@/render/models/deep'
 import { painted, paintedWhole } from '@/render/prepare'
 import { type FramesStatus, Screen } from './screen'
 import { serve } from './serve'
@@ -31,6 +32,8 @@ export interface FrameLane {
   readonly videoFrame: (frame: number) => Promise<VideoFrame>
   /** A frame of another loop at the same size, such as a pass of this one. Its files are those of the loop. */
   readonly other: (loop: Loop, frame: number) => Promise<Picture>
+  /** A frame of a loop of nothing but models at the same size, in numbers. */
+  readonly deep: (loop: Loop, frame: number, measured: boolean) => Promise<DeepPicture>
   readonly leave: () => void
 }
 
@@ -63,6 +66,10 @@ const service = {
           return transfer(drawn, [drawn])
         },
         other: (other, frame) => own(other, frame),
+        deep: async (other, frame, measured) => {
+          const drawn = await deepPicture(other, frame, width, height, measured)
+          return transfer(drawn, [drawn.data.buffer])
+        },
         leave: () => shared.leave(taker),
       }
       leaveLane.push(lane.leave)

@@ -1,6 +1,6 @@
 import type { FileTiming, Fraction } from '@/core/clock'
 import type { Loop } from '@/core/document'
-import type { Picture } from '@/core/image'
+import type { DeepPicture, Picture } from '@/core/image'
 import type { FileSettings } from '@/core/output'
 import type { Box } from '@/core/path'
 import type { GifCoder } from '../gif-write'
@@ -38,6 +38,8 @@ export interface EncodeJob {
   readonly transparent: boolean
   /** Draws a frame of the file, by its number there: the picture, or a pass of it. */
   readonly draw: (n: number, pass?: string) => Promise<Picture>
+  /** The same of a pass of models in numbers, measured or from 0 to 1, where such can be drawn. */
+  readonly deep?: (n: number, pass: string, measured: boolean) => Promise<DeepPicture>
   /** Is told how many frames have been written; may throw to stop. */
   readonly progress: (frames: number) => Promise<void>
   readonly tools: Tools

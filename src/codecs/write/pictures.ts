@@ -1,6 +1,7 @@
 import { strToU8, zipSync } from 'fflate'
 import { MAX_PIXELS, sheetLayout } from '@/core/image'
-import { passFolder } from '@/core/output'
+import { fileOfPass, passFolder } from '@/core/output'
+import { exrOf, pngOf16Bits } from '../deep'
 import { describeSheet } from '../sprite-sheet'
 import type { Encoded, EncodeJob } from './job'
 
@@ -22,6 +23,7 @@ export async function pngSequence({
   settings,
   transparent,
   draw,
+  deep,
   progress,
   tools,
 }: EncodeJob): Promise<Encoded> {
@@ -32,13 +34,21 @@ export async function pngSequence({
   for (const n of timing.frames.keys()) {
     const number = String(firstNumber + n).padStart(digits, '0')
     for (const [i, pass] of passes.entries()) {
+      const as = fileOfPass(pass, settings)
+      const path = `${passFolder(passes, i)}${name}-${number}`
+      if (as !== 'png') {
+        if (!deep) throw new Error('Passes of 16 bits and EXR are drawn by the application. Choose 8 bits here.')
+        const picture = await deep(n, pass, as === 'exr')
+        files[as === 'exr' ? `${path}.exr` : `${path}.png`] = await (as === 'exr' ? exrOf : pngOf16Bits)(picture)
+        continue
+      }
       // Passes of colours and of alpha are opaque; a layer by itself lies on nothing.
       const opaque = pass === 'picture' ? !transparent : pass === 'colour' || pass === 'alpha'
       const png = tools.png(await draw(n, pass), { opaque })
       // One that fails does so where it is waited for.
       png.catch(() => {})
       packing.push(async () => {
-        files[`${passFolder(passes, i)}${name}-${number}.png`] = await png
+        files[`${path}.png`] = await png
       })
       if (packing.length > AT_ONCE) await packing.shift()?.()
     }

@@ -1,5 +1,6 @@
 export * from './banding'
 export * from './changed'
+export * from './deep'
 export * from './dither'
 export * from './light'
 export * from './matte'

@@ -16,6 +16,25 @@ const showModels = (layers: readonly Layer[]): boolean =>
 
 const isWhole = (pass: string): boolean => (WHOLE_PASSES as readonly string[]).includes(pass)
 
+/** What the pictures of a pass are written as. */
+export type PassFile = 'png' | 'png of 16 bits' | 'exr'
+
+/** Passes of models that are measures. */
+const MEASURES = ['depth', 'normals']
+/** Passes of models that run evenly: 8 bits would show steps. The others hold flat colours, or what a screen shows. */
+const EVEN = [...MEASURES, 'occlusion', 'shadow']
+
+/** What a pass is written as. */
+export function fileOfPass(pass: string, { precision = '8 bits' }: Pick<FileSettings, 'precision'>): PassFile {
+  const shown = modelPass(pass)
+  if (precision === '8 bits' || shown === null || !EVEN.includes(shown)) return 'png'
+  return precision !== '16 bits' && MEASURES.includes(shown) ? 'exr' : 'png of 16 bits'
+}
+
+/** Whether some passes can be written finer than in 8 bits. */
+export const canBeFine = (passes: readonly string[]): boolean =>
+  passes.some((pass) => EVEN.includes(modelPass(pass) ?? ''))
+
 /** The folder of a pass in an archive: none where there is only one. */
 export const passFolder = (passes: readonly string[], i: number): string =>
   passes.length > 1 ? `${String(i).padStart(2, '0')}-${passes[i]?.replace(/[^\p{L}\p{N}]+/gu, '-')}/` : ''

@@ -28,6 +28,9 @@ export const ENDINGS: Readonly<Record<FileFormat, string>> = {
   'sprite-sheet': '.zip',
 }
 
+/** How fine passes of models are that run evenly. */
+export const PRECISIONS = ['8 bits', '16 bits', '16 bits, depth and normals as EXR'] as const
+
 /** How a loop is written to a file: everything that can be chosen, whether its format has use for it or not. */
 export const settingsSchema = z.strictObject({
   format: z.enum(FILE_FORMATS),
@@ -53,6 +56,7 @@ export const settingsSchema = z.strictObject({
   sides: z.enum(SHEET_SIDES),
   /** Of a sequence: the whole picture, its colours without alpha, its alpha, or layers by their ids. */
   passes: z.array(z.string()).check(z.minLength(1)),
+  precision: z.optional(z.enum(PRECISIONS)),
 })
 export type FileSettings = z.infer<typeof settingsSchema>
 

@@ -24,9 +24,9 @@ const CREASE = 25
 const depthMaterial = () =>
   new ShaderMaterial({
     side: DoubleSide,
-    uniforms: { nearest: { value: 0 }, furthest: { value: 1 } },
+    uniforms: { nearest: { value: 0 }, furthest: { value: 1 }, measured: { value: false } },
     vertexShader: `varying float away; void main() { vec4 seen = modelViewMatrix * vec4(position, 1.0); away = -seen.z; gl_Position = projectionMatrix * seen; }`,
-    fragmentShader: `uniform float nearest; uniform float furthest; varying float away; void main() { float d = clamp((furthest - away) / (furthest - nearest), 0.0, 1.0); gl_FragColor = vec4(vec3(d), 1.0); }`,
+    fragmentShader: `uniform float nearest; uniform float furthest; uniform bool measured; varying float away; void main() { float d = clamp((furthest - away) / (furthest - nearest), 0.0, 1.0); gl_FragColor = vec4(vec3(measured ? away : d), 1.0); }`,
   })
 
 /** A colour that is told from those of its neighbours in number (golden angle in hue). */
@@ -59,9 +59,10 @@ export class Passes {
     this.geometries = new Map(pieces.map(({ mesh }) => [mesh, mesh.geometry]))
   }
 
-  /** Between which distances from the camera depth is told. */
-  setDepth(nearest: number, furthest: number): void {
-    Object.assign(this.depth.uniforms, { nearest: { value: nearest }, furthest: { value: furthest } })
+  /** Between which distances from the camera depth is told; or that the distance itself is. */
+  setDepth(nearest: number, furthest: number, measured: boolean): void {
+    const uniforms = { nearest: { value: nearest }, furthest: { value: furthest }, measured: { value: measured } }
+    Object.assign(this.depth.uniforms, uniforms)
   }
 
   /** Paints all pieces for a pass. @param scale px that a px of the node has */

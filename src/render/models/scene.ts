@@ -1,29 +1,30 @@
 import {
   Color,
   DirectionalLight,
+  FloatType,
   Group,
   HemisphereLight,
   Matrix4,
   Mesh,
+  NearestFilter,
   type Object3D,
   OrthographicCamera,
   PerspectiveCamera,
   Scene,
   type SkinnedMesh,
   Vector3,
+  WebGLRenderTarget,
 } from 'three'
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
 import type { ModelNode } from '@/core/display'
 import { reach, type Vector } from '@/core/solid'
-import { Average } from '../average'
 import { Ground } from './ground'
+import { throughLens } from './lens'
 import type { DrawnModel, Piece } from './model'
+import { encoded, reduced } from './numbers'
 import { bakeOcclusion } from './occlusion'
 import { Passes } from './passes'
 import { surfaceAt } from './surface'
-
-/** Moments of the lens by which what is out of focus is blurred. */
-const LENS_SAMPLES = 16
 
 /** Reads a GLB that has been checked. @throws Error where it cannot be read */
 export async function readScene(bytes: Uint8Array<ArrayBuffer>): Promise<DrawnModel> {
@@ -56,6 +57,19 @@ function atRest(skinned: SkinnedMesh): Mesh {
   skinned.parent?.add(mesh)
   skinned.parent?.remove(skinned)
   return mesh
+}
+
+/** So many pixels are drawn as numbers at a time. */
+const MOST_DEEP = 2 ** 21
+/** Passes that hold numbers; the others hold colours, which files have encoded. */
+const NUMBERS: readonly ModelNode['look']['pass'][] = ['depth', 'normals']
+/** At what size a node is drawn, and how. */
+interface Room {
+  readonly width: number
+  readonly height: number
+  readonly rows?: number
+  readonly ground?: ImageBitmap
+  readonly measured?: boolean
 }
 
 class DrawnScene implements DrawnModel {
@@ -106,27 +120,73 @@ class DrawnScene implements DrawnModel {
   }
 
   draw(node: ModelNode, width: number, height: number, ground?: ImageBitmap): CanvasImageSource {
-    const { renderer, canvas, surround } = surfaceAt(width, height)
+    const { renderer, canvas } = surfaceAt(width, height)
+    const camera = this.ready(node, { width, height, ...(ground && { ground }) })
+    try {
+      if (node.look.aperture <= 0 || node.camera.fieldOfView === null) {
+        renderer.render(this.world, camera)
+        return canvas
+      }
+      return throughLens(node, this.world, camera as PerspectiveCamera, width, height)
+    } finally {
+      this.passes.giveBack()
+    }
+  }
+
+  deep(node: ModelNode, width: number, height: number, measured: boolean): Float32Array<ArrayBuffer> {
+    const { renderer } = surfaceAt()
+    // What is measured has no smooth edges: a mean of near and far would lie where nothing is.
+    const times = measured ? 1 : 2
+    const [across, down] = [times * width, times * height]
+    const rows = times * Math.min(height, Math.max(1, Math.floor(MOST_DEEP / (times * across))))
+    const camera = this.ready(node, { width: across, height: down, rows, measured })
+    const target = new WebGLRenderTarget(across, rows, {
+      type: FloatType,
+      minFilter: NearestFilter,
+      magFilter: NearestFilter,
+    })
+    const read = new Float32Array(4 * across * rows)
+    const out = new Float32Array(4 * width * height)
+    try {
+      for (let top = 0; top < down; top += rows) {
+        camera.setViewOffset(across, down, 0, top, across, rows)
+        renderer.setRenderTarget(target)
+        renderer.clear()
+        renderer.render(this.world, camera)
+        renderer.readRenderTargetPixels(target, 0, 0, across, rows, read)
+        const count = Math.min(rows, down - top) / times
+        reduced(read, { across, rows, times, count }, out.subarray((4 * width * top) / times))
+      }
+    } finally {
+      camera.clearViewOffset()
+      renderer.setRenderTarget(null)
+      target.dispose()
+      this.passes.giveBack()
+    }
+    if (measured && node.look.pass === 'normals')
+      for (let i = 0; i < out.length; i++) if (i % 4 < 3) out[i] = 2 * (out[i] as number) - 1
+    if (!NUMBERS.includes(node.look.pass))
+      for (let i = 0; i < out.length; i++) if (i % 4 < 3) out[i] = encoded(out[i] as number)
+    return out
+  }
+
+  /** Sets all up that a node shows, to be drawn at a size, or so many rows of that at a time. */
+  private ready(
+    node: ModelNode,
+    { width, height, rows = height, ground, measured = false }: Room,
+  ): PerspectiveCamera | OrthographicCamera {
+    const { renderer, surround } = surfaceAt()
     const { look } = node
     this.place(node)
     this.light(node)
     this.world.environment = surround
     this.world.environmentIntensity = look.surround.strength
     this.ground.prepare(node, renderer, this.turning, ground)
-    this.passes.take(look, width / Math.max(1, node.box.width), width, height)
+    this.passes.take(look, width / Math.max(1, node.box.width), width, rows)
     this.ground.show(look)
-    const camera = this.camera(node, width / height)
     const background = look.pass === 'colour' && look.ground === 'colour' ? new Color(look.groundColour) : null
     renderer.setClearColor(background ?? 0x000000, background || look.pass === 'alpha' ? 1 : 0)
-    try {
-      if (look.aperture <= 0 || node.camera.fieldOfView === null) {
-        renderer.render(this.world, camera)
-        return canvas
-      }
-      return this.throughLens(node, camera as PerspectiveCamera, width, height)
-    } finally {
-      this.passes.giveBack()
-    }
+    return this.camera(node, width / height, measured)
   }
 
   dispose(): void {
@@ -198,7 +258,11 @@ class DrawnScene implements DrawnModel {
     this.around.intensity = 0.8 * look.surround.strength
   }
 
-  private camera({ camera, hull, turn, size }: ModelNode, aspect: number): PerspectiveCamera | OrthographicCamera {
+  private camera(
+    { camera, hull, turn, size }: ModelNode,
+    aspect: number,
+    measured: boolean,
+  ): PerspectiveCamera | OrthographicCamera {
     const { from, at, up, fieldOfView, height } = camera
     const used = fieldOfView === null ? this.parallel : this.perspective
     used.up.set(...up)
@@ -213,7 +277,7 @@ class DrawnScene implements DrawnModel {
     used.far = Math.max(distance, far) + 30 * size
     used.near = Math.max(distance * 0.01, 1e-4 * size)
     const nearest = -reach(hull, turn, forward.clone().negate().toArray() as unknown as Vector) - plane
-    this.passes.setDepth(nearest, far)
+    this.passes.setDepth(nearest, far, measured)
     if (used instanceof PerspectiveCamera) {
       used.fov = ((fieldOfView as number) * 180) / Math.PI
       used.aspect = aspect
@@ -227,36 +291,5 @@ class DrawnScene implements DrawnModel {
       })
     used.updateProjectionMatrix()
     return used
-  }
-
-  /** The mean of what different spots of the lens see; what lies in the plane of focus stays where it is. */
-  private throughLens(node: ModelNode, camera: PerspectiveCamera, width: number, height: number): CanvasImageSource {
-    const { renderer, canvas } = surfaceAt(width, height)
-    const average = new Average(width, height)
-    const scratch = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })
-    if (!scratch) throw new Error('This browser gives no 2D canvas. Cyclon needs one to draw.')
-    const home = camera.position.clone()
-    const distance = home.length() - node.look.focus * node.size
-    const radius = node.look.aperture * distance
-    const seen = 2 * distance * Math.tan((camera.fov * Math.PI) / 360)
-    const [right, up] = [new Vector3(1, 0, 0), new Vector3(0, 1, 0)].map((v) =>
-      v.applyQuaternion(camera.quaternion),
-    ) as [Vector3, Vector3]
-    for (let i = 0; i < LENS_SAMPLES; i++) {
-      // Spread over a disc by the golden angle.
-      const [r, a] = [radius * Math.sqrt((i + 0.5) / LENS_SAMPLES), i * Math.PI * (3 - Math.sqrt(5))]
-      const [x, y] = [r * Math.cos(a), r * Math.sin(a)]
-      camera.position.copy(home).addScaledVector(right, x).addScaledVector(up, y)
-      camera.setViewOffset(width, height, (-x / seen) * height, (y / seen) * height, width, height)
-      renderer.render(this.world, camera)
-      scratch.clearRect(0, 0, width, height)
-      scratch.drawImage(canvas, 0, 0)
-      average.add(scratch.getImageData(0, 0, width, height))
-    }
-    camera.clearViewOffset()
-    const image = scratch.createImageData(width, height)
-    image.data.set(average.picture().data)
-    scratch.putImageData(image, 0, 0)
-    return scratch.canvas
   }
 }

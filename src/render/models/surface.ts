@@ -11,15 +11,16 @@ export interface Surface {
 
 let surface: Surface | null = null
 
-/** The surface at a size in px. A context that was lost is made anew. @throws Error where there is no WebGL 2 */
-export function surfaceAt(width: number, height: number): Surface {
+/** The surface, at a size in px where one is asked for. A context that was lost is made anew. @throws Error where there is no WebGL 2 */
+export function surfaceAt(width?: number, height = width): Surface {
   if (surface?.renderer.getContext().isContextLost()) {
     surface.renderer.dispose()
     surface = null
   }
   surface ??= makeSurface()
   const { canvas, renderer } = surface
-  if (canvas.width !== width || canvas.height !== height) renderer.setSize(width, height, false)
+  if (width !== undefined && height !== undefined && (canvas.width !== width || canvas.height !== height))
+    renderer.setSize(width, height, false)
   return surface
 }
 

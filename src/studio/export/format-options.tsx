@@ -8,10 +8,12 @@ import {
   BACKGROUNDS,
   CODEC_NAMES,
   canBeClear,
+  canBeFine,
   type FileSettings,
   isVector,
   MOST_REPEATS,
   PALETTE_CHOICES,
+  PRECISIONS,
   passesOf,
   VIDEO_CODECS,
 } from '@/core/output'
@@ -231,6 +233,14 @@ function Passes({ settings, loop, onChange }: FormatOptionsProps) {
           />
         ))}
       </div>
+      {canBeFine(passes) && (
+        <ChoiceField
+          label="depth, normals, occlusion, shadow in"
+          options={PRECISIONS}
+          value={settings.precision ?? PRECISIONS[0]}
+          onChange={(precision) => onChange({ precision })}
+        />
+      )}
     </fieldset>
   )
 }

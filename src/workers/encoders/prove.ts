@@ -2,14 +2,13 @@ import { unzipSync } from 'fflate'
 import { decodeGif, type Proof, proveFile, type ReadBack } from '@/codecs'
 import type { Encoded, EncodeJob } from '@/codecs/write'
 import { type FileFormat, toNumber } from '@/core/clock'
-import { ENDINGS, passFolder, WHOLE_PASSES } from '@/core/output'
-import { openFrames } from '../clip-frames'
+import { ENDINGS, fileOfPass, passFolder, WHOLE_PASSES } from '@/core/output'
 import { reader } from '../clip-frames/reader'
+import { filesBack, SAYS_TIMES } from './files-back'
+import { proveDeep } from './prove-deep'
 
 /** So far may times be off, ms: WebM counts in thousandths, MP4 in parts of its own timescale. */
 const TOLERANCE_MS: Partial<Record<FileFormat, number>> = { webm: 1.01, mp4: 0.1, avif: 0.1 }
-const SAYS_REPEATS: readonly FileFormat[] = ['gif', 'apng', 'webp', 'avif']
-const SAYS_TIMES: readonly FileFormat[] = [...SAYS_REPEATS, 'mp4', 'webm']
 const LOSSY: readonly FileFormat[] = ['avif', 'mp4', 'webm']
 
 /** The frames of a sheet, cut out of it. */
@@ -25,25 +24,6 @@ async function sheetBack({ picture, cells }: NonNullable<Encoded['sheet']>): Pro
     frames: (function* () {
       for (const { x, y } of cells) yield read((context) => context.drawImage(bitmap, -x, -y))
       bitmap.close()
-    })(),
-  }
-}
-
-/** Frames of files as the browser's decoders show them. @throws ClipError where they cannot be read. */
-async function filesBack(files: readonly File[], format: FileFormat): Promise<ReadBack> {
-  const opened = await openFrames(files)
-  const { width, height, plays } = opened
-  const delaysMs: number[] = []
-  return {
-    width,
-    height,
-    delaysMs: SAYS_TIMES.includes(format) ? delaysMs : null,
-    playsForever: SAYS_REPEATS.includes(format) ? plays === 0 : null,
-    frames: (async function* () {
-      for await (const { picture, delayMs } of opened.frames(width, height)) {
-        delaysMs.push(delayMs)
-        yield picture
-      }
     })(),
   }
 }
@@ -75,7 +55,8 @@ export async function prove(encoded: Encoded, job: EncodeJob): Promise<Proof> {
   const { width, height, timing, settings, transparent, draw, progress } = job
   const { format, passes } = settings
   const lossy = LOSSY.includes(format) || (format === 'webp' && !settings.lossless)
-  const several = format === 'png-sequence' && passes.length > 1
+  const inPasses =
+    format === 'png-sequence' && (passes.length > 1 || passes.some((pass) => fileOfPass(pass, settings) !== 'png'))
   const proof = async (back: ReadBack, pass: string, done: number) =>
     proveFile(
       encoded.bytes.length,
@@ -91,20 +72,30 @@ export async function prove(encoded: Encoded, job: EncodeJob): Promise<Proof> {
         toleranceMs: TOLERANCE_MS[format] ?? 0,
         pixels: format === 'gif' ? 'palette' : lossy ? 'near' : 'exact',
       },
-      (n) => progress((done + n) / (several ? passes.length : 1)),
+      (n) => progress((done + n) / (inPasses ? passes.length : 1)),
     )
-  if (!several) return proof(await readBack(encoded, job), passes[0] ?? 'picture', 0)
+  if (!inPasses) return proof(await readBack(encoded, job), passes[0] ?? 'picture', 0)
   const proofs: Proof[] = []
   for (const [i, pass] of passes.entries()) {
-    const back = await filesBack(filesOfPass(encoded.bytes, passFolder(passes, i)), format)
-    proofs.push(await proof(back, pass, i * timing.frames.length))
+    const files = filesOfPass(encoded.bytes, passFolder(passes, i))
+    const done = i * timing.frames.length
+    const as = fileOfPass(pass, settings)
+    const told = (n: number) => progress((done + n) / passes.length)
+    proofs.push(
+      as === 'png'
+        ? await proof(await filesBack(files, format), pass, done)
+        : await proveDeep(files, encoded.bytes.length, pass, as, job, told),
+    )
   }
   const [first] = proofs as [Proof]
   const most = (of: (each: Proof) => number) => Math.max(...proofs.map(of))
   return {
     ...first,
     lines: proofs.flatMap(({ lines }, i) =>
-      lines.map((line) => ({ ...line, what: `${passFolder(passes, i).slice(3, -1)}: ${line.what}` })),
+      lines.map((line) => ({
+        ...line,
+        what: passes.length > 1 ? `${passFolder(passes, i).slice(3, -1)}: ${line.what}` : line.what,
+      })),
     ),
     holds: proofs.every(({ holds }) => holds),
     meanError: most(({ meanError }) => meanError),

@@ -12,15 +12,15 @@ import { type FrameStore, thumbnailFrames } from '@/store/frames'
 import { setSession, useSession, useStillFrame } from '@/store/session'
 import { IconButton } from '../../parts'
 
-const WIDTH = 264
-const HEIGHT = 198
+const WIDTH = 228
+const HEIGHT = 171
 /** Degrees that a px of a drag, and a press of an arrow, go round. */
 const DRAG = 0.6
 const STEP = 10
 /** How much nearer or further a step of the wheel, or of + and −, goes. */
 const NEARER = 1.15
 /** Begins from behind the camera's shoulder, so that the camera itself is seen, too. */
-const BEGIN = { beside: 50, higher: 22, distance: 2.6 }
+const BEGIN = { beside: 55, higher: 25, distance: 4 }
 
 const within = (value: number, least: number, most: number) => Math.min(most, Math.max(least, value))
 
@@ -46,11 +46,13 @@ function OpenView({ loop, id }: { loop: Loop; id: string }) {
   })
   const box = useRef<HTMLDivElement>(null)
   const [frames, setFrames] = useState<FrameStore | null>(null)
+  const [drawn, setDrawn] = useState(false)
   useEffect(() => {
     const made = thumbnailFrames()
     made.frames.canvas.style.cssText = 'width:100%;height:100%'
     made.frames.canvas.ariaHidden = 'true'
     box.current?.prepend(made.frames.canvas)
+    made.frames.canvas.addEventListener('shown', () => setDrawn(true), { once: true })
     setFrames(made.frames)
     return () => {
       made.frames.canvas.remove()
@@ -122,6 +124,7 @@ function OpenView({ loop, id }: { loop: Loop; id: string }) {
         onPointerMove={onPointerMove}
         onKeyDown={onKeyDown}
       >
+        {!drawn && <p className="dim absolute inset-x-0 top-1 text-center text-2xs">Drawing …</p>}
         <SeenCamera loop={loop} id={id} sight={sight} frame={frame} />
       </div>
     </section>

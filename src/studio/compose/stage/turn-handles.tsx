@@ -32,7 +32,7 @@ import type { OverFrame } from './stage-view'
 
 const ORIGIN: Vector = [0, 0, 0]
 /** How far the axis is drawn, in sizes of the model. */
-const REACH = 0.62
+const REACH = 0.44
 /** A pivot that is let go so near to a point of the model that has a name is put there, px of the screen. */
 const SNAP_PX = 9
 
