@@ -1,10 +1,12 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { changeLayer, type Loop, parseLoop } from '@/core/document'
+import { changeLayer, type Layer, type Loop, parseLoop } from '@/core/document'
+import { newLayer } from '@/core/edit'
 import { greatestDifference, type Picture } from '@/core/image'
 import { assetsIn, keepAtHand } from '@/core/media'
 import { CommandError } from './command-error'
 import { drawerOf, showsModels } from './drawer'
+import { TEST_PICTURE } from './test-media'
 
 const folder = new URL('../../demo/', import.meta.url)
 const loop = parseLoop(readFileSync(new URL('loops/capstan.cyclon.json', folder), 'utf8'))
@@ -50,6 +52,40 @@ describe('a loop with models', () => {
     // Edges of facets that are not turned onto themselves to the last digit.
     expect(mean(first as Picture, sixth as Picture)).toBeLessThan(0.6)
     expect(mean(first as Picture, between as Picture)).toBeGreaterThan(5)
+  })
+  it('has models in rows, as particles and as cells', async () => {
+    const [model] = withValues({ width: 96, height: 72, x: 0, y: 0, ground: 'none' }).layers as [Layer]
+    const place = { x: 480, y: 360, width: 960, height: 720 }
+    for (const [kind, values] of [
+      ['copies', { arrangement: 'grid', columns: 4, rows: 3, pitch: 200, pitchY: 200 }],
+      ['lattice', { shown: 'layers', cell: 'square', cellSize: 200, rise: 120 }],
+      ['particles', { shape: 'layers', count: 12, size: 96, sizeSpread: 0, depths: 1 }],
+    ] as const) {
+      const holder = { ...newLayer(kind, kind, { ...place, ...values }), layers: [model] }
+      const many = { ...loop, background: '#000000', layers: [holder] }
+      const [picture] = (await drawn(many, 2)) as [Picture]
+      const columns = new Set<number>()
+      for (let i = 0; i < picture.data.length; i += 4) if ((picture.data[i] as number) > 40) columns.add((i / 4) % 160)
+      // Of one alone there would be 16 columns.
+      expect([kind, columns.size > 40]).toEqual([kind, true])
+    }
+  })
+  it('shows a picture on the ground, as far as it is wide', async () => {
+    const values = { ground: 'picture', groundPicture: TEST_PICTURE.id, shadow: 0, above: 60 }
+    const media = [...loop.media, TEST_PICTURE]
+
+    const [bare] = (await drawn({ ...withValues({ ...values, ground: 'none' }), media }, 0)) as [Picture]
+    const [small] = (await drawn({ ...withValues({ ...values, groundSize: 0.6 }), media }, 0)) as [Picture]
+    const [large] = (await drawn({ ...withValues({ ...values, groundSize: 1.2 }), media }, 0)) as [Picture]
+    const other = (a: Picture, b: Picture) => {
+      let count = 0
+      for (let i = 0; i < a.data.length; i += 4)
+        if (Math.abs((a.data[i] as number) - (b.data[i] as number)) > 20) count++
+      return count / (a.data.length / 4)
+    }
+
+    expect(other(bare, small)).toBeGreaterThan(0.03)
+    expect(other(bare, large)).toBeGreaterThan(1.3 * other(bare, small))
   })
   it('has passes that lie on one another: what alpha covers, depth and part colours do', async () => {
     const pass = async (name: string) =>

@@ -71,6 +71,8 @@ function refuse(file: string, json: Json): void {
   for (const { count } of json.accessors ?? [])
     if (!(count <= 3 * MOST_TRIANGLES))
       throw new ModelError(`${file} claims ${count} vertices in one list; that is more than can be read.`)
+  if (!isSoundlyPainted(json))
+    throw new ModelError(`${file} is damaged: it names pictures or parts that it does not hold. Export it again.`)
   const within = json.nodes ?? []
   const seen = new Set<number>()
   const visit = (n: number, depth: number) => {
@@ -84,6 +86,25 @@ function refuse(file: string, json: Json): void {
   const held = new Set(within.flatMap(({ children = [] }) => children))
   for (const n of within.keys()) if (!held.has(n)) visit(n, 0)
   if (within.some((_, n) => !seen.has(n))) throw new ModelError(`${file} has parts that hold themselves.`)
+}
+
+/** Whether all names are texts, and what surfaces are painted with is there: a renderer reads both. */
+function isSoundlyPainted({ nodes, meshes, materials, textures = [], images = [] }: Json): boolean {
+  const isName = ({ name }: { readonly name?: unknown }) => name === undefined || typeof name === 'string'
+  const isIn = (index: unknown, list: readonly unknown[]) =>
+    typeof index === 'number' && Number.isInteger(index) && index >= 0 && index < list.length
+  const isPainted = (value: unknown): boolean =>
+    typeof value !== 'object' ||
+    value === null ||
+    Object.entries(value).every(
+      ([key, held]) =>
+        isPainted(held) && (!/Texture$/.test(key) || typeof held !== 'object' || isIn(held?.index, textures)),
+    )
+  return (
+    [nodes, meshes, materials].every((list) => (list ?? []).every(isName)) &&
+    textures.every(({ source }) => source === undefined || isIn(source, images)) &&
+    (materials ?? []).every(isPainted)
+  )
 }
 
 function partOf(node: Node, all: ReadonlyMap<Node, number>, carries: (node: Node) => boolean): Part {

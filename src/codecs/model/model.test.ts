@@ -91,6 +91,12 @@ describe('a model', () => {
       json({ accessors: [{ count: 1e8, componentType: 5126, type: 'VEC3' }] }),
       'claims 100000000 vertices',
     ],
+    ['named.gltf', json({ nodes: [{ name: 7 }], scenes: [{ nodes: [0] }] }), 'does not hold'],
+    [
+      'painted.gltf',
+      json({ materials: [{ pbrMetallicRoughness: { baseColorTexture: { index: 2 } } }], textures: [{ source: 0 }] }),
+      'does not hold',
+    ],
     ['packed.gltf', json({ extensionsRequired: ['KHR_draco_mesh_compression'] }), 'Export it without compression'],
     ['nowhere.obj', text('v 0 0 0\nv 1 0 nan\nv 0 1 0\nf 1 2 3\n'), 'is nowhere'],
     ['points.obj', text('v 0 0 0\nv 1 0 0\n'), 'holds no surface'],

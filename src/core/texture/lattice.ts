@@ -34,6 +34,8 @@ export interface Face {
   readonly path: Path
   readonly colour: string
   readonly top: boolean
+  /** Of a top: its middle, px from the middle of the box, how many times its size it is, and how far it is turned, radians. */
+  readonly place?: { readonly x: number; readonly y: number; readonly scale: number; readonly turn: number }
 }
 
 const ROOT = Math.sqrt(3) / 2
@@ -164,7 +166,10 @@ export function latticeFaces(spec: LatticeSpec): Face[] {
           top: false,
         })
       }
-    faces.push({ path: polygonPath(top), colour, top: true })
+    const middle = seen(cell.x, cell.y, high)
+    const beside = seen(cell.x + cosY, cell.y - sinY, high)
+    const scale = size * Math.hypot(beside.x - middle.x, beside.y - middle.y)
+    faces.push({ path: polygonPath(top), colour, top: true, place: { ...middle, scale, turn } })
   }
   return faces
 }

@@ -14,7 +14,8 @@ async function read(file: string): Promise<DrawnModel | null> {
   if (!blob) return null
   // Loaded when the first model is drawn, since it is large.
   const { readScene } = await import('./scene')
-  return readScene(new Uint8Array(await blob.arrayBuffer()))
+  // What cannot be read is said as what is missing is.
+  return readScene(new Uint8Array(await blob.arrayBuffer())).catch(() => null)
 }
 
 /** Brings models to hand that are to be drawn; returns the files of those that are missing or cannot be read. */

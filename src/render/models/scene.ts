@@ -72,7 +72,11 @@ interface Room {
   readonly measured?: boolean
 }
 
+/** Scenes that were made: each has a number of its own. */
+let made = 0
+
 class DrawnScene implements DrawnModel {
+  private readonly number = made++
   private readonly world = new Scene()
   /** The model as it has turned. */
   private readonly turning = new Group()
@@ -120,11 +124,18 @@ class DrawnScene implements DrawnModel {
   }
 
   draw(node: ModelNode, width: number, height: number, ground?: ImageBitmap): CanvasImageSource {
-    const { renderer, canvas } = surfaceAt(width, height)
+    const surface = surfaceAt(width, height)
+    const { renderer, canvas } = surface
+    // Copies of a layer show the same.
+    const { camera: sight, placement, parts, look, box } = node
+    const shows = ground ? null : JSON.stringify([this.number, sight, placement, parts, look, box.width, width, height])
+    if (shows !== null && shows === surface.shows) return canvas
+    surface.shows = null
     const camera = this.ready(node, { width, height, ...(ground && { ground }) })
     try {
       if (node.look.aperture <= 0 || node.camera.fieldOfView === null) {
         renderer.render(this.world, camera)
+        surface.shows = shows
         return canvas
       }
       return throughLens(node, this.world, camera as PerspectiveCamera, width, height)
@@ -134,7 +145,9 @@ class DrawnScene implements DrawnModel {
   }
 
   deep(node: ModelNode, width: number, height: number, measured: boolean): Float32Array<ArrayBuffer> {
-    const { renderer } = surfaceAt()
+    const surface = surfaceAt()
+    const { renderer } = surface
+    surface.shows = null
     // What is measured has no smooth edges: a mean of near and far would lie where nothing is.
     const times = measured ? 1 : 2
     const [across, down] = [times * width, times * height]

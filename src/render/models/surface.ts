@@ -7,6 +7,8 @@ export interface Surface {
   readonly canvas: OffscreenCanvas
   /** What shines from all around and is mirrored. */
   readonly surround: Texture
+  /** What its canvas shows, where that may be asked for again. */
+  shows: string | null
 }
 
 let surface: Surface | null = null
@@ -41,5 +43,5 @@ function makeSurface(): Surface {
   renderer.toneMapping = NeutralToneMapping
   renderer.shadowMap.enabled = true
   renderer.shadowMap.type = PCFShadowMap
-  return { renderer, canvas, surround: surroundings() }
+  return { renderer, canvas, surround: surroundings(), shows: null }
 }

@@ -1,5 +1,5 @@
 import type { DisplayNode } from '../../display'
-import { IDENTITY } from '../../path'
+import { IDENTITY, type Matrix } from '../../path'
 import { CELL_SHAPES, type LatticeSpec, latticeCost, latticeCounts, latticeFaces, VIEWS } from '../../texture'
 import { EFFECTS } from '../effects'
 import { FIELD, FIELD_COLOURS, FIELD_LIFE, rampOf, shapeOf } from '../field'
@@ -12,6 +12,8 @@ const px = (label: string, value: number) =>
 const degrees = (label: string, value: number, extra = {}) =>
   ({ type: 'number', label, section: 'lattice', unit: '°', default: value, step: 5, moves: true, ...extra }) as const
 const fromAside = ({ view }: Values) => view !== 'from above'
+
+const SHOWN = ['prisms', 'layers', 'layers on prisms'] as const
 
 /** The lattice that the values of a layer describe. */
 const specOf = (values: Values): LatticeSpec => {
@@ -43,6 +45,7 @@ export const lattice: LayerKind = {
   drawn: true,
   properties: {
     cell: { type: 'choice', label: 'cells', section: 'lattice', options: CELL_SHAPES, default: 'hexagon' },
+    shown: { type: 'choice', label: 'shown as', section: 'lattice', options: SHOWN, default: 'prisms' },
     cellSize: { ...px('cell size', 40), min: 4 },
     gap: px('gap', 3),
     rise: px('rise', 40),
@@ -73,7 +76,12 @@ export const lattice: LayerKind = {
     ...PLACEMENT,
     ...EFFECTS,
   },
-  holdsLayers: false,
+  holdsLayers: true,
+  drawsHeld: (values) => {
+    const { across, rows } = latticeCounts(specOf(values))
+    return values.shown === 'prisms' ? 0 : 2 * across * rows
+  },
+  placesInside: () => [],
   begins: ['time'],
   drawings: (values) =>
     latticeCost({
@@ -83,23 +91,29 @@ export const lattice: LayerKind = {
       size: Number(values.cellSize),
       view: values.view as LatticeSpec['view'],
     }),
-  draw: (values) => {
+  draw: (values, inside) => {
     const colour = values.outline as string | null
     const width = Number(values.outlineWidth)
-    const children = latticeFaces(specOf(values)).map(
-      (face): DisplayNode => ({
+    const held = values.shown === 'prisms' ? [] : inside.layers()
+    const plain = { layerId: '', opacity: 1, blend: 'normal' } as const
+    const children = latticeFaces(specOf(values)).flatMap((face): DisplayNode[] => {
+      const prism: DisplayNode = {
         type: 'shape',
-        layerId: '',
+        ...plain,
         transform: IDENTITY,
-        opacity: 1,
-        blend: 'normal',
         fill: { path: face.path, colour: face.colour },
         stroke:
           colour && width > 0
             ? { path: face.path, colour, width, cap: 'butt', join: 'round', dash: [], dashOffset: 0 }
             : null,
-      }),
-    )
+      }
+      const { place } = face
+      const shown = values.shown === 'layers' ? [] : [prism]
+      if (held.length === 0 || !place) return shown
+      const [cos, sin] = [place.scale * Math.cos(place.turn), place.scale * Math.sin(place.turn)]
+      const transform: Matrix = [cos, sin, -sin, cos, place.x, place.y]
+      return [...shown, { type: 'group', ...plain, transform, children: held }]
+    })
     return { type: 'group', children, clip: centredBox(Number(values.width), Number(values.height)) }
   },
   note: {

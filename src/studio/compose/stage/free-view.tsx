@@ -20,7 +20,7 @@ const STEP = 10
 /** How much nearer or further a step of the wheel, or of + and −, goes. */
 const NEARER = 1.15
 /** Begins from behind the camera's shoulder, so that the camera itself is seen, too. */
-const BEGIN = { beside: 55, higher: 25, distance: 4 }
+const BEGIN = { beside: 55, higher: 25, distance: 3.4 }
 
 const within = (value: number, least: number, most: number) => Math.min(most, Math.max(least, value))
 
@@ -154,8 +154,13 @@ function SeenCamera({ loop, id, sight, frame }: { loop: Loop; id: string; sight:
   const starts = camera.fieldOfView === null ? spread(camera.from, 1).map(seen) : window.map(() => seen(camera.from))
   const points = window.flatMap((at) => (at ? [`${at.x.toFixed(1)},${at.y.toFixed(1)}`] : [])).join(' ')
   return (
-    <svg className="pointer-events-none absolute inset-0" width={WIDTH} height={HEIGHT} aria-hidden="true">
-      <polygon points={points} fill="none" className="stroke-accent" strokeWidth={1} />
+    <svg
+      className="pointer-events-none absolute inset-0 mix-blend-difference"
+      width={WIDTH}
+      height={HEIGHT}
+      aria-hidden="true"
+    >
+      <polygon points={points} fill="none" className="stroke-white" strokeWidth={1} />
       {window.map((at, i) => {
         const from = starts[i]
         return (
@@ -165,7 +170,7 @@ function SeenCamera({ loop, id, sight, frame }: { loop: Loop; id: string; sight:
               // A corner is told by its place.
               key={i}
               {...{ x1: from.x, y1: from.y, x2: at.x, y2: at.y }}
-              className="stroke-accent/60"
+              className="stroke-white/70"
               strokeWidth={1}
             />
           )
