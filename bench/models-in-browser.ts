@@ -1,10 +1,12 @@
 import {
   Color,
+  DataTexture,
   DirectionalLight,
   Group,
   HemisphereLight,
   Matrix4,
   Mesh,
+  MeshBasicMaterial,
   PCFShadowMap,
   PerspectiveCamera,
   PlaneGeometry,
@@ -62,6 +64,19 @@ async function bareLoop(glb: Uint8Array<ArrayBuffer>, first: ModelNode) {
   ground.rotation.x = -Math.PI / 2
   ground.receiveShadow = true
   world.add(ground)
+  // What lies close to the ground darkens it: a small soft picture, as the application has it.
+  const shade = new Mesh(
+    new PlaneGeometry(1, 1),
+    new MeshBasicMaterial({
+      map: new DataTexture(new Uint8Array(4 * 128 * 128).fill(40), 128, 128),
+      transparent: true,
+      depthWrite: false,
+    }),
+  )
+  shade.rotation.x = -Math.PI / 2
+  shade.scale.setScalar(2.6 * first.size * 0.6)
+  ;(shade.material.map as DataTexture).needsUpdate = true
+  world.add(shade)
   const { from, at, up, fieldOfView } = first.camera
   const camera = new PerspectiveCamera(
     ((fieldOfView ?? 1) * 180) / Math.PI,

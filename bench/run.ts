@@ -269,7 +269,9 @@ try {
     ...(only && only !== 'clips' ? [] : await clipRows(browser, page, `http://localhost:${PORT}/`)),
     ...(only && only !== 'texture' ? [] : textureRows()),
     ...(only && only !== 'effects' ? [] : effectRows()),
-    ...(only && only !== 'models' ? [] : await modelRows(page, await bundled('bench/models-in-browser.ts'))),
+    ...(only && only !== 'models'
+      ? []
+      : await modelRows(page, await bundled('bench/models-in-browser.ts'), `http://localhost:${PORT}/`)),
     ...(only && only !== 'command-line' ? [] : commandLineRows()),
     ...(only && only !== 'files' ? [] : await exportRows(browser, page, `http://localhost:${PORT}`, bundled)),
   ]

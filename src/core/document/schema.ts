@@ -88,8 +88,14 @@ const layerSchema = (kind: LayerKind) => {
     motions: each((property) => motionSchema(mixingOf(property))),
     trembles: z.optional(each(() => tremble)),
     events: z.optional(each((property) => eventSchema(mixingOf(property)))),
-    ...(kind.holdsLayers ? { layers: z.lazy((): z.ZodMiniType => z.array(anyLayer)) } : {}),
+    ...(kind.holdsLayers ? { layers: heldIn(kind) } : {}),
   })
+}
+
+/** The layers that one of a kind holds; files from before it held any do not name them. */
+const heldIn = ({ heldNone }: LayerKind): z.ZodMiniType => {
+  const layers = z.lazy((): z.ZodMiniType => z.array(anyLayer))
+  return heldNone ? z._default(layers, []) : layers
 }
 
 const schemas = LAYER_KINDS.map(layerSchema)

@@ -1,4 +1,5 @@
 export * from './edge'
+export * from './find'
 export * from './mend'
 export * from './mix'
 export * from './numbering'

@@ -69,6 +69,8 @@ export interface LayerKind {
   readonly properties: PropertyTable
   /** Whether it holds other layers. */
   readonly holdsLayers: boolean
+  /** Whether it held none in files of earlier. */
+  readonly heldNone?: true
   /** What it draws, about its own centre. */
   readonly draw: (values: Values, inside: Inside) => Drawing
   /** Its outline, for guides and tool icons; null where it has none of its own. */

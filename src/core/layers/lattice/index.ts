@@ -77,6 +77,7 @@ export const lattice: LayerKind = {
     ...EFFECTS,
   },
   holdsLayers: true,
+  heldNone: true,
   drawsHeld: (values) => {
     const { across, rows } = latticeCounts(specOf(values))
     return values.shown === 'prisms' ? 0 : 2 * across * rows

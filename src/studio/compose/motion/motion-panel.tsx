@@ -34,7 +34,7 @@ export function MotionPanel({ loop }: { loop: Loop }) {
         <PanelHeading title="Motion" />
         <p className="dim p-3 text-xs">
           {layer
-            ? `${layer.name} does not move yet. The small ring beside a property gives it a motion, tied to the loop.`
+            ? `${stillWords(layer)} The small ring beside a property gives it a motion, tied to the loop.`
             : 'Select a layer to see how it moves, or one of these motions.'}
         </p>
         {layer ? (
@@ -47,6 +47,14 @@ export function MotionPanel({ loop }: { loop: Loop }) {
       </section>
     )
   return <OpenMotion key={`${layer.id} ${chosen}`} loop={loop} layer={layer} name={chosen} />
+}
+
+/** What is said of a layer that has no motion of its own. */
+function stillWords({ name, layers = [] }: Layer): string {
+  const moving = layers.filter((each) => movingNames(each).length > 0).map((each) => each.name)
+  if (moving.length === 0) return `${name} does not move yet.`
+  const some = moving.length > 3 ? `${moving.length} layers` : new Intl.ListFormat('en').format(moving)
+  return `${name} itself does not move; ${some} in it ${moving.length === 1 ? 'does' : 'do'}.`
 }
 
 function OpenMotion({ loop, layer, name }: { loop: Loop; layer: Layer; name: string }) {

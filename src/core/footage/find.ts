@@ -1,0 +1,199 @@
+import { type Picture, reducePicture } from '../image'
+import { hash } from '../random'
+
+/** Frames are looked at so many px wide. */
+const SIDE = 64
+/** Numbers by which a frame is told from others. */
+const NUMBERS = 128
+
+/** Where each value of a picture of a size goes, and by which sign: one of the numbers for each (Achlioptas 2003, one in each column). */
+const projections = new Map<number, { readonly to: Uint8Array; readonly sign: Int8Array }>()
+
+function projectionOf(length: number) {
+  const known = projections.get(length)
+  if (known) return known
+  const [to, sign] = [new Uint8Array(length), new Int8Array(length)]
+  for (let i = 0; i < length; i++) {
+    const random = hash(length, i)
+    to[i] = random % NUMBERS
+    sign[i] = random >>> 31 ? 1 : -1
+  }
+  projections.set(length, { to, sign })
+  return { to, sign }
+}
+
+/**
+ * A frame in few numbers: the distance of two of them is, within a few per cent, how far the frames are apart, as root mean square of 0 … 255 over colours on
+ * black and alpha.
+ */
+export function sketchOf(picture: Picture): Float32Array {
+  const { data } = reducePicture(picture, SIDE)
+  const { to, sign } = projectionOf(data.length)
+  const sketch = new Float32Array(NUMBERS)
+  const scale = 1 / Math.sqrt(data.length)
+  for (let p = 0; p < data.length; p += 4) {
+    const alpha = data[p + 3] as number
+    for (let k = 0; k < 4; k++) {
+      const value = k === 3 ? alpha : ((data[p + k] as number) * alpha) / 255
+      const i = to[p + k] as number
+      sketch[i] = (sketch[i] as number) + scale * (sign[p + k] as number) * value
+    }
+  }
+  return sketch
+}
+
+/** How far every two frames of a clip are apart, squared, by the Gram matrix (Schödl et al. 2000): row i holds those to i + 1, i + 2 … */
+export class Distances {
+  readonly frames: number
+  private readonly rows: readonly Float32Array[]
+
+  constructor(sketches: readonly Float32Array[]) {
+    this.frames = sketches.length
+    const norms = sketches.map((sketch) => sketch.reduce((sum, x) => sum + x * x, 0))
+    this.rows = sketches.map((a, i) => {
+      const row = new Float32Array(sketches.length - i - 1)
+      for (let j = i + 1; j < sketches.length; j++) {
+        const b = sketches[j] as Float32Array
+        let dot = 0
+        for (let k = 0; k < NUMBERS; k++) dot += (a[k] as number) * (b[k] as number)
+        row[j - i - 1] = Math.max(0, (norms[i] as number) + (norms[j] as number) - 2 * dot)
+      }
+      return row
+    })
+  }
+
+  /** Of two frames, squared. */
+  at(i: number, j: number): number {
+    if (i === j) return 0
+    const [a, b] = i < j ? [i, j] : [j, i]
+    return this.rows[a]?.[b - a - 1] as number
+  }
+}
+
+/** A loop that lies in a clip: so many frames from one on. */
+export interface Cut {
+  readonly start: number
+  readonly length: number
+  /** How far what comes over its seam lies from what would be expected there, in steps of the clip: at 1 it is off by no more than a step. */
+  readonly cost: number
+}
+
+/** What loops are wanted. */
+export interface Wanted {
+  readonly least: number
+  readonly most: number
+  /** The first frame that may be in it, and the first that may not any more. */
+  readonly from: number
+  readonly to: number
+}
+
+/** Steps of less than this show nothing, of 255. */
+const STILL = 0.05
+/** A cut is one where it costs so many steps at the most; where it costs over one, it must be far nearer than frames are as a rule. */
+const MOST_COST = 4
+const NEARER = 0.35
+/** A cut is left out that costs so many times as much as the best, and so much besides. */
+const WORSE = { times: 3, besides: 0.35 }
+
+const median = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0
+
+/** How far frame c lies from where a and b lead to, squared: |a − 2b + c|², by distances alone. */
+const bent = (distances: Distances, a: number, b: number, c: number): number =>
+  Math.max(0, 2 * distances.at(a, b) + 2 * distances.at(b, c) - distances.at(a, c))
+
+/** What is ordinary in a clip: the step from a frame to the next, how far it bends, squared, and how far any two frames are apart. */
+interface Ordinary {
+  readonly step: number
+  readonly bend: number
+  readonly apart: number
+}
+
+function ordinary(distances: Distances): Ordinary {
+  const { frames } = distances
+  const steps = Array.from({ length: Math.max(0, frames - 1) }, (_, i) => Math.sqrt(distances.at(i, i + 1)))
+  const bends = Array.from({ length: Math.max(0, frames - 2) }, (_, i) => bent(distances, i, i + 1, i + 2))
+  const some = Array.from({ length: frames > 1 ? 4000 : 0 }, (_, n) =>
+    Math.sqrt(distances.at(hash(n, 1) % frames, hash(n, 2) % frames)),
+  )
+  return { step: median(steps), bend: median(bends), apart: median(some) }
+}
+
+/**
+ * What it costs to go on with frame i after frame j − 1: how far that is from what comes there in the clip, or comes before it, whichever is nearer; and how
+ * much the way bends there, so that nothing goes back the way it came.
+ */
+function costOf(distances: Distances, i: number, j: number, { step, bend }: Ordinary): number {
+  const after = j < distances.frames ? distances.at(i, j) : Infinity
+  const before = i > 0 ? distances.at(i - 1, j - 1) : Infinity
+  // Of the whole clip neither is there: its seam is to be a step as others are.
+  const whole = (Math.sqrt(distances.at(i, j - 1)) - step) ** 2
+  const nearest = Math.min(after, before)
+  const apart = Number.isFinite(nearest) ? nearest : whole
+  const over = Math.max(bent(distances, j - 2, j - 1, i), bent(distances, j - 1, i, i + 1)) - bend
+  return Math.sqrt(Math.max(over, apart)) / step
+}
+
+/**
+ * Loops that lie in a clip, the best first, and of those that are nearly the same the best alone; none where nothing moves, or nothing comes back.
+ * @param most so many at the most
+ */
+export function findCuts(distances: Distances, wanted: Wanted, most: number): Cut[] {
+  const usual = ordinary(distances)
+  const { step, apart } = usual
+  if (step < STILL) return []
+  const [from, to] = [Math.max(0, wanted.from), Math.min(distances.frames, wanted.to)]
+  const least = Math.max(2, wanted.least)
+  const rows = Math.max(0, to - from - least + 1)
+  const widest = Math.min(wanted.most, to - from)
+  const costs = Array.from({ length: rows }, (_, row) => {
+    const i = from + row
+    const lengths = Math.max(0, Math.min(widest, to - i) - least + 1)
+    return Float32Array.from({ length: lengths }, (_, l) => costOf(distances, i, i + least + l, usual))
+  })
+  const found: Cut[] = []
+  for (const [row, line] of costs.entries())
+    for (const [l, cost] of line.entries()) {
+      if (!(cost <= MOST_COST) || (cost > 1 && cost * step > NEARER * apart)) continue
+      // A valley: none beside it is deeper.
+      let deepest = true
+      for (let dr = -1; dr <= 1 && deepest; dr++)
+        for (let dl = -1; dl <= 1 && deepest; dl++) deepest = !((costs[row + dr]?.[l + dl] ?? Infinity) < cost)
+      if (deepest) found.push({ start: from + row, length: least + l, cost })
+    }
+  // What costs no more than a quarter of a step is not told apart by eye: the longer one shows more.
+  const rank = ({ cost }: Cut) => Math.max(0.25, cost)
+  found.sort((a, b) => rank(a) - rank(b) || b.length - a.length || a.cost - b.cost)
+  // Beside good ones, poor ones are none.
+  const worst = WORSE.times * Math.min(...found.map(({ cost }) => cost)) + WORSE.besides
+  const kept: Cut[] = []
+  for (const cut of found) {
+    if (kept.length >= most) break
+    const alike = (other: Cut) =>
+      Math.abs(other.length - cut.length) <= Math.max(2, 0.04 * cut.length) &&
+      Math.abs(other.start - cut.start) <= Math.max(4, cut.length / 2)
+    if (cut.cost <= worst && !kept.some(alike)) kept.push(cut)
+  }
+  return kept
+}
+
+/** A period is one where frames that lie it apart are so many times nearer than any two are. */
+const PERIOD_NEARER = 0.3
+
+/** After how many frames all of a clip comes back, which it does at least twice; null where it does not. */
+export function periodOf(distances: Distances): number | null {
+  const { frames } = distances
+  const { step, apart } = ordinary(distances)
+  if (step < STILL) return null
+  const mean = (lag: number): number => {
+    let sum = 0
+    for (let i = 0; i + lag < frames; i++) sum += distances.at(i, i + lag)
+    return Math.sqrt(sum / (frames - lag))
+  }
+  const means = Array.from({ length: (frames >> 1) + 2 }, (_, lag) => (lag > 0 && lag < frames ? mean(lag) : Infinity))
+  for (let lag = 2; lag <= frames >> 1; lag++) {
+    const here = means[lag] as number
+    if (here > PERIOD_NEARER * apart || here > (means[lag - 1] as number) || here > (means[lag + 1] as number)) continue
+    return lag
+  }
+  return null
+}
