@@ -13,17 +13,17 @@ import { browserTools } from '@/workers/encoders/tools'
 export const FAULTS = ['none', 'drop', 'repeat', 'delay', 'once', 'blank', 'pixel'] as const
 export type Fault = (typeof FAULTS)[number]
 
-const [WIDTH, HEIGHT, COUNT] = [160, 120, 24]
+const [WIDTH, HEIGHT, COUNT] = [128, 96, 18]
 const RATE = fraction(25)
 
 /** A lamp that goes round before a slope of tones; opaque. */
 function lamp(n: number, blank = false): Picture {
   const data = new Uint8ClampedArray(WIDTH * HEIGHT * 4)
   const turn = (2 * Math.PI * n) / COUNT
-  const [cx, cy] = [WIDTH / 2 + 50 * Math.cos(turn), HEIGHT / 2 + 36 * Math.sin(turn)]
+  const [cx, cy] = [WIDTH / 2 + 40 * Math.cos(turn), HEIGHT / 2 + 28 * Math.sin(turn)]
   for (let y = 0; y < HEIGHT; y++)
     for (let x = 0; x < WIDTH; x++) {
-      const inside = !blank && Math.hypot(x - cx, y - cy) < 14
+      const inside = !blank && Math.hypot(x - cx, y - cy) < 12
       data.set(
         inside ? [246, 184, 75, 255] : blank ? [10, 34, 49, 255] : [10 + x, 34 + y, 90, 255],
         4 * (y * WIDTH + x),

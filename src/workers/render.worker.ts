@@ -3,7 +3,6 @@ import type { Loop } from '@/core/document'
 import { evaluateUnreduced } from '@/core/evaluate'
 import { type DeepPicture, type DifferenceKind, difference, type Picture } from '@/core/image'
 import { BrowserRenderer } from '@/render/browser'
-import { deepPicture } from '@/render/models/deep'
 import { painted, paintedWhole } from '@/render/prepare'
 import { type FramesStatus, Screen } from './screen'
 import { serve } from './serve'
@@ -67,6 +66,8 @@ const service = {
         },
         other: (other, frame) => own(other, frame),
         deep: async (other, frame, measured) => {
+          // Comes when the first such pass is written.
+          const { deepPicture } = await import('@/render/models/deep')
           const drawn = await deepPicture(other, frame, width, height, measured)
           return transfer(drawn, [drawn.data.buffer])
         },
