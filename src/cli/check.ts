@@ -28,7 +28,7 @@ const failed = (file: string, error: unknown): Checked => ({
   notes: [],
 })
 
-function reasonOf(error: unknown): string {
+export function reasonOf(error: unknown): string {
   if (error instanceof ClipError) return error.message
   if (error instanceof LoopFileError) return `${error.message} ${error.advice}`
   const { code, message } = error as NodeJS.ErrnoException

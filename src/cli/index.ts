@@ -5,6 +5,7 @@ import { GROUND_NAMES, GROUNDS, type Ground, groundOfHex } from '@/core/seam/gro
 import { HEALS } from '@/core/texture/heal'
 import { CommandError } from './command-error'
 import { fitPeriods, fitTable, foldsOf, periodOf } from './fit'
+import { JOINS, type Join } from './joins'
 import type { RenderOptions } from './render'
 import type { HealOptions } from './tile'
 
@@ -106,6 +107,61 @@ export async function run(argv: readonly string[]): Promise<void> {
         say(json ? asJson(checked.map(({ entry }) => entry)) : tableOf(checked))
         process.exitCode = exitCode(checked)
       },
+    )
+
+  program
+    .command('find')
+    .description(
+      'Finds the loops that lie in clips: GIF, APNG, WebP, MP4, MOV, WebM, folders of PNG files and ZIPs of them.',
+    )
+    .argument('<clip...>', 'files, folders of numbered PNG files, or ZIPs of either')
+    .option('--min <frames>', 'of a loop, at least', within(2, 100_000))
+    .option('--max <frames>', 'of a loop, at most', within(2, 100_000))
+    .option('--from <frame>', 'the first frame that may be in it', within(0, 1_000_000))
+    .option('--to <frame>', 'the first frame that may not be in it any more', within(1, 1_000_000))
+    .option('--top <k>', 'so many at the most', within(1, 100), 8)
+    .option('--rate <rate>', 'frames per second of PNG sequences', rateOf, rateOf('25'))
+    .option('--json', 'one array on standard output, one entry per clip')
+    .action(
+      attempt(
+        async (
+          clips: string[],
+          own: { min?: number; max?: number; from?: number; to?: number; top: number; rate: Fraction; json?: boolean },
+        ) => {
+          const { findAt, findExitCode, findTable } = await import('./find')
+          const { min = null, max = null, from = null, to = null, top, rate, json } = own
+          const entries = []
+          for (const clip of clips) entries.push(...(await findAt(clip, toNumber(rate), { min, max, from, to, top })))
+          say(json ? asJson(entries) : findTable(entries))
+          process.exitCode = findExitCode(entries)
+        },
+      ),
+    )
+
+  program
+    .command('loop')
+    .description(
+      'Cuts a loop out of a clip, joins its ends and writes it, proven; without a cut, the best that is found.',
+    )
+    .argument('<clip>', 'a file, a folder of numbered PNG files, or a ZIP of either')
+    .requiredOption('-o, --out <file>', '.gif, .apng, .webp or .zip (numbered PNG files)')
+    .option('--start <frame>', 'the first frame of the loop', within(0, 1_000_000))
+    .option('--length <frames>', 'frames of the loop', within(2, 100_000))
+    .addOption(new Option('--mend <way>', 'how its ends are joined').choices([...JOINS]))
+    .option('--overlap <frames>', 'frames over which they overlap', within(1, 500))
+    .option('--rate <rate>', 'frames per second of a PNG sequence', rateOf, rateOf('25'))
+    .action(
+      attempt(
+        async (
+          clip: string,
+          own: { out: string; start?: number; length?: number; mend?: Join; overlap?: number; rate: Fraction },
+        ) => {
+          const { loopFrom } = await import('./cut-loop')
+          const { out, start = null, length = null, mend = null, overlap = null, rate } = own
+          for (const line of await loopFrom(clip, toNumber(rate), { out, start, length, join: mend, overlap }))
+            say(line)
+        },
+      ),
     )
 
   program

@@ -1,0 +1,125 @@
+import { ClipError } from '@/codecs/claims'
+import { type Cut, Distances, findCuts, periodOf, sketchOf } from '@/core/footage'
+import { reducePicture } from '@/core/image'
+import { type Described, describeFrame, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
+import { median } from '@/core/statistics'
+import { reasonOf } from './check'
+import { type Source, sourcesAt } from './sources'
+import { isVideo, videoSource } from './video'
+
+/** Which loops are wanted; null for what follows from the clip. */
+export interface FindOptions {
+  readonly min: number | null
+  readonly max: number | null
+  readonly from: number | null
+  readonly to: number | null
+  readonly top: number
+}
+
+/** A loop in a clip, with what is seen of its seam. */
+export interface FoundCut extends Cut {
+  readonly ratio: number
+  readonly verdict: SeamReport['verdict']
+}
+
+export type FindEntry =
+  | {
+      readonly file: string
+      readonly frames: number
+      /** Frames a second. */
+      readonly rate: number
+      readonly period: number | null
+      readonly cuts: readonly FoundCut[]
+    }
+  | { readonly file: string; readonly error: string }
+
+const PICTURES_ONLY = 1
+/** Loops of less than this are not looked for unless they are asked for, s. */
+const LEAST_SECONDS = 0.4
+
+/** What a path holds of moving pictures. @throws ClipError, or an error of the file system */
+export const clipsAt = async (path: string, rate: number): Promise<Source[]> =>
+  isVideo(path) ? [videoSource(path)] : sourcesAt(path, rate)
+
+/** Loops that lie in what a path holds, an entry for each clip. */
+export async function findAt(path: string, rate: number, options: FindOptions): Promise<FindEntry[]> {
+  try {
+    const entries: FindEntry[] = []
+    for (const source of await clipsAt(path, rate)) {
+      const found = await findIn(source, options).catch(
+        (error): FindEntry => ({ file: source.file, error: reasonOf(error) }),
+      )
+      entries.push(found)
+    }
+    return entries
+  } catch (error) {
+    return [{ file: path, error: reasonOf(error) }]
+  }
+}
+
+export const rateOf = ({ claims }: Source): number => 1000 / Math.max(1, median(claims.delaysMs))
+
+/** Loops that lie in a clip. It is read twice: once to find them, once to look at those that were found. @throws ClipError */
+export async function findIn(
+  source: Source,
+  { min, max, from, to, top }: FindOptions,
+): Promise<Exclude<FindEntry, { error: string }>> {
+  const sketches: Float32Array[] = []
+  for await (const picture of source.frames()) sketches.push(sketchOf(picture))
+  const frames = sketches.length
+  if (frames <= PICTURES_ONLY) throw new ClipError('It is a single picture: nothing in it can repeat.')
+  const rate = rateOf(source)
+  const distances = new Distances(sketches)
+  const least = min ?? Math.max(4, Math.min(Math.round(LEAST_SECONDS * rate), frames >> 2))
+  const wanted = { least, most: max ?? frames, from: from ?? 0, to: to ?? frames }
+  const cuts = findCuts(distances, wanted, top)
+  return {
+    file: source.file,
+    frames,
+    rate: Number(rate.toFixed(3)),
+    period: periodOf(distances),
+    cuts: await looked(source, cuts),
+  }
+}
+
+/** Looks at the seams of loops in a clip, at the size at which files are judged. */
+async function looked(source: Source, cuts: readonly Cut[]): Promise<FoundCut[]> {
+  if (cuts.length === 0) return []
+  const side = judgedSide(cuts.reduce((sum, { length }) => Math.max(sum, length), 0) + 1)
+  const described = new Map<number, Described>()
+  let n = 0
+  for await (const picture of source.frames()) {
+    if (cuts.some(({ start, length }) => n >= start && n < start + length))
+      described.set(n, describeFrame(reducePicture(picture, side)))
+    n++
+  }
+  return cuts.map((cut) => {
+    const own = Array.from({ length: cut.length }, (_, k) => described.get(cut.start + k) as Described)
+    const { ratio, verdict } = judgeDescribed(own)
+    return { ...cut, cost: Number(cut.cost.toFixed(4)), ratio: Number(ratio.toFixed(4)), verdict }
+  })
+}
+
+/** 0 where loops lie in every clip, 1 where none does in one, 2 where one cannot be read. */
+export const findExitCode = (entries: readonly FindEntry[]): 0 | 1 | 2 =>
+  entries.some((entry) => 'error' in entry)
+    ? 2
+    : entries.some((entry) => 'cuts' in entry && entry.cuts.length === 0)
+      ? 1
+      : 0
+
+export const findTable = (entries: readonly FindEntry[]): string =>
+  entries
+    .flatMap((entry) => {
+      if ('error' in entry) return [`${entry.file}  cannot be read: ${entry.error}`]
+      const { file, frames, rate, period, cuts } = entry
+      const time = (n: number) => `${(n / rate).toFixed(2)} s`
+      return [
+        `${file}  ${frames} f, ${time(frames)}${period === null ? '' : `, comes back every ${period} f`}${cuts.length === 0 ? '  nothing in it loops' : ''}`,
+        ...cuts.map(
+          ({ start, length, cost, ratio, verdict }) =>
+            `  from ${start}, ${length} f (${time(length)})  costs ${cost.toFixed(2)} steps, seam ${ratio.toFixed(2)}  ${verdict.replaceAll('-', ' ')}`,
+        ),
+      ]
+    })
+    .join('\n')

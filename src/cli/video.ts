@@ -1,0 +1,129 @@
+import { spawn, spawnSync } from 'node:child_process'
+import { ClipError } from '@/codecs/claims'
+import type { Picture } from '@/core/image'
+import type { Source } from './sources'
+
+/** The programs that read video, which are installed beside this one. */
+const READER = 'ffmpeg'
+const PROBE = 'ffprobe'
+
+export const isVideo = (path: string): boolean => /\.(mp4|m4v|mov|webm|mkv)$/i.test(path)
+
+/**
+ * A video as an installed media program reads it.
+ * @throws ClipError where there is none, or it cannot read the file
+ */
+export function videoSource(
+  file: string,
+  programs: { readonly probe: string; readonly reader: string } = { probe: PROBE, reader: READER },
+): Source {
+  const packets = [
+    '-select_streams',
+    'v:0',
+    '-show_entries',
+    'packet=pts_time,duration_time:stream=width,height',
+    '-of',
+    'json',
+  ]
+  const probed = spawnSync(programs.probe, ['-v', 'error', ...packets, file], { encoding: 'utf8', maxBuffer: 2 ** 28 })
+  if (probed.error)
+    throw new ClipError(
+      'It is a video, which an installed media program reads, and none was found. Install ffmpeg (on Debian: apt install ffmpeg).',
+    )
+  if (probed.status !== 0)
+    throw new ClipError(`It is no video that can be read: ${probed.stderr.trim().split('\n')[0]}`)
+  const { delaysMs, width, height } = readProbe(probed.stdout)
+  return {
+    file,
+    format: 'video',
+    claims: { width, height, delaysMs, plays: 0, notes: [] },
+    frames: () => framesOf(file, programs.reader),
+  }
+}
+
+/** What the probe says: when each frame is shown, from which follows how long. @throws ClipError */
+function readProbe(text: string): {
+  readonly delaysMs: readonly number[]
+  readonly width: number
+  readonly height: number
+} {
+  type Told = {
+    packets?: { pts_time?: string; duration_time?: string }[]
+    streams?: { width?: number; height?: number }[]
+  }
+  const { packets = [], streams = [] } = JSON.parse(text) as Told
+  const [stream] = streams
+  const times = packets.map(({ pts_time }) => Number(pts_time)).sort((a, b) => a - b)
+  if (!stream?.width || !stream.height || times.length === 0 || times.some((time) => !Number.isFinite(time)))
+    throw new ClipError('It holds no moving picture, or says no times of it.')
+  const last = Number(packets.at(-1)?.duration_time)
+  const delaysMs = times.map((time, n) => {
+    const next = times[n + 1]
+    return next !== undefined ? 1000 * (next - time) : Number.isFinite(last) ? 1000 * last : 40
+  })
+  return { delaysMs, width: stream.width, height: stream.height }
+}
+
+/** The frames of a video, as pictures of the PAM format, which say their own size: one that is turned has another than it claims. */
+async function* framesOf(file: string, reader: string): AsyncGenerator<Picture> {
+  const args = [
+    '-v',
+    'error',
+    '-nostdin',
+    '-i',
+    file,
+    '-map',
+    '0:v:0',
+    '-vsync',
+    '0',
+    '-f',
+    'image2pipe',
+    '-c:v',
+    'pam',
+    '-pix_fmt',
+    'rgba',
+    '-',
+  ]
+  const child = spawn(reader, args, { stdio: ['ignore', 'pipe', 'pipe'] })
+  let said = ''
+  child.stderr.on('data', (part: Buffer) => {
+    if (said.length < 2000) said += part.toString()
+  })
+  const ended = new Promise<number | null>((resolve) => {
+    child.once('close', resolve)
+    child.once('error', () => resolve(null))
+  })
+  let held: Buffer[] = []
+  let size = 0
+  try {
+    for await (const part of child.stdout as AsyncIterable<Buffer>) {
+      held.push(part)
+      size += part.length
+      for (;;) {
+        const first = held[0] as Buffer
+        const head = headOf(first.length >= 160 || held.length === 1 ? first : Buffer.concat(held))
+        if (!head || size < head.start + 4 * head.width * head.height) break
+        const all = held.length === 1 ? first : Buffer.concat(held)
+        const end = head.start + 4 * head.width * head.height
+        yield { width: head.width, height: head.height, data: new Uint8ClampedArray(all.subarray(head.start, end)) }
+        held = end < all.length ? [all.subarray(end)] : []
+        size = all.length - end
+        if (held.length === 0) break
+      }
+    }
+    if ((await ended) !== 0)
+      throw new ClipError(`It is damaged: ${said.trim().split('\n')[0] || 'the media program gave up'}.`)
+  } finally {
+    child.kill()
+  }
+}
+
+/** Where the pixels of a PAM begin, and how many there are (Netpbm, pam(5)); null where its head is not all there. */
+function headOf(bytes: Buffer): { readonly width: number; readonly height: number; readonly start: number } | null {
+  const mark = 'ENDHDR\n'
+  const end = bytes.subarray(0, 400).indexOf(mark)
+  if (end < 0) return null
+  const head = bytes.subarray(0, end).toString('latin1')
+  const number = (name: string) => Number(new RegExp(`^${name} (\\d+)$`, 'm').exec(head)?.[1] ?? 0)
+  return { width: number('WIDTH'), height: number('HEIGHT'), start: end + mark.length }
+}
