@@ -212,3 +212,39 @@ test('a broken video and pictures of two sizes are said; numbered pictures come 
   await expect(alert).toContainText('lamp_99.png has 40 × 40 px, the first picture 96 × 96')
   await expect(found(page)).toContainText('24 pictures')
 })
+
+test('loops that lie in a clip are found: pointed at on the map or in the list they are shown, pressed they are taken', async ({
+  page,
+}) => {
+  const whole = caseOf('turning', 'none')
+  // Twice round and a little more, from somewhere on the way.
+  const order = Array.from({ length: 55 }, (_, n) => (n + 9) % whole.pictures.length)
+  const pictures = order.map((n) => whole.pictures[n] as (typeof whole.pictures)[number])
+  const clip = { ...whole, pictures, delaysMs: pictures.map(() => 40) }
+  await openFileView(page)
+  await drop(page, 'lamp.gif', await encodeCase(clip, 'gif, one palette'), 'image/gif')
+  await expect(found(page)).toContainText('jumps')
+  await found(page).getByText('Loops in it').click()
+  await expect(found(page).getByTestId('period')).toHaveText('It comes back every 24 frames.')
+  const loops = found(page).getByRole('list', { name: 'Loops in the clip' }).getByRole('button')
+  await expect(loops.first()).toContainText('48 f')
+  await loops.first().hover()
+  await expect(found(page)).toContainText('if this is mended')
+  await expect(found(page)).toContainText('closes')
+  await page.getByRole('heading', { name: 'lamp.gif' }).hover()
+  await expect(found(page)).not.toContainText('if this is mended')
+  // No longer than once round, and the frame that is looked at in it.
+  await setField(found(page).getByRole('textbox', { name: 'at most' }), '30')
+  await expect(loops.first()).toContainText('24 f')
+  await expect(loops.filter({ hasText: '48 f' })).toHaveCount(0)
+  await found(page).getByLabel('holds the frame that is looked at').check()
+  await expect(found(page).getByText('holds frame 54')).toBeVisible()
+  const map = found(page).getByTestId('cut-map')
+  await map.hover({ position: { x: 12, y: 10 } })
+  await expect(found(page)).toContainText('if this is mended')
+  await loops.first().click()
+  await expect(found(page).getByRole('region', { name: 'Mends' })).toContainText(/crop/i)
+  await expect(found(page)).toContainText('closes')
+  await page.keyboard.press('Control+z')
+  await expect(found(page)).toContainText('jumps')
+})

@@ -12,6 +12,7 @@ import { bitmapOf } from './bitmap'
 import { FullFrames, type OpenedClip, openFrames } from './clip-frames'
 import { sourceOf } from './clip-frames/source'
 import { storedFrames } from './clip-frames/stored'
+import { type FoundLoops, loopsIn, type SearchBounds } from './clip-search'
 import { gifOnAllCores } from './coding'
 import { serve } from './serve'
 import { breathe } from './timing'
@@ -62,6 +63,7 @@ interface Held {
 let held: Held | null = null
 let full: { readonly plan: Plan; readonly frames: FullFrames } | null = null
 let working = 0
+let searching = 0
 
 /** Lets the page be told, and takes a cancel. @throws ClipError when it was cancelled. */
 async function pause(job: number): Promise<void> {
@@ -193,6 +195,28 @@ const service = {
   async mended(mends: readonly Mend[]): Promise<MendedClip> {
     const plan = mendedPlan(clip().shape, mends)
     return { plan, report: reportOf(plan, clip(), await editOf(plan, false)) }
+  },
+
+  /** Loops that lie in the mended clip, and the map of all. @throws ClipError when another question was asked meanwhile */
+  async loops(mends: readonly Mend[], bounds: SearchBounds): Promise<FoundLoops> {
+    const of = clip()
+    const plan = mendedPlan(of.shape, mends)
+    const edit = (await editOf(plan, false)) ?? AS_IT_IS
+    const job = ++searching
+    const wait = async () => {
+      await breathe()
+      if (job !== searching) throw new ClipError('Another search was begun.')
+    }
+    const source = (n: number) => edit(of.pictures[n] as Picture)
+    const pictureOf = (n: number) => mixFrame(plan.frames[n] as Plan['frames'][number], source)
+    return loopsIn(
+      of,
+      plan,
+      bounds,
+      pictureOf,
+      (cropped) => reportOf(cropped, of, plan.edges.length > 0 ? edit : null),
+      wait,
+    )
   },
 
   /** How frames of the mended clip, as they are in the file, meet themselves; null where they are too small to tell. */

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Picture } from '../image'
 import { seeded } from '../random'
-import { Distances, findCuts, periodOf, sketchOf } from '.'
+import { cutMap, Distances, findCuts, periodOf, sketchOf } from '.'
 
 const [WIDTH, HEIGHT] = [64, 40]
 
@@ -88,6 +88,19 @@ describe('loops in a clip', () => {
       expect(start).toBeGreaterThanOrEqual(12)
       expect(start + length).toBeLessThanOrEqual(60)
     }
+  })
+  it('hold a frame that is to be in them, and lie in the valleys of the map', () => {
+    const pictures = Array.from({ length: 60 }, (_, n) => buoyAt(n / 15, 4, n))
+    const distances = distancesOf(pictures)
+    const wanted = { ...anything(60), holds: 57 }
+    const cuts = findCuts(distances, wanted, 10)
+    expect(cuts.length).toBeGreaterThan(0)
+    for (const { start, length } of cuts) expect(start <= 57 && start + length > 57).toBe(true)
+    const { across, down, cells } = cutMap(distances, anything(60), { across: 20, down: 14 })
+    expect([across, down, cells.length]).toEqual([20, 14, 280])
+    const cheap = cells.filter((cell) => cell && cell.cost < 0.3)
+    expect(cheap.length).toBeGreaterThan(5)
+    for (const cell of cheap) expect((cell?.length ?? 1) % 15).toBe(0)
   })
   it('are none where nothing moves, or it only goes away', () => {
     const still = Array.from({ length: 40 }, () => buoyAt(0, 4, 1))

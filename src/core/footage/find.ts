@@ -85,6 +85,8 @@ export interface Wanted {
   /** The first frame that may be in it, and the first that may not any more. */
   readonly from: number
   readonly to: number
+  /** A frame that is to be in it. */
+  readonly holds?: number
 }
 
 /** Steps of less than this show nothing, of 255. */
@@ -133,6 +135,47 @@ function costOf(distances: Distances, i: number, j: number, { step, bend }: Ordi
   return Math.sqrt(Math.max(over, apart)) / step
 }
 
+/** What every cut costs, by its first frame and by its length, each from the least on. */
+function costsOf(distances: Distances, wanted: Wanted, usual: Ordinary) {
+  const [from, to] = [Math.max(0, wanted.from), Math.min(distances.frames, wanted.to)]
+  const least = Math.max(2, wanted.least)
+  const widest = Math.min(wanted.most, to - from)
+  const costs = Array.from({ length: Math.max(0, to - from - least + 1) }, (_, row) => {
+    const i = from + row
+    const lengths = Math.max(0, Math.min(widest, to - i) - least + 1)
+    return Float32Array.from({ length: lengths }, (_, l) => costOf(distances, i, i + least + l, usual))
+  })
+  return { from, least, longest: Math.max(least, widest), costs }
+}
+
+/** What cuts of a clip cost, as a picture: starts across, lengths down. */
+export interface CutMap {
+  readonly across: number
+  readonly down: number
+  /** The best cut of each cell, row by row; null where there is none. */
+  readonly cells: readonly (Cut | null)[]
+}
+
+/** The map of a clip in no more cells than are asked for. */
+export function cutMap(
+  distances: Distances,
+  wanted: Wanted,
+  most: { readonly across: number; readonly down: number },
+): CutMap {
+  const usual = ordinary(distances)
+  const { from, least, longest, costs } = costsOf(distances, wanted, usual)
+  const across = Math.min(most.across, Math.max(1, costs.length))
+  const down = Math.min(most.down, longest - least + 1)
+  const cells = new Array<Cut | null>(across * down).fill(null)
+  if (usual.step < STILL) return { across, down, cells }
+  for (const [row, line] of costs.entries())
+    for (const [l, cost] of line.entries()) {
+      const cell = Math.floor((l * down) / (longest - least + 1)) * across + Math.floor((row * across) / costs.length)
+      if (cost < (cells[cell]?.cost ?? Infinity)) cells[cell] = { start: from + row, length: least + l, cost }
+    }
+  return { across, down, cells }
+}
+
 /**
  * Loops that lie in a clip, the best first, and of those that are nearly the same the best alone; none where nothing moves, or nothing comes back.
  * @param most so many at the most
@@ -141,18 +184,12 @@ export function findCuts(distances: Distances, wanted: Wanted, most: number): Cu
   const usual = ordinary(distances)
   const { step, apart } = usual
   if (step < STILL) return []
-  const [from, to] = [Math.max(0, wanted.from), Math.min(distances.frames, wanted.to)]
-  const least = Math.max(2, wanted.least)
-  const rows = Math.max(0, to - from - least + 1)
-  const widest = Math.min(wanted.most, to - from)
-  const costs = Array.from({ length: rows }, (_, row) => {
-    const i = from + row
-    const lengths = Math.max(0, Math.min(widest, to - i) - least + 1)
-    return Float32Array.from({ length: lengths }, (_, l) => costOf(distances, i, i + least + l, usual))
-  })
+  const { from, least, costs } = costsOf(distances, wanted, usual)
   const found: Cut[] = []
+  const { holds } = wanted
   for (const [row, line] of costs.entries())
     for (const [l, cost] of line.entries()) {
+      if (holds !== undefined && (holds < from + row || holds >= from + row + least + l)) continue
       if (!(cost <= MOST_COST) || (cost > 1 && cost * step > NEARER * apart)) continue
       // A valley: none beside it is deeper.
       let deepest = true

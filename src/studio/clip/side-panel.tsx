@@ -5,6 +5,7 @@ import { VerdictMark } from '../parts'
 import { MendsByHand } from './by-hand'
 import { Facts } from './facts'
 import { Findings, MendHistory } from './findings'
+import { LoopsInIt } from './loops-in-it'
 import { PlaceInLoop } from './place-in-loop'
 import { SheetFields } from './sheet-fields'
 import { WrittenFile } from './written-file'
@@ -13,10 +14,12 @@ interface SidePanelProps {
   /** Whether the file is shown as it came, without its mends. */
   readonly asItCame: boolean
   readonly onAsItCame: (asItCame: boolean) => void
+  /** The frame that is looked at. */
+  readonly frame: number
 }
 
 /** What is found in the file, what mends it, what it claims, and what can be made of it. */
-export function SidePanel({ asItCame, onAsItCame }: SidePanelProps) {
+export function SidePanel({ asItCame, onAsItCame, frame }: SidePanelProps) {
   const { facts, mended, preview, original, working, written, mends } = useClip()
   const shown = asItCame ? original : (preview ?? mended)
   if (!facts || !shown || !mended) return null
@@ -52,6 +55,7 @@ export function SidePanel({ asItCame, onAsItCame }: SidePanelProps) {
         </label>
       </div>
       <Findings findings={mended.report.findings} count={mended.plan.frames.length} />
+      {mended.plan.frames.length > 3 && <LoopsInIt key={mended.plan.frames.length} plan={mended.plan} frame={frame} />}
       {facts.grid && (
         <SheetFields
           key={JSON.stringify(facts.grid)}

@@ -203,7 +203,7 @@ export function Workbench() {
           </TileFindings>
         </aside>
       ) : (
-        <SidePanel asItCame={asItCame} onAsItCame={setAsItCame} />
+        <SidePanel asItCame={asItCame} onAsItCame={setAsItCame} frame={at} />
       )}
     </main>
   )

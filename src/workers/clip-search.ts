@@ -1,0 +1,74 @@
+import {
+  applyMend,
+  type ClipShape,
+  type Cut,
+  type CutMap,
+  cutMap,
+  Distances,
+  findCuts,
+  type Plan,
+  periodOf,
+  sketchOf,
+} from '@/core/footage'
+import type { Picture } from '@/core/image'
+import type { ClipReport, SeamReport } from '@/core/seam'
+
+/** Bounds of the loops that are looked for, in frames of the clip as it is mended. */
+export interface SearchBounds {
+  readonly least: number
+  readonly most: number
+  readonly holds: number | null
+}
+
+/** A loop in the clip, and what is seen of its seam. */
+export interface FoundLoop extends Cut {
+  readonly ratio: number
+  readonly verdict: SeamReport['verdict']
+}
+
+export interface FoundLoops {
+  readonly period: number | null
+  readonly cuts: readonly FoundLoop[]
+  readonly map: CutMap
+}
+
+/** So many loops are listed, and so many cells the map has. */
+const LISTED = 8
+const CELLS = { across: 150, down: 48 }
+
+let known: { readonly of: object; readonly key: string; readonly distances: Distances } | null = null
+
+/**
+ * Loops that lie in a clip with its mends.
+ * @param of the clip; what is known of its frames is kept for the next question
+ * @param pictureOf a frame of the plan
+ * @param pause is waited for now and then; may throw to stop
+ */
+export async function loopsIn(
+  of: { readonly shape: ClipShape },
+  plan: Plan,
+  { least, most, holds }: SearchBounds,
+  pictureOf: (n: number) => Picture,
+  report: (plan: Plan) => ClipReport,
+  pause: () => Promise<void>,
+): Promise<FoundLoops> {
+  const key = JSON.stringify([plan.frames, plan.edges])
+  if (known?.of !== of || known.key !== key) {
+    const sketches: Float32Array[] = []
+    for (const n of plan.frames.keys()) {
+      sketches.push(sketchOf(pictureOf(n)))
+      if (n % 16 === 15) await pause()
+    }
+    known = { of, key, distances: new Distances(sketches) }
+  }
+  const { distances } = known
+  const wanted = { least, most, from: 0, to: plan.frames.length }
+  const cuts: FoundLoop[] = []
+  for (const cut of findCuts(distances, { ...wanted, ...(holds !== null && { holds }) }, LISTED)) {
+    await pause()
+    const cropped = applyMend(plan, { kind: 'crop', from: cut.start, to: cut.start + cut.length - 1 }, of.shape)
+    const { ratio, verdict } = report(cropped).seam
+    cuts.push({ ...cut, ratio, verdict })
+  }
+  return { period: periodOf(distances), cuts, map: cutMap(distances, wanted, CELLS) }
+}
