@@ -2,7 +2,7 @@ import type { Page } from '@playwright/test'
 import sharp from 'sharp'
 import { encodeCase } from '../bench/corpus/encode'
 import { decodeGif } from '../src/codecs/gif-decode'
-import { expect, openDemo, openFileView, openLibrary, setField, test } from './app'
+import { expect, openDemo, openFileView, openLibrary, setField, storedLoop, test, verdict } from './app'
 import { caseOf, drop, findings, fixture, found } from './clips'
 
 /** Writes the mended clip, and returns what was downloaded. */
@@ -247,4 +247,39 @@ test('loops that lie in a clip are found: pointed at on the map or in the list t
   await expect(found(page)).toContainText('closes')
   await page.keyboard.press('Control+z')
   await expect(found(page)).toContainText('jumps')
+})
+
+test('a cinemagraph: a frame is held still in one press, what moves is painted in one stroke, and it closes', async ({
+  page,
+}) => {
+  await openFileView(page)
+  await drop(page, 'lamp.gif', await encodeCase(caseOf('turning', 'none'), 'gif, one palette'), 'image/gif')
+  await expect(found(page)).toContainText('closes')
+  await page.getByRole('button', { name: /^Hold frame \d+ still, paint what moves$/ }).click()
+  await expect(page.getByTestId('stage')).toBeVisible()
+  await expect
+    .poll(async () => {
+      const { layers } = await storedLoop(page)
+      return (layers as { kind: string; layers?: { kind: string }[] }[]).map(({ kind, layers: held }) => [
+        kind,
+        held?.map((each) => each.kind),
+      ])
+    })
+    .toEqual([
+      ['picture', undefined],
+      ['group', ['clip', 'brush']],
+    ])
+  const stage = await page.getByTestId('stage').locator('canvas').boundingBox()
+  if (!stage) throw new Error('no stage')
+  await page.mouse.move(stage.x + stage.width * 0.55, stage.y + stage.height * 0.5)
+  await page.mouse.down()
+  await page.mouse.move(stage.x + stage.width * 0.8, stage.y + stage.height * 0.5, { steps: 6 })
+  await page.mouse.up()
+  const strokes = async () => {
+    const { layers } = await storedLoop(page)
+    const [, group] = layers as unknown as { layers: { values: { strokes: unknown[] } }[] }[]
+    return group?.layers[1]?.values.strokes.length
+  }
+  await expect.poll(strokes).toBe(1)
+  await expect(verdict(page)).toContainText('closes')
 })

@@ -94,7 +94,6 @@ try {
   await layer('Signal lamp').click()
   await page.waitForTimeout(12_000)
   await shoot('turntable')
-  await page.getByRole('button', { name: 'Undo' }).click()
   await openLoop('Chart-paper clouds')
   const still = page.waitForEvent('filechooser')
   await page.getByRole('button', { name: 'Bring in pictures or SVG files' }).click()

@@ -1,11 +1,12 @@
 import { proxy } from 'comlink'
 import { create } from 'zustand'
 import type { Proof } from '@/codecs'
-import type { Layer, Loop } from '@/core/document'
-import { placeClip } from '@/core/edit'
+import { type Layer, LONGEST_NAME, type Loop } from '@/core/document'
+import { type Cinemagraph, heldStill, placeClip } from '@/core/edit'
 import { type Mend, picturesAmong } from '@/core/footage'
+import { newId } from '@/core/id'
 import type { Grid } from '@/core/image'
-import { assetsIn, type Clip, keepAtHand, LARGEST_MEDIA, type Medium } from '@/core/media'
+import { assetsIn, type Clip, keepAtHand, LARGEST_MEDIA, type Medium, madeAsset } from '@/core/media'
 import { type Client, clipClient, WorkerEnded } from '@/workers/clients'
 import type { ClipFacts, ClipProgress, ClipService, MendedClip } from '@/workers/clip.worker'
 import { pathOf } from './clip-files'
@@ -199,6 +200,29 @@ export async function placedIn(loop: (clip: Clip) => Loop): Promise<PlacedClip |
     const clip: Clip = source && bytesIn([...host.media, whole]) <= LARGEST_MEDIA ? whole : bare
     const kept = clip.source ? `${how}, and the file with them` : `${how}; the file itself is too large to be kept`
     return { ...placeClip(host, clip), clip, how: kept }
+  } catch (error) {
+    failed(error)
+    return null
+  }
+}
+
+/**
+ * The mended clip in a loop of its own, over one of its frames that is held still, in a mask that is to be painted; null, with what went wrong said, where it
+ * cannot be.
+ */
+export async function cinemagraphOf(n: number, loop: (clip: Clip) => Loop): Promise<(PlacedClip & Cinemagraph) | null> {
+  await turn
+  const { mends } = useClip.getState()
+  try {
+    const { width, height, png } = await askClip((service) => service.still(mends, n))
+    const placed = await placedIn(loop)
+    if (!placed) return null
+    const name = `${placed.clip.name}, frame ${n}`.slice(0, LONGEST_NAME)
+    const file = await madeAsset('image/png', png)
+    return {
+      ...placed,
+      ...heldStill(placed.loop, placed.layer, { kind: 'picture', id: newId(), name, width, height, file }),
+    }
   } catch (error) {
     failed(error)
     return null

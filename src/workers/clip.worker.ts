@@ -14,6 +14,7 @@ import { sourceOf } from './clip-frames/source'
 import { storedFrames } from './clip-frames/stored'
 import { type FoundLoops, loopsIn, type SearchBounds } from './clip-search'
 import { gifOnAllCores } from './coding'
+import { browserTools } from './encoders/tools'
 import { serve } from './serve'
 import { breathe } from './timing'
 
@@ -307,6 +308,16 @@ const service = {
       ...(source && { source }),
     }
     return { clip: made, files: await filesOf(assetsIn([made])), how }
+  },
+
+  /** A frame of the mended clip, as it is in the file, as a PNG. */
+  async still(
+    mends: readonly Mend[],
+    n: number,
+  ): Promise<{ width: number; height: number; png: Uint8Array<ArrayBuffer> }> {
+    const picture = await frameOf(mends, n, true)
+    const png = await browserTools.png(picture)
+    return transfer({ width: picture.width, height: picture.height, png }, [png.buffer])
   },
 
   /** Stops what is being done. */

@@ -1,4 +1,5 @@
 export * from './arrange'
+export * from './cinemagraph'
 export * from './edit'
 export * from './effects'
 export * from './keys'

@@ -116,7 +116,7 @@ export const STARTS: Partial<Record<Loop['kind'], readonly Start[]>> = {
 }
 
 /** A layer with a painted mask at hand, on which nothing is painted yet: all of it is seen. */
-function inMask(layer: Layer, { x, y }: { readonly x: number; readonly y: number }): Layer {
+export function inMask(layer: Layer, { x, y }: { readonly x: number; readonly y: number }): Layer {
   const mask = newLayer('brush', 'Where it is seen', { x, y })
   return { ...newLayer('group', `${layer.name} in a mask`, { mask: 'shape' }), layers: [layer, mask] }
 }

@@ -7,9 +7,9 @@ import type { Loop } from '@/core/document'
 import { newLoop, paceOf, paceWords } from '@/core/edit'
 import { type Clip, clipSeconds, clockOfClip } from '@/core/media'
 import { openUnsaved } from '@/store/autosave'
-import { placedIn, useClip } from '@/store/clip'
+import { cinemagraphOf, placedIn, useClip } from '@/store/clip'
 import { changeLoop, currentLoop, documentStore, useOpenLoop } from '@/store/document'
-import { setSession } from '@/store/session'
+import { BRUSH_TOOL, setSession } from '@/store/session'
 
 /** The rate of a loop for a clip whose own delays are on no clock. */
 const FIRST_RATE = 25
@@ -25,7 +25,7 @@ function loopFor(clip: Clip, transparent: boolean): Loop {
 }
 
 /** The mended clip becomes a layer: of a loop of its own, or of the one that is open. */
-export function PlaceInLoop() {
+export function PlaceInLoop({ frame }: { readonly frame: number }) {
   const { facts, working } = useClip()
   const open = useOpenLoop()
   const router = useRouter()
@@ -46,6 +46,16 @@ export function PlaceInLoop() {
     })
     router.push(`/loop/${documentStore.getState().loop?.id}/compose`)
   }
+  const hold = async () => {
+    const made = await cinemagraphOf(frame, (clip) => loopFor(clip, facts.transparent))
+    if (!made) return
+    await openUnsaved(made.loop)
+    setSession({ selection: [made.mask], property: null, tool: BRUSH_TOOL })
+    toast.success(`${made.clip.name} is held still at frame ${frame}.`, {
+      description: 'Paint what is to move; Alt takes away, [ and ] change the size.',
+    })
+    router.push(`/loop/${documentStore.getState().loop?.id}/compose`)
+  }
   return (
     <div className="flex flex-col gap-1" role="group" aria-label="Place it">
       <button
@@ -55,6 +65,15 @@ export function PlaceInLoop() {
         onClick={() => void place(true)}
       >
         Make a loop of it
+      </button>
+      <button
+        type="button"
+        className="btn btn-neutral btn-sm font-normal"
+        disabled={working !== null}
+        title="A cinemagraph: this frame, and the clip where you paint"
+        onClick={() => void hold()}
+      >
+        Hold frame {frame} still, paint what moves
       </button>
       {open && (
         <button

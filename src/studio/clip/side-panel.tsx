@@ -78,7 +78,7 @@ export function SidePanel({ asItCame, onAsItCame, frame }: SidePanelProps) {
         >
           Write a GIF and prove it
         </button>
-        <PlaceInLoop />
+        <PlaceInLoop frame={Math.min(frame, mended.plan.frames.length - 1)} />
       </div>
       {written && <WrittenFile written={written} name={facts.name} stale={written.mends !== mends} />}
     </aside>

@@ -11,6 +11,7 @@ import { compose, invert, type Point, transformPoint } from '@/core/path'
 import {
   add,
   axesOf,
+  type Camera,
   inverseOf,
   leaningAxis,
   type Moved,
@@ -21,6 +22,7 @@ import {
   rayThrough,
   rotation,
   scaled,
+  type Turn,
   turnedBy,
   unit,
   type Vector,
@@ -31,8 +33,8 @@ import { startDrag } from '../../parts/start-drag'
 import type { OverFrame } from './stage-view'
 
 const ORIGIN: Vector = [0, 0, 0]
-/** How far the axis is drawn, in sizes of the model. */
-const REACH = 0.44
+/** How far the axis is drawn, in sizes of the model, and by how much less while its end lies so near to the edge of the layer that its handles are there. */
+const REACH = { most: 0.44, least: 0.08, less: 0.85, edge: 0.1 }
 /** A pivot that is let go so near to a point of the model that has a name is put there, px of the screen. */
 const SNAP_PX = 9
 
@@ -55,6 +57,20 @@ export function turnOnStage(loop: Loop, layer: Layer, parents: readonly Layer[],
     return own && rayThrough(camera, { x: own.x + width / 2, y: own.y + height / 2 }, width, height)
   }
   return { model, values, turn, camera, width, height, onStage, seen, ray, at: turnedBy(turn, Number(values.turn)) }
+}
+
+/** How long the axis is drawn to either side, so that its end is clear of the handles of the layer. */
+function axisReach(
+  { turn, camera, width, height }: { turn: Turn; camera: Camera; width: number; height: number },
+  size: number,
+): number {
+  const margin = REACH.edge * Math.min(width, height)
+  let reach = REACH.most
+  for (; reach > REACH.least; reach *= REACH.less) {
+    const end = projected(scaled(leaningAxis(turn), reach * size), camera, width, height)
+    if (end && end.x > margin && end.x < width - margin && end.y > margin && end.y < height - margin) break
+  }
+  return reach * size
 }
 
 const change = (id: string, next: (layer: Layer) => Layer) => changeLoop((loop) => changeLayer(loop, id, next))
@@ -95,7 +111,8 @@ export function TurnHandles({ loop, frame, scale, pointOf, id }: OverFrame & { r
   if (!place || !shown || place.layer.locked) return null
   const { model, turn, camera, seen, ray, at, values } = shown
   const size = sizeOfModel(model)
-  const along = scaled(leaningAxis(turn), REACH * size)
+  const reach = axisReach(shown, size)
+  const along = scaled(leaningAxis(turn), reach)
   const { forward } = axesOf(camera)
   const px = 1 / scale
   const now = dragged ?? { pivot: ORIGIN, end: along }
@@ -129,7 +146,7 @@ export function TurnHandles({ loop, frame, scale, pointOf, id }: OverFrame & { r
         const through = ray(pointOf(pointer))
         const on = through && onPlane(through, along, forward)
         if (!on || Math.hypot(...on) < 1e-6 * size) return
-        end = scaled(unit(on), REACH * size)
+        end = scaled(unit(on), reach)
         setDragged({ pivot: ORIGIN, end })
       },
       onEnd: (cancelled) => {
