@@ -1,20 +1,21 @@
 import { transfer } from 'comlink'
 import { PLAIN_COLOURS, type Proof, proveGif, writeGif } from '@/codecs'
-import { ClipError, type FileClaims } from '@/codecs/claims'
+import { ClipError } from '@/codecs/claims'
 import { LONGEST_NAME } from '@/core/document'
-import { type ClipShape, edgeEditor, type Mend, meanLight, mendedPlan, mixFrame, type Plan } from '@/core/footage'
+import { type Mend, meanLight, mendedPlan, mixFrame, type Plan } from '@/core/footage'
 import { newId } from '@/core/id'
 import { type DifferenceKind, difference, type Grid, isOpaque, type Picture, reducePicture } from '@/core/image'
 import { assetsIn, type Clip, type Files, filesOf, MOST_CLIP_FRAMES, unroundedDelays } from '@/core/media'
-import { type ClipReport, type Described, describeFrame, judgeClip, judgedSide, SHORTEST_DELAY_MS } from '@/core/seam'
+import { type ClipReport, type Described, describeFrame, judgedSide, SHORTEST_DELAY_MS } from '@/core/seam'
 import { type FrameEdges, judgeTiles, SMALLEST_TILE } from '@/core/texture'
 import { bitmapOf } from './bitmap'
-import { FullFrames, type OpenedClip, openFrames } from './clip-frames'
+import { openFrames } from './clip-frames'
 import { sourceOf } from './clip-frames/source'
 import { storedFrames } from './clip-frames/stored'
 import { type FoundLoops, loopsIn, type SearchBounds } from './clip-search'
 import { gifOnAllCores } from './coding'
 import { browserTools } from './encoders/tools'
+import { AS_IT_IS, type ClipFacts, clip, editOf, frameOf, fullFrames, holdClip, planOf, reportOf } from './held-clip'
 import { serve } from './serve'
 import { breathe } from './timing'
 
@@ -28,19 +29,8 @@ const BATCH_MS = 12
 /** What viewers show in place of a delay that is too short, ms. */
 const REPLACED_MS = 100
 
-/** What is known of a file that was opened. */
-export interface ClipFacts {
-  readonly name: string
-  readonly bytes: number
-  /** What the file says of itself; format in words. */
-  readonly claims: Omit<FileClaims, 'format'> & { readonly format: string }
-  /** px of the frames that are kept; less than the claims where all frames at full size would not fit. */
-  readonly width: number
-  readonly height: number
-  readonly transparent: boolean
-  /** How a single picture is cut into frames; null for what has frames of its own. */
-  readonly grid: Grid | null
-}
+export type { ClipFacts }
+
 /** A clip with its mends: what is in it now, and what is found. */
 export interface MendedClip {
   readonly plan: Plan
@@ -51,18 +41,6 @@ export interface ClipProgress {
   readonly of: number
 }
 
-interface Held {
-  readonly files: readonly File[]
-  readonly facts: ClipFacts
-  readonly shape: ClipShape
-  readonly opened: OpenedClip
-  readonly pictures: readonly Picture[]
-  /** Of frames that are as they came. */
-  readonly described: readonly Described[]
-}
-
-let held: Held | null = null
-let full: { readonly plan: Plan; readonly frames: FullFrames } | null = null
 let working = 0
 let searching = 0
 
@@ -70,62 +48,6 @@ let searching = 0
 async function pause(job: number): Promise<void> {
   await breathe()
   if (job !== working) throw new ClipError('It was cancelled.')
-}
-
-type Edit = (picture: Picture) => Picture
-const AS_IT_IS: Edit = (picture) => picture
-
-/** @param edit of the pictures of the source; null where they are as they came */
-function reportOf(
-  plan: Plan,
-  { described, pictures }: Pick<Held, 'described' | 'pictures'>,
-  edit: Edit | null,
-): ClipReport {
-  const side = judgedSide(plan.frames.length)
-  const frames = plan.frames.map((frame) => {
-    const [part] = frame.parts
-    const asItIs = frame.parts.length === 1 && part?.gain.every((gain) => gain === 1)
-    if (asItIs && part && !edit) return described[part.frame] as Described
-    const source = (n: number) => (edit ?? AS_IT_IS)(pictures[n] as Picture)
-    return describeFrame(reducePicture(mixFrame(frame, source), side))
-  })
-  return judgeClip(frames, plan)
-}
-
-let edits: { readonly of: Held; readonly inFull: boolean; readonly key: string; readonly edit: Promise<Edit> } | null =
-  null
-/** What edits the pictures of the clip at the size at which they are kept, or at their full size; null for nothing. */
-async function editOf({ edges }: Plan, inFull: boolean): Promise<Edit | null> {
-  if (edges.length === 0) return null
-  const of = clip()
-  const key = JSON.stringify(edges)
-  if (edits?.of !== of || edits.inFull !== inFull || edits.key !== key) {
-    const { pictures, opened } = of
-    async function* kept() {
-      for (const picture of pictures) {
-        yield picture
-        await breathe()
-      }
-    }
-    async function* read() {
-      for await (const { picture } of opened.frames(opened.width, opened.height)) yield picture
-    }
-    const edit = edgeEditor(edges, inFull && !isKeptInFull(of) ? read : kept)
-    edits = { of, inFull, key, edit }
-    // What could not be read may be so at another time.
-    edit.catch(() => {
-      if (edits?.edit === edit) edits = null
-    })
-  }
-  return edits.edit
-}
-
-const isKeptInFull = ({ facts }: Held): boolean =>
-  facts.width === facts.claims.width && facts.height === facts.claims.height
-
-const clip = (): Held => {
-  if (!held) throw new ClipError('No file is open.')
-  return held
 }
 
 const service = {
@@ -186,9 +108,7 @@ const service = {
     const report = reportOf(plan, { described, pictures }, null)
     // Another file has been asked for meanwhile: that one is the one that is held.
     if (job !== working) throw new ClipError('It was cancelled.')
-    held = { files, facts, shape, opened, pictures, described }
-    full = null
-    edits = null
+    holdClip({ files, facts, shape, opened, pictures, described })
     return { facts, plan, report }
   },
 
@@ -324,40 +244,6 @@ const service = {
   cancel(): void {
     working++
   },
-}
-
-/** The frames of a plan at full size: those that are kept, where they are kept so, else read anew. */
-async function fullFrames(plan: Plan): Promise<(n: number) => Promise<Picture>> {
-  const own = clip()
-  const { pictures, opened } = own
-  const edit = (await editOf(plan, true)) ?? AS_IT_IS
-  if (isKeptInFull(own))
-    return async (n) => mixFrame(plan.frames[n] as Plan['frames'][number], (of) => edit(pictures[of] as Picture))
-  const frames = new FullFrames(opened, plan, edit)
-  return (n) => frames.at(n)
-}
-
-const plans = new WeakMap<ClipShape, { readonly key: string; readonly plan: Plan }>()
-/** The plan of some mends; the same object as long as they are the same. */
-function planOf(mends: readonly Mend[]): Plan {
-  const { shape } = clip()
-  const key = JSON.stringify(mends)
-  const known = plans.get(shape)
-  if (known?.key === key) return known.plan
-  const plan = mendedPlan(shape, mends)
-  plans.set(shape, { key, plan })
-  return plan
-}
-
-async function frameOf(mends: readonly Mend[], n: number, inFull: boolean): Promise<Picture> {
-  const { pictures, opened } = clip()
-  const plan = planOf(mends)
-  const N = plan.frames.length
-  const at = ((n % N) + N) % N
-  const edit = (await editOf(plan, inFull)) ?? AS_IT_IS
-  if (!inFull) return mixFrame(plan.frames[at] as Plan['frames'][number], (of) => edit(pictures[of] as Picture))
-  if (full?.plan !== plan) full = { plan, frames: new FullFrames(opened, plan, edit) }
-  return full.frames.at(at)
 }
 
 /** Delays in whole hundredths whose sum stays true, none under two. */

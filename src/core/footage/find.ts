@@ -42,12 +42,20 @@ export function sketchOf(picture: Picture): Float32Array {
   return sketch
 }
 
+/** Of so many frames at the most all pairs are compared: some 150 MB. */
+export const MOST_SEARCHED = 6000
+
 /** How far every two frames of a clip are apart, squared, by the Gram matrix (Schödl et al. 2000): row i holds those to i + 1, i + 2 … */
 export class Distances {
   readonly frames: number
   private readonly rows: readonly Float32Array[]
 
+  /** @throws RangeError for more frames than are compared */
   constructor(sketches: readonly Float32Array[]) {
+    if (sketches.length > MOST_SEARCHED)
+      throw new RangeError(
+        `Loops are looked for in up to ${MOST_SEARCHED} frames; this clip has ${sketches.length}. Crop it first.`,
+      )
     this.frames = sketches.length
     const norms = sketches.map((sketch) => sketch.reduce((sum, x) => sum + x * x, 0))
     this.rows = sketches.map((a, i) => {

@@ -2,7 +2,7 @@
 
 import { useEffect, useRef, useState } from 'react'
 import { toast } from 'sonner'
-import { findLayer, findPlace, type Loop, tooMuchToDraw } from '@/core/document'
+import { findLayer, findPlace, type Loop } from '@/core/document'
 import { freeName, type Guide, stageBounds } from '@/core/edit'
 import { evaluate } from '@/core/evaluate'
 import { newId } from '@/core/id'
@@ -23,12 +23,14 @@ import {
   useShownLoop,
   useStillFrame,
 } from '@/store/session'
+import { tellTrouble } from '@/store/trouble'
 import { shortcutOf } from '../../commands'
 import { GroundPicker } from '../../parts'
 import { startDrag } from '../../parts/start-drag'
 import { useFrames, useMissing } from '../../playback'
 import { BesideItself } from './beside-itself'
 import { BrushTool } from './brush-tool'
+import { FrameCanvas, StageNotice } from './frame-canvas'
 import { FreeView } from './free-view'
 import { MotionPath } from './motion-path'
 import { PathTool } from './path-tool'
@@ -88,55 +90,6 @@ export function Stage({ onFrames }: { onFrames: (frames: FrameStore | null) => v
         {Math.round(100 * scale)} %
       </button>
     </div>
-  )
-}
-
-/** What the frame does not show, and why: too much to draw, or pictures that are not there. */
-function StageNotice({ loop, missing }: { loop: Loop; missing: readonly string[] }) {
-  const names = missing.map((id) => loop.media.find((each) => each.id === id)?.name ?? id)
-  const notice =
-    tooMuchToDraw(loop) ??
-    (names.length > 0
-      ? `${names.map((name) => `“${name}”`).join(', ')} cannot be shown: the file is missing or damaged. Bring it in again, or delete its layers.`
-      : null)
-  if (!notice) return null
-  return (
-    <p
-      role="alert"
-      className="hairline absolute inset-x-8 top-3 rounded-box border bg-base-100 px-3 py-2 text-center text-error text-xs leading-4"
-      data-testid="stage-notice"
-    >
-      {notice}
-    </p>
-  )
-}
-
-interface FrameCanvasProps {
-  readonly frames: FrameStore | null
-  readonly width: number
-  readonly height: number
-  /** Whether pixels are shown as squares. */
-  readonly pixels: boolean
-}
-
-/** The canvas on which the worker shows the frame under the playhead. */
-function FrameCanvas({ frames, width, height, pixels }: FrameCanvasProps) {
-  const box = useRef<HTMLDivElement>(null)
-  useEffect(() => {
-    if (!frames) return
-    const { canvas } = frames
-    canvas.style.cssText = 'width:100%;height:100%'
-    box.current?.append(canvas)
-    return () => canvas.remove()
-  }, [frames])
-  return (
-    <div
-      ref={box}
-      className="absolute inset-0"
-      style={{ width, height, imageRendering: pixels ? 'pixelated' : 'auto' }}
-      role="img"
-      aria-label="The frame under the playhead"
-    />
   )
 }
 
@@ -229,9 +182,12 @@ function StageOverlay({ loop, scale }: { loop: Loop; scale: number }) {
       if (selection.length !== 1 || !only) return
       if (findLayer(loop, only)?.kind !== 'model') return begin(event, { type: 'pivot', id: only })
       setSession({ playing: false, tool: null })
-      void pivotOnSurface(loop, only, frame, from).then((met) => {
-        if (!met) toast('Press on the model itself: it turns about the spot of its surface that is pressed.')
-      })
+      pivotOnSurface(loop, only, frame, from).then(
+        (met) => {
+          if (!met) toast('Press on the model itself: it turns about the spot of its surface that is pressed.')
+        },
+        (error) => tellTrouble('The spot on the model could not be found.', error),
+      )
       return
     }
     if (tool === RECORD_TOOL) {
