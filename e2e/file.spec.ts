@@ -107,10 +107,10 @@ test('mends are chosen by hand: a range, how far the ends overlap, there and bac
   await page.keyboard.press('Control+z')
   await expect(frames).toContainText('2412')
   await setField(page.getByLabel('overlap by'), '4')
-  await page.getByText('keep the contrast of texture').click()
+  await page.getByLabel('by', { exact: true }).selectOption('a morph along the motion')
   await page.getByRole('button', { name: 'Overlap the ends: 8 frames' }).click()
   await expect(frames).toContainText('248')
-  await expect(page.getByRole('list').getByText('ends overlapped by 4, contrast kept')).toBeVisible()
+  await expect(page.getByRole('list').getByText('ends overlapped by 4, morphed along their motion')).toBeVisible()
 })
 
 test('a loop that plays once is set to repeat for ever', async ({ page }) => {

@@ -80,6 +80,7 @@ const WORDS: Readonly<Record<Join, string>> = {
   cut: 'cut as it is',
   overlap: 'its ends overlap',
   contrast: 'its ends overlap, their contrast kept',
+  morph: 'its ends morphed into each other along their motion',
   'there-and-back': 'there and back',
 }
 
@@ -122,7 +123,7 @@ function joined(frames: number, { start, length }: Wanted, join: Join, overlap: 
   return mend(
     whole,
     { kind: 'crop', from, to: from + length + room - 1 },
-    { kind: 'overlap', frames: room, keepVariance: join === 'contrast' },
+    { kind: 'overlap', frames: room, keepVariance: join === 'contrast', morph: join === 'morph' },
   )
 }
 

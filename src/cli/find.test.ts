@@ -89,6 +89,7 @@ describe('a loop out of a clip', () => {
       25,
       'contrast',
     ],
+    ['morphed, at a length that does not close', 'round', { start: 8, length: 25, join: 'morph' }, 25, 'morphed'],
     ['there and back', 'away', { start: 4, length: 12, join: 'there-and-back' }, 22, 'there and back'],
   ] as const)('is written and proven: %s', async (_, name, how, frames, words) => {
     const out = at(`${words.replaceAll(' ', '-')}-${name}.apng`)

@@ -1,5 +1,6 @@
 export * from './edge'
 export * from './find'
+export * from './flow'
 export * from './mend'
 export * from './mix'
 export * from './numbering'

@@ -6,7 +6,7 @@ export type Mend =
   | { readonly kind: 'drop'; readonly frames: readonly number[] }
   | { readonly kind: 'crop'; readonly from: number; readonly to: number }
   | { readonly kind: 'there-and-back' }
-  | { readonly kind: 'overlap'; readonly frames: number; readonly keepVariance: boolean }
+  | { readonly kind: 'overlap'; readonly frames: number; readonly keepVariance: boolean; readonly morph?: boolean }
   | { readonly kind: 'even-exposure' }
   | { readonly kind: 'even-delays' }
   | { readonly kind: 'slower'; readonly delayMs: number }
@@ -29,6 +29,8 @@ export interface Plan {
     readonly parts: readonly Part[]
     /** Divide the deviation from the mean by √(w² + (1 − w)²), so that a mix of unrelated texture keeps its contrast. */
     readonly keepVariance: boolean
+    /** Both parts are moved along the flow between them to where they meet, before they are mixed. */
+    readonly morph?: boolean
   }[]
   readonly delaysMs: readonly number[]
   readonly playsForever: boolean
@@ -86,7 +88,7 @@ export function applyMend(plan: Plan, mend: Mend, clip: ClipShape): Plan {
     case 'there-and-back':
       return N < 3 ? plan : at([...all, ...all.slice(1, -1).reverse()])
     case 'overlap':
-      return overlapped(plan, mend.frames, mend.keepVariance)
+      return overlapped(plan, mend)
     case 'even-exposure':
       return evenExposure(plan, clip)
     case 'even-delays':
@@ -107,7 +109,7 @@ export function applyMend(plan: Plan, mend: Mend, clip: ClipShape): Plan {
 export const mendedPlan = (clip: ClipShape, mends: readonly Mend[]): Plan =>
   mends.reduce((plan, mend) => applyMend(plan, mend, clip), planOf(clip))
 
-function overlapped(plan: Plan, frames: number, keepVariance: boolean): Plan {
+function overlapped(plan: Plan, { frames, keepVariance, morph }: Extract<Mend, { kind: 'overlap' }>): Plan {
   const N = plan.frames.length
   const K = Math.min(Math.floor(frames), Math.floor(N / 2))
   if (K < 1 || N - K < 2) return plan
@@ -120,7 +122,9 @@ function overlapped(plan: Plan, frames: number, keepVariance: boolean): Plan {
     // f(n − N) lies before the first frame that is kept: it leads there.
     const before = plan.frames[k] as Plan['frames'][number]
     const w = smooth((k + 1) / (K + 1))
-    return { parts: [...scaled(own.parts, 1 - w), ...scaled(before.parts, w)], keepVariance }
+    const parts = [...scaled(own.parts, 1 - w), ...scaled(before.parts, w)]
+    // What is mixed already has no single flow.
+    return { parts, keepVariance, ...(morph && parts.length === 2 && { morph }) }
   })
   return { ...plan, frames: out, delaysMs: plan.delaysMs.slice(K) }
 }

@@ -1,4 +1,5 @@
 import { encodeLight, LINEAR_LIGHT, type Picture } from '../image'
+import { morphed } from './flow'
 import type { Plan } from './mend'
 
 const STEPS = 4096
@@ -24,7 +25,7 @@ export function meanLight({ data }: Picture): [number, number, number] {
 }
 
 /**
- * One mended frame: its parts mixed in linear light with premultiplied alpha. With `keepVariance` the deviation from the
+ * One mended frame: its parts mixed in linear light with premultiplied alpha, or a morph of both. With `keepVariance` the deviation from the
  * mean colour of the parts is divided by √Σw² (Heitz & Neyret 2018), so that unrelated texture keeps its contrast.
  * @param source the picture of a source frame, all of one size
  */
@@ -33,6 +34,8 @@ export function mixFrame(frame: Plan['frames'][number], source: (n: number) => P
   const [first] = parts
   if (!first) throw new RangeError('a frame is made of something')
   if (parts.length === 1 && first.gain.every((gain) => gain === 1)) return source(first.frame)
+  const [from, to] = parts
+  if (frame.morph && from && to) return morphed(source(from.frame), source(to.frame), to.weight, byteOf)
   const pictures = parts.map((part) => ({ ...part, picture: source(part.frame) }))
   const { width, height } = (pictures[0] as (typeof pictures)[number]).picture
   const mean = [0, 0, 0]

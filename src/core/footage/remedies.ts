@@ -28,6 +28,10 @@ export function mendsFor(finding: Finding, N: number): OfferedMend[] {
               label: `Overlap by ${K}, contrast kept`,
               mend: { kind: 'overlap', frames: K, keepVariance: true },
             },
+            {
+              label: `Morph over ${K} frames`,
+              mend: { kind: 'overlap', frames: K, keepVariance: false, morph: true },
+            },
             { label: `There and back, ${2 * N - 2} frames`, mend: { kind: 'there-and-back' } },
           ]
     }
@@ -65,7 +69,7 @@ export function mendWords(mend: Mend): string {
     case 'there-and-back':
       return 'there and back'
     case 'overlap':
-      return `ends overlapped by ${mend.frames}${mend.keepVariance ? ', contrast kept' : ''}`
+      return `ends overlapped by ${mend.frames}${mend.morph ? ', morphed along their motion' : mend.keepVariance ? ', contrast kept' : ''}`
     case 'even-exposure':
       return 'exposure and colour evened out'
     case 'even-delays':

@@ -4,10 +4,13 @@ import { useState } from 'react'
 import type { Mend, Plan } from '@/core/footage'
 import { GROUNDS, groundOfHex } from '@/core/seam/grounds'
 import { previewMend, takeMend } from '@/store/clip'
-import { NumberField } from '../parts'
+import { ChoiceField, NumberField } from '../parts'
 
 /** Fields of a clip take no times, and so need no clock of its own. */
 export const CLOCK = { rate: { num: 25, den: 1 }, length: 1 }
+
+/** How ends that overlap become one. */
+const OVERLAPS = ['a mix', 'a mix that keeps contrast', 'a morph along the motion'] as const
 
 /** Mends that are chosen by hand: a range of frames, how far the ends overlap, there and back, how long it lasts. */
 export function MendsByHand({ plan }: { plan: Plan }) {
@@ -17,7 +20,7 @@ export function MendsByHand({ plan }: { plan: Plan }) {
   const lasts = wanted ?? seconds
   const [range, setRange] = useState<readonly [number, number] | null>(null)
   const [overlap, setOverlap] = useState(8)
-  const [contrast, setContrast] = useState(false)
+  const [way, setWay] = useState<(typeof OVERLAPS)[number]>(OVERLAPS[0])
   const [matte, setMatte] = useState('#ffffff')
   const [from, to] = [Math.min(range?.[0] ?? 0, count - 1), Math.min(range?.[1] ?? count - 1, count - 1)]
   const frames = Math.max(1, Math.min(overlap, Math.floor(count / 2)))
@@ -43,16 +46,11 @@ export function MendsByHand({ plan }: { plan: Plan }) {
           Crop to {to - from + 1} frames
         </Take>
         {number('overlap by', frames, Math.floor(count / 2), setOverlap)}
-        <label className="flex items-center gap-2 text-xs">
-          <input
-            type="checkbox"
-            className="toggle toggle-xs"
-            checked={contrast}
-            onChange={(event) => setContrast(event.target.checked)}
-          />
-          keep the contrast of texture
-        </label>
-        <Take mend={{ kind: 'overlap', frames, keepVariance: contrast }} disabled={count < 4}>
+        <ChoiceField label="by" options={OVERLAPS} value={way} onChange={setWay} />
+        <Take
+          mend={{ kind: 'overlap', frames, keepVariance: way === OVERLAPS[1], morph: way === OVERLAPS[2] }}
+          disabled={count < 4}
+        >
           Overlap the ends: {count - frames} frames
         </Take>
         <Take mend={{ kind: 'there-and-back' }} disabled={count < 3}>
