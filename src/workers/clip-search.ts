@@ -6,11 +6,12 @@ import {
   cutMap,
   Distances,
   findCuts,
+  movingShare,
   type Plan,
   periodOf,
   sketchOf,
 } from '@/core/footage'
-import type { Picture } from '@/core/image'
+import { type Picture, reducePicture } from '@/core/image'
 import type { ClipReport, SeamReport } from '@/core/seam'
 
 /** Bounds of the loops that are looked for, in frames of the clip as it is mended. */
@@ -24,6 +25,8 @@ export interface SearchBounds {
 export interface FoundLoop extends Cut {
   readonly ratio: number
   readonly verdict: SeamReport['verdict']
+  /** The share of the picture that moves. */
+  readonly moving: number
 }
 
 export interface FoundLoops {
@@ -36,7 +39,15 @@ export interface FoundLoops {
 const LISTED = 8
 const CELLS = { across: 150, down: 48 }
 
-let known: { readonly of: object; readonly key: string; readonly distances: Distances } | null = null
+/** The side of the pictures by which it is told how much moves, px: of 6,000 frames some 25 MB. */
+const SMALL = 32
+
+let known: {
+  readonly of: object
+  readonly key: string
+  readonly distances: Distances
+  readonly small: readonly Picture[]
+} | null = null
 
 /**
  * Loops that lie in a clip with its mends.
@@ -55,20 +66,24 @@ export async function loopsIn(
   const key = JSON.stringify([plan.frames, plan.edges])
   if (known?.of !== of || known.key !== key) {
     const sketches: Float32Array[] = []
+    const small: Picture[] = []
     for (const n of plan.frames.keys()) {
-      sketches.push(sketchOf(pictureOf(n)))
+      const picture = pictureOf(n)
+      sketches.push(sketchOf(picture))
+      small.push(reducePicture(picture, SMALL))
       if (n % 16 === 15) await pause()
     }
-    known = { of, key, distances: new Distances(sketches) }
+    known = { of, key, distances: new Distances(sketches), small }
   }
-  const { distances } = known
+  const { distances, small } = known
   const wanted = { least, most, from: 0, to: plan.frames.length }
   const cuts: FoundLoop[] = []
   for (const cut of findCuts(distances, { ...wanted, ...(holds !== null && { holds }) }, LISTED)) {
     await pause()
     const cropped = applyMend(plan, { kind: 'crop', from: cut.start, to: cut.start + cut.length - 1 }, of.shape)
     const { ratio, verdict } = report(cropped).seam
-    cuts.push({ ...cut, ratio, verdict })
+    const moving = movingShare(small.slice(cut.start, cut.start + cut.length))
+    cuts.push({ ...cut, ratio, verdict, moving })
   }
   return { period: periodOf(distances), cuts, map: cutMap(distances, wanted, CELLS) }
 }

@@ -103,6 +103,9 @@ function Search({ plan, frame }: { readonly plan: Plan; readonly frame: number }
                     {cut.start} + {cut.length} f
                   </span>
                   <span className="figures dim">{time(cut.length)}</span>
+                  <span className="figures dim w-10 text-end" title="So much of the picture moves">
+                    {Math.round(100 * cut.moving)} %
+                  </span>
                 </button>
               </li>
             ))}
