@@ -282,4 +282,16 @@ test('a cinemagraph: a frame is held still in one press, what moves is painted i
   }
   await expect.poll(strokes).toBe(1)
   await expect(verdict(page)).toContainText('closes')
+
+  // What moves is found: the arm goes round, the corners do not.
+  await openFileView(page)
+  await drop(page, 'lamp.gif', await encodeCase(caseOf('turning', 'none'), 'gif, one palette'), 'image/gif')
+  await page.getByRole('button', { name: /^Hold frame \d+ still but for what moves$/ }).click()
+  await expect(page.getByTestId('stage')).toBeVisible()
+  await expect.poll(strokes).toBeGreaterThan(8)
+  const { layers } = await storedLoop(page)
+  const [, group] = layers as unknown as { layers: { values: { strokes: { points: number[] }[] } }[] }[]
+  const points = group?.layers[1]?.values.strokes.flatMap((stroke) => stroke.points.filter((_, i) => i % 3 < 2)) ?? []
+  expect(Math.max(...points.map(Math.abs))).toBeLessThan(48)
+  await expect(verdict(page)).toContainText('closes')
 })

@@ -3,7 +3,7 @@ import { create } from 'zustand'
 import type { Proof } from '@/codecs'
 import { type Layer, LONGEST_NAME, type Loop } from '@/core/document'
 import { type Cinemagraph, heldStill, placeClip } from '@/core/edit'
-import { type Mend, picturesAmong } from '@/core/footage'
+import { type Mend, picturesAmong, strokesOver } from '@/core/footage'
 import { newId } from '@/core/id'
 import type { Grid } from '@/core/image'
 import { assetsIn, type Clip, keepAtHand, LARGEST_MEDIA, type Medium, madeAsset } from '@/core/media'
@@ -207,21 +207,28 @@ export async function placedIn(loop: (clip: Clip) => Loop): Promise<PlacedClip |
 }
 
 /**
- * The mended clip in a loop of its own, over one of its frames that is held still, in a mask that is to be painted; null, with what went wrong said, where it
+ * The mended clip in a loop of its own, over one of its frames that is held still, in a mask that is to be painted, or that shows what moves; null, with what went wrong said, where it
  * cannot be.
  */
-export async function cinemagraphOf(n: number, loop: (clip: Clip) => Loop): Promise<(PlacedClip & Cinemagraph) | null> {
+export async function cinemagraphOf(
+  n: number,
+  masked: 'by hand' | 'what moves',
+  loop: (clip: Clip) => Loop,
+): Promise<(PlacedClip & Cinemagraph) | null> {
   await turn
   const { mends } = useClip.getState()
   try {
     const { width, height, png } = await askClip((service) => service.still(mends, n))
+    const region = masked === 'what moves' ? await askClip((service) => service.moving(mends)) : null
     const placed = await placedIn(loop)
     if (!placed) return null
+    const own = placed.layer.values
+    const strokes = region ? strokesOver(region, Number(own.width), Number(own.height)) : []
     const name = `${placed.clip.name}, frame ${n}`.slice(0, LONGEST_NAME)
     const file = await madeAsset('image/png', png)
     return {
       ...placed,
-      ...heldStill(placed.loop, placed.layer, { kind: 'picture', id: newId(), name, width, height, file }),
+      ...heldStill(placed.loop, placed.layer, { kind: 'picture', id: newId(), name, width, height, file }, strokes),
     }
   } catch (error) {
     failed(error)

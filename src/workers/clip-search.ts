@@ -6,9 +6,11 @@ import {
   cutMap,
   Distances,
   findCuts,
-  movingShare,
+  movingRegion,
   type Plan,
   periodOf,
+  type Region,
+  shareOf,
   sketchOf,
 } from '@/core/footage'
 import { type Picture, reducePicture } from '@/core/image'
@@ -50,11 +52,31 @@ let known: {
 } | null = null
 
 /**
- * Loops that lie in a clip with its mends.
- * @param of the clip; what is known of its frames is kept for the next question
+ * What is known of the frames of a clip with its mends.
+ * @param of the clip; it is kept for the next question
  * @param pictureOf a frame of the plan
  * @param pause is waited for now and then; may throw to stop
  */
+async function lookedAt(of: object, plan: Plan, pictureOf: (n: number) => Picture, pause: () => Promise<void>) {
+  const key = JSON.stringify([plan.frames, plan.edges])
+  if (known?.of === of && known.key === key) return known
+  const sketches: Float32Array[] = []
+  const small: Picture[] = []
+  for (const n of plan.frames.keys()) {
+    const picture = pictureOf(n)
+    sketches.push(sketchOf(picture))
+    small.push(reducePicture(picture, SMALL))
+    if (n % 16 === 15) await pause()
+  }
+  known = { of, key, distances: new Distances(sketches), small }
+  return known
+}
+
+/** Where a clip with its mends moves. */
+export const movingIn = async (...clip: Parameters<typeof lookedAt>): Promise<Region> =>
+  movingRegion((await lookedAt(...clip)).small)
+
+/** Loops that lie in a clip with its mends. */
 export async function loopsIn(
   of: { readonly shape: ClipShape },
   plan: Plan,
@@ -63,26 +85,14 @@ export async function loopsIn(
   report: (plan: Plan) => ClipReport,
   pause: () => Promise<void>,
 ): Promise<FoundLoops> {
-  const key = JSON.stringify([plan.frames, plan.edges])
-  if (known?.of !== of || known.key !== key) {
-    const sketches: Float32Array[] = []
-    const small: Picture[] = []
-    for (const n of plan.frames.keys()) {
-      const picture = pictureOf(n)
-      sketches.push(sketchOf(picture))
-      small.push(reducePicture(picture, SMALL))
-      if (n % 16 === 15) await pause()
-    }
-    known = { of, key, distances: new Distances(sketches), small }
-  }
-  const { distances, small } = known
+  const { distances, small } = await lookedAt(of, plan, pictureOf, pause)
   const wanted = { least, most, from: 0, to: plan.frames.length }
   const cuts: FoundLoop[] = []
   for (const cut of findCuts(distances, { ...wanted, ...(holds !== null && { holds }) }, LISTED)) {
     await pause()
     const cropped = applyMend(plan, { kind: 'crop', from: cut.start, to: cut.start + cut.length - 1 }, of.shape)
     const { ratio, verdict } = report(cropped).seam
-    const moving = movingShare(small.slice(cut.start, cut.start + cut.length))
+    const moving = shareOf(movingRegion(small.slice(cut.start, cut.start + cut.length)))
     cuts.push({ ...cut, ratio, verdict, moving })
   }
   return { period: periodOf(distances), cuts, map: cutMap(distances, wanted, CELLS) }

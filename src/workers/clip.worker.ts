@@ -2,7 +2,7 @@ import { transfer } from 'comlink'
 import { PLAIN_COLOURS, type Proof, proveGif, writeGif } from '@/codecs'
 import { ClipError } from '@/codecs/claims'
 import { LONGEST_NAME } from '@/core/document'
-import { type Mend, meanLight, mendedPlan, mixFrame, type Plan } from '@/core/footage'
+import { type Mend, meanLight, mendedPlan, mixFrame, type Plan, type Region } from '@/core/footage'
 import { newId } from '@/core/id'
 import { type DifferenceKind, difference, type Grid, isOpaque, type Picture, reducePicture } from '@/core/image'
 import { assetsIn, type Clip, type Files, filesOf, MOST_CLIP_FRAMES, unroundedDelays } from '@/core/media'
@@ -12,7 +12,7 @@ import { bitmapOf } from './bitmap'
 import { openFrames } from './clip-frames'
 import { sourceOf } from './clip-frames/source'
 import { storedFrames } from './clip-frames/stored'
-import { type FoundLoops, loopsIn, type SearchBounds } from './clip-search'
+import { type FoundLoops, loopsIn, movingIn, type SearchBounds } from './clip-search'
 import { gifOnAllCores } from './coding'
 import { browserTools } from './encoders/tools'
 import { AS_IT_IS, type ClipFacts, clip, editOf, frameOf, fullFrames, holdClip, planOf, reportOf } from './held-clip'
@@ -48,6 +48,21 @@ let searching = 0
 async function pause(job: number): Promise<void> {
   await breathe()
   if (job !== working) throw new ClipError('It was cancelled.')
+}
+
+/** The clip as it is searched, until another search is begun. */
+async function search(mends: readonly Mend[]) {
+  const of = clip()
+  const plan = mendedPlan(of.shape, mends)
+  const edit = await editOf(plan, false)
+  const job = ++searching
+  const pause = async () => {
+    await breathe()
+    if (job !== searching) throw new ClipError('Another search was begun.')
+  }
+  const source = (n: number) => (edit ?? AS_IT_IS)(of.pictures[n] as Picture)
+  const pictureOf = (n: number) => mixFrame(plan.frames[n] as Plan['frames'][number], source)
+  return { of, plan, edit, pictureOf, pause }
 }
 
 const service = {
@@ -120,24 +135,14 @@ const service = {
 
   /** Loops that lie in the mended clip, and the map of all. @throws ClipError when another question was asked meanwhile */
   async loops(mends: readonly Mend[], bounds: SearchBounds): Promise<FoundLoops> {
-    const of = clip()
-    const plan = mendedPlan(of.shape, mends)
-    const edit = (await editOf(plan, false)) ?? AS_IT_IS
-    const job = ++searching
-    const wait = async () => {
-      await breathe()
-      if (job !== searching) throw new ClipError('Another search was begun.')
-    }
-    const source = (n: number) => edit(of.pictures[n] as Picture)
-    const pictureOf = (n: number) => mixFrame(plan.frames[n] as Plan['frames'][number], source)
-    return loopsIn(
-      of,
-      plan,
-      bounds,
-      pictureOf,
-      (cropped) => reportOf(cropped, of, plan.edges.length > 0 ? edit : null),
-      wait,
-    )
+    const { of, plan, edit, pictureOf, pause } = await search(mends)
+    return loopsIn(of, plan, bounds, pictureOf, (cropped) => reportOf(cropped, of, edit), pause)
+  },
+
+  /** Where the mended clip moves. @throws ClipError when another question was asked meanwhile */
+  async moving(mends: readonly Mend[]): Promise<Region> {
+    const { of, plan, pictureOf, pause } = await search(mends)
+    return movingIn(of, plan, pictureOf, pause)
   },
 
   /** How frames of the mended clip, as they are in the file, meet themselves; null where they are too small to tell. */

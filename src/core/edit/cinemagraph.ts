@@ -1,4 +1,5 @@
 import type { Layer, Loop } from '../document'
+import type { BrushStroke } from '../effects'
 import type { StillPicture } from '../media'
 import { newLayer } from './edit'
 import { inMask } from './starts'
@@ -10,10 +11,15 @@ export interface Cinemagraph {
   readonly mask: string
 }
 
-/** The loop with a still behind one of its clips, as large as that, and the clip in a mask on which nothing is painted yet. */
-export function heldStill(loop: Loop, clip: Layer, still: StillPicture): Cinemagraph {
+/** The loop with a still behind one of its clips, as large as that, and the clip in a mask: on which strokes are painted, px from its middle, or nothing yet. */
+export function heldStill(
+  loop: Loop,
+  clip: Layer,
+  still: StillPicture,
+  strokes: readonly BrushStroke[] = [],
+): Cinemagraph {
   const { x, y, width, height } = clip.values
-  const group = inMask(clip, { x: Number(x), y: Number(y) })
+  const group = inMask(clip, { x: Number(x), y: Number(y) }, strokes)
   const behind = newLayer('picture', still.name, { x, y, width, height, picture: still.id } as Layer['values'])
   return {
     loop: {

@@ -1,4 +1,5 @@
 import type { Layer, Loop } from '../document'
+import type { BrushStroke } from '../effects'
 import { layerKind, type Values } from '../layers'
 import type { Model, StillPicture } from '../media'
 import { evenly } from '../motion'
@@ -115,9 +116,13 @@ export const STARTS: Partial<Record<Loop['kind'], readonly Start[]>> = {
   cinemagraph: ['spray', 'rain', 'flakes', 'embers', 'bubbles', 'dust', 'glowing plankton'].map(overAll),
 }
 
-/** A layer with a painted mask at hand, on which nothing is painted yet: all of it is seen. */
-export function inMask(layer: Layer, { x, y }: { readonly x: number; readonly y: number }): Layer {
-  const mask = newLayer('brush', 'Where it is seen', { x, y })
+/** A layer with a painted mask at hand; where nothing is painted on that yet, all of it is seen. */
+export function inMask(
+  layer: Layer,
+  { x, y }: { readonly x: number; readonly y: number },
+  strokes: readonly BrushStroke[] = [],
+): Layer {
+  const mask = newLayer('brush', 'Where it is seen', { x, y, strokes })
   return { ...newLayer('group', `${layer.name} in a mask`, { mask: 'shape' }), layers: [layer, mask] }
 }
 

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Picture } from '../image'
 import { seeded } from '../random'
-import { cutMap, Distances, findCuts, movingShare, periodOf, sketchOf } from '.'
+import { cutMap, Distances, findCuts, periodOf, sketchOf } from '.'
 
 const [WIDTH, HEIGHT] = [64, 40]
 
@@ -107,14 +107,6 @@ describe('loops in a clip', () => {
     expect([findCuts(distancesOf(still), anything(40), 5), periodOf(distancesOf(still))]).toEqual([[], null])
     const going = Array.from({ length: 40 }, (_, n) => buoyAt(n / 90, 2, n))
     expect([findCuts(distancesOf(going), anything(40), 5), periodOf(distancesOf(going))]).toEqual([[], null])
-  })
-  it('move as much of the picture as what goes round passes over', () => {
-    const round = Array.from({ length: 24 }, (_, n) => buoyAt(n / 24, 4, n))
-    const share = movingShare(round)
-    expect(share).toBeGreaterThan(0.3)
-    expect(share).toBeLessThan(0.8)
-    expect(movingShare([round[0] as Picture, buoyAt(0, 4, 99)])).toBe(0)
-    expect(movingShare([])).toBe(0)
   })
   it('is the whole clip where that is one already', () => {
     const pictures = Array.from({ length: 24 }, (_, n) => buoyAt(n / 24, 4, n))

@@ -242,27 +242,3 @@ export function periodOf(distances: Distances): number | null {
   }
   return null
 }
-
-/** Pixels whose values lie further apart than this over a loop are seen to move, of 255: more than grain and compression do. */
-const MOVES = 24
-
-/** How much of a loop moves: the share of pixels that do, of small pictures of its frames, all of one size. */
-export function movingShare(pictures: readonly Picture[]): number {
-  const [first] = pictures
-  if (!first) return 0
-  let moving = 0
-  for (let i = 0; i < first.data.length; i += 4) {
-    let widest = 0
-    for (let c = 0; c < 4; c++) {
-      let [least, most] = [255, 0]
-      for (const { data } of pictures) {
-        const value = data[i + c] as number
-        if (value < least) least = value
-        if (value > most) most = value
-      }
-      widest = Math.max(widest, most - least)
-    }
-    if (widest > MOVES) moving++
-  }
-  return moving / (first.data.length / 4)
-}

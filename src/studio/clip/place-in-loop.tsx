@@ -46,8 +46,8 @@ export function PlaceInLoop({ frame }: { readonly frame: number }) {
     })
     router.push(`/loop/${documentStore.getState().loop?.id}/compose`)
   }
-  const hold = async () => {
-    const made = await cinemagraphOf(frame, (clip) => loopFor(clip, facts.transparent))
+  const hold = async (masked: Parameters<typeof cinemagraphOf>[1]) => {
+    const made = await cinemagraphOf(frame, masked, (clip) => loopFor(clip, facts.transparent))
     if (!made) return
     await openUnsaved(made.loop)
     setSession({ selection: [made.mask], property: null, tool: BRUSH_TOOL })
@@ -71,9 +71,18 @@ export function PlaceInLoop({ frame }: { readonly frame: number }) {
         className="btn btn-neutral btn-sm font-normal"
         disabled={working !== null}
         title="A cinemagraph: this frame, and the clip where you paint"
-        onClick={() => void hold()}
+        onClick={() => void hold('by hand')}
       >
         Hold frame {frame} still, paint what moves
+      </button>
+      <button
+        type="button"
+        className="btn btn-neutral btn-sm font-normal"
+        disabled={working !== null}
+        title="A cinemagraph: what moves in the clip is painted already, and can be painted on"
+        onClick={() => void hold('what moves')}
+      >
+        Hold frame {frame} still but for what moves
       </button>
       {open && (
         <button
