@@ -56,6 +56,7 @@ export function MendsByHand({ plan }: { plan: Plan }) {
         <Take mend={{ kind: 'there-and-back' }} disabled={count < 3}>
           Run it there and back: {2 * count - 2} frames
         </Take>
+        <p className="dim text-2xs">What pours or falls runs upwards on the way back.</p>
         <label className="flex items-center gap-2 text-xs">
           <input type="color" className="size-5" value={matte} onChange={(event) => setMatte(event.target.value)} />
           colour of the page

@@ -55,7 +55,7 @@ export function SidePanel({ asItCame, onAsItCame, frame }: SidePanelProps) {
         </label>
       </div>
       <Findings findings={mended.report.findings} count={mended.plan.frames.length} />
-      {mended.plan.frames.length > 3 && <LoopsInIt key={mended.plan.frames.length} plan={mended.plan} frame={frame} />}
+      {mended.plan.frames.length > 3 && <LoopsInIt key={facts.name} plan={mended.plan} frame={frame} />}
       {facts.grid && (
         <SheetFields
           key={JSON.stringify(facts.grid)}
