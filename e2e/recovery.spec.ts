@@ -25,10 +25,11 @@ test('workers that die are started again, and the loop stays as it was', async (
 test('thumbnails go on playing, and verdicts come, when the workers that draw and judge have died', async ({
   page,
 }) => {
-  // What is known of the demo loops is left out, so that they have to be looked at.
+  // What is known of most demo loops is left out, so that they have to be looked at; models take too long for that.
+  test.setTimeout(400_000)
   await page.route('**/api/demo', async (route) => {
     const body = await (await route.fetch()).json()
-    await route.fulfill({ json: { ...body, verdicts: {} } })
+    await route.fulfill({ json: { ...body, verdicts: Object.fromEntries(Object.entries(body.verdicts).slice(8)) } })
   })
   await openLibrary(page)
   const card = page.getByRole('link', { name: 'Beacon loader' })
@@ -45,7 +46,7 @@ test('thumbnails go on playing, and verdicts come, when the workers that draw an
   await expect(canvas).not.toHaveAttribute('data-old')
   await expect(canvas).toHaveCount(1)
   // One that nobody had looked at is looked at by the next worker.
-  await expect(waiting.filter({ hasText: next })).toHaveCount(0, { timeout: 60_000 })
+  await expect(waiting.filter({ hasText: next })).toHaveCount(0, { timeout: 180_000 })
 })
 
 /** How many pixels of a canvas show anything. */
