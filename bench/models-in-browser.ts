@@ -19,7 +19,7 @@ import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
 import type { ModelNode } from '../src/core/display'
 import { parseLoop } from '../src/core/document'
 import { evaluate } from '../src/core/evaluate'
-import { readScene } from '../src/render/models/scene'
+import { readScene } from '../src/render/models/read-scene'
 import { surfaceAt } from '../src/render/models/surface'
 
 /** What is measured, ms: a frame as the application draws it, and the same scene in a plain loop of three.js, in the same worker, in turns. */

@@ -13,7 +13,7 @@ async function read(file: string): Promise<DrawnModel | null> {
   const blob = await fileOf(file)
   if (!blob) return null
   // Loaded when the first model is drawn, since it is large.
-  const { readScene } = await import('./scene')
+  const { readScene } = await import('./read-scene')
   // What cannot be read is said as what is missing is.
   return readScene(new Uint8Array(await blob.arrayBuffer())).catch(() => null)
 }

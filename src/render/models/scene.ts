@@ -5,17 +5,14 @@ import {
   Group,
   HemisphereLight,
   Matrix4,
-  Mesh,
   NearestFilter,
   type Object3D,
   OrthographicCamera,
   PerspectiveCamera,
   Scene,
-  type SkinnedMesh,
   Vector3,
   WebGLRenderTarget,
 } from 'three'
-import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
 import type { ModelNode } from '@/core/display'
 import { reach, type Vector } from '@/core/solid'
 import { Ground } from './ground'
@@ -25,39 +22,6 @@ import { encoded, reduced } from './numbers'
 import { bakeOcclusion } from './occlusion'
 import { Passes } from './passes'
 import { surfaceAt } from './surface'
-
-/** Reads a GLB that has been checked. @throws Error where it cannot be read */
-export async function readScene(bytes: Uint8Array<ArrayBuffer>): Promise<DrawnModel> {
-  const { scene, parser } = await new GLTFLoader().parseAsync(bytes.buffer, '')
-  const nodes = new Map<number, Object3D>()
-  const pieces: Piece[] = []
-  scene.updateMatrixWorld(true)
-  const walk = (object: Object3D, node: number) => {
-    const own = (parser.associations.get(object) as { nodes?: number } | undefined)?.nodes ?? node
-    if (own !== node) nodes.set(own, object)
-    for (const child of [...object.children]) walk(child, own)
-    const still = (object as SkinnedMesh).isSkinnedMesh ? atRest(object as SkinnedMesh) : object
-    if ((still as Mesh).isMesh) {
-      const mesh = still as Mesh
-      if (!mesh.geometry.getAttribute('normal')) mesh.geometry.computeVertexNormals()
-      pieces.push({ mesh, material: mesh.material, node: own })
-    } else if (still !== scene && !(still instanceof Group) && still.children.length === 0) still.visible = false
-  }
-  walk(scene, -1)
-  return new DrawnScene(scene, nodes, pieces)
-}
-
-/** A mesh with a skeleton as it stands before that moves: it is drawn as its file has it, and turns as one. */
-function atRest(skinned: SkinnedMesh): Mesh {
-  const mesh = new Mesh(skinned.geometry, skinned.material)
-  mesh.name = skinned.name
-  mesh.matrix.copy(skinned.matrix)
-  mesh.matrix.decompose(mesh.position, mesh.quaternion, mesh.scale)
-  for (const child of [...skinned.children]) mesh.add(child)
-  skinned.parent?.add(mesh)
-  skinned.parent?.remove(skinned)
-  return mesh
-}
 
 /** So many pixels are drawn as numbers at a time. */
 const MOST_DEEP = 2 ** 21
@@ -75,7 +39,7 @@ interface Room {
 /** Scenes that were made: each has a number of its own. */
 let made = 0
 
-class DrawnScene implements DrawnModel {
+export class DrawnScene implements DrawnModel {
   private readonly number = made++
   private readonly world = new Scene()
   /** The model as it has turned. */
