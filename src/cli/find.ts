@@ -1,5 +1,5 @@
 import { ClipError } from '@/codecs/claims'
-import { type Cut, Distances, findCuts, periodOf, sketchOf } from '@/core/footage'
+import { type Cut, cutCosts, Distances, findCuts, periodOf, sketchOf } from '@/core/footage'
 import { reducePicture } from '@/core/image'
 import { type Described, describeFrame, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
 import { median } from '@/core/statistics'
@@ -72,7 +72,7 @@ export async function findIn(
   const distances = new Distances(sketches)
   const least = min ?? Math.max(4, Math.min(Math.round(LEAST_SECONDS * rate), frames >> 2))
   const wanted = { least, most: max ?? frames, from: from ?? 0, to: to ?? frames }
-  const cuts = findCuts(distances, wanted, top)
+  const cuts = findCuts(cutCosts(distances, wanted), top)
   return {
     file: source.file,
     frames,

@@ -3,6 +3,7 @@ import {
   type ClipShape,
   type Cut,
   type CutMap,
+  cutCosts,
   cutMap,
   Distances,
   findCuts,
@@ -44,12 +45,14 @@ const CELLS = { across: 150, down: 48 }
 /** The side of the pictures by which it is told how much moves, px: of 6,000 frames some 25 MB. */
 const SMALL = 32
 
-let known: {
-  readonly of: object
+interface Known {
   readonly key: string
   readonly distances: Distances
   readonly small: readonly Picture[]
-} | null = null
+}
+
+/** What is known of each clip, as it was mended last; it goes with the clip. */
+const known = new WeakMap<object, Known>()
 
 /**
  * What is known of the frames of a clip with its mends.
@@ -57,9 +60,15 @@ let known: {
  * @param pictureOf a frame of the plan
  * @param pause is waited for now and then; may throw to stop
  */
-async function lookedAt(of: object, plan: Plan, pictureOf: (n: number) => Picture, pause: () => Promise<void>) {
+async function lookedAt(
+  of: object,
+  plan: Plan,
+  pictureOf: (n: number) => Picture,
+  pause: () => Promise<void>,
+): Promise<Known> {
   const key = JSON.stringify([plan.frames, plan.edges])
-  if (known?.of === of && known.key === key) return known
+  const before = known.get(of)
+  if (before?.key === key) return before
   const sketches: Float32Array[] = []
   const small: Picture[] = []
   for (const n of plan.frames.keys()) {
@@ -68,8 +77,9 @@ async function lookedAt(of: object, plan: Plan, pictureOf: (n: number) => Pictur
     small.push(reducePicture(picture, SMALL))
     if (n % 16 === 15) await pause()
   }
-  known = { of, key, distances: new Distances(sketches), small }
-  return known
+  const found = { key, distances: new Distances(sketches), small }
+  known.set(of, found)
+  return found
 }
 
 /** Where a clip with its mends moves. */
@@ -86,14 +96,14 @@ export async function loopsIn(
   pause: () => Promise<void>,
 ): Promise<FoundLoops> {
   const { distances, small } = await lookedAt(of, plan, pictureOf, pause)
-  const wanted = { least, most, from: 0, to: plan.frames.length }
+  const costs = cutCosts(distances, { least, most, from: 0, to: plan.frames.length })
   const cuts: FoundLoop[] = []
-  for (const cut of findCuts(distances, { ...wanted, ...(holds !== null && { holds }) }, LISTED)) {
+  for (const cut of findCuts(costs, LISTED, holds)) {
     await pause()
     const cropped = applyMend(plan, { kind: 'crop', from: cut.start, to: cut.start + cut.length - 1 }, of.shape)
     const { ratio, verdict } = report(cropped).seam
     const moving = shareOf(movingRegion(small.slice(cut.start, cut.start + cut.length)))
     cuts.push({ ...cut, ratio, verdict, moving })
   }
-  return { period: periodOf(distances), cuts, map: cutMap(distances, wanted, CELLS) }
+  return { period: periodOf(distances), cuts, map: cutMap(costs, CELLS) }
 }

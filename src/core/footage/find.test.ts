@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Picture } from '../image'
 import { seeded } from '../random'
-import { cutMap, Distances, findCuts, periodOf, sketchOf } from '.'
+import { cutCosts, cutMap, Distances, findCuts, periodOf, sketchOf } from '.'
 
 const [WIDTH, HEIGHT] = [64, 40]
 
@@ -20,6 +20,8 @@ function buoyAt(turns: number, grain: number, seed: number): Picture {
   return { width: WIDTH, height: HEIGHT, data }
 }
 const distancesOf = (pictures: readonly Picture[]) => new Distances(pictures.map(sketchOf))
+const cutsOf = (distances: Distances, wanted: Parameters<typeof cutCosts>[1], most: number, holds?: number) =>
+  findCuts(cutCosts(distances, wanted), most, holds)
 const anything = (frames: number) => ({ least: 4, most: frames, from: 0, to: frames })
 
 describe('a sketch of a frame', () => {
@@ -58,7 +60,7 @@ describe('loops in a clip', () => {
           const { data, ...size } = buoyAt(at, 4, seed + n)
           return { ...size, data: data.map((x, i) => (i % 4 === 1 ? x + 40 * away : x)) }
         })
-        const [best] = findCuts(distancesOf(pictures), { ...anything(pictures.length), least: 6 }, 5)
+        const [best] = cutsOf(distancesOf(pictures), { ...anything(pictures.length), least: 6 }, 5)
         expect(best?.length).toBeGreaterThanOrEqual(period - 1)
         expect(best?.length).toBeLessThanOrEqual(period + 1)
         expect(Math.abs((best?.start ?? 99) - before)).toBeLessThanOrEqual(1)
@@ -72,7 +74,7 @@ describe('loops in a clip', () => {
         const pictures = Array.from({ length: 3 * period + 5 }, (_, n) => buoyAt(n / period, 4, seed + n))
         const distances = distancesOf(pictures)
         expect(periodOf(distances)).toBe(period)
-        const cuts = findCuts(distances, { ...anything(pictures.length), least: period - 2 }, 8)
+        const cuts = cutsOf(distances, { ...anything(pictures.length), least: period - 2 }, 8)
         expect(cuts.length).toBeGreaterThanOrEqual(2)
         for (const { length } of cuts) expect(length % period).toBe(0)
       }),
@@ -82,7 +84,7 @@ describe('loops in a clip', () => {
   it('keep to the bounds that are asked for', () => {
     const pictures = Array.from({ length: 70 }, (_, n) => buoyAt(n / 10, 4, n))
     const wanted = { least: 15, most: 35, from: 12, to: 60 }
-    const cuts = findCuts(distancesOf(pictures), wanted, 20)
+    const cuts = cutsOf(distancesOf(pictures), wanted, 20)
     expect(new Set(cuts.map(({ length }) => length))).toEqual(new Set([20, 30]))
     for (const { start, length } of cuts) {
       expect(start).toBeGreaterThanOrEqual(12)
@@ -92,11 +94,10 @@ describe('loops in a clip', () => {
   it('hold a frame that is to be in them, and lie in the valleys of the map', () => {
     const pictures = Array.from({ length: 60 }, (_, n) => buoyAt(n / 15, 4, n))
     const distances = distancesOf(pictures)
-    const wanted = { ...anything(60), holds: 57 }
-    const cuts = findCuts(distances, wanted, 10)
+    const cuts = cutsOf(distances, anything(60), 10, 57)
     expect(cuts.length).toBeGreaterThan(0)
     for (const { start, length } of cuts) expect(start <= 57 && start + length > 57).toBe(true)
-    const { across, down, cells } = cutMap(distances, anything(60), { across: 20, down: 14 })
+    const { across, down, cells } = cutMap(cutCosts(distances, anything(60)), { across: 20, down: 14 })
     expect([across, down, cells.length]).toEqual([20, 14, 280])
     const cheap = cells.filter((cell) => cell && cell.cost < 0.3)
     expect(cheap.length).toBeGreaterThan(5)
@@ -104,12 +105,12 @@ describe('loops in a clip', () => {
   })
   it('are none where nothing moves, or it only goes away', () => {
     const still = Array.from({ length: 40 }, () => buoyAt(0, 4, 1))
-    expect([findCuts(distancesOf(still), anything(40), 5), periodOf(distancesOf(still))]).toEqual([[], null])
+    expect([cutsOf(distancesOf(still), anything(40), 5), periodOf(distancesOf(still))]).toEqual([[], null])
     const going = Array.from({ length: 40 }, (_, n) => buoyAt(n / 90, 2, n))
-    expect([findCuts(distancesOf(going), anything(40), 5), periodOf(distancesOf(going))]).toEqual([[], null])
+    expect([cutsOf(distancesOf(going), anything(40), 5), periodOf(distancesOf(going))]).toEqual([[], null])
   })
   it('is the whole clip where that is one already', () => {
     const pictures = Array.from({ length: 24 }, (_, n) => buoyAt(n / 24, 4, n))
-    expect(findCuts(distancesOf(pictures), anything(24), 3)[0]).toMatchObject({ start: 0, length: 24 })
+    expect(cutsOf(distancesOf(pictures), anything(24), 3)[0]).toMatchObject({ start: 0, length: 24 })
   })
 })

@@ -93,8 +93,6 @@ export interface Wanted {
   /** The first frame that may be in it, and the first that may not any more. */
   readonly from: number
   readonly to: number
-  /** A frame that is to be in it. */
-  readonly holds?: number
 }
 
 /** Steps of less than this show nothing, of 255. */
@@ -112,7 +110,7 @@ const bent = (distances: Distances, a: number, b: number, c: number): number =>
   Math.max(0, 2 * distances.at(a, b) + 2 * distances.at(b, c) - distances.at(a, c))
 
 /** What is ordinary in a clip: the step from a frame to the next, how far it bends, squared, and how far any two frames are apart. */
-interface Ordinary {
+export interface Ordinary {
   readonly step: number
   readonly bend: number
   readonly apart: number
@@ -143,17 +141,29 @@ function costOf(distances: Distances, i: number, j: number, { step, bend }: Ordi
   return Math.sqrt(Math.max(over, apart)) / step
 }
 
-/** What every cut costs, by its first frame and by its length, each from the least on. */
-function costsOf(distances: Distances, wanted: Wanted, usual: Ordinary) {
+/** What every cut of a clip costs that is wanted. */
+export interface CutCosts {
+  readonly from: number
+  readonly least: number
+  readonly longest: number
+  /** By its first frame, from the first that may be, and by its length, from the least on; none where nothing moves. */
+  readonly costs: readonly Float32Array[]
+  readonly usual: Ordinary
+}
+
+/** Works out what cuts of a clip cost. */
+export function cutCosts(distances: Distances, wanted: Wanted): CutCosts {
+  const usual = ordinary(distances)
   const [from, to] = [Math.max(0, wanted.from), Math.min(distances.frames, wanted.to)]
   const least = Math.max(2, wanted.least)
   const widest = Math.min(wanted.most, to - from)
-  const costs = Array.from({ length: Math.max(0, to - from - least + 1) }, (_, row) => {
+  const starts = usual.step < STILL ? 0 : Math.max(0, to - from - least + 1)
+  const costs = Array.from({ length: starts }, (_, row) => {
     const i = from + row
     const lengths = Math.max(0, Math.min(widest, to - i) - least + 1)
     return Float32Array.from({ length: lengths }, (_, l) => costOf(distances, i, i + least + l, usual))
   })
-  return { from, least, longest: Math.max(least, widest), costs }
+  return { from, least, longest: Math.max(least, widest), costs, usual }
 }
 
 /** What cuts of a clip cost, as a picture: starts across, lengths down. */
@@ -166,16 +176,12 @@ export interface CutMap {
 
 /** The map of a clip in no more cells than are asked for. */
 export function cutMap(
-  distances: Distances,
-  wanted: Wanted,
+  { from, least, longest, costs }: CutCosts,
   most: { readonly across: number; readonly down: number },
 ): CutMap {
-  const usual = ordinary(distances)
-  const { from, least, longest, costs } = costsOf(distances, wanted, usual)
   const across = Math.min(most.across, Math.max(1, costs.length))
   const down = Math.min(most.down, longest - least + 1)
   const cells = new Array<Cut | null>(across * down).fill(null)
-  if (usual.step < STILL) return { across, down, cells }
   for (const [row, line] of costs.entries())
     for (const [l, cost] of line.entries()) {
       const cell = Math.floor((l * down) / (longest - least + 1)) * across + Math.floor((row * across) / costs.length)
@@ -187,17 +193,14 @@ export function cutMap(
 /**
  * Loops that lie in a clip, the best first, and of those that are nearly the same the best alone; none where nothing moves, or nothing comes back.
  * @param most so many at the most
+ * @param holds a frame that is to be in them
  */
-export function findCuts(distances: Distances, wanted: Wanted, most: number): Cut[] {
-  const usual = ordinary(distances)
+export function findCuts({ from, least, costs, usual }: CutCosts, most: number, holds: number | null = null): Cut[] {
   const { step, apart } = usual
-  if (step < STILL) return []
-  const { from, least, costs } = costsOf(distances, wanted, usual)
   const found: Cut[] = []
-  const { holds } = wanted
   for (const [row, line] of costs.entries())
     for (const [l, cost] of line.entries()) {
-      if (holds !== undefined && (holds < from + row || holds >= from + row + least + l)) continue
+      if (holds !== null && (holds < from + row || holds >= from + row + least + l)) continue
       if (!(cost <= MOST_COST) || (cost > 1 && cost * step > NEARER * apart)) continue
       // A valley: none beside it is deeper.
       let deepest = true

@@ -43,7 +43,8 @@ function lay(
       const v = ((at.y - box.y) / box.height) * over.height - 0.5
       if (measured) nearest(over, u, v, sample)
       else between(over, u, v, sample)
-      const alpha = (sample[3] as number) * opacity
+      // A measure is there or not, however much of its layer is seen.
+      const alpha = (sample[3] as number) * (measured && opacity > 0 ? 1 : opacity)
       if (alpha <= 0) continue
       const i = 4 * (y * onto.width + x)
       for (let k = 0; k < 3; k++)
