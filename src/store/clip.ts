@@ -130,7 +130,13 @@ let turn: Promise<void> = Promise.resolve()
 export async function previewMend(mend: Mend | null): Promise<void> {
   const own = ++asked
   const { mends } = useClip.getState()
-  const result = mend && (await askClip((service) => service.mended([...mends, mend])))
+  let result: MendedClip | null = null
+  try {
+    result = mend && (await askClip((service) => service.mended([...mends, mend], true)))
+  } catch (error) {
+    // One that gave way to another says nothing.
+    if (own === asked) failed(error)
+  }
   if (own === asked) useClip.setState({ preview: mend && result ? { ...result, mend } : null })
 }
 

@@ -92,7 +92,7 @@ export async function loopsIn(
   plan: Plan,
   { least, most, holds }: SearchBounds,
   pictureOf: (n: number) => Picture,
-  report: (plan: Plan) => ClipReport,
+  report: (plan: Plan) => Promise<ClipReport>,
   pause: () => Promise<void>,
 ): Promise<FoundLoops> {
   const { distances, small } = await lookedAt(of, plan, pictureOf, pause)
@@ -101,7 +101,7 @@ export async function loopsIn(
   for (const cut of findCuts(costs, LISTED, holds)) {
     await pause()
     const cropped = applyMend(plan, { kind: 'crop', from: cut.start, to: cut.start + cut.length - 1 }, of.shape)
-    const { ratio, verdict } = report(cropped).seam
+    const { ratio, verdict } = (await report(cropped)).seam
     const moving = shareOf(movingRegion(small.slice(cut.start, cut.start + cut.length)))
     cuts.push({ ...cut, ratio, verdict, moving })
   }

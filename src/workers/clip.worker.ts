@@ -15,7 +15,18 @@ import { storedFrames } from './clip-frames/stored'
 import { type FoundLoops, loopsIn, movingIn, type SearchBounds } from './clip-search'
 import { gifOnAllCores } from './coding'
 import { browserTools } from './encoders/tools'
-import { AS_IT_IS, type ClipFacts, clip, editOf, frameOf, fullFrames, holdClip, planOf, reportOf } from './held-clip'
+import {
+  AS_IT_IS,
+  BATCH_MS,
+  type ClipFacts,
+  clip,
+  editOf,
+  frameOf,
+  fullFrames,
+  holdClip,
+  planOf,
+  reportOf,
+} from './held-clip'
 import { serve } from './serve'
 import { breathe } from './timing'
 
@@ -25,7 +36,6 @@ const CEILING = 192 * 1024 * 1024
 const PROOF_CEILING = 64 * 1024 * 1024
 /** The largest file that is read, bytes. */
 const LARGEST_FILE = 512 * 1024 * 1024
-const BATCH_MS = 12
 /** What viewers show in place of a delay that is too short, ms. */
 const REPLACED_MS = 100
 
@@ -43,6 +53,7 @@ export interface ClipProgress {
 
 let working = 0
 let searching = 0
+let previewing = 0
 
 /** Lets the page be told, and takes a cancel. @throws ClipError when it was cancelled. */
 async function pause(job: number): Promise<void> {
@@ -120,23 +131,29 @@ const service = {
     }
     const shape = { delaysMs, playsForever: plays === 0, means: pictures.map(meanLight) }
     const plan = mendedPlan(shape, [])
-    const report = reportOf(plan, { described, pictures }, null)
+    const report = await reportOf(plan, { described, pictures }, null)
     // Another file has been asked for meanwhile: that one is the one that is held.
     if (job !== working) throw new ClipError('It was cancelled.')
     holdClip({ files, facts, shape, opened, pictures, described })
     return { facts, plan, report }
   },
 
-  /** The clip with mends: what is then in it, and what is found. */
-  async mended(mends: readonly Mend[]): Promise<MendedClip> {
-    const plan = mendedPlan(clip().shape, mends)
-    return { plan, report: reportOf(plan, clip(), await editOf(plan, false)) }
+  /** The clip with mends: what is then in it, and what is found. A preview gives way to the next one. @throws ClipError where it has */
+  async mended(mends: readonly Mend[], isPreview = false): Promise<MendedClip> {
+    const job = isPreview ? ++previewing : null
+    const pause = async () => {
+      await breathe()
+      if (job !== null && job !== previewing) throw new ClipError('Another preview was asked for.')
+    }
+    const of = clip()
+    const plan = mendedPlan(of.shape, mends)
+    return { plan, report: await reportOf(plan, of, await editOf(plan, false), pause) }
   },
 
   /** Loops that lie in the mended clip, and the map of all. @throws ClipError when another question was asked meanwhile */
   async loops(mends: readonly Mend[], bounds: SearchBounds): Promise<FoundLoops> {
     const { of, plan, edit, pictureOf, pause } = await search(mends)
-    return loopsIn(of, plan, bounds, pictureOf, (cropped) => reportOf(cropped, of, edit), pause)
+    return loopsIn(of, plan, bounds, pictureOf, (cropped) => reportOf(cropped, of, edit, pause), pause)
   },
 
   /** Where the mended clip moves. @throws ClipError when another question was asked meanwhile */
@@ -218,7 +235,7 @@ const service = {
     })
     const { width, height } = facts.claims
     const name = facts.name.replace(/\.[^.]+$/, '').slice(0, LONGEST_NAME)
-    const { verdict } = reportOf(plan, clip(), await editOf(plan, false)).seam
+    const { verdict } = (await reportOf(plan, clip(), await editOf(plan, false))).seam
     const delaysMs = unroundedDelays(plan.delaysMs.map((delay) => (delay <= SHORTEST_DELAY_MS ? REPLACED_MS : delay)))
     const source = await sourceOf(files)
     const made: Clip = {

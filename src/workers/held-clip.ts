@@ -5,6 +5,9 @@ import { type ClipReport, type Described, describeFrame, judgeClip, judgedSide }
 import { FullFrames, type OpenedClip } from './clip-frames'
 import { breathe } from './timing'
 
+/** Others are let in after so long, ms. */
+export const BATCH_MS = 12
+
 /** What is known of a file that was opened. */
 export interface ClipFacts {
   readonly name: string
@@ -41,20 +44,32 @@ export function holdClip(next: Held): void {
 type Edit = (picture: Picture) => Picture
 export const AS_IT_IS: Edit = (picture) => picture
 
-/** @param edit of the pictures of the source; null where they are as they came */
-export function reportOf(
+/**
+ * What is seen of a clip with mends; frames that are mixed are so at the size at which they are judged.
+ * @param edit of the pictures of the source; null where they are as they came
+ * @param pause is waited for now and then; may throw to stop
+ */
+export async function reportOf(
   plan: Plan,
   { described, pictures }: Pick<Held, 'described' | 'pictures'>,
   edit: Edit | null,
-): ClipReport {
+  pause: () => Promise<void> = breathe,
+): Promise<ClipReport> {
   const side = judgedSide(plan.frames.length)
-  const frames = plan.frames.map((frame) => {
+  const frames: Described[] = []
+  const source = (n: number) => (edit ?? AS_IT_IS)(pictures[n] as Picture)
+  let batch = performance.now()
+  for (const frame of plan.frames) {
     const [part] = frame.parts
     const asItIs = frame.parts.length === 1 && part?.gain.every((gain) => gain === 1)
-    if (asItIs && part && !edit) return described[part.frame] as Described
-    const source = (n: number) => (edit ?? AS_IT_IS)(pictures[n] as Picture)
-    return describeFrame(reducePicture(mixFrame(frame, source), side))
-  })
+    if (asItIs && part && !edit) frames.push(described[part.frame] as Described)
+    // A morph takes long: what it is made of is reduced before it.
+    else if (frame.morph) frames.push(describeFrame(mixFrame(frame, (n) => reducePicture(source(n), side))))
+    else frames.push(describeFrame(reducePicture(mixFrame(frame, source), side)))
+    if (performance.now() - batch < BATCH_MS) continue
+    await pause()
+    batch = performance.now()
+  }
   return judgeClip(frames, plan)
 }
 

@@ -1,4 +1,4 @@
-import type { GLTF, Node } from '@gltf-transform/core'
+import type { Document, GLTF, Node } from '@gltf-transform/core'
 import { DEEPEST_PART, MOST_TRIANGLES, type Part, PLACED_AS_IT_IS } from '@/core/solid'
 import { meshOf } from './checked'
 import { type Json, openGlb } from './glb'
@@ -12,7 +12,7 @@ export const LARGEST_TEXTURE = 8192
 
 /** Reads the parts of a GLB. @throws ModelError */
 export async function readGlb(file: string, bytes: Uint8Array): Promise<readonly Part[]> {
-  const { WebIO, ImageUtils } = await import('@gltf-transform/core')
+  const { ImageUtils } = await import('@gltf-transform/core')
   const { json, bin } = openGlb(file, bytes)
   refuse(file, json)
   for (const [i, { bufferView, mimeType = '' }] of (json.images ?? []).entries()) {
@@ -27,16 +27,7 @@ export async function readGlb(file: string, bytes: Uint8Array): Promise<readonly
       )
   }
   try {
-    // Only what stands where is read here; how it is painted, a renderer reads for itself.
-    const { images: _i, textures: _t, materials: _m, extensionsRequired: _r, extensionsUsed: _u, ...plain } = json
-    const meshes = (plain.meshes ?? []).map((mesh) => ({
-      ...mesh,
-      primitives: (mesh.primitives ?? []).map(({ material: _, extensions: __, ...piece }) => piece),
-    }))
-    const document = await new WebIO().readJSON({
-      json: { ...plain, ...(plain.meshes && { meshes }) } as GLTF.IGLTF,
-      resources: { '@glb.bin': new Uint8Array(bin) },
-    })
+    const document = await geometryOf(json, bin)
     const root = document.getRoot()
     const [scene] = [root.getDefaultScene(), ...root.listScenes()].filter(Boolean)
     const nodes = scene ? scene.listChildren() : root.listNodes().filter((node) => !node.getParentNode())
@@ -50,6 +41,20 @@ export async function readGlb(file: string, bytes: Uint8Array): Promise<readonly
     if (error instanceof ModelError) throw error
     throw new ModelError(`${file} is damaged or breaks off: ${(error as Error).message.split('\n')[0]}`)
   }
+}
+
+/** What stands where in a glTF; how it is painted, a renderer reads for itself. */
+export async function geometryOf(json: Json, bin: Uint8Array): Promise<Document> {
+  const { WebIO } = await import('@gltf-transform/core')
+  const { images: _i, textures: _t, materials: _m, extensionsRequired: _r, extensionsUsed: _u, ...plain } = json
+  const meshes = (plain.meshes ?? []).map((mesh) => ({
+    ...mesh,
+    primitives: (mesh.primitives ?? []).map(({ material: _, extensions: __, ...piece }) => piece),
+  }))
+  return new WebIO().readJSON({
+    json: { ...plain, ...(plain.meshes && { meshes }) } as GLTF.IGLTF,
+    resources: { '@glb.bin': new Uint8Array(bin) },
+  })
 }
 
 function attemptSize(read: () => readonly number[] | null): readonly number[] | null {

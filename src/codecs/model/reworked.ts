@@ -1,6 +1,7 @@
 import type { Accessor, GLTF } from '@gltf-transform/core'
 import { cross, dot, inverseOf, type ListedPart, placedIn, subtract, type Vector } from '@/core/solid'
 import { makeGlb, openGlb } from './glb'
+import { geometryOf } from './gltf'
 import { ModelError } from './model-error'
 import { type Standing, standing } from './standing'
 
@@ -145,17 +146,7 @@ function remove(opened: Opened, { nodes }: By<'remove'>): void {
 
 async function flip(opened: Opened, { nodes }: By<'flip'>): Promise<void> {
   const { json, bytes, lay } = opened
-  const { WebIO } = await import('@gltf-transform/core')
-  const { images: _i, textures: _t, materials: _m, extensionsRequired: _r, extensionsUsed: _u, ...plain } = json
-  const meshes = (plain.meshes ?? []).map((mesh) => ({
-    ...mesh,
-    primitives: mesh.primitives.map(({ material: _, extensions: __, ...piece }) => piece),
-  }))
-  const { bin } = openGlb(opened.file, bytes)
-  const document = await new WebIO().readJSON({
-    json: { ...plain, ...(plain.meshes && { meshes }) } as GLTF.IGLTF,
-    resources: { '@glb.bin': new Uint8Array(bin) },
-  })
+  const document = await geometryOf(json, openGlb(opened.file, bytes).bin)
   const read = document.getRoot().listNodes()
   json.accessors ??= []
   const accessors = json.accessors

@@ -16,11 +16,11 @@ export interface Flow {
 }
 
 /** The longest side at which motion is looked for, px, and the one from which on it is so coarse that nothing is left to find. */
-const FINEST = 256
+const FINEST = 192
 const COARSEST = 12
 /** At each size both pictures are warped so many times, and the flow is evened out so often after each. */
-const WARPS = 4
-const ROUNDS = 24
+const WARPS = 3
+const ROUNDS = 20
 /** How smooth the flow is to be, against differences of grey from 0 to 255. */
 const SMOOTH = 60
 
@@ -48,16 +48,20 @@ function halved({ width, height, data }: Grey): Grey {
   return { width: w, height: h, data: half }
 }
 
-/** What a picture holds at a place between its pixels; beyond its edge, what the edge holds. */
+/** What a picture holds at a place between its pixels; beyond its edge, what the edge holds. The hottest place of all: nothing is made here. */
 function sample({ width, height, data }: Grey, x: number, y: number): number {
-  const cx = Math.min(width - 1, Math.max(0, x))
-  const cy = Math.min(height - 1, Math.max(0, y))
-  const [x0, y0] = [cx | 0, cy | 0]
-  const [x1, y1] = [Math.min(width - 1, x0 + 1), Math.min(height - 1, y0 + 1)]
-  const [fx, fy] = [cx - x0, cy - y0]
-  const top = (data[y0 * width + x0] as number) * (1 - fx) + (data[y0 * width + x1] as number) * fx
-  const bottom = (data[y1 * width + x0] as number) * (1 - fx) + (data[y1 * width + x1] as number) * fx
-  return top * (1 - fy) + bottom * fy
+  const cx = Math.max(0, Math.min(x, width - 1))
+  const cy = Math.max(0, Math.min(y, height - 1))
+  const x0 = cx | 0
+  const y0 = cy | 0
+  const at = y0 * width + x0
+  const right = x0 < width - 1 ? 1 : 0
+  const below = y0 < height - 1 ? width : 0
+  const fx = cx - x0
+  const top = (data[at] as number) + fx * ((data[at + right] as number) - (data[at] as number))
+  const under = at + below
+  const bottom = (data[under] as number) + fx * ((data[under + right] as number) - (data[under] as number))
+  return top + (cy - y0) * (bottom - top)
 }
 
 const emptyFlow = ({ width, height }: Grey): Flow => ({
@@ -107,40 +111,45 @@ function refine(a: Grey, b: Grey, flow: Flow, w: number): Flow {
       rest[p] = (wb[p] as number) - (wa[p] as number)
     }
   // rest(u + du) ≈ rest + g · du; each round takes the mean of what lies around, and from that the step that the pictures ask for.
-  let [nu, nv] = [u.slice(), v.slice()]
+  const weight = gx.map((x, p) => 1 / (SMOOTH + x * x + (gy[p] as number) * (gy[p] as number)))
+  // As much of rest as u itself has answered.
+  for (let p = 0; p < count; p++)
+    rest[p] = (rest[p] as number) - (gx[p] as number) * (u[p] as number) - (gy[p] as number) * (v[p] as number)
+  let nu = u.slice()
+  let nv = v.slice()
+  let mu = new Float32Array(count)
+  let mv = new Float32Array(count)
   for (let round = 0; round < ROUNDS; round++) {
-    const [mu, mv] = [meanAround(nu, width, height), meanAround(nv, width, height)]
+    putMeans(nu, mu, width, height)
+    putMeans(nv, mv, width, height)
     for (let p = 0; p < count; p++) {
-      const [x, y] = [gx[p] as number, gy[p] as number]
-      const off =
-        (rest[p] as number) + x * ((mu[p] as number) - (u[p] as number)) + y * ((mv[p] as number) - (v[p] as number))
-      const by = off / (SMOOTH + x * x + y * y)
+      const x = gx[p] as number
+      const y = gy[p] as number
+      const by = ((rest[p] as number) + x * (mu[p] as number) + y * (mv[p] as number)) * (weight[p] as number)
       mu[p] = (mu[p] as number) - x * by
       mv[p] = (mv[p] as number) - y * by
     }
-    nu = mu
-    nv = mv
+    ;[nu, mu, nv, mv] = [mu, nu, mv, nv]
   }
   return { width, height, u: nu, v: nv }
 }
 
-/** The mean of the four neighbours of each. */
-function meanAround(values: Float32Array, width: number, height: number): Float32Array<ArrayBuffer> {
-  const out = new Float32Array(values.length)
-  for (let y = 0, p = 0; y < height; y++)
-    for (let x = 0; x < width; x++, p++)
-      out[p] =
-        ((values[x > 0 ? p - 1 : p] as number) +
-          (values[x < width - 1 ? p + 1 : p] as number) +
-          (values[y > 0 ? p - width : p] as number) +
-          (values[y < height - 1 ? p + width : p] as number)) /
-        4
-  return out
+/** Puts the mean of the four neighbours of each into another list. */
+function putMeans(values: Float32Array, into: Float32Array, width: number, height: number): void {
+  for (let y = 0, p = 0; y < height; y++) {
+    const up = y > 0 ? -width : 0
+    const down = y < height - 1 ? width : 0
+    for (let x = 0; x < width; x++, p++) {
+      const left = x > 0 ? values[p - 1] : values[p]
+      const right = x < width - 1 ? values[p + 1] : values[p]
+      into[p] = ((left as number) + (right as number) + (values[p + up] as number) + (values[p + down] as number)) / 4
+    }
+  }
 }
 
 /**
  * How a picture moves on to another, as seen from a moment between them: what lies at x there came from x − w · flow, and goes to x + (1 − w) · flow. Found from coarse
- * to fine, at no more than 256 px.
+ * to fine, at no more than 192 px.
  */
 export function flowBetween(first: Picture, second: Picture, w: number): Flow {
   const pyramid: (readonly [Grey, Grey])[] = [
@@ -159,24 +168,30 @@ export function flowBetween(first: Picture, second: Picture, w: number): Flow {
   return flow
 }
 
-/** Light of each byte of a picture times alpha, and alpha, between its pixels. */
-function lightAt({ width, height, data }: Picture, x: number, y: number, into: Float64Array): void {
-  const cx = Math.min(width - 1, Math.max(0, x))
-  const cy = Math.min(height - 1, Math.max(0, y))
-  const [x0, y0] = [cx | 0, cy | 0]
-  into.fill(0)
-  for (const [px, py, weight] of [
-    [x0, y0, (1 - cx + x0) * (1 - cy + y0)],
-    [Math.min(width - 1, x0 + 1), y0, (cx - x0) * (1 - cy + y0)],
-    [x0, Math.min(height - 1, y0 + 1), (1 - cx + x0) * (cy - y0)],
-    [Math.min(width - 1, x0 + 1), Math.min(height - 1, y0 + 1), (cx - x0) * (cy - y0)],
-  ] as const) {
-    if (weight === 0) continue
-    const i = 4 * (py * width + px)
-    const alpha = (weight * (data[i + 3] as number)) / 255
-    for (let c = 0; c < 3; c++) into[c] = (into[c] as number) + alpha * (LINEAR_LIGHT[data[i + c] as number] as number)
-    into[3] = (into[3] as number) + alpha
-  }
+/** Adds so much of the light of a pixel, times its alpha, and of its alpha. */
+function addLight(data: Uint8ClampedArray, i: number, weight: number, into: Float64Array): void {
+  const alpha = (weight * (data[i + 3] as number)) / 255
+  into[0] = (into[0] as number) + alpha * (LINEAR_LIGHT[data[i] as number] as number)
+  into[1] = (into[1] as number) + alpha * (LINEAR_LIGHT[data[i + 1] as number] as number)
+  into[2] = (into[2] as number) + alpha * (LINEAR_LIGHT[data[i + 2] as number] as number)
+  into[3] = (into[3] as number) + alpha
+}
+
+/** Adds so much of what a picture holds at a place between its pixels; beyond its edge, of what the edge holds. */
+function addLightAt({ width, height, data }: Picture, x: number, y: number, weight: number, into: Float64Array): void {
+  const cx = Math.max(0, Math.min(x, width - 1))
+  const cy = Math.max(0, Math.min(y, height - 1))
+  const x0 = cx | 0
+  const y0 = cy | 0
+  const at = 4 * (y0 * width + x0)
+  const right = x0 < width - 1 ? 4 : 0
+  const below = y0 < height - 1 ? 4 * width : 0
+  const fx = cx - x0
+  const fy = cy - y0
+  addLight(data, at, weight * (1 - fx) * (1 - fy), into)
+  addLight(data, at + right, weight * fx * (1 - fy), into)
+  addLight(data, at + below, weight * (1 - fx) * fy, into)
+  addLight(data, at + below + right, weight * fx * fy, into)
 }
 
 /**
@@ -188,15 +203,17 @@ export function morphed(first: Picture, second: Picture, w: number, byteOf: (lig
   const { width, height } = first
   const { u, v } = resizedFlow(flowBetween(first, second, w), width, height)
   const data = new Uint8ClampedArray(4 * width * height)
-  const [a, b] = [new Float64Array(4), new Float64Array(4)]
+  const light = new Float64Array(4)
   for (let y = 0, p = 0; y < height; y++)
     for (let x = 0; x < width; x++, p++) {
-      const [du, dv] = [u[p] as number, v[p] as number]
-      lightAt(first, x - w * du, y - w * dv, a)
-      lightAt(second, x + (1 - w) * du, y + (1 - w) * dv, b)
-      const alpha = (1 - w) * (a[3] as number) + w * (b[3] as number)
+      const du = u[p] as number
+      const dv = v[p] as number
+      light.fill(0)
+      addLightAt(first, x - w * du, y - w * dv, 1 - w, light)
+      addLightAt(second, x + (1 - w) * du, y + (1 - w) * dv, w, light)
+      const alpha = light[3] as number
       if (alpha <= 0) continue
-      for (let c = 0; c < 3; c++) data[4 * p + c] = byteOf(((1 - w) * (a[c] as number) + w * (b[c] as number)) / alpha)
+      for (let c = 0; c < 3; c++) data[4 * p + c] = byteOf((light[c] as number) / alpha)
       data[4 * p + 3] = 255 * alpha
     }
   return { width, height, data }

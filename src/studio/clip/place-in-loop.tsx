@@ -56,44 +56,34 @@ export function PlaceInLoop({ frame }: { readonly frame: number }) {
     })
     router.push(`/loop/${documentStore.getState().loop?.id}/compose`)
   }
+  const ways = [
+    { says: 'Make a loop of it', about: undefined, make: () => place(true) },
+    {
+      says: `Hold frame ${frame} still, paint what moves`,
+      about: 'A cinemagraph: this frame, and the clip where you paint',
+      make: () => hold('by hand'),
+    },
+    {
+      says: `Hold frame ${frame} still but for what moves`,
+      about: 'A cinemagraph: what moves in the clip is painted already, and can be painted on',
+      make: () => hold('what moves'),
+    },
+    ...(open ? [{ says: `Place it in “${open.name}”`, about: undefined, make: () => place(false) }] : []),
+  ]
   return (
     <div className="flex flex-col gap-1" role="group" aria-label="Place it">
-      <button
-        type="button"
-        className="btn btn-neutral btn-sm font-normal"
-        disabled={working !== null}
-        onClick={() => void place(true)}
-      >
-        Make a loop of it
-      </button>
-      <button
-        type="button"
-        className="btn btn-neutral btn-sm font-normal"
-        disabled={working !== null}
-        title="A cinemagraph: this frame, and the clip where you paint"
-        onClick={() => void hold('by hand')}
-      >
-        Hold frame {frame} still, paint what moves
-      </button>
-      <button
-        type="button"
-        className="btn btn-neutral btn-sm font-normal"
-        disabled={working !== null}
-        title="A cinemagraph: what moves in the clip is painted already, and can be painted on"
-        onClick={() => void hold('what moves')}
-      >
-        Hold frame {frame} still but for what moves
-      </button>
-      {open && (
+      {ways.map(({ says, about, make }) => (
         <button
+          key={says}
           type="button"
           className="btn btn-neutral btn-sm font-normal"
           disabled={working !== null}
-          onClick={() => void place(false)}
+          title={about}
+          onClick={() => void make()}
         >
-          <span className="truncate">Place it in “{open.name}”</span>
+          <span className="truncate">{says}</span>
         </button>
-      )}
+      ))}
     </div>
   )
 }
