@@ -1,10 +1,13 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { checkMotions } from '../closing'
-import { modelsIn } from '../display'
-import { changeLayer, formatLoop, type Loop, parseLoop } from '../document'
+import { type ModelNode, modelsIn } from '../display'
+import { changeLayer, findLayer, formatLoop, type Layer, type Loop, parseLoop } from '../document'
 import { evaluate, evaluateUnreduced } from '../evaluate'
+import { turnOf } from '../layers'
+import type { StillPicture } from '../media'
 import { evenly } from '../motion'
+import { dot, lengthOf, placed, turnedBy, unit } from '../solid'
 import { quay } from '../testing/quay'
 import { testModel } from '../testing/test-model'
 import {
@@ -12,12 +15,19 @@ import {
   addPart,
   begunLoop,
   centredTurn,
+  exchangeModel,
+  freeCamera,
+  heldStill,
   modelOf,
   movesAbout,
   newLayer,
   passesOver,
+  seenFreely,
   shorterTurn,
   standsInFrame,
+  turningAbout,
+  withAxis,
+  withPivot,
 } from '.'
 
 const capstan = testModel()
@@ -145,5 +155,101 @@ describe('a model in a loop', () => {
     if (!layer) throw new Error('it is there')
     expect(modelOf(aside, layer)).toBe(capstan)
     expect(centredTurn(layer, capstan).values).toMatchObject({ pivot: 'centre of mass', aboutZ: 0 })
+  })
+})
+
+describe('the pivot and the axis of a model', () => {
+  const coordinate = fc.double({ min: -3, max: 3, noNaN: true })
+  const point = fc.tuple(coordinate, coordinate, coordinate)
+  const first = () => {
+    const { loop, id } = turning()
+    return { loop, layer: findLayer(loop, id) as Layer }
+  }
+  it('lie where they are put, whatever the pivot was before, and the point there stays as it turns', () => {
+    fc.assert(
+      fc.property(point, fc.double({ min: 0, max: 360, noNaN: true }), (at, degrees) => {
+        const { layer } = first()
+        const moved = withPivot(layer, capstan, at)
+        const turn = turnOf(capstan, moved.values)
+        for (const [i, x] of turn.pivot.entries()) expect(x).toBeCloseTo(at[i] as number, 3)
+        for (const x of placed(turnedBy(turn, degrees), turn.pivot)) expect(x).toBeCloseTo(0, 6)
+      }),
+    )
+  })
+  it('go to the middle of a part; one that is not there changes nothing', () => {
+    const { layer } = first()
+    const [part] = capstan.parts
+    const about = turningAbout(layer, capstan, part?.name ?? '')
+    for (const [i, x] of turnOf(capstan, about.values).pivot.entries())
+      expect(x).toBeCloseTo(part?.centre[i] as number, 3)
+    expect(turningAbout(layer, capstan, 'no such part')).toBe(layer)
+  })
+  it('have the name of one of the axes of the model where they are next to it, and numbers elsewhere', () => {
+    fc.assert(
+      fc.property(point.filter((v) => lengthOf(v) > 0.1).map(unit), (way) => {
+        const { values } = withAxis(first().layer, way)
+        const turn = turnOf(capstan, values)
+        const off = Math.acos(Math.min(1, dot(turn.axis, way))) * (180 / Math.PI)
+        expect(off).toBeLessThan(values.axis === 'drawn' ? 0.1 : 4.1)
+      }),
+    )
+    expect(withAxis(first().layer, [0, 0.999, 0.0447]).values.axis).toBe('y, upright')
+  })
+})
+
+describe('a model whose file has changed', () => {
+  it('is found by the layers of its parts, in placed loops, too, whatever the parts are called now', () => {
+    const { loop, id } = turning()
+    const [part] = capstan.parts
+    const made = addPart(loop, id, part?.name ?? '')
+    if (!made) throw new Error('it has that part')
+    const whole = { ...made.loop, loops: [{ ...made.loop, id: 'inner', loops: undefined }] } as unknown as Loop
+    const renamed = { ...capstan, parts: capstan.parts.map((each) => ({ ...each, name: `${each.name}, new` })) }
+    const now = exchangeModel(whole, renamed)
+    for (const layers of [now.layers, now.loops[0]?.layers])
+      expect(layers?.[0]?.layers?.[0]?.values.part).toBe(`${part?.name}, new`)
+    expect(modelOf(now, now.layers[0] as Layer)).toBe(renamed)
+    expect(exchangeModel(whole, { ...capstan, id: 'another' })).toBe(whole)
+  })
+})
+
+describe('a free view', () => {
+  it('shows the model alone as it turns, from where it is asked for, and leaves the camera of the layer', () => {
+    const { loop, id } = turning()
+    const sight = { around: 40, above: 20, distance: 3 }
+    const seen = seenFreely(loop, id, sight, { width: 200, height: 150 })
+    expect([seen.width, seen.height, seen.layers.length]).toEqual([200, 150, 1])
+    const node = (of: Loop, frame: number) => evaluate(of, frame).nodes[0] as ModelNode
+    expect(node(seen, 7).placement).toEqual(node(loop, 7).placement)
+    expect(node(seen, 7).camera).toEqual(
+      freeCamera(capstan, findLayer(loop, id)?.values ?? {}, sight, { width: 200, height: 150 }),
+    )
+    expect(node(seen, 7).camera).not.toEqual(node(loop, 7).camera)
+    expect(seenFreely(loop, 'nothing', sight, { width: 200, height: 150 })).toBe(loop)
+  })
+})
+
+describe('a clip that is held still', () => {
+  const still: StillPicture = {
+    kind: 'picture',
+    id: 'held',
+    name: 'Wake, frame 3',
+    width: 64,
+    height: 48,
+    file: { id: 'f'.repeat(64), type: 'image/png', bytes: 10 },
+  }
+  it('lies over a frame of itself in a mask, with the strokes that are given, and can be stored', () => {
+    const layer = newLayer('clip', 'Wake', { x: 30, y: 20, width: 64, height: 48 })
+    const stroke = { size: 12, softness: 0.4, strength: 1, points: [0, 0, 1, 5, 0, 1] }
+    const { loop, mask } = heldStill({ ...quay, layers: [layer] }, layer, still, [stroke])
+    expect(loop.layers.map(({ kind, layers }) => [kind, layers?.map((each) => each.kind)])).toEqual([
+      ['picture', undefined],
+      ['group', ['clip', 'brush']],
+    ])
+    expect(loop.layers[0]?.values).toMatchObject({ x: 30, y: 20, width: 64, height: 48, picture: 'held' })
+    expect(findLayer(loop, mask)?.values.strokes).toEqual([stroke])
+    expect(parseLoop(formatLoop(loop)).layers).toEqual(loop.layers)
+    const bare = heldStill({ ...quay, layers: [layer] }, layer, still)
+    expect(findLayer(bare.loop, bare.mask)?.values.strokes).toEqual([])
   })
 })
