@@ -7,24 +7,12 @@ import { renderToStaticMarkup } from 'react-dom/server'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { checkPath } from '@/cli/check'
 import { render } from '@/cli/render'
-import { unzipProject, zipProject } from '@/codecs'
 import { svgOf } from '@/codecs/write'
 import { checkMotions, motionRemedies, showsTheSame, withRemedy } from '@/core/closing'
 import { changeLayer, findLayer, formatLoop, type Layer, type Loop, LoopFileError, parseLoop } from '@/core/document'
-import {
-  movingNames,
-  newEvent,
-  newLayer,
-  newLoop,
-  newMotion,
-  newTremble,
-  setMotion,
-  setValue,
-  withoutUnused,
-} from '@/core/edit'
+import { movingNames, newEvent, newLayer, newLoop, newMotion, newTremble, setMotion, setValue } from '@/core/edit'
 import { evaluate, evaluateUnreduced, valuesAt } from '@/core/evaluate'
 import { LAYER_KINDS, layerKind, type Property, propertyType } from '@/core/layers'
-import { assetsIn, madeAsset, partFile } from '@/core/media'
 import { inexpressible } from '@/core/output'
 import { formatGap, judgeLoop } from '@/core/seam'
 import { anyLoop } from '@/core/testing/arbitrary'
@@ -141,21 +129,6 @@ vi.mock('@/render/painters/all', async (original) => {
   return { PAINTERS: [...PAINTERS, dots] }
 })
 
-/** A table of tides: a file beside the document that is no picture. */
-vi.mock('@/core/media/all', async (original) => {
-  const { MEDIUM_KINDS } = await original<typeof import('@/core/media/all')>()
-  const { assetOf } = await import('@/core/media/asset')
-  const { whole } = await import('@/core/schemas')
-  const tides = {
-    kind: 'tides',
-    label: 'tide table',
-    fields: { rows: whole(1, 1000), file: assetOf(10_000) },
-    most: 2,
-    assets: ({ file }: { file: unknown }) => [file],
-  }
-  return { MEDIUM_KINDS: [...MEDIUM_KINDS, tides] }
-})
-
 const clock = { rate: { num: 20, den: 1 }, length: 20 }
 const marks = (values: object = {}): Layer => newLayer('marks', 'Sea marks', { x: 60, y: 60, ...values }, 'marks')
 const harbour = (layer: Layer): Loop => ({
@@ -184,26 +157,6 @@ beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'cyclon-tables-'))
 })
 afterAll(() => rm(folder, { recursive: true }))
-
-describe('a kind of medium that stands in the table alone', () => {
-  it('is saved with its file, opened where that has never been, and let go with what shows it', async () => {
-    const file = await madeAsset('text/csv', new TextEncoder().encode('high 04:12, low 10:31'))
-    const tides = { kind: 'tides', id: 'june', name: 'June', rows: 2, file }
-    const holding: Loop = { ...swaying, media: [tides] }
-    expect(parseLoop(formatLoop(holding))).toEqual(holding)
-    const archive = await zipProject(holding)
-    expect(await unzipProject(archive)).toEqual(holding)
-    expect(await partFile(file, 0).then((found) => found?.text())).toBe('high 04:12, low 10:31')
-    expect(assetsIn(holding.media)).toEqual([file])
-    expect(() => parseLoop(formatLoop({ ...holding, media: [{ ...tides, rows: 0 } as never] }))).toThrow(
-      'media[0].rows',
-    )
-    const three = ['a', 'b', 'c'].map((id) => ({ ...tides, id }))
-    expect(() => parseLoop(formatLoop({ ...holding, media: three }))).toThrow('more than 2 tide tables')
-    expect(withoutUnused(holding).media).toEqual([])
-    expect(renderInNode(evaluate(holding, 3)).data).toEqual(renderInNode(evaluate(swaying, 3)).data)
-  })
-})
 
 describe('a kind, a type of property and a type of node that stand in the tables alone', () => {
   it('are saved and read again, and what is not sound is refused in words', async () => {

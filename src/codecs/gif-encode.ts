@@ -9,7 +9,7 @@ import {
   wordsOf,
 } from '@/core/image'
 import type { FileSettings } from '@/core/output'
-import type { Box } from '@/core/path'
+import { type Box, boxAround, boxCorners } from '@/core/path'
 import { GIFEncoder } from './gifenc'
 
 /** How a loop's colours are reduced: 2 … 256 of them, of which one stands for what is not drawn. */
@@ -216,7 +216,7 @@ export class GifFrames {
     const drawn = changedWords(width, before, shown)
     const cleared = this.colours.transparent ? changedWords(width, shown, staying(shown, next)) : null
     const whole = { x: 0, y: 0, width, height: this.height }
-    const changed = drawn && cleared ? union(drawn, cleared) : (drawn ?? cleared)
+    const changed = boxAround([drawn, cleared].flatMap((box) => (box ? boxCorners(box) : [])))
     const box = first ? whole : (changed ?? { x: 0, y: 0, width: 1, height: 1 })
     const part = new Uint8Array(box.width * box.height)
     let clear = false
@@ -289,15 +289,4 @@ function staying(shown: Int32Array, next: Int32Array): Int32Array {
   const words = shown.slice()
   for (let i = 0; i < words.length; i++) if (next[i] === 0) words[i] = 0
   return words
-}
-
-/** The least box that holds both. */
-function union(a: Box, b: Box): Box {
-  const [x, y] = [Math.min(a.x, b.x), Math.min(a.y, b.y)]
-  return {
-    x,
-    y,
-    width: Math.max(a.x + a.width, b.x + b.width) - x,
-    height: Math.max(a.y + a.height, b.y + b.height) - y,
-  }
 }
