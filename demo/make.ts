@@ -1,13 +1,15 @@
 import { mkdirSync, writeFileSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
 import sharp from 'sharp'
 import { formatLoop } from '../src/core/document'
 import { evaluate } from '../src/core/evaluate'
 import { renderInNode } from '../src/render/node'
+import { DEMO_CLIPS, writeClip } from './clips'
 import { breakwater, pierAtNight } from './stills'
 import { capstan, mooringBuoy, signalLamp } from './workshop'
 
 /**
- * Draws the stills to demo/stills, models the models to demo/models and writes the demo loops to demo/loops: `npm run demo:make`. With `--loops` the media stay as they are, and
+ * Draws the stills to demo/stills, films the clips to demo/clips (some minutes), models the models to demo/models and writes the demo loops to demo/loops: `npm run demo:make`. With `--loops` the media stay as they are, and
  * with them the ids by which loops name them.
  */
 const folderOf = (name: string) => {
@@ -28,6 +30,10 @@ if (!process.argv.includes('--loops'))
 if (!process.argv.includes('--loops'))
   for (const [name, build] of Object.entries({ 'mooring-buoy': mooringBuoy, capstan, 'signal-lamp': signalLamp }))
     writeFileSync(new URL(`${name}.glb`, folderOf('models')), await build())
+
+if (!process.argv.includes('--loops'))
+  for (const [name, clip] of Object.entries(DEMO_CLIPS))
+    await writeClip(clip, fileURLToPath(new URL(`${name}.webm`, folderOf('clips'))))
 
 // After the media, which the loops name by their bytes.
 const { DEMO_LOOPS } = await import('./build')

@@ -1,13 +1,26 @@
 import { type Fraction, fraction } from '@/core/clock'
 import { newLoop } from '@/core/edit'
-import { applyMend, type ClipShape, type Mend, mixFrame, type Plan, planOf } from '@/core/footage'
+import {
+  applyMend,
+  type CameraModel,
+  type ClipShape,
+  type Mend,
+  mendWords,
+  mixFrame,
+  PartsFinder,
+  type Plan,
+  type PlanFrame,
+  planOf,
+  sourcesOf,
+} from '@/core/footage'
 import type { Picture } from '@/core/image'
 import { PLAIN_SETTINGS, timingIn, withFormat } from '@/core/output'
 import { reasonOf } from './check'
 import { CommandError } from './command-error'
-import { clipsAt, findIn, rateOf } from './find'
+import { clipsAt, findIn, leastLoop, rateOf } from './find'
 import type { Join } from './joins'
 import type { Source } from './sources'
+import { steadySource } from './steady'
 import { formatOf, stemOf, writeProven } from './write'
 
 export interface LoopOptions {
@@ -17,6 +30,10 @@ export interface LoopOptions {
   /** null takes the plain cut where that closes, and else an overlap that keeps contrast. */
   readonly join: Join | null
   readonly overlap: number | null
+  /** How the camera’s own movement is taken out first; null leaves it in. */
+  readonly steady: CameraModel | null
+  /** Of parts: how much moves, from nothing, 0, to all that does, 1. */
+  readonly amount: number
 }
 
 /** Frames over which ends overlap, as a share of the loop, and at the most. */
@@ -40,16 +57,15 @@ export async function loopFrom(path: string, rate: number, options: LoopOptions)
 
 async function cutOut(path: string, rate: number, options: LoopOptions): Promise<string[]> {
   const format = formatOf(options.out)
-  const [source, other] = await clipsAt(path, rate)
-  if (!source || other) throw new CommandError(`${path} holds several clips. Name one of them.`)
-  const cut = await cutOf(path, source, options)
-  const frames = source.claims.delaysMs.length
-  if (cut.start + cut.length > frames)
-    throw new CommandError(`${path} has ${frames} frames; ${cut.length} from ${cut.start} on are not among them.`)
-  const join: Join = options.join ?? (cut.closes ? 'cut' : 'contrast')
-  const plan = joined(frames, cut, join, options.overlap)
+  const [raw, other] = await clipsAt(path, rate)
+  if (!raw || other) throw new CommandError(`${path} holds several clips. Name one of them.`)
+  const frames = raw.claims.delaysMs.length
+  within(path, frames, options)
+  const steady = options.steady && (await steadySource(raw, options.steady, rangeOf(frames, options)))
+  const source = steady ? steady.source : raw
+  const { plan, words } = options.join === 'parts' ? await inParts(source, options) : await atCut(path, source, options)
   const reel = new Reel(source, plan)
-  const first = await reel.at(plan.frames[0]?.parts[0]?.frame ?? 0)
+  const first = await reel.at(sourcesOf(plan.frames[0] as PlanFrame)[0] ?? 0)
   const { width, height } = first
   const loopRate = nearestRate(rateOf(source))
   const loop = newLoop(
@@ -71,12 +87,51 @@ async function cutOut(path: string, rate: number, options: LoopOptions): Promise
   const { encoded, proof } = await writeProven(options.out, job)
   const seen = proof ? `proven: ${proof.seam.verdict.replaceAll('-', ' ')}` : 'vectors'
   return [
-    `${path}: from ${cut.start}, ${cut.length} f, ${WORDS[join]}`,
+    `${path}: ${words}`,
+    ...(steady ? [`${path}: ${steady.words}`] : []),
     `${options.out}: ${timing.frames.length} frames of ${width} × ${height} px, ${(encoded.bytes.length / 1000).toFixed(1)} kB, ${seen}`,
   ]
 }
 
-const WORDS: Readonly<Record<Join, string>> = {
+/** @throws CommandError where the cut that is asked for is not in the clip */
+function within(path: string, frames: number, { start, length }: LoopOptions): void {
+  if (start !== null && length !== null && start + length > frames)
+    throw new CommandError(`${path} has ${frames} frames; ${length} from ${start} on are not among them.`)
+}
+
+/** The frames of a clip that a loop may be made of: those of the cut that is asked for, and those about it into which it may overlap. */
+function rangeOf(frames: number, { start, length, overlap, join }: LoopOptions) {
+  if (start === null || length === null || join === 'parts') return { from: 0, to: frames - 1 }
+  const room = overlap ?? OVERLAP.most
+  return { from: Math.max(0, start - room), to: Math.min(frames - 1, start + length - 1 + room) }
+}
+
+interface Made {
+  readonly plan: Plan
+  readonly words: string
+}
+
+async function atCut(path: string, source: Source, options: LoopOptions): Promise<Made> {
+  const cut = await cutOf(path, source, options)
+  const join = options.join === null || options.join === 'parts' ? (cut.closes ? 'cut' : 'contrast') : options.join
+  return {
+    plan: joined(source.claims.delaysMs.length, cut, join, options.overlap),
+    words: `from ${cut.start}, ${cut.length} f, ${WORDS[join]}`,
+  }
+}
+
+/** Each region of the picture with a loop of its own; a length that is asked for is that after which all come home. */
+async function inParts(source: Source, { length, amount }: LoopOptions): Promise<Made> {
+  const finder = new PartsFinder()
+  for await (const picture of source.frames()) finder.add(picture)
+  const { delaysMs } = source.claims
+  const least = leastLoop(rateOf(source), delaysMs.length)
+  const { regions } = await finder.find({ least, length, amount })
+  const clip: ClipShape = { delaysMs, playsForever: true, means: [] }
+  return { plan: applyMend(planOf(clip), regions, clip), words: mendWords(regions) }
+}
+
+const WORDS: Readonly<Record<Exclude<Join, 'parts'>, string>> = {
   cut: 'cut as it is',
   overlap: 'its ends overlap',
   contrast: 'its ends overlap, their contrast kept',
@@ -99,12 +154,14 @@ async function cutOf(path: string, source: Source, { start, length }: LoopOption
   const { cuts } = await findIn(source, { min: null, max: null, from: null, to: null, top: 1 })
   const [best] = cuts
   if (!best)
-    throw new CommandError(`${path}: nothing in it loops. Say where to cut it with --start and --length, and --mend.`)
+    throw new CommandError(
+      `${path}: nothing in it loops. Say where to cut it with --start and --length, and --mend; or try --mend parts.`,
+    )
   return { ...best, closes: best.verdict === 'closes' }
 }
 
 /** The plan of a cut with its ends joined; frames that lead to its start are taken from before it, or from after its end. @throws CommandError */
-function joined(frames: number, { start, length }: Wanted, join: Join, overlap: number | null): Plan {
+function joined(frames: number, { start, length }: Wanted, join: Exclude<Join, 'parts'>, overlap: number | null): Plan {
   const clip: ClipShape = { delaysMs: Array.from({ length: frames }, () => 40), playsForever: true, means: [] }
   const mend = (plan: Plan, ...mends: readonly Mend[]) =>
     mends.reduce((made, each) => applyMend(made, each, clip), plan)
@@ -150,7 +207,7 @@ class Reel {
     private readonly source: Source,
     private readonly plan: Plan,
   ) {
-    this.mixedIn = new Set(plan.frames.flatMap(({ parts }) => parts.slice(1).map(({ frame }) => frame)))
+    this.mixedIn = new Set(plan.frames.flatMap((frame) => sourcesOf(frame).slice(1)))
   }
 
   async at(frame: number): Promise<Picture> {
@@ -171,11 +228,10 @@ class Reel {
   }
 
   async mixed(n: number): Promise<Picture> {
-    const frame = this.plan.frames[n] as Plan['frames'][number]
+    const frame = this.plan.frames[n] as PlanFrame
     const pictures = new Map<number, Picture>()
     // Those that come first in the clip are asked for first.
-    for (const part of [...frame.parts].sort((a, b) => a.frame - b.frame))
-      pictures.set(part.frame, await this.at(part.frame))
+    for (const of of sourcesOf(frame).sort((a, b) => a - b)) pictures.set(of, await this.at(of))
     return mixFrame(frame, (of) => pictures.get(of) as Picture)
   }
 

@@ -13,6 +13,7 @@ import { type FindEntry, findAt, findExitCode, findTable } from './find'
 import { videoSource } from './video'
 
 const [WIDTH, HEIGHT, PERIOD] = [96, 64, 20]
+const PLAIN = { overlap: null, steady: null, amount: 0.5 }
 const ALL = { min: null, max: null, from: null, to: null, top: 5 }
 
 /** A buoy that goes round over grain, once in twenty frames, or drifts off. */
@@ -90,10 +91,12 @@ describe('a loop out of a clip', () => {
       'contrast',
     ],
     ['morphed, at a length that does not close', 'round', { start: 8, length: 25, join: 'morph' }, 25, 'morphed'],
+    ['in parts', 'round', { start: null, length: 40, join: 'parts' }, 40, 'its own loop'],
+    ['steadied', 'round', { start: 8, length: 20, join: 'cut', steady: 'shift' }, 20, 'cut as it is'],
     ['there and back', 'away', { start: 4, length: 12, join: 'there-and-back' }, 22, 'there and back'],
   ] as const)('is written and proven: %s', async (_, name, how, frames, words) => {
     const out = at(`${words.replaceAll(' ', '-')}-${name}.apng`)
-    const lines = await loopFrom(at(name), 25, { out, overlap: null, ...how })
+    const lines = await loopFrom(at(name), 25, { out, ...PLAIN, ...how })
     expect(lines[0]).toContain(words)
     const [checked] = await checkPath(out, 25)
     const entry = checked?.entry as { frames: number; durationMs: number; seam: { verdict: string } }
@@ -101,7 +104,7 @@ describe('a loop out of a clip', () => {
   })
   it('that jumps is not left behind, and what is not there is refused', async () => {
     const refused = (how: object, name = 'away') =>
-      loopFrom(at(name), 25, { out: at('never.gif'), start: 0, length: 20, join: null, overlap: null, ...how }).catch(
+      loopFrom(at(name), 25, { out: at('never.gif'), start: 0, length: 20, join: null, ...PLAIN, ...how }).catch(
         (error: unknown) => error,
       )
     expect(await refused({ join: 'cut' })).toBeInstanceOf(CommandError)

@@ -59,6 +59,10 @@ export async function findAt(path: string, rate: number, options: FindOptions): 
 
 export const rateOf = ({ claims }: Source): number => 1000 / Math.max(1, median(claims.delaysMs))
 
+/** The shortest loop that is looked for unless another is asked for, frames. */
+export const leastLoop = (rate: number, frames: number): number =>
+  Math.max(4, Math.min(Math.round(LEAST_SECONDS * rate), frames >> 2))
+
 /** Loops that lie in a clip. It is read twice: once to find them, once to look at those that were found. @throws ClipError */
 export async function findIn(
   source: Source,
@@ -70,7 +74,7 @@ export async function findIn(
   if (frames <= PICTURES_ONLY) throw new ClipError('It is a single picture: nothing in it can repeat.')
   const rate = rateOf(source)
   const distances = new Distances(sketches)
-  const least = min ?? Math.max(4, Math.min(Math.round(LEAST_SECONDS * rate), frames >> 2))
+  const least = min ?? leastLoop(rate, frames)
   const wanted = { least, most: max ?? frames, from: from ?? 0, to: to ?? frames }
   const cuts = findCuts(cutCosts(distances, wanted), top)
   return {

@@ -1,5 +1,6 @@
 import { Command, InvalidArgumentError, Option } from 'commander'
 import { type Fraction, MAX_LENGTH, parseRate, toNumber } from '@/core/clock'
+import { CAMERA_MODELS, type CameraModel } from '@/core/footage/camera'
 import { BACKGROUNDS, MOST_REPEATS, SCALES } from '@/core/output/bounds'
 import { GROUND_NAMES, GROUNDS, type Ground, groundOfHex } from '@/core/seam/grounds'
 import { HEALS } from '@/core/texture/heal'
@@ -8,6 +9,18 @@ import { fitPeriods, fitTable, foldsOf, periodOf } from './fit'
 import { JOINS, type Join } from './joins'
 import type { RenderOptions } from './render'
 import type { HealOptions } from './tile'
+
+/** What is said of a loop that is cut out of a clip. */
+interface LoopFlags {
+  readonly out: string
+  readonly start?: number
+  readonly length?: number
+  readonly mend?: Join
+  readonly overlap?: number
+  readonly steady: CameraModel | 'none'
+  readonly amount: number
+  readonly rate: Fraction
+}
 
 const say = (text: string): void => void process.stdout.write(`${text}\n`)
 const asJson = (value: unknown) => JSON.stringify(value, null, 2)
@@ -149,19 +162,26 @@ export async function run(argv: readonly string[]): Promise<void> {
     .option('--length <frames>', 'frames of the loop', within(2, 100_000))
     .addOption(new Option('--mend <way>', 'how its ends are joined').choices([...JOINS]))
     .option('--overlap <frames>', 'frames over which they overlap', within(1, 500))
+    .addOption(
+      new Option('--steady <how>', 'how the camera’s own movement is taken out')
+        .choices(['none', ...CAMERA_MODELS])
+        .default('none'),
+    )
+    .option(
+      '--amount <share>',
+      'of `--mend parts`: from 0, all stands still, to 1, all that moves does',
+      within(0, 1, false),
+      0.5,
+    )
     .option('--rate <rate>', 'frames per second of a PNG sequence', rateOf, rateOf('25'))
     .action(
-      attempt(
-        async (
-          clip: string,
-          own: { out: string; start?: number; length?: number; mend?: Join; overlap?: number; rate: Fraction },
-        ) => {
-          const { loopFrom } = await import('./cut-loop')
-          const { out, start = null, length = null, mend = null, overlap = null, rate } = own
-          for (const line of await loopFrom(clip, toNumber(rate), { out, start, length, join: mend, overlap }))
-            say(line)
-        },
-      ),
+      attempt(async (clip: string, own: LoopFlags) => {
+        const { loopFrom } = await import('./cut-loop')
+        const { out, start = null, length = null, mend: join = null, overlap = null, amount, rate } = own
+        const steady = own.steady === 'none' ? null : own.steady
+        const wanted = { out, start, length, join, overlap, steady, amount }
+        for (const line of await loopFrom(clip, toNumber(rate), wanted)) say(line)
+      }),
     )
 
   program

@@ -1,3 +1,3 @@
 /** How the ends of a cut are joined. */
-export const JOINS = ['cut', 'overlap', 'contrast', 'morph', 'there-and-back'] as const
+export const JOINS = ['cut', 'overlap', 'contrast', 'morph', 'parts', 'there-and-back'] as const
 export type Join = (typeof JOINS)[number]

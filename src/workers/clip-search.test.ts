@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { applyMend, type Plan, planOf } from '@/core/footage'
+import { applyMend, type Plan, type PlanFrame, planOf, sourcesOf } from '@/core/footage'
 import type { Picture } from '@/core/image'
 import { type Described, describeFrame, judgeClip } from '@/core/seam'
 import { loopsIn, movingIn } from './clip-search'
@@ -24,7 +24,7 @@ const described = pictures.map((picture): Described => describeFrame(picture))
 const clip = () => ({ shape: { delaysMs: pictures.map(() => 40), playsForever: true, means: [] } })
 const report = async (plan: Plan) =>
   judgeClip(
-    plan.frames.map(({ parts }) => described[parts[0]?.frame ?? 0] as Described),
+    plan.frames.map((frame) => described[sourcesOf(frame)[0] ?? 0] as Described),
     plan,
   )
 const bounds = { least: 10, most: COUNT, holds: null }
@@ -34,7 +34,7 @@ async function asked(of: ReturnType<typeof clip>, plan: Plan, how = bounds as Pa
   let looked = 0
   const pictureOf = (n: number) => {
     looked++
-    return pictures[plan.frames[n]?.parts[0]?.frame ?? 0] as Picture
+    return pictures[sourcesOf(plan.frames[n] as PlanFrame)[0] ?? 0] as Picture
   }
   return { found: await loopsIn(of, plan, how, pictureOf, report, async () => {}), looked }
 }

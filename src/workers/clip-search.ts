@@ -66,7 +66,7 @@ async function lookedAt(
   pictureOf: (n: number) => Picture,
   pause: () => Promise<void>,
 ): Promise<Known> {
-  const key = JSON.stringify([plan.frames, plan.edges])
+  const key = JSON.stringify([plan.frames, plan.edits])
   const before = known.get(of)
   if (before?.key === key) return before
   const sketches: Float32Array[] = []

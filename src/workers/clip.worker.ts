@@ -2,7 +2,7 @@ import { transfer } from 'comlink'
 import { PLAIN_COLOURS, type Proof, proveGif, writeGif } from '@/codecs'
 import { ClipError } from '@/codecs/claims'
 import { LONGEST_NAME } from '@/core/document'
-import { type Mend, meanLight, mendedPlan, mixFrame, type Plan, type Region } from '@/core/footage'
+import { type Mend, meanLight, mendedPlan, mixFrame, type Plan, type PlanFrame, type Region } from '@/core/footage'
 import { newId } from '@/core/id'
 import { type DifferenceKind, difference, type Grid, isOpaque, type Picture, reducePicture } from '@/core/image'
 import { assetsIn, type Clip, type Files, filesOf, MOST_CLIP_FRAMES, unroundedDelays } from '@/core/media'
@@ -71,8 +71,8 @@ async function search(mends: readonly Mend[]) {
     await breathe()
     if (job !== searching) throw new ClipError('Another search was begun.')
   }
-  const source = (n: number) => (edit ?? AS_IT_IS)(of.pictures[n] as Picture)
-  const pictureOf = (n: number) => mixFrame(plan.frames[n] as Plan['frames'][number], source)
+  const source = (n: number) => (edit ?? AS_IT_IS)(of.pictures[n] as Picture, n)
+  const pictureOf = (n: number) => mixFrame(plan.frames[n] as PlanFrame, source)
   return { of, plan, edit, pictureOf, pause }
 }
 
@@ -195,7 +195,7 @@ const service = {
     const { shape, facts } = clip()
     const plan = mendedPlan(shape, mends)
     const { width, height } = facts.claims
-    const transparent = facts.transparent && !plan.edges.some(({ kind }) => kind === 'matte')
+    const transparent = facts.transparent && !plan.edits.some(({ mend }) => mend.kind === 'matte')
     const draw = await fullFrames(plan)
     const N = plan.frames.length
     const tell = (done: number) => {

@@ -1,5 +1,17 @@
 import { ClipError, type FileClaims } from '@/codecs/claims'
-import { type ClipShape, edgeEditor, type Mend, mendedPlan, mixFrame, type Plan } from '@/core/footage'
+import {
+  type ClipShape,
+  editBy,
+  type Learned,
+  learnEdit,
+  type Mend,
+  mendedPlan,
+  mixFrame,
+  type Plan,
+  type PlanFrame,
+  piecesOf,
+  sourceAsItIs,
+} from '@/core/footage'
 import { type Grid, type Picture, reducePicture } from '@/core/image'
 import { type ClipReport, type Described, describeFrame, judgeClip, judgedSide } from '@/core/seam'
 import { FullFrames, type OpenedClip } from './clip-frames'
@@ -38,10 +50,9 @@ let full: { readonly plan: Plan; readonly frames: FullFrames } | null = null
 export function holdClip(next: Held): void {
   held = next
   full = null
-  edits = null
 }
 
-type Edit = (picture: Picture) => Picture
+type Edit = Learned['edit']
 export const AS_IT_IS: Edit = (picture) => picture
 
 /**
@@ -57,14 +68,13 @@ export async function reportOf(
 ): Promise<ClipReport> {
   const side = judgedSide(plan.frames.length)
   const frames: Described[] = []
-  const source = (n: number) => (edit ?? AS_IT_IS)(pictures[n] as Picture)
+  const source = (n: number) => (edit ?? AS_IT_IS)(pictures[n] as Picture, n)
   let batch = performance.now()
   for (const frame of plan.frames) {
-    const [part] = frame.parts
-    const asItIs = frame.parts.length === 1 && part?.gain.every((gain) => gain === 1)
-    if (asItIs && part && !edit) frames.push(described[part.frame] as Described)
+    const asItIs = edit ? null : sourceAsItIs(frame)
+    if (asItIs !== null) frames.push(described[asItIs] as Described)
     // A morph takes long: what it is made of is reduced before it.
-    else if (frame.morph) frames.push(describeFrame(mixFrame(frame, (n) => reducePicture(source(n), side))))
+    else if (piecesOf(frame).some(({ morph }) => morph)) frames.push(describeFrame(mixFrame(frame, (n) => reducePicture(source(n), side))))
     else frames.push(describeFrame(reducePicture(mixFrame(frame, source), side)))
     if (performance.now() - batch < BATCH_MS) continue
     await pause()
@@ -73,32 +83,59 @@ export async function reportOf(
   return judgeClip(frames, plan)
 }
 
-let edits: { readonly of: Held; readonly inFull: boolean; readonly key: string; readonly edit: Promise<Edit> } | null =
-  null
-/** What edits the pictures of the clip at the size at which they are kept, or at their full size; null for nothing. */
-export async function editOf({ edges }: Plan, inFull: boolean): Promise<Edit | null> {
-  if (edges.length === 0) return null
+/** So much of what was learned of a clip is kept at the most. */
+const MOST_LEARNED = 8
+const learned = new WeakMap<Held, Map<string, Promise<Learned>>>()
+
+/**
+ * What was learned for the edits of a plan, of the pictures of the clip at the size at which they are kept, or at their full size where that matters.
+ * @param progress is told how far learning is; may throw to stop
+ */
+export async function learnedFor(
+  plan: Plan,
+  inFull: boolean,
+  progress: (done: number, of: number) => Promise<void> | void = breathe,
+): Promise<readonly Learned[]> {
   const of = clip()
-  const key = JSON.stringify(edges)
-  if (edits?.of !== of || edits.inFull !== inFull || edits.key !== key) {
-    const { pictures, opened } = of
-    async function* kept() {
-      for (const picture of pictures) {
-        yield picture
-        await breathe()
-      }
+  const { pictures, opened } = of
+  const atFull = inFull && !isKeptInFull(of)
+  async function* kept() {
+    for (const [n, picture] of pictures.entries()) {
+      yield { n, picture }
+      await breathe()
     }
-    async function* read() {
-      for await (const { picture } of opened.frames(opened.width, opened.height)) yield picture
-    }
-    const edit = edgeEditor(edges, inFull && !isKeptInFull(of) ? read : kept)
-    edits = { of, inFull, key, edit }
-    // What could not be read may be so at another time.
-    edit.catch(() => {
-      if (edits?.edit === edit) edits = null
-    })
   }
-  return edits.edit
+  const read = () => opened.frames(opened.width, opened.height)
+  const small = atFull ? await learnedFor(plan, false, progress) : null
+  const known = learned.get(of) ?? new Map<string, Promise<Learned>>()
+  learned.set(of, known)
+  const all: Learned[] = []
+  for (const [i, edit] of plan.edits.entries()) {
+    const taken = small?.[i]
+    if (taken?.anySize) {
+      all.push(taken)
+      continue
+    }
+    const key = JSON.stringify([atFull, plan.edits.slice(0, i + 1)])
+    const made = known.get(key) ?? learnEdit(edit, [...all], atFull ? read : kept, progress)
+    remember(known, key, made)
+    all.push(await made)
+  }
+  return all
+}
+
+/** Keeps what was learned, and forgets what was asked for longest ago; what could not be read may be so at another time. */
+function remember(known: Map<string, Promise<Learned>>, key: string, made: Promise<Learned>): void {
+  known.delete(key)
+  known.set(key, made)
+  made.catch(() => known.delete(key))
+  const [oldest] = known.keys()
+  if (known.size > MOST_LEARNED && oldest !== undefined) known.delete(oldest)
+}
+
+/** What edits the pictures of the clip; null for nothing. */
+export async function editOf(plan: Plan, inFull: boolean): Promise<Edit | null> {
+  return plan.edits.length === 0 ? null : editBy(await learnedFor(plan, inFull))
 }
 
 const isKeptInFull = ({ facts }: Held): boolean =>
@@ -115,7 +152,7 @@ export async function fullFrames(plan: Plan): Promise<(n: number) => Promise<Pic
   const { pictures, opened } = own
   const edit = (await editOf(plan, true)) ?? AS_IT_IS
   if (isKeptInFull(own))
-    return async (n) => mixFrame(plan.frames[n] as Plan['frames'][number], (of) => edit(pictures[of] as Picture))
+    return async (n) => mixFrame(plan.frames[n] as PlanFrame, (of) => edit(pictures[of] as Picture, of))
   const frames = new FullFrames(opened, plan, edit)
   return (n) => frames.at(n)
 }
@@ -138,7 +175,7 @@ export async function frameOf(mends: readonly Mend[], n: number, inFull: boolean
   const N = plan.frames.length
   const at = ((n % N) + N) % N
   const edit = (await editOf(plan, inFull)) ?? AS_IT_IS
-  if (!inFull) return mixFrame(plan.frames[at] as Plan['frames'][number], (of) => edit(pictures[of] as Picture))
+  if (!inFull) return mixFrame(plan.frames[at] as PlanFrame, (of) => edit(pictures[of] as Picture, of))
   if (full?.plan !== plan) full = { plan, frames: new FullFrames(opened, plan, edit) }
   return full.frames.at(at)
 }

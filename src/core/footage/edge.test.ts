@@ -7,7 +7,7 @@ import { evaluate } from '../evaluate'
 import { flattened, type Picture } from '../image'
 import { describeFrame, GROUNDS, type Ground, judgeClip } from '../seam'
 import { quay } from '../testing/quay'
-import { type EdgeMend, edgeEditor, mendsFor } from '.'
+import { type EdgeMend, editBy, learn, mendsFor } from '.'
 
 const N = 24
 const SIDE = 64
@@ -34,8 +34,10 @@ const fringed = (pictures: readonly Picture[], ground: Ground) =>
       }
     return { width, height, data: out }
   })
-const edited = async (pictures: readonly Picture[], ...edges: readonly EdgeMend[]) =>
-  pictures.map(await edgeEditor(edges, () => pictures))
+const edited = async (pictures: readonly Picture[], ...mends: readonly EdgeMend[]) => {
+  const edits = mends.map((mend) => ({ mend, from: 0, to: pictures.length - 1 }))
+  return pictures.map(editBy(await learn(edits, () => pictures.map((picture, n) => ({ n, picture })))))
+}
 const report = (pictures: readonly Picture[]) =>
   judgeClip(pictures.map(describeFrame), { delaysMs: pictures.map(() => 40), playsForever: true })
 

@@ -1,4 +1,4 @@
-import { flattened, type Picture } from '../image'
+import type { Picture } from '../image'
 import type { Ground } from '../seam'
 
 /** A mend of what is half transparent, in every picture of the source alike. */
@@ -174,31 +174,4 @@ export class SameEdge {
     }
     return { width, height, data: out }
   }
-}
-
-/**
- * What edits the pictures of a source by some mends, one after the other.
- * @param frames the pictures of the source, in their order, each time it is asked; only a mend that must know all of them asks
- */
-export async function edgeEditor(
-  edges: readonly EdgeMend[],
-  frames: () => AsyncIterable<Picture> | Iterable<Picture>,
-): Promise<(picture: Picture) => Picture> {
-  let edit = (picture: Picture): Picture => picture
-  for (const edge of edges) {
-    const before = edit
-    if (edge.kind === 'matte') {
-      edit = (picture) => flattened(before(picture), edge.colour)
-      continue
-    }
-    let same: SameEdge | null = null
-    for await (const picture of frames()) {
-      same ??= new SameEdge(picture.width * picture.height, edge.ground)
-      same.learn(before(picture))
-    }
-    for await (const picture of frames()) same?.learnMoving(before(picture))
-    const learned = same
-    if (learned) edit = (picture) => learned.edit(before(picture))
-  }
-  return edit
 }

@@ -1,11 +1,5 @@
 import { LINEAR_LIGHT, type Picture, reducePicture } from '../image'
-
-/** A picture of one channel. */
-interface Grey {
-  readonly width: number
-  readonly height: number
-  readonly data: Float32Array
-}
+import { type Grey, greyOf, halved, sample } from './grey'
 
 /** Where each pixel goes, px, across and down. */
 export interface Flow {
@@ -23,46 +17,6 @@ const WARPS = 3
 const ROUNDS = 20
 /** How smooth the flow is to be, against differences of grey from 0 to 255. */
 const SMOOTH = 60
-
-/** Grey as it is seen (Rec. 709 luma), on black where it is clear. */
-function greyOf({ width, height, data }: Picture): Grey {
-  const grey = new Float32Array(width * height)
-  for (let p = 0, i = 0; p < grey.length; p++, i += 4)
-    grey[p] =
-      ((0.2126 * (data[i] as number) + 0.7152 * (data[i + 1] as number) + 0.0722 * (data[i + 2] as number)) *
-        (data[i + 3] as number)) /
-      255
-  return { width, height, data: grey }
-}
-
-/** Half the size, each pixel the mean of four. */
-function halved({ width, height, data }: Grey): Grey {
-  const [w, h] = [Math.max(1, width >> 1), Math.max(1, height >> 1)]
-  const half = new Float32Array(w * h)
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++) {
-      const [x1, y1] = [Math.min(width - 1, 2 * x + 1), Math.min(height - 1, 2 * y + 1)]
-      const at = (px: number, py: number) => data[py * width + px] as number
-      half[y * w + x] = (at(2 * x, 2 * y) + at(x1, 2 * y) + at(2 * x, y1) + at(x1, y1)) / 4
-    }
-  return { width: w, height: h, data: half }
-}
-
-/** What a picture holds at a place between its pixels; beyond its edge, what the edge holds. The hottest place of all: nothing is made here. */
-function sample({ width, height, data }: Grey, x: number, y: number): number {
-  const cx = Math.max(0, Math.min(x, width - 1))
-  const cy = Math.max(0, Math.min(y, height - 1))
-  const x0 = cx | 0
-  const y0 = cy | 0
-  const at = y0 * width + x0
-  const right = x0 < width - 1 ? 1 : 0
-  const below = y0 < height - 1 ? width : 0
-  const fx = cx - x0
-  const top = (data[at] as number) + fx * ((data[at + right] as number) - (data[at] as number))
-  const under = at + below
-  const bottom = (data[under] as number) + fx * ((data[under + right] as number) - (data[under] as number))
-  return top + (cy - y0) * (bottom - top)
-}
 
 const emptyFlow = ({ width, height }: Grey): Flow => ({
   width,

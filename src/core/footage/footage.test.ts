@@ -7,7 +7,19 @@ import { evaluate } from '../evaluate'
 import type { Picture } from '../image'
 import { describeFrame, judgeClip, judgeSeam } from '../seam'
 import { quay } from '../testing/quay'
-import { applyMend, type ClipShape, type Mend, meanLight, mendedPlan, mendsFor, mendWords, mixFrame, planOf } from '.'
+import {
+  applyMend,
+  type ClipShape,
+  type Mend,
+  meanLight,
+  mendedPlan,
+  mendsFor,
+  mendWords,
+  mixFrame,
+  piecesOf,
+  planOf,
+  sourcesOf,
+} from '.'
 
 /** A buoy that slides across, and is elsewhere at the end than at the start. */
 const N = 24
@@ -29,8 +41,7 @@ const shapeOf = (shown: readonly Picture[]): ClipShape => ({
   means: shown.map(meanLight),
 })
 const clip = shapeOf(pictures)
-const frameNumbers = (mends: readonly Mend[]) =>
-  mendedPlan(clip, mends).frames.map(({ parts }) => parts.map(({ frame }) => frame))
+const frameNumbers = (mends: readonly Mend[]) => mendedPlan(clip, mends).frames.map(sourcesOf)
 const shown = (mends: readonly Mend[], source = pictures, of = shapeOf(source)) =>
   mendedPlan(of, mends).frames.map((frame) => mixFrame(frame, (n) => source[n] as Picture))
 
@@ -50,7 +61,8 @@ describe('mends', () => {
     const plan = mendedPlan(clip, [{ kind: 'overlap', frames: 8, keepVariance: false }])
     expect(plan.frames).toHaveLength(N - 8)
     expect(plan.delaysMs).toHaveLength(N - 8)
-    for (const { parts } of plan.frames) expect(parts.reduce((sum, { weight }) => sum + weight, 0)).toBeCloseTo(1, 12)
+    for (const { parts } of plan.frames.flatMap(piecesOf))
+      expect(parts.reduce((sum, { weight }) => sum + weight, 0)).toBeCloseTo(1, 12)
     expect(judgeSeam(pictures).verdict).toBe('jumps')
     expect(judgeSeam(shown([{ kind: 'overlap', frames: 8, keepVariance: false }])).verdict).not.toBe('jumps')
   })
@@ -125,7 +137,7 @@ describe('mends', () => {
         const plan = mends.reduce((each, one) => applyMend(each, one, clip), planOf(clip))
         expect(plan.frames.length).toBeGreaterThanOrEqual(2)
         expect(plan.delaysMs).toHaveLength(plan.frames.length)
-        for (const { parts } of plan.frames) {
+        for (const { parts } of plan.frames.flatMap(piecesOf)) {
           expect(parts.reduce((sum, { weight }) => sum + weight, 0)).toBeCloseTo(1, 9)
           expect(parts.every(({ frame }) => frame >= 0 && frame < N)).toBe(true)
         }

@@ -1,13 +1,15 @@
 import { encodeLight, LINEAR_LIGHT, type Picture } from '../image'
 import { morphed } from './flow'
-import type { Plan } from './mend'
+import type { Mixed, Patched, PlanFrame } from './mend'
+import { eachPatch } from './patches'
 
 const STEPS = 4096
 const ENCODED = Uint8ClampedArray.from({ length: STEPS + 1 }, (_, i) => 255 * encodeLight(i / STEPS))
 /** Below this the table is too coarse: dark bytes lie close together in linear light. */
 const DARK = 0.02
 
-function byteOf(light: number): number {
+/** The byte of a linear share of light. */
+export function byteOf(light: number): number {
   if (light < DARK) return light <= 0 ? 0 : 255 * encodeLight(light)
   return light >= 1 ? 255 : (ENCODED[Math.round(light * STEPS)] as number)
 }
@@ -25,11 +27,49 @@ export function meanLight({ data }: Picture): [number, number, number] {
 }
 
 /**
- * One mended frame: its parts mixed in linear light with premultiplied alpha, or a morph of both. With `keepVariance` the deviation from the
+ * One mended frame: its pieces, joined where its map says; of each, its parts mixed in linear light with premultiplied alpha, or a morph of both. With `keepVariance` the deviation from the
  * mean colour of the parts is divided by √Σw² (Heitz & Neyret 2018), so that unrelated texture keeps its contrast.
  * @param source the picture of a source frame, all of one size
  */
-export function mixFrame(frame: Plan['frames'][number], source: (n: number) => Picture): Picture {
+export const mixFrame = (frame: PlanFrame, source: (n: number) => Picture): Picture =>
+  'map' in frame ? joined(frame, source) : mixed(frame, source)
+
+/** Pictures side by side as a map says, mixed in linear light where its borders are soft. */
+function joined({ map, pieces }: Patched, source: (n: number) => Picture): Picture {
+  const pictures = pieces.map((piece) => mixed(piece, source))
+  const [first] = pictures
+  if (!first) throw new RangeError('a frame is made of something')
+  const { width, height } = first
+  const data = new Uint8ClampedArray(width * height * 4)
+  const words = new Uint32Array(data.buffer)
+  const sources = pictures.map((each) => new Uint32Array(each.data.buffer, each.data.byteOffset, width * height))
+  const light = new Float64Array(4)
+  let [soft, left] = [-1, 1]
+  eachPatch(map, width, height, (p, label, weight) => {
+    if (weight === 1) {
+      words[p] = sources[label]?.[p] as number
+      return
+    }
+    if (p !== soft) {
+      soft = p
+      left = 1
+      light.fill(0)
+    }
+    const own = (pictures[label] as Picture).data
+    const share = (weight * (own[4 * p + 3] as number)) / 255
+    for (let c = 0; c < 3; c++)
+      light[c] = (light[c] as number) + share * (LINEAR_LIGHT[own[4 * p + c] as number] as number)
+    light[3] = (light[3] as number) + share
+    left -= weight
+    const alpha = light[3] as number
+    if (left > 1e-9 || alpha <= 0) return
+    for (let c = 0; c < 3; c++) data[4 * p + c] = byteOf((light[c] as number) / alpha)
+    data[4 * p + 3] = 255 * alpha
+  })
+  return { width, height, data }
+}
+
+function mixed(frame: Mixed, source: (n: number) => Picture): Picture {
   const { parts, keepVariance } = frame
   const [first] = parts
   if (!first) throw new RangeError('a frame is made of something')

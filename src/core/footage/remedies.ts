@@ -1,4 +1,5 @@
 import { type Finding, GROUNDS, SHORTEST_DELAY_MS } from '../seam'
+import type { CameraModel } from './camera'
 import type { Mend } from './mend'
 
 /** A mend that answers a finding, in words. */
@@ -36,7 +37,10 @@ export function mendsFor(finding: Finding, N: number): OfferedMend[] {
           ]
     }
     case 'drift':
-      return [{ label: 'Even out exposure and colour', mend: { kind: 'even-exposure' } }]
+      return [
+        { label: 'Even out exposure and colour', mend: { kind: 'even-exposure' } },
+        { label: 'Even out the light of every frame', mend: { kind: 'even-light' } },
+      ]
     case 'shorter-loop':
       return length
         ? [{ label: `Cut it to its first ${length} frames`, mend: { kind: 'crop', from: 0, to: length - 1 } }]
@@ -59,6 +63,13 @@ export function mendsFor(finding: Finding, N: number): OfferedMend[] {
   }
 }
 
+/** How a camera moved, in words. */
+export const CAMERA_WORDS: Readonly<Record<CameraModel, string>> = {
+  shift: 'shift',
+  similarity: 'shift, turn and zoom',
+  perspective: 'perspective',
+}
+
 /** A mend in words, for the list of what was done. */
 export function mendWords(mend: Mend): string {
   switch (mend.kind) {
@@ -70,6 +81,10 @@ export function mendWords(mend: Mend): string {
       return 'there and back'
     case 'overlap':
       return `ends overlapped by ${mend.frames}${mend.morph ? ', morphed along their motion' : mend.keepVariance ? ', contrast kept' : ''}`
+    case 'parts': {
+      const moving = mend.loops.filter(({ period }) => period > 1)
+      return `${moving.length} region${moving.length === 1 ? '' : 's'}, each with its own loop, over ${mend.length} frames`
+    }
     case 'even-exposure':
       return 'exposure and colour evened out'
     case 'even-delays':
@@ -80,6 +95,10 @@ export function mendWords(mend: Mend): string {
       return `made to last ${Number(mend.seconds.toFixed(3))} s`
     case 'for-ever':
       return 'set to repeat for ever'
+    case 'steady':
+      return `steadied: ${CAMERA_WORDS[mend.model]}`
+    case 'even-light':
+      return 'light evened out'
     case 'same-edge':
       return 'every frame given the same edge'
     case 'matte':

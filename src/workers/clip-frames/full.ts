@@ -1,4 +1,4 @@
-import { mixFrame, type Plan } from '@/core/footage'
+import { type Learned, mixFrame, type Plan, type PlanFrame, sourcesOf } from '@/core/footage'
 import type { Picture } from '@/core/image'
 import type { OpenedClip } from './reader'
 
@@ -17,7 +17,7 @@ export class FullFrames {
   constructor(
     private readonly opened: OpenedClip,
     private readonly plan: Plan,
-    private readonly edit: (picture: Picture) => Picture = (picture) => picture,
+    private readonly edit: Learned['edit'] = (picture) => picture,
   ) {}
 
   /** Frame n of the plan. @throws ClipError where it cannot be read. */
@@ -29,20 +29,20 @@ export class FullFrames {
 
   private async read(n: number): Promise<Picture> {
     const { width, height, frames } = this.opened
-    const frame = this.plan.frames[n] as Plan['frames'][number]
-    if (frame.parts.some(({ frame: of }) => !this.held.has(of))) {
+    const frame = this.plan.frames[n] as PlanFrame
+    if (sourcesOf(frame).some((of) => !this.held.has(of))) {
       const room = Math.max(1, Math.floor(CEILING / (width * height * 4)))
       const wanted = new Set<number>()
-      for (const { parts } of this.plan.frames.slice(n, n === this.last + 1 ? undefined : n + 1)) {
-        const more = parts.filter(({ frame: of }) => !wanted.has(of))
+      for (const next of this.plan.frames.slice(n, n === this.last + 1 ? undefined : n + 1)) {
+        const more = sourcesOf(next).filter((of) => !wanted.has(of))
         if (wanted.size > 0 && wanted.size + more.length > room) break
-        for (const { frame: of } of more) wanted.add(of)
+        for (const of of more) wanted.add(of)
       }
       this.held = new Map([...this.held].filter(([of]) => wanted.has(of)))
       const missing = [...wanted].filter((of) => !this.held.has(of)).sort((a, b) => a - b)
       for await (const { n: of, picture } of frames(width, height, missing)) this.held.set(of, picture)
     }
     this.last = n
-    return mixFrame(frame, (of) => this.edit(this.held.get(of) as Picture))
+    return mixFrame(frame, (of) => this.edit(this.held.get(of) as Picture, of))
   }
 }

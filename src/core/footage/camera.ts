@@ -1,0 +1,345 @@
+import { type Picture, reducePicture } from '../image'
+import { median } from '../statistics'
+import { type Grey, greyOf, halved, sample } from './grey'
+
+/** How a camera may have moved: along the picture; with turn and zoom besides; or about itself in depth. */
+export const CAMERA_MODELS = ['shift', 'similarity', 'perspective'] as const
+export type CameraModel = (typeof CAMERA_MODELS)[number]
+
+/**
+ * Where a place of one picture lies in another, as a homography: the nine numbers of a 3 × 3 matrix, row by row, the last of them 1. Places are
+ * counted from the middle, in widths of the picture.
+ */
+export type View = readonly number[]
+
+export const SAME_VIEW: View = [1, 0, 0, 0, 1, 0, 0, 0, 1]
+
+/** Where a place lies as a view has it. */
+export function seenAt(view: View, x: number, y: number): readonly [number, number] {
+  const [a, b, c, d, e, f, g, h, i] = view as [number, number, number, number, number, number, number, number, number]
+  const w = g * x + h * y + i
+  return [(a * x + b * y + c) / w, (d * x + e * y + f) / w]
+}
+
+/** First by the second view, then by the first. */
+export function composed(first: View, second: View): View {
+  const product = Array.from({ length: 9 }, (_, at) => {
+    const [row, column] = [Math.floor(at / 3), at % 3]
+    let sum = 0
+    for (let k = 0; k < 3; k++) sum += (first[3 * row + k] as number) * (second[3 * k + column] as number)
+    return sum
+  })
+  const last = product[8] as number
+  return product.map((value) => value / last)
+}
+
+/** The way back. */
+export function inverseView(view: View): View {
+  const [a, b, c, d, e, f, g, h, i] = view as [number, number, number, number, number, number, number, number, number]
+  const back = [
+    ...[e * i - f * h, c * h - b * i, b * f - c * e],
+    ...[f * g - d * i, a * i - c * g, c * d - a * f],
+    ...[d * h - e * g, b * g - a * h, a * e - b * d],
+  ]
+  const last = back[8] as number
+  return back.map((value) => value / last)
+}
+
+/** What a picture is reduced to before it is aligned, px; the coarsest of its sizes; places that are looked at in each. */
+const FINEST = 320
+const COARSEST = 40
+const MOST_PLACES = 5000
+/** A place tells where it lies if the light changes by so much about it, of 255 a px. */
+const TELLS = 2
+/** Steps at each size, and how little the last is to move anything, px. */
+const STEPS = 12
+const ENOUGH = 0.002
+/** What differs by less than this is grain, of 255; what differs by so many times the usual does not belong to the scene that stands (Tukey's biweight). */
+const GRAIN = 3
+const ODD = 4.685 * 1.4826
+
+type Four = readonly [number, number, number, number]
+type Eight = readonly [...Four, ...Four]
+
+/** How many numbers a model has, and which view small ones of them are. */
+const MODELS: Readonly<Record<CameraModel, { readonly numbers: number; readonly view: (by: Float64Array) => View }>> = {
+  shift: {
+    numbers: 2,
+    view: (by) => {
+      const [x, y] = by as unknown as Four
+      return [1, 0, x, 0, 1, y, 0, 0, 1]
+    },
+  },
+  similarity: {
+    numbers: 4,
+    view: (by) => {
+      const [x, y, zoom, turn] = by as unknown as Four
+      return [1 + zoom, -turn, x, turn, 1 + zoom, y, 0, 0, 1]
+    },
+  },
+  perspective: {
+    numbers: 8,
+    view: (by) => {
+      const [x, y, a, b, d, e, g, h] = by as unknown as Eight
+      return [1 + a, b, x, d, 1 + e, y, g, h, 1]
+    },
+  },
+}
+
+/** By how much the light at a place changes with each number of a model, where it changes by gx and gy. */
+function putChanges(model: CameraModel, x: number, y: number, gx: number, gy: number, into: Float64Array): void {
+  into[0] = gx
+  into[1] = gy
+  if (model === 'similarity') {
+    into[2] = gx * x + gy * y
+    into[3] = gy * x - gx * y
+  } else if (model === 'perspective') {
+    into[2] = gx * x
+    into[3] = gx * y
+    into[4] = gy * x
+    into[5] = gy * y
+    into[6] = -(gx * x + gy * y) * x
+    into[7] = -(gx * x + gy * y) * y
+  }
+}
+
+/** Places of a picture that tell where they lie, with what they hold: the strongest of each part of it, so that no one thing outvotes the rest. */
+interface Places {
+  readonly grey: Grey
+  readonly count: number
+  readonly x: Float32Array
+  readonly y: Float32Array
+  readonly value: Float32Array
+  /** Changes with each number of the model, one place after the other. */
+  readonly changes: Float64Array
+}
+
+const PARTS = { across: 8, down: 5 }
+
+function placesOf(grey: Grey, model: CameraModel): Places {
+  const { width, height, data } = grey
+  const slope = (x: number, y: number) => {
+    const at = y * width + x
+    return [
+      ((data[at + 1] as number) - (data[at - 1] as number)) / 2,
+      ((data[at + width] as number) - (data[at - width] as number)) / 2,
+    ] as const
+  }
+  const each = Math.ceil(MOST_PLACES / (PARTS.across * PARTS.down))
+  const chosen: { readonly x: number; readonly y: number; readonly by: number }[] = []
+  for (let part = 0; part < PARTS.across * PARTS.down; part++) {
+    const [px, py] = [part % PARTS.across, Math.floor(part / PARTS.across)]
+    const [x0, x1] = [px, px + 1].map((at) => Math.round((at * width) / PARTS.across)) as [number, number]
+    const [y0, y1] = [py, py + 1].map((at) => Math.round((at * height) / PARTS.down)) as [number, number]
+    const own: { x: number; y: number; by: number }[] = []
+    for (let y = Math.max(1, y0); y < Math.min(height - 1, y1); y++)
+      for (let x = Math.max(1, x0); x < Math.min(width - 1, x1); x++) {
+        const [gx, gy] = slope(x, y)
+        const by = gx * gx + gy * gy
+        if (by >= TELLS * TELLS) own.push({ x, y, by })
+      }
+    own.sort((a, b) => b.by - a.by)
+    chosen.push(...own.slice(0, each))
+  }
+  const { numbers } = MODELS[model]
+  const count = chosen.length
+  const places = {
+    grey,
+    count,
+    x: new Float32Array(count),
+    y: new Float32Array(count),
+    value: new Float32Array(count),
+    changes: new Float64Array(count * numbers),
+  }
+  for (const [n, { x, y }] of chosen.entries()) {
+    const [gx, gy] = slope(x, y)
+    const [nx, ny] = [(x + 0.5 - width / 2) / width, (y + 0.5 - height / 2) / width]
+    places.x[n] = nx
+    places.y[n] = ny
+    places.value[n] = data[y * width + x] as number
+    putChanges(model, nx, ny, gx * width, gy * width, places.changes.subarray(n * numbers, (n + 1) * numbers))
+  }
+  return places
+}
+
+/** A picture at all sizes at which it is aligned, the coarsest first. */
+export type Sizes = readonly Grey[]
+export function sizesOf(picture: Picture, finest = FINEST): Sizes {
+  const sizes = [greyOf(reducePicture(picture, finest))]
+  for (;;) {
+    const [coarsest] = sizes as [Grey]
+    if (Math.min(coarsest.width, coarsest.height) < 2 * COARSEST) return sizes
+    sizes.unshift(halved(coarsest))
+  }
+}
+
+/** How a picture was found to lie. */
+export interface Alignment {
+  readonly view: View
+  /** The share of the places that tell anything which agree, 0 … 1. */
+  readonly agrees: number
+}
+
+/** So few places are none. */
+const FEWEST = 40
+
+/**
+ * Finds how pictures lie against one that stands: the inverse compositional algorithm (Baker & Matthews 2004) from coarse to fine, each place weighted by
+ * how well it agrees, and all of them by the light of the whole.
+ */
+export class Aligner {
+  private readonly levels: readonly Places[]
+
+  /** @param standing what others are aligned to */
+  constructor(
+    standing: Sizes,
+    readonly model: CameraModel,
+  ) {
+    this.levels = standing.map((grey) => placesOf(grey, model))
+  }
+
+  /** The first of the sizes at which a picture is looked for that is nearly found. */
+  get coarsestNear(): number {
+    return Math.max(0, this.levels.length - 2)
+  }
+
+  /**
+   * Where the places of the standing picture lie in another.
+   * @param from where they are thought to lie
+   * @param coarsest the first of the sizes at which they are looked for
+   */
+  find(other: Sizes, from: View = SAME_VIEW, coarsest = 0): Alignment {
+    let found: Alignment = { view: from, agrees: 0 }
+    for (const [level, places] of this.levels.entries())
+      if (level >= coarsest && places.count >= FEWEST) found = this.refine(places, other[level] as Grey, found.view)
+    return found
+  }
+
+  private refine(places: Places, other: Grey, from: View): Alignment {
+    const { count, value, changes } = places
+    const { numbers, view: viewOf } = MODELS[this.model]
+    const { width, height } = other
+    const seen = new Float32Array(count)
+    const inside = new Uint8Array(count)
+    const off = new Float32Array(count)
+    const square = new Float64Array(numbers * numbers)
+    const right = new Float64Array(numbers)
+    let view = from
+    let agrees = 0
+    for (let step = 0; step < STEPS; step++) {
+      const within = look(places, other, view, seen, inside)
+      if (within < FEWEST) return { view: from, agrees: 0 }
+      const some: number[] = []
+      const every = Math.max(1, Math.floor(count / 1000))
+      const light = lightOf(value, seen, inside)
+      for (let n = 0; n < count; n++) {
+        off[n] = ((seen[n] as number) - light.besides) / light.times - (value[n] as number)
+        if (inside[n] && n % every === 0) some.push(Math.abs(off[n] as number))
+      }
+      const bound = ODD * Math.max(GRAIN / 2, median(some))
+      square.fill(0)
+      right.fill(0)
+      let weights = 0
+      for (let n = 0; n < count; n++) {
+        const share = (off[n] as number) / bound
+        if (!inside[n] || Math.abs(share) >= 1) continue
+        const weight = (1 - share * share) ** 2
+        weights += weight
+        const at = n * numbers
+        for (let i = 0; i < numbers; i++) {
+          const own = weight * (changes[at + i] as number)
+          right[i] = (right[i] as number) + own * (off[n] as number)
+          for (let j = i; j < numbers; j++)
+            square[i * numbers + j] = (square[i * numbers + j] as number) + own * (changes[at + j] as number)
+        }
+      }
+      agrees = weights / count
+      const by = solved(square, right, numbers)
+      if (!by) return { view, agrees: 0 }
+      const small = viewOf(by)
+      view = composed(view, inverseView(small))
+      if (movedBy(small, height / width) * width < ENOUGH) break
+    }
+    return { view, agrees }
+  }
+}
+
+/** Looks up what a picture holds where a view has each place. @returns how many lie within it */
+function look(places: Places, other: Grey, view: View, seen: Float32Array, inside: Uint8Array): number {
+  const { width, height } = other
+  const [a, b, c, d, e, f, g, h] = view as [number, number, number, number, number, number, number, number]
+  let within = 0
+  for (let n = 0; n < places.count; n++) {
+    const [x, y] = [places.x[n] as number, places.y[n] as number]
+    const w = g * x + h * y + 1
+    const px = ((a * x + b * y + c) / w) * width + width / 2 - 0.5
+    const py = ((d * x + e * y + f) / w) * width + height / 2 - 0.5
+    const is = px >= 0 && py >= 0 && px <= width - 1 && py <= height - 1
+    inside[n] = is ? 1 : 0
+    if (!is) continue
+    seen[n] = sample(other, px, py)
+    within++
+  }
+  return within
+}
+
+/** How much brighter all of it is: the line through what is seen over what stands, twice, without what lies far from the first. */
+function lightOf(value: Float32Array, seen: Float32Array, inside: Uint8Array): { times: number; besides: number } {
+  let line = { times: 1, besides: 0 }
+  for (let round = 0; round < 2; round++) {
+    let [n, sx, sy, sxx, sxy] = [0, 0, 0, 0, 0]
+    for (let k = 0; k < value.length; k++) {
+      if (!inside[k]) continue
+      const [x, y] = [value[k] as number, seen[k] as number]
+      if (round > 0 && Math.abs(y - line.times * x - line.besides) > 24) continue
+      n++
+      sx += x
+      sy += y
+      sxx += x * x
+      sxy += x * y
+    }
+    const spread = sxx - (sx * sx) / Math.max(1, n)
+    const times = spread > 1e-6 ? (sxy - (sx * sy) / n) / spread : 1
+    // What does not agree at all says nothing of the light.
+    if (!(times > 0.5 && times < 2)) return { times: 1, besides: n > 0 ? (sy - sx) / n : 0 }
+    line = { times, besides: (sy - times * sx) / n }
+  }
+  return line
+}
+
+/** How far a view moves the corners of a picture at the most, in its widths. */
+export function movedBy(view: View, aspect: number): number {
+  let most = 0
+  for (const x of [-0.5, 0.5])
+    for (const y of [-aspect / 2, aspect / 2]) {
+      const [sx, sy] = seenAt(view, x, y)
+      most = Math.max(most, Math.hypot(sx - x, sy - y))
+    }
+  return most
+}
+
+/** Solves a symmetric system of which the upper half is given (Cholesky); null where it has no single answer. */
+function solved(square: Float64Array, right: Float64Array, size: number): Float64Array | null {
+  const root = new Float64Array(size * size)
+  for (let i = 0; i < size; i++)
+    for (let j = 0; j <= i; j++) {
+      let sum = square[j * size + i] as number
+      for (let k = 0; k < j; k++) sum -= (root[i * size + k] as number) * (root[j * size + k] as number)
+      if (i === j) {
+        if (!(sum > 1e-9 * (square[i * size + i] as number)) || !(sum > 0)) return null
+        root[i * size + i] = Math.sqrt(sum)
+      } else root[i * size + j] = sum / (root[j * size + j] as number)
+    }
+  const answer = new Float64Array(right)
+  for (let i = 0; i < size; i++) {
+    for (let k = 0; k < i; k++)
+      answer[i] = (answer[i] as number) - (root[i * size + k] as number) * (answer[k] as number)
+    answer[i] = (answer[i] as number) / (root[i * size + i] as number)
+  }
+  for (let i = size - 1; i >= 0; i--) {
+    for (let k = i + 1; k < size; k++)
+      answer[i] = (answer[i] as number) - (root[k * size + i] as number) * (answer[k] as number)
+    answer[i] = (answer[i] as number) / (root[i * size + i] as number)
+  }
+  return answer
+}

@@ -1,0 +1,193 @@
+import { median, quantile } from '../statistics'
+import { repeated } from './block-costs'
+import { ABOUT, apart, type Cells } from './cells'
+import type { OwnLoop } from './mend'
+
+/** Times of the loop at which borders are looked at. */
+const MOMENTS = 12
+/** Where a cell changes much from frame to frame, a mismatch is seen less: by so much for each step of 255. */
+const MASKED = 0.15
+/** A frame that is held where so much moves costs so much of what moves, at the middle of the slider. */
+const HELD = 1
+/** A border is seen in every frame, a seam once in a loop. */
+const BORDER = 1
+
+/** What is so many times as far apart as frames of grain alone may be no more than that, in few px. */
+const GRAIN = 1.8
+/** What moving costs where nothing moves, and a border where it is not seen: so that regions are no more than they need to be. */
+const RESTLESS = 1
+const EDGE = 0.1
+
+/** Which loop each cell shows, and what that costs. */
+export class Labelling {
+  private readonly own: Float32Array
+  private readonly noise: number
+  private readonly pairs: Map<number, number> = new Map()
+  private readonly moments: readonly number[]
+
+  constructor(
+    private readonly cells: Cells,
+    private readonly loops: readonly OwnLoop[],
+    length: number,
+    amount: number,
+  ) {
+    const { across, down, frames } = cells
+    const base = loops[0]?.start ?? 0
+    const times = Math.min(MOMENTS, length)
+    this.moments = Array.from({ length: times }, (_, k) => base + Math.floor((k * length) / times))
+    const count = frames.length
+    const still = amount >= 1 ? Infinity : HELD * (amount / (1 - amount)) ** 2
+    const every = Math.max(1, Math.floor(count / 60))
+    const steps = Array.from({ length: across * down }, (_, cell) => {
+      const own: number[] = []
+      for (let n = 0; n + 1 < count; n += every) own.push(apart(cells, cell, n, n + 1))
+      return median(own)
+    })
+    // What the steadiest cells do is grain.
+    const noise = quantile(steps, 0.1)
+    this.noise = noise
+    this.own = new Float32Array(across * down * loops.length)
+    for (let cell = 0; cell < across * down; cell++) {
+      const step = Math.max(0, (steps[cell] as number) - 1.5 * noise - 0.5)
+      const masked = 1 / (1 + MASKED * Math.sqrt(step))
+      for (const [label, { start, period }] of loops.entries()) {
+        let cost: number
+        if (period === 1) cost = step > 0 ? Math.min(1e9, still * this.swing(cell, start, every, noise)) : 0
+        else {
+          let [sum, weights] = [0, 0]
+          for (const [lag, weight] of ABOUT) {
+            const n = start + lag
+            if (n < 0 || n + period >= count) continue
+            sum += weight * apart(cells, cell, n, n + period)
+            weights += weight
+          }
+          if (weights === 0) [sum, weights] = [apart(cells, cell, start, start + period - 1), 1]
+          cost = masked * Math.max(0, sum / weights - GRAIN * noise) * repeated(period, length) + RESTLESS
+        }
+        this.own[cell * loops.length + label] = cost
+      }
+    }
+  }
+
+  /** How far a cell gets from where it is held. */
+  private swing(cell: number, held: number, every: number, noise: number): number {
+    let [sum, n] = [0, 0]
+    for (let at = 0; at < this.cells.frames.length; at += every) {
+      sum += apart(this.cells, cell, at, held)
+      n++
+    }
+    return Math.max(0, sum / n - GRAIN * noise)
+  }
+
+  /** The frame that a loop shows at a moment. */
+  private shown(label: number, moment: number): number {
+    const { start, period } = this.loops[label] as OwnLoop
+    return start + ((((moment - start) % period) + period) % period)
+  }
+
+  /** What it costs that two cells beside each other show different loops. */
+  private pair(first: number, second: number, a: number, b: number): number {
+    if (a === b) return 0
+    const L = this.loops.length
+    const key = ((first * 2 + (second === first + 1 ? 0 : 1)) * L + a) * L + b
+    const known = this.pairs.get(key)
+    if (known !== undefined) return known
+    let sum = 0
+    for (const moment of this.moments) {
+      const [i, j] = [this.shown(a, moment), this.shown(b, moment)]
+      if (i !== j) sum += apart(this.cells, first, i, j) + apart(this.cells, second, i, j)
+    }
+    const cost = BORDER * Math.max(0, sum / this.moments.length - 2 * GRAIN * this.noise) + EDGE
+    this.pairs.set(key, cost)
+    return cost
+  }
+
+  energy(labels: Uint8Array): number {
+    const { across, down } = this.cells
+    let sum = 0
+    for (let y = 0, cell = 0; y < down; y++)
+      for (let x = 0; x < across; x++, cell++) {
+        const label = labels[cell] as number
+        sum += this.own[cell * this.loops.length + label] as number
+        if (x + 1 < across) sum += this.pair(cell, cell + 1, label, labels[cell + 1] as number)
+        if (y + 1 < down) sum += this.pair(cell, cell + across, label, labels[cell + across] as number)
+      }
+    return sum
+  }
+
+  /**
+   * Improves labels until nothing helps: one loop after the other may spread along each row and column as far as that costs less, which is worked out exactly for a line
+   * (Viterbi 1967).
+   * @param free the cells that may change; null for all
+   */
+  async settle(from: Uint8Array, free: Uint8Array | null, pause: () => Promise<void>): Promise<Uint8Array> {
+    const { across, down } = this.cells
+    const labels = Uint8Array.from(from)
+    for (let round = 0; round < 6; round++) {
+      let changed = false
+      for (let label = 0; label < this.loops.length; label++) {
+        await pause()
+        for (let y = 0; y < down; y++) changed = this.spread(labels, label, y * across, 1, across, free) || changed
+        for (let x = 0; x < across; x++) changed = this.spread(labels, label, x, across, down, free) || changed
+      }
+      if (!changed) break
+    }
+    return labels
+  }
+
+  /** Lets a loop spread along a line of cells. @returns whether it has */
+  private spread(
+    labels: Uint8Array,
+    label: number,
+    from: number,
+    by: number,
+    count: number,
+    free: Uint8Array | null,
+  ): boolean {
+    const { across } = this.cells
+    const L = this.loops.length
+    const [keep, take] = [new Float64Array(count), new Float64Array(count)]
+    // From which of both each came.
+    const [keptFrom, takenFrom] = [new Uint8Array(count), new Uint8Array(count)]
+    const beside = by === 1 ? across : 1
+    const cost = (cell: number, as: number): number => {
+      let sum = this.own[cell * L + as] as number
+      const at = by === 1 ? Math.floor(cell / across) : cell % across
+      const last = by === 1 ? this.cells.down - 1 : across - 1
+      if (at > 0) sum += this.pair(cell - beside, cell, labels[cell - beside] as number, as)
+      if (at < last) sum += this.pair(cell, cell + beside, as, labels[cell + beside] as number)
+      return sum
+    }
+    for (let k = 0; k < count; k++) {
+      const cell = from + k * by
+      const now = labels[cell] as number
+      const mayTake = !free || free[cell]
+      let [toKeep, toTake] = [0, 0]
+      if (k > 0) {
+        const before = labels[cell - by] as number
+        const kk = (keep[k - 1] as number) + this.pair(cell - by, cell, before, now)
+        const tk = (take[k - 1] as number) + this.pair(cell - by, cell, label, now)
+        const kt = (keep[k - 1] as number) + this.pair(cell - by, cell, before, label)
+        const tt = take[k - 1] as number
+        keptFrom[k] = tk < kk ? 1 : 0
+        takenFrom[k] = tt < kt ? 1 : 0
+        toKeep = Math.min(kk, tk)
+        toTake = Math.min(kt, tt)
+      }
+      keep[k] = toKeep + cost(cell, now)
+      take[k] = mayTake ? toTake + cost(cell, label) : Infinity
+    }
+    let changed = false
+    let taken = (take[count - 1] as number) < (keep[count - 1] as number) - 1e-6 ? 1 : 0
+    for (let k = count - 1; k >= 0; k--) {
+      const cell = from + k * by
+      const before = taken ? takenFrom[k] : keptFrom[k]
+      if (taken && labels[cell] !== label) {
+        labels[cell] = label
+        changed = true
+      }
+      taken = before as number
+    }
+    return changed
+  }
+}

@@ -1,0 +1,63 @@
+/** Which of some pictures is shown where: cells of a picture, row by row. */
+export interface PatchMap {
+  readonly across: number
+  readonly down: number
+  /** One sign for each cell, 0 … 9 and a … z: the number of what is shown there. */
+  readonly labels: string
+}
+
+/** So many pictures can be told apart. */
+export const MOST_PATCHES = 36
+
+const numbers = new WeakMap<PatchMap, Uint8Array>()
+
+/** The number of each cell. */
+export function labelsOf(map: PatchMap): Uint8Array {
+  const known = numbers.get(map)
+  if (known) return known
+  const made = Uint8Array.from(map.labels, (sign) => Number.parseInt(sign, MOST_PATCHES))
+  numbers.set(map, made)
+  return made
+}
+
+export const patchMap = (across: number, down: number, labels: ArrayLike<number>): PatchMap => ({
+  across,
+  down,
+  labels: Array.from(labels, (label) => label.toString(MOST_PATCHES)).join(''),
+})
+
+/**
+ * Goes through the pixels of a picture as a map cuts it: borders are soft over the width of a cell.
+ * @param visit is told of each pixel how much of which picture is shown there; in all, 1
+ */
+export function eachPatch(
+  map: PatchMap,
+  width: number,
+  height: number,
+  visit: (pixel: number, label: number, weight: number) => void,
+): void {
+  const { across, down } = map
+  const labels = labelsOf(map)
+  for (let y = 0, p = 0; y < height; y++) {
+    const cy = Math.max(0, Math.min(down - 1, ((y + 0.5) * down) / height - 0.5))
+    const [top, fy] = [Math.floor(cy), cy - Math.floor(cy)]
+    const bottom = Math.min(down - 1, top + 1)
+    for (let x = 0; x < width; x++, p++) {
+      const cx = Math.max(0, Math.min(across - 1, ((x + 0.5) * across) / width - 0.5))
+      const left = Math.floor(cx)
+      const fx = cx - left
+      const right = Math.min(across - 1, left + 1)
+      const a = labels[top * across + left] as number
+      const b = labels[top * across + right] as number
+      const c = labels[bottom * across + left] as number
+      const d = labels[bottom * across + right] as number
+      if (a === b && a === c && a === d) {
+        visit(p, a, 1)
+        continue
+      }
+      const weights = [(1 - fx) * (1 - fy), fx * (1 - fy), (1 - fx) * fy, fx * fy]
+      for (const [k, label] of [a, b, c, d].entries())
+        if ((weights[k] as number) > 0) visit(p, label, weights[k] as number)
+    }
+  }
+}

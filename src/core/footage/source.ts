@@ -1,0 +1,148 @@
+import { flattened, type Picture, reducePicture } from '../image'
+import type { Ground } from '../seam'
+import type { CameraModel } from './camera'
+import { type EdgeMend, SameEdge } from './edge'
+import { inLight, LIGHT_SIDE, lightFactors } from './even-light'
+import { cameraPath, laidAs, type Shown, shownByAll, viewShowing } from './steady'
+
+/** A mend of the pictures of the source, before anything is mixed of them. */
+export type SourceMend =
+  | EdgeMend
+  | { readonly kind: 'steady'; readonly model: CameraModel }
+  | { readonly kind: 'even-light' }
+
+/** Such a mend, and the frames of the source from and to which it holds: those that were in the clip when it was taken. */
+export interface SourceEdit {
+  readonly mend: SourceMend
+  readonly from: number
+  readonly to: number
+}
+
+/** What is known of a clip that was steadied; lengths in widths of its picture. */
+export interface Steadied {
+  readonly model: CameraModel
+  /** How far places moved, root mean square, and how far they still do. */
+  readonly before: number
+  readonly after: number
+  readonly shown: Shown
+  /** Frames of the source in which the scene was not found. */
+  readonly lost: readonly number[]
+}
+
+/** What was learned for an edit. */
+export interface Learned {
+  /** @param n the frame of the source */
+  readonly edit: (picture: Picture, n: number) => Picture
+  /** Whether it edits pictures of any size, whatever the size of those that it was learned of. */
+  readonly anySize: boolean
+  readonly steadied?: Steadied
+}
+
+/** A picture of a source, and which one. */
+export interface SourcePicture {
+  readonly n: number
+  readonly picture: Picture
+}
+type Frames = () => AsyncIterable<SourcePicture> | Iterable<SourcePicture>
+type Progress = (done: number, of: number) => Promise<void> | void
+
+/** After steadying, what is left is measured in so many frames at the most. */
+const MEASURED = 24
+
+/** What edits a picture of the source by what was learned, one after the other. */
+export const editBy =
+  (learned: readonly Learned[]): Learned['edit'] =>
+  (picture, n) =>
+    learned.reduce((made, { edit }) => edit(made, n), picture)
+
+/**
+ * Learns what an edit needs to know of the pictures of a source.
+ * @param before what was learned for the edits before it
+ * @param frames the pictures of the source from 0 on, in their order, each time it is asked
+ * @throws UnsteadyError where a clip cannot be steadied
+ */
+export function learnEdit(
+  edit: SourceEdit,
+  before: readonly Learned[],
+  frames: Frames,
+  progress: Progress = () => {},
+): Promise<Learned> {
+  const made = editBy(before)
+  async function* own() {
+    for await (const { n, picture } of frames()) {
+      if (n > edit.to) return
+      if (n >= edit.from) yield made(picture, n)
+    }
+  }
+  return learnOne(edit, own, progress)
+}
+
+/** What some edits need to know, one after the other. */
+export async function learn(
+  edits: readonly SourceEdit[],
+  frames: Frames,
+  progress: Progress = () => {},
+): Promise<Learned[]> {
+  const learned: Learned[] = []
+  for (const edit of edits) learned.push(await learnEdit(edit, [...learned], frames, progress))
+  return learned
+}
+
+async function learnOne(
+  { mend, from, to }: SourceEdit,
+  frames: () => AsyncGenerator<Picture>,
+  progress: Progress,
+): Promise<Learned> {
+  switch (mend.kind) {
+    case 'matte':
+      return { anySize: true, edit: (picture) => flattened(picture, mend.colour) }
+    case 'same-edge':
+      return sameEdge(mend.ground, frames)
+    case 'even-light': {
+      const small: Picture[] = []
+      for await (const picture of frames()) {
+        small.push(reducePicture(picture, LIGHT_SIDE))
+        await progress(small.length, to - from + 1)
+      }
+      const factors = lightFactors(small)
+      return { anySize: true, edit: (picture, n) => inLight(picture, factors[n - from] ?? []) }
+    }
+    case 'steady':
+      return steady(mend.model, from, to - from + 1, frames, progress)
+  }
+}
+
+async function sameEdge(ground: Ground, frames: () => AsyncGenerator<Picture>): Promise<Learned> {
+  let same: SameEdge | null = null
+  for await (const picture of frames()) {
+    same ??= new SameEdge(picture.width * picture.height, ground)
+    same.learn(picture)
+  }
+  for await (const picture of frames()) same?.learnMoving(picture)
+  const learned = same
+  return { anySize: false, edit: (picture) => learned?.edit(picture) ?? picture }
+}
+
+async function steady(
+  model: CameraModel,
+  from: number,
+  count: number,
+  frames: () => AsyncGenerator<Picture>,
+  progress: Progress,
+): Promise<Learned> {
+  const path = await cameraPath(frames, count, model, progress)
+  const shown = shownByAll(path)
+  const edit = (picture: Picture, n: number) => {
+    const view = path.views[n - from]
+    return view ? laidAs(picture, viewShowing(view, shown)) : picture
+  }
+  const every = Math.max(1, Math.ceil(count / MEASURED))
+  const some = Math.ceil(count / every)
+  async function* steadied() {
+    let n = 0
+    for await (const picture of frames()) if (n++ % every === 0) yield edit(picture, from + n - 1)
+  }
+  const { shake: after } = await cameraPath(steadied, some, model)
+  const lost = path.lost.map((n) => n + from)
+  return { anySize: true, edit, steadied: { model, before: path.shake, after, shown, lost } }
+}

@@ -1,0 +1,279 @@
+import { type Picture, reducePicture } from '../image'
+import { Aligner, type CameraModel, composed, SAME_VIEW, seenAt, sizesOf, type View } from './camera'
+
+/** What a steady picture shows of the scene: so much of it, as a factor, about a middle, in widths of the picture. */
+export interface Shown {
+  readonly x: number
+  readonly y: number
+  readonly scale: number
+}
+
+/** How a camera moved over a clip. */
+export interface CameraPath {
+  readonly aspect: number
+  /** Where places of the scene lie in each picture. */
+  readonly views: readonly View[]
+  /** How far places move about where they are in the mean, root mean square, in widths of the picture. */
+  readonly shake: number
+  /** Pictures in which the scene was not found: they lie between those beside them. */
+  readonly lost: readonly number[]
+}
+
+/** The steady scene is the mean of so many pictures at the most: what moves through it fades, and so does its grain. */
+const MEAN_OF = 24
+/** Sizes at which pictures are first looked at, px, and at which their places are found. */
+const ROUGH = 160
+const FINE = 320
+/** The scene is found where so much of what tells where it lies agrees; and has gone on its way where less than this is left to show. */
+const FOUND = 0.25
+const LEAST_SHOWN = 0.5
+
+/** What keeps a clip from being steadied. */
+export class UnsteadyError extends Error {
+  override name = 'UnsteadyError'
+}
+
+type Frames = () => AsyncIterable<Picture> | Iterable<Picture>
+
+/**
+ * Finds how the camera moved: each picture against one of the middle, and then, finer, against the mean of those that were found.
+ * @param frames the pictures in their order, each time it is asked; it is so twice to three times
+ * @param count of the pictures
+ * @throws UnsteadyError where nothing in them tells where it lies
+ */
+export async function cameraPath(
+  frames: Frames,
+  count: number,
+  model: CameraModel,
+  progress: (done: number, of: number) => Promise<void> | void = () => {},
+): Promise<CameraPath> {
+  const middle = await pictureAt(frames, count >> 1)
+  const aspect = middle.height / middle.width
+  const rough = new Aligner(sizesOf(middle, ROUGH), model)
+  const firsts: (View | null)[] = []
+  let n = 0
+  let last = SAME_VIEW
+  for await (const picture of frames()) {
+    const sizes = sizesOf(picture, ROUGH)
+    const tries = [rough.find(sizes, last), ...(last === SAME_VIEW ? [] : [rough.find(sizes)])]
+    const best = tries.reduce((a, b) => (b.agrees > a.agrees ? b : a))
+    firsts.push(best.agrees >= FOUND ? best.view : null)
+    if (best.agrees >= FOUND) last = best.view
+    await progress(++n, 2 * count)
+  }
+  if (firsts.filter(Boolean).length < Math.max(2, count / 2))
+    throw new UnsteadyError(
+      'The same scene is not found in most of its frames: they are too plain, or the camera goes elsewhere. Crop to where it stays.',
+    )
+  const standing = await meanScene(frames, firsts)
+  const fine = new Aligner(sizesOf(standing, FINE), model)
+  const seconds: (View | null)[] = []
+  n = 0
+  for await (const picture of frames()) {
+    const first = firsts[n]
+    // From near by, coarse sizes would only lead away.
+    const found = first && fine.find(sizesOf(picture, FINE), first, fine.coarsestNear)
+    seconds.push(found && found.agrees >= FOUND ? found.view : (first ?? null))
+    await progress(count + ++n, 2 * count)
+  }
+  const { views, lost } = filled(seconds)
+  return { aspect, views, shake: shakeOf(views, aspect), lost }
+}
+
+async function pictureAt(frames: Frames, at: number): Promise<Picture> {
+  let n = 0
+  let latest: Picture | null = null
+  for await (const picture of frames()) {
+    latest = picture
+    if (n++ === at) break
+  }
+  if (!latest) throw new UnsteadyError('There are no frames.')
+  return latest
+}
+
+/** The mean of some of the pictures, each laid as the first was. */
+async function meanScene(frames: Frames, views: readonly (View | null)[]): Promise<Picture> {
+  const found = views.flatMap((view, n) => (view ? [n] : []))
+  const chosen = new Set(
+    Array.from(
+      { length: Math.min(MEAN_OF, found.length) },
+      (_, k) => found[Math.floor(((k + 0.5) * found.length) / Math.min(MEAN_OF, found.length))] as number,
+    ),
+  )
+  let sums: Float64Array | null = null
+  let counts: Uint16Array | null = null
+  let size = { width: 0, height: 0 }
+  let n = 0
+  for await (const picture of frames()) {
+    const view = views[n]
+    if (view && chosen.has(n)) {
+      const small = reducePicture(picture, FINE)
+      const { width, height } = small
+      size = { width, height }
+      sums ??= new Float64Array(3 * width * height)
+      counts ??= new Uint16Array(width * height)
+      addLaid(small, view, sums, counts)
+    }
+    n++
+  }
+  const { width, height } = size
+  const data = new Uint8ClampedArray(4 * width * height)
+  for (let p = 0; p < width * height; p++) {
+    const times = counts?.[p] ?? 0
+    for (let c = 0; c < 3; c++) data[4 * p + c] = times > 0 ? (sums?.[3 * p + c] as number) / times : 0
+    data[4 * p + 3] = 255
+  }
+  return { width, height, data }
+}
+
+function addLaid(picture: Picture, view: View, sums: Float64Array, counts: Uint16Array): void {
+  const { width, height } = picture
+  const laid = laidAs(picture, view)
+  for (let y = 0, p = 0; y < height; y++)
+    for (let x = 0; x < width; x++, p++) {
+      const [sx, sy] = seenAt(view, (x + 0.5 - width / 2) / width, (y + 0.5 - height / 2) / width)
+      if (Math.abs(sx) > 0.5 || Math.abs(sy) > height / width / 2) continue
+      counts[p] = (counts[p] as number) + 1
+      for (let c = 0; c < 3; c++) sums[3 * p + c] = (sums[3 * p + c] as number) + (laid.data[4 * p + c] as number)
+    }
+}
+
+/** Views where none was found lie between those beside them. */
+function filled(views: readonly (View | null)[]): { views: View[]; lost: number[] } {
+  const lost = views.flatMap((view, n) => (view ? [] : [n]))
+  const at = (from: number, step: number): number => {
+    for (let n = from; n >= 0 && n < views.length; n += step) if (views[n]) return n
+    return -1
+  }
+  const out = views.map((view, n) => {
+    if (view) return view
+    const [a, b] = [at(n, -1), at(n, 1)]
+    const [before, after] = [views[a] ?? views[b], views[b] ?? views[a]] as [View, View]
+    const w = a >= 0 && b >= 0 ? (n - a) / (b - a) : 0
+    return before.map((value, k) => (1 - w) * value + w * (after[k] as number))
+  })
+  return { views: out, lost }
+}
+
+/** Places by which it is told how far a view moves. */
+const placesIn = (aspect: number) => [-0.4, 0, 0.4].flatMap((x) => [-0.4, 0, 0.4].map((y) => [x, y * aspect] as const))
+
+function shakeOf(views: readonly View[], aspect: number): number {
+  let [sum, count] = [0, 0]
+  for (const [x, y] of placesIn(aspect)) {
+    const seen = views.map((view) => seenAt(view, x, y))
+    const mean = [0, 1].map((k) => seen.reduce((all, place) => all + (place[k] as number), 0) / views.length)
+    for (const place of seen) {
+      sum += (place[0] - (mean[0] as number)) ** 2 + (place[1] - (mean[1] as number)) ** 2
+      count++
+    }
+  }
+  return Math.sqrt(sum / Math.max(1, count))
+}
+
+/**
+ * The largest part of the scene, of the shape of the picture, that all pictures show.
+ * @throws UnsteadyError where that is less than half as wide as they are
+ */
+export function shownByAll({ views, aspect }: Pick<CameraPath, 'views' | 'aspect'>): Shown {
+  /** A middle from which a part of such a scale is within all pictures; null where there is none. */
+  const middleFor = (scale: number, from: readonly [number, number]): readonly [number, number] | null => {
+    let [x, y] = from
+    for (let round = 0; round < 60; round++) {
+      // How far corners are out to the left and the right, to the top and the bottom.
+      let [left, right, top, bottom] = [0, 0, 0, 0]
+      for (const view of views)
+        for (const cx of [-0.5, 0.5])
+          for (const cy of [-0.5, 0.5]) {
+            const [sx, sy] = seenAt(view, x + scale * cx, y + scale * cy * aspect)
+            left = Math.max(left, -0.5 - sx)
+            right = Math.max(right, sx - 0.5)
+            top = Math.max(top, -aspect / 2 - sy)
+            bottom = Math.max(bottom, sy - aspect / 2)
+          }
+      if (Math.max(left, right, top, bottom) < 1e-6) return [x, y]
+      if (left > 1e-6 && right > 1e-6 && round > 20) return null
+      x += (left - right) * (left > 0 && right > 0 ? 0.5 : 1)
+      y += (top - bottom) * (top > 0 && bottom > 0 ? 0.5 : 1)
+    }
+    return null
+  }
+  const whole = middleFor(1, [0, 0])
+  if (whole) return { x: whole[0], y: whole[1], scale: 1 }
+  const least = middleFor(LEAST_SHOWN, [0, 0])
+  if (!least)
+    throw new UnsteadyError(
+      'The camera goes too far: not even half of its picture is seen in all frames. Crop to where it stays, or take fewer frames.',
+    )
+  let best: Shown = { x: least[0], y: least[1], scale: LEAST_SHOWN }
+  let most = 1
+  for (let round = 0; round < 12; round++) {
+    const scale: number = (best.scale + most) / 2
+    const middle = middleFor(scale, [best.x, best.y])
+    if (middle) best = { x: middle[0], y: middle[1], scale }
+    else most = scale
+  }
+  return best
+}
+
+/** The view of a frame that shows that part of the scene and nothing else. */
+export const viewShowing = (view: View, { x, y, scale }: Shown): View =>
+  composed(view, [scale, 0, x, 0, scale, y, 0, 0, 1])
+
+/** Weights of four neighbours for places between the middle two, in steps of 1/64 (Keys 1981, a = −1/2). */
+const PHASES = 64
+const CUBIC = Float32Array.from({ length: 4 * (PHASES + 1) }, (_, at) => {
+  const t = Math.floor(at / 4) / PHASES
+  return [
+    (((2 - t) * t - 1) * t) / 2,
+    ((3 * t - 5) * t * t + 2) / 2,
+    (((4 - 3 * t) * t + 1) * t) / 2,
+    ((t - 1) * t * t) / 2,
+  ][at % 4] as number
+})
+
+/**
+ * A picture as seen through a view: each of its pixels is taken from where the view has it, by a cubic that keeps it sharp; beyond the edge of the picture, what the edge
+ * holds.
+ */
+export function laidAs(picture: Picture, view: View): Picture {
+  const { width, height, data } = picture
+  const out = new Uint8ClampedArray(data.length)
+  const [a, b, c, d, e, f, g, h] = view as [number, number, number, number, number, number, number, number]
+  const columns = new Int32Array(4)
+  for (let y = 0, i = 0; y < height; y++) {
+    const ny = (y + 0.5 - height / 2) / width
+    for (let x = 0; x < width; x++, i += 4) {
+      const nx = (x + 0.5 - width / 2) / width
+      const w = g * nx + h * ny + 1
+      const px = ((a * nx + b * ny + c) / w) * width + width / 2 - 0.5
+      const py = ((d * nx + e * ny + f) / w) * width + height / 2 - 0.5
+      const x0 = Math.floor(px)
+      const y0 = Math.floor(py)
+      const across = 4 * Math.round((px - x0) * PHASES)
+      const down = 4 * Math.round((py - y0) * PHASES)
+      for (let k = 0; k < 4; k++) columns[k] = 4 * Math.max(0, Math.min(width - 1, x0 - 1 + k))
+      let [red, green, blue, alpha] = [0, 0, 0, 0]
+      for (let row = 0; row < 4; row++) {
+        const wy = CUBIC[down + row] as number
+        if (wy === 0) continue
+        const line = 4 * width * Math.max(0, Math.min(height - 1, y0 - 1 + row))
+        for (let k = 0; k < 4; k++) {
+          const at = line + (columns[k] as number)
+          const own = data[at + 3] as number
+          const weight = wy * (CUBIC[across + k] as number) * own
+          red += weight * (data[at] as number)
+          green += weight * (data[at + 1] as number)
+          blue += weight * (data[at + 2] as number)
+          alpha += weight
+        }
+      }
+      if (alpha <= 0) continue
+      out[i] = red / alpha
+      out[i + 1] = green / alpha
+      out[i + 2] = blue / alpha
+      out[i + 3] = alpha
+    }
+  }
+  return { width, height, data: out }
+}
