@@ -163,25 +163,17 @@ async function cutOf(path: string, source: Source, { start, length }: LoopOption
 /** The plan of a cut with its ends joined; frames that lead to its start are taken from before it, or from after its end. @throws CommandError */
 function joined(frames: number, { start, length }: Wanted, join: Exclude<Join, 'parts'>, overlap: number | null): Plan {
   const clip: ClipShape = { delaysMs: Array.from({ length: frames }, () => 40), playsForever: true, means: [] }
-  const mend = (plan: Plan, ...mends: readonly Mend[]) =>
-    mends.reduce((made, each) => applyMend(made, each, clip), plan)
-  const whole = planOf(clip)
-  if (join === 'cut') return mend(whole, { kind: 'crop', from: start, to: start + length - 1 })
-  if (join === 'there-and-back')
-    return mend(whole, { kind: 'crop', from: start, to: start + length - 1 }, { kind: 'there-and-back' })
+  const mend = (plan: Plan, by: Mend) => applyMend(plan, by, clip)
+  const cut = mend(planOf(clip), { kind: 'crop', from: start, to: start + length - 1 })
+  if (join === 'cut') return cut
+  if (join === 'there-and-back') return mend(cut, { kind: 'there-and-back' })
   const asked = overlap ?? Math.min(OVERLAP.most, Math.max(1, Math.round(OVERLAP.share * length)))
-  const before = start >= asked
-  const room = before ? asked : Math.min(asked, Math.max(start, frames - start - length))
+  const room = Math.min(asked, length >> 1, Math.max(cut.before.length, cut.after.length))
   if (room < 1)
     throw new CommandError(
       'There are no frames before or after the loop for its ends to overlap. Take fewer, or --mend there-and-back.',
     )
-  const from = before || start >= room ? start - room : start
-  return mend(
-    whole,
-    { kind: 'crop', from, to: from + length + room - 1 },
-    { kind: 'overlap', frames: room, keepVariance: join === 'contrast', morph: join === 'morph' },
-  )
+  return mend(cut, { kind: 'overlap', frames: room, keepVariance: join === 'contrast', morph: join === 'morph' })
 }
 
 /** The nearest rate that is used, or one in thousandths. */

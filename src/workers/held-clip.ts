@@ -74,7 +74,8 @@ export async function reportOf(
     const asItIs = edit ? null : sourceAsItIs(frame)
     if (asItIs !== null) frames.push(described[asItIs] as Described)
     // A morph takes long: what it is made of is reduced before it.
-    else if (piecesOf(frame).some(({ morph }) => morph)) frames.push(describeFrame(mixFrame(frame, (n) => reducePicture(source(n), side))))
+    else if (piecesOf(frame).some(({ morph }) => morph))
+      frames.push(describeFrame(mixFrame(frame, (n) => reducePicture(source(n), side))))
     else frames.push(describeFrame(reducePicture(mixFrame(frame, source), side)))
     if (performance.now() - batch < BATCH_MS) continue
     await pause()

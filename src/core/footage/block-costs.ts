@@ -1,7 +1,7 @@
 import { hash } from '../random'
 import { quantile } from '../statistics'
 import { ABOUT, type Cells } from './cells'
-import type { OwnLoop } from './mend'
+import type { OwnLoop } from './joining'
 
 /** Parts of the picture in which loops are looked for. */
 const BLOCKS = { across: 8, down: 5 }

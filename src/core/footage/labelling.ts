@@ -1,7 +1,7 @@
 import { median, quantile } from '../statistics'
 import { repeated } from './block-costs'
 import { ABOUT, apart, type Cells } from './cells'
-import type { OwnLoop } from './mend'
+import type { OwnLoop } from './joining'
 
 /** Times of the loop at which borders are looked at. */
 const MOMENTS = 12

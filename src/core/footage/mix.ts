@@ -1,7 +1,9 @@
 import { encodeLight, LINEAR_LIGHT, type Picture } from '../image'
+import { keepContrast } from './contrast'
 import { morphed } from './flow'
-import type { Mixed, Patched, PlanFrame } from './mend'
+import { withGrain } from './grain'
 import { eachPatch } from './patches'
+import type { Mixed, Part, Patched, PlanFrame } from './plan'
 
 const STEPS = 4096
 const ENCODED = Uint8ClampedArray.from({ length: STEPS + 1 }, (_, i) => 255 * encodeLight(i / STEPS))
@@ -27,8 +29,8 @@ export function meanLight({ data }: Picture): [number, number, number] {
 }
 
 /**
- * One mended frame: its pieces, joined where its map says; of each, its parts mixed in linear light with premultiplied alpha, or a morph of both. With `keepVariance` the deviation from the
- * mean colour of the parts is divided by √Σw² (Heitz & Neyret 2018), so that unrelated texture keeps its contrast.
+ * One mended frame: its pieces, joined where its map says; of each, its parts mixed in linear light with premultiplied alpha, or a morph of both. With `keepVariance` they
+ * keep their contrast, see contrast.ts; with `grain`, as much of it is laid anew as mixing has smoothed.
  * @param source the picture of a source frame, all of one size
  */
 export const mixFrame = (frame: PlanFrame, source: (n: number) => Picture): Picture =>
@@ -70,38 +72,65 @@ function joined({ map, pieces }: Patched, source: (n: number) => Picture): Pictu
 }
 
 function mixed(frame: Mixed, source: (n: number) => Picture): Picture {
-  const { parts, keepVariance } = frame
-  const [first] = parts
-  if (!first) throw new RangeError('a frame is made of something')
-  if (parts.length === 1 && first.gain.every((gain) => gain === 1)) return source(first.frame)
+  const { parts, keepVariance, morph, grain } = frame
   const [from, to] = parts
-  if (frame.morph && from && to) return morphed(source(from.frame), source(to.frame), to.weight, byteOf)
+  if (!from) throw new RangeError('a frame is made of something')
+  if (!to && isPlain(from)) return source(from.frame)
+  const made =
+    morph && to
+      ? morphed(inGain(source(from.frame), from), inGain(source(to.frame), to), to.weight, byteOf)
+      : blended(parts, keepVariance, source)
+  // Where contrast is kept, so is grain.
+  const smoothed = morph || !keepVariance ? 1 - parts.reduce((sum, { weight }) => sum + weight * weight, 0) : 0
+  return grain && smoothed > 1e-6
+    ? withGrain(
+        made,
+        grain * Math.sqrt(smoothed),
+        parts.map((part) => part.frame),
+      )
+    : made
+}
+
+const isPlain = ({ gain }: Part): boolean => gain.every((each) => each === 1)
+
+/** A picture in the light of a part. */
+const inGain = (picture: Picture, part: Part): Picture =>
+  isPlain(part) ? picture : blended([{ ...part, weight: 1 }], false, () => picture)
+
+/** Pictures mixed in linear light, with premultiplied alpha. */
+function blended(parts: readonly Part[], keepVariance: boolean, source: (n: number) => Picture): Picture {
   const pictures = parts.map((part) => ({ ...part, picture: source(part.frame) }))
   const { width, height } = (pictures[0] as (typeof pictures)[number]).picture
-  const mean = [0, 0, 0]
-  if (keepVariance)
-    for (const { picture, weight, gain } of pictures)
-      meanLight(picture).forEach((light, c) => {
-        mean[c] = (mean[c] as number) + weight * light * (gain[c] as number)
-      })
-  const spread = keepVariance ? Math.sqrt(parts.reduce((sum, { weight }) => sum + weight * weight, 0)) : 1
-  const data = new Uint8ClampedArray(width * height * 4)
-  for (let i = 0; i < data.length; i += 4) {
+  const count = width * height
+  const [light, alpha] = [new Float32Array(3 * count), new Float32Array(count)]
+  for (let p = 0; p < count; p++) {
     let [r, g, b, a] = [0, 0, 0, 0]
     for (const { picture, weight, gain } of pictures) {
-      const share = (weight * (picture.data[i + 3] as number)) / 255
+      const share = (weight * (picture.data[4 * p + 3] as number)) / 255
       a += share
-      r += share * (LINEAR_LIGHT[picture.data[i] as number] as number) * gain[0]
-      g += share * (LINEAR_LIGHT[picture.data[i + 1] as number] as number) * gain[1]
-      b += share * (LINEAR_LIGHT[picture.data[i + 2] as number] as number) * gain[2]
+      r += share * (LINEAR_LIGHT[picture.data[4 * p] as number] as number) * gain[0]
+      g += share * (LINEAR_LIGHT[picture.data[4 * p + 1] as number] as number) * gain[1]
+      b += share * (LINEAR_LIGHT[picture.data[4 * p + 2] as number] as number) * gain[2]
     }
     if (a <= 0) continue
-    const light = [r / a, g / a, b / a]
-    for (let c = 0; c < 3; c++) {
-      const value = light[c] as number
-      data[i + c] = byteOf(spread === 1 ? value : (mean[c] as number) + (value - (mean[c] as number)) / spread)
-    }
-    data[i + 3] = 255 * a
+    alpha[p] = a
+    light[3 * p] = r / a
+    light[3 * p + 1] = g / a
+    light[3 * p + 2] = b / a
+  }
+  if (keepVariance && parts.length > 1)
+    keepContrast(
+      { width, height, light, alpha },
+      pictures.map(({ picture, weight, gain }) => ({
+        weight,
+        lightAt: (p, c) => (LINEAR_LIGHT[picture.data[4 * p + c] as number] as number) * (gain[c] as number),
+      })),
+    )
+  const data = new Uint8ClampedArray(4 * count)
+  for (let p = 0; p < count; p++) {
+    if ((alpha[p] as number) <= 0) continue
+    for (let c = 0; c < 3; c++) data[4 * p + c] = byteOf(light[3 * p + c] as number)
+    data[4 * p + 3] = 255 * (alpha[p] as number)
   }
   return { width, height, data }
 }

@@ -1,8 +1,8 @@
 import type { Picture } from '../image'
 import { bestLength, blockCosts, loopsFor } from './block-costs'
 import { CELL, type Cells, cellsOf } from './cells'
+import type { OwnLoop, Regions } from './joining'
 import { Labelling } from './labelling'
-import type { OwnLoop, Regions } from './mend'
 import { MOST_PATCHES, patchMap } from './patches'
 
 /** Clips of more frames are to be cropped first: every loop in every part of one is weighed. */

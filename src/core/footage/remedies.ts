@@ -1,5 +1,6 @@
 import { type Finding, GROUNDS, SHORTEST_DELAY_MS } from '../seam'
 import type { CameraModel } from './camera'
+import type { Between } from './joining'
 import type { Mend } from './mend'
 
 /** A mend that answers a finding, in words. */
@@ -63,6 +64,13 @@ export function mendsFor(finding: Finding, N: number): OfferedMend[] {
   }
 }
 
+/** How frames between others come to be, in words. */
+export const BETWEEN_WORDS: Readonly<Record<Between, string>> = {
+  flow: 'along the motion',
+  blend: 'blended',
+  hold: 'held',
+}
+
 /** How a camera moved, in words. */
 export const CAMERA_WORDS: Readonly<Record<CameraModel, string>> = {
   shift: 'shift',
@@ -85,6 +93,12 @@ export function mendWords(mend: Mend): string {
       const moving = mend.loops.filter(({ period }) => period > 1)
       return `${moving.length} region${moving.length === 1 ? '' : 's'}, each with its own loop, over ${mend.length} frames`
     }
+    case 'reverse':
+      return 'reversed'
+    case 'pace':
+      return `${Number(mend.speed.toFixed(3))} times as fast${mend.speed < 1 ? `, ${BETWEEN_WORDS[mend.between]}` : ''}`
+    case 'grain':
+      return 'grain laid anew'
     case 'even-exposure':
       return 'exposure and colour evened out'
     case 'even-delays':
