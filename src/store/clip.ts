@@ -3,7 +3,7 @@ import { create } from 'zustand'
 import type { Proof } from '@/codecs'
 import { type Layer, LONGEST_NAME, type Loop } from '@/core/document'
 import { type Cinemagraph, heldStill, placeClip } from '@/core/edit'
-import { type Mend, picturesAmong, strokesOver } from '@/core/footage'
+import { type Mend, mendWords, picturesAmong, strokesOver } from '@/core/footage'
 import { newId } from '@/core/id'
 import type { Grid } from '@/core/image'
 import { assetsIn, type Clip, keepAtHand, LARGEST_MEDIA, type Medium, madeAsset } from '@/core/media'
@@ -74,12 +74,27 @@ export async function askClip<R>(work: (service: Client<ClipService>['service'])
   }
 }
 
-const progressOf = (what: string) => {
+/** What tells how far it is. */
+let telling: object | null = null
+/** What has not ended after so long is told of, ms: less would only flicker. */
+const QUIET_MS = 300
+
+/** Tells how far something is. @param quietMs nothing is told before that */
+const progressOf = (what: string, quietMs = 0) => {
   const since = performance.now()
-  useClip.setState({ working: { what, since, done: 0, of: 1 } })
+  const own = {}
+  telling = own
+  if (quietMs === 0) useClip.setState({ working: { what, since, done: 0, of: 1 } })
   return proxy((progress: ClipProgress) => {
-    if (useClip.getState().working) useClip.setState({ working: { ...progress, what, since } })
+    if (telling === own && performance.now() - since >= quietMs)
+      useClip.setState({ working: { ...progress, what, since } })
   })
+}
+
+/** It has ended, one way or the other. */
+function ended(): void {
+  telling = null
+  useClip.setState({ working: null })
 }
 
 let opened: readonly File[] = []
@@ -97,11 +112,12 @@ export async function openClip(files: readonly File[], grid?: Grid): Promise<boo
   const own = ++opening
   try {
     const progress = progressOf(`Reading ${file.name}`)
-    const { facts, plan, report } = await askClip((service) => service.open(fit, grid, progress))
+    const { facts, ...original } = await askClip((service) => service.open(fit, grid, progress))
     // Another file has been asked for since: that one is what is opened.
     if (own !== opening) return false
     opened = fit
-    useClip.setState({ ...NOTHING, facts, original: { plan, report }, mended: { plan, report } })
+    ended()
+    useClip.setState({ ...NOTHING, facts, original, mended: original })
     return true
   } catch (error) {
     if (own === opening) failed(error)
@@ -110,10 +126,10 @@ export async function openClip(files: readonly File[], grid?: Grid): Promise<boo
 }
 
 /** Says what went wrong; a worker that has died has said so already. */
-const failed = (error: unknown): void =>
-  useClip.setState(
-    error instanceof WorkerEnded ? { working: null } : { working: null, problem: (error as Error).message },
-  )
+const failed = (error: unknown): void => {
+  ended()
+  if (!(error instanceof WorkerEnded)) useClip.setState({ problem: (error as Error).message })
+}
 
 /** Files that are asked for; the last one is the one that is opened. */
 let opening = 0
@@ -132,12 +148,18 @@ export async function previewMend(mend: Mend | null): Promise<void> {
   const { mends } = useClip.getState()
   let result: MendedClip | null = null
   try {
-    result = mend && (await askClip((service) => service.mended([...mends, mend], true)))
+    result = mend && (await askClip((service) => service.previewed([...mends, mend])))
   } catch (error) {
     // One that gave way to another says nothing.
     if (own === asked) failed(error)
   }
   if (own === asked) useClip.setState({ preview: mend && result ? { ...result, mend } : null })
+}
+
+/** What is being worked out, for who waits for it. */
+const newest = (mends: readonly Mend[]): string => {
+  const last = mends.at(-1)
+  return last ? `Working out: ${mendWords(last)}` : 'Looking at it as it came'
 }
 
 type Mends = Pick<ClipState, 'mends' | 'undone'>
@@ -146,8 +168,10 @@ function changeMends(change: (now: Mends) => Mends): Promise<void> {
   const work = async () => {
     const { mends, undone } = change(useClip.getState())
     try {
-      const mended = await askClip((service) => service.mended(mends))
+      const progress = progressOf(newest(mends), QUIET_MS)
+      const mended = await askClip((service) => service.mended(mends, progress))
       asked++
+      ended()
       useClip.setState({ mends, undone, mended, preview: null })
     } catch (error) {
       failed(error)
@@ -172,7 +196,8 @@ export async function writeClip(): Promise<void> {
   const { mends } = useClip.getState()
   try {
     const { bytes, proof } = await askClip((service) => service.gif(mends, progressOf('Writing the GIF')))
-    useClip.setState({ working: null, written: { bytes, proof, mends } })
+    ended()
+    useClip.setState({ written: { bytes, proof, mends } })
   } catch (error) {
     failed(error)
   }

@@ -2,28 +2,27 @@ import { transfer } from 'comlink'
 import { PLAIN_COLOURS, type Proof, proveGif, writeGif } from '@/codecs'
 import { ClipError } from '@/codecs/claims'
 import { LONGEST_NAME } from '@/core/document'
-import { type Mend, meanLight, mendedPlan, mixFrame, type Plan, type PlanFrame, type Region } from '@/core/footage'
+import { type Mend, meanLight, mendedPlan } from '@/core/footage'
 import { newId } from '@/core/id'
 import { type DifferenceKind, difference, type Grid, isOpaque, type Picture, reducePicture } from '@/core/image'
 import { assetsIn, type Clip, type Files, filesOf, MOST_CLIP_FRAMES, unroundedDelays } from '@/core/media'
-import { type ClipReport, type Described, describeFrame, judgedSide, SHORTEST_DELAY_MS } from '@/core/seam'
+import { type Described, describeFrame, judgedSide, SHORTEST_DELAY_MS } from '@/core/seam'
 import { type FrameEdges, judgeTiles, SMALLEST_TILE } from '@/core/texture'
 import { bitmapOf } from './bitmap'
 import { openFrames } from './clip-frames'
 import { sourceOf } from './clip-frames/source'
 import { storedFrames } from './clip-frames/stored'
-import { type FoundLoops, loopsIn, movingIn, type SearchBounds } from './clip-search'
+import { type ClipProgress, type MendedClip, mendService, stopMending } from './clip-mends'
 import { gifOnAllCores } from './coding'
 import { browserTools } from './encoders/tools'
 import {
-  AS_IT_IS,
   BATCH_MS,
   type ClipFacts,
   clip,
-  editOf,
   frameOf,
   fullFrames,
   holdClip,
+  learnedFor,
   planOf,
   reportOf,
 } from './held-clip'
@@ -39,21 +38,9 @@ const LARGEST_FILE = 512 * 1024 * 1024
 /** What viewers show in place of a delay that is too short, ms. */
 const REPLACED_MS = 100
 
-export type { ClipFacts }
-
-/** A clip with its mends: what is in it now, and what is found. */
-export interface MendedClip {
-  readonly plan: Plan
-  readonly report: ClipReport
-}
-export interface ClipProgress {
-  readonly done: number
-  readonly of: number
-}
+export type { ClipFacts, ClipProgress, MendedClip }
 
 let working = 0
-let searching = 0
-let previewing = 0
 
 /** Lets the page be told, and takes a cancel. @throws ClipError when it was cancelled. */
 async function pause(job: number): Promise<void> {
@@ -61,22 +48,9 @@ async function pause(job: number): Promise<void> {
   if (job !== working) throw new ClipError('It was cancelled.')
 }
 
-/** The clip as it is searched, until another search is begun. */
-async function search(mends: readonly Mend[]) {
-  const of = clip()
-  const plan = mendedPlan(of.shape, mends)
-  const edit = await editOf(plan, false)
-  const job = ++searching
-  const pause = async () => {
-    await breathe()
-    if (job !== searching) throw new ClipError('Another search was begun.')
-  }
-  const source = (n: number) => (edit ?? AS_IT_IS)(of.pictures[n] as Picture, n)
-  const pictureOf = (n: number) => mixFrame(plan.frames[n] as PlanFrame, source)
-  return { of, plan, edit, pictureOf, pause }
-}
-
 const service = {
+  ...mendService,
+
   /**
    * Reads a file, or several pictures as a sequence, and judges it. What was open stays so until the new one has been
    * read. @param grid how a sprite sheet is cut; found where it is left out. @throws ClipError
@@ -131,35 +105,11 @@ const service = {
     }
     const shape = { delaysMs, playsForever: plays === 0, means: pictures.map(meanLight) }
     const plan = mendedPlan(shape, [])
-    const report = await reportOf(plan, { described, pictures }, null)
+    const report = await reportOf(plan, { described, pictures }, [])
     // Another file has been asked for meanwhile: that one is the one that is held.
     if (job !== working) throw new ClipError('It was cancelled.')
     holdClip({ files, facts, shape, opened, pictures, described })
-    return { facts, plan, report }
-  },
-
-  /** The clip with mends: what is then in it, and what is found. A preview gives way to the next one. @throws ClipError where it has */
-  async mended(mends: readonly Mend[], isPreview = false): Promise<MendedClip> {
-    const job = isPreview ? ++previewing : null
-    const pause = async () => {
-      await breathe()
-      if (job !== null && job !== previewing) throw new ClipError('Another preview was asked for.')
-    }
-    const of = clip()
-    const plan = mendedPlan(of.shape, mends)
-    return { plan, report: await reportOf(plan, of, await editOf(plan, false), pause) }
-  },
-
-  /** Loops that lie in the mended clip, and the map of all. @throws ClipError when another question was asked meanwhile */
-  async loops(mends: readonly Mend[], bounds: SearchBounds): Promise<FoundLoops> {
-    const { of, plan, edit, pictureOf, pause } = await search(mends)
-    return loopsIn(of, plan, bounds, pictureOf, (cropped) => reportOf(cropped, of, edit, pause), pause)
-  },
-
-  /** Where the mended clip moves. @throws ClipError when another question was asked meanwhile */
-  async moving(mends: readonly Mend[]): Promise<Region> {
-    const { of, plan, pictureOf, pause } = await search(mends)
-    return movingIn(of, plan, pictureOf, pause)
+    return { facts, plan, report, steadied: [] }
   },
 
   /** How frames of the mended clip, as they are in the file, meet themselves; null where they are too small to tell. */
@@ -235,7 +185,7 @@ const service = {
     })
     const { width, height } = facts.claims
     const name = facts.name.replace(/\.[^.]+$/, '').slice(0, LONGEST_NAME)
-    const { verdict } = (await reportOf(plan, clip(), await editOf(plan, false))).seam
+    const { verdict } = (await reportOf(plan, clip(), await learnedFor(plan, false))).seam
     const delaysMs = unroundedDelays(plan.delaysMs.map((delay) => (delay <= SHORTEST_DELAY_MS ? REPLACED_MS : delay)))
     const source = await sourceOf(files)
     const made: Clip = {
@@ -265,6 +215,7 @@ const service = {
   /** Stops what is being done. */
   cancel(): void {
     working++
+    stopMending()
   },
 }
 

@@ -52,27 +52,43 @@ export function holdClip(next: Held): void {
   full = null
 }
 
-type Edit = Learned['edit']
-export const AS_IT_IS: Edit = (picture) => picture
+const AS_IT_IS: Learned['edit'] = (picture) => picture
+
+/** What edits are worked out at is so many times as large as what is looked at, so that what they lay between px is not blurred twice. */
+const FINER = 3
 
 /**
- * What is seen of a clip with mends; frames that are mixed are so at the size at which they are judged.
- * @param edit of the pictures of the source; null where they are as they came
+ * Pictures of a clip as they are edited, for looking at them at no more than a size: what can be edited at any size is reduced before that.
+ * @param side the longest that is needed, px
+ */
+export function smallSource(
+  { pictures }: Pick<Held, 'pictures'>,
+  learned: readonly Learned[],
+  side: number,
+): (n: number) => Picture {
+  const edit = editBy(learned)
+  const size = learned.every(({ anySize }) => anySize) && learned.length > 0 ? FINER * side : Infinity
+  return (n) => edit(reducePicture(pictures[n] as Picture, size), n)
+}
+
+/**
+ * What is seen of a clip with mends; frames that are morphed are so at the size at which they are judged.
+ * @param learned for the edits of its source
  * @param pause is waited for now and then; may throw to stop
  */
 export async function reportOf(
   plan: Plan,
-  { described, pictures }: Pick<Held, 'described' | 'pictures'>,
-  edit: Edit | null,
+  held: Pick<Held, 'described' | 'pictures'>,
+  learned: readonly Learned[],
   pause: () => Promise<void> = breathe,
 ): Promise<ClipReport> {
   const side = judgedSide(plan.frames.length)
   const frames: Described[] = []
-  const source = (n: number) => (edit ?? AS_IT_IS)(pictures[n] as Picture, n)
+  const source = smallSource(held, learned, side)
   let batch = performance.now()
   for (const frame of plan.frames) {
-    const asItIs = edit ? null : sourceAsItIs(frame)
-    if (asItIs !== null) frames.push(described[asItIs] as Described)
+    const asItIs = learned.length > 0 ? null : sourceAsItIs(frame)
+    if (asItIs !== null) frames.push(held.described[asItIs] as Described)
     // A morph takes long: what it is made of is reduced before it.
     else if (piecesOf(frame).some(({ morph }) => morph))
       frames.push(describeFrame(mixFrame(frame, (n) => reducePicture(source(n), side))))
@@ -134,10 +150,9 @@ function remember(known: Map<string, Promise<Learned>>, key: string, made: Promi
   if (known.size > MOST_LEARNED && oldest !== undefined) known.delete(oldest)
 }
 
-/** What edits the pictures of the clip; null for nothing. */
-export async function editOf(plan: Plan, inFull: boolean): Promise<Edit | null> {
-  return plan.edits.length === 0 ? null : editBy(await learnedFor(plan, inFull))
-}
+/** What edits the pictures of the clip at the size at which they are kept, or at their full size. */
+const editOf = async (plan: Plan, inFull: boolean): Promise<Learned['edit']> =>
+  plan.edits.length === 0 ? AS_IT_IS : editBy(await learnedFor(plan, inFull))
 
 const isKeptInFull = ({ facts }: Held): boolean =>
   facts.width === facts.claims.width && facts.height === facts.claims.height
@@ -151,7 +166,7 @@ export const clip = (): Held => {
 export async function fullFrames(plan: Plan): Promise<(n: number) => Promise<Picture>> {
   const own = clip()
   const { pictures, opened } = own
-  const edit = (await editOf(plan, true)) ?? AS_IT_IS
+  const edit = await editOf(plan, true)
   if (isKeptInFull(own))
     return async (n) => mixFrame(plan.frames[n] as PlanFrame, (of) => edit(pictures[of] as Picture, of))
   const frames = new FullFrames(opened, plan, edit)
@@ -175,7 +190,7 @@ export async function frameOf(mends: readonly Mend[], n: number, inFull: boolean
   const plan = planOf(mends)
   const N = plan.frames.length
   const at = ((n % N) + N) % N
-  const edit = (await editOf(plan, inFull)) ?? AS_IT_IS
+  const edit = await editOf(plan, inFull)
   if (!inFull) return mixFrame(plan.frames[at] as PlanFrame, (of) => edit(pictures[of] as Picture, of))
   if (full?.plan !== plan) full = { plan, frames: new FullFrames(opened, plan, edit) }
   return full.frames.at(at)

@@ -1,5 +1,6 @@
 import { type Picture, reducePicture } from '../image'
 import { hash } from '../random'
+import { median, quantile } from '../statistics'
 
 /** Frames are looked at so many px wide. */
 const SIDE = 64
@@ -103,27 +104,29 @@ const NEARER = 0.35
 /** A cut is left out that costs so many times as much as the best, and so much besides. */
 const WORSE = { times: 3, besides: 0.35 }
 
-const median = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0
-
 /** How far frame c lies from where a and b lead to, squared: |a − 2b + c|², by distances alone. */
 const bent = (distances: Distances, a: number, b: number, c: number): number =>
   Math.max(0, 2 * distances.at(a, b) + 2 * distances.at(b, c) - distances.at(a, c))
 
-/** What is ordinary in a clip: the step from a frame to the next, how far it bends, squared, and how far any two frames are apart. */
+/** What is ordinary in a clip: the step from a frame to the next, how far it bends, squared, how far any two frames are apart, and how far grain alone keeps them. */
 export interface Ordinary {
   readonly step: number
   readonly bend: number
   readonly apart: number
+  readonly grain: number
 }
 
 function ordinary(distances: Distances): Ordinary {
   const { frames } = distances
   const steps = Array.from({ length: Math.max(0, frames - 1) }, (_, i) => Math.sqrt(distances.at(i, i + 1)))
   const bends = Array.from({ length: Math.max(0, frames - 2) }, (_, i) => bent(distances, i, i + 1, i + 2))
-  const some = Array.from({ length: frames > 1 ? 4000 : 0 }, (_, n) =>
-    Math.sqrt(distances.at(hash(n, 1) % frames, hash(n, 2) % frames)),
-  )
-  return { step: median(steps), bend: median(bends), apart: median(some) }
+  const some = Array.from({ length: frames > 1 ? 4000 : 0 }, (_, n) => {
+    const i = hash(n, 1) % frames
+    return Math.sqrt(distances.at(i, (i + 1 + (hash(n, 2) % (frames - 1))) % frames))
+  })
+  // The nearest frames that there are, beside each other or, where all moves quickly, a turn apart.
+  const grain = Math.min(quantile(steps, 0.1), quantile(some, 0.02))
+  return { step: median(steps), bend: median(bends), apart: median(some), grain }
 }
 
 /**
@@ -149,6 +152,7 @@ export interface CutCosts {
   /** By its first frame, from the first that may be, and by its length, from the least on; none where nothing moves. */
   readonly costs: readonly Float32Array[]
   readonly usual: Ordinary
+  readonly distances: Distances
 }
 
 /** Works out what cuts of a clip cost. */
@@ -163,7 +167,7 @@ export function cutCosts(distances: Distances, wanted: Wanted): CutCosts {
     const lengths = Math.max(0, Math.min(widest, to - i) - least + 1)
     return Float32Array.from({ length: lengths }, (_, l) => costOf(distances, i, i + least + l, usual))
   })
-  return { from, least, longest: Math.max(least, widest), costs, usual }
+  return { from, least, longest: Math.max(least, widest), costs, usual, distances }
 }
 
 /** What cuts of a clip cost, as a picture: starts across, lengths down. */
@@ -191,11 +195,16 @@ export function cutMap(
 }
 
 /**
- * Loops that lie in a clip, the best first, and of those that are nearly the same the best alone; none where nothing moves, or nothing comes back.
+ * Loops that lie in a clip, the best first, and of those that are nearly the same the best alone; none where nothing moves, or nothing comes back. Those in which something is seen that
+ * is nowhere else in the clip come after others.
  * @param most so many at the most
  * @param holds a frame that is to be in them
  */
-export function findCuts({ from, least, costs, usual }: CutCosts, most: number, holds: number | null = null): Cut[] {
+export function findCuts(
+  { from, least, costs, usual, distances }: CutCosts,
+  most: number,
+  holds: number | null = null,
+): Cut[] {
   const { step, apart } = usual
   const found: Cut[] = []
   for (const [row, line] of costs.entries())
@@ -209,8 +218,11 @@ export function findCuts({ from, least, costs, usual }: CutCosts, most: number, 
       if (deepest) found.push({ start: from + row, length: least + l, cost })
     }
   // What costs no more than a quarter of a step is not told apart by eye: the longer one shows more.
-  const rank = ({ cost }: Cut) => Math.max(0.25, cost)
-  found.sort((a, b) => rank(a) - rank(b) || b.length - a.length || a.cost - b.cost)
+  const alone = aloneIn(distances, usual)
+  const rank = ({ start, length, cost }: Cut) => Math.max(0.25, cost) + Math.min(PASSING, alone(start, length))
+  const ranks = new Map(found.map((cut) => [cut, rank(cut)]))
+  const by = (cut: Cut) => ranks.get(cut) as number
+  found.sort((a, b) => by(a) - by(b) || b.length - a.length || a.cost - b.cost)
   // Beside good ones, poor ones are none.
   const worst = WORSE.times * Math.min(...found.map(({ cost }) => cost)) + WORSE.besides
   const kept: Cut[] = []
@@ -219,29 +231,75 @@ export function findCuts({ from, least, costs, usual }: CutCosts, most: number, 
     const alike = (other: Cut) =>
       Math.abs(other.length - cut.length) <= Math.max(2, 0.04 * cut.length) &&
       Math.abs(other.start - cut.start) <= Math.max(4, cut.length / 2)
-    if (cut.cost <= worst && !kept.some(alike)) kept.push(cut)
+    if (cut.cost <= worst && !kept.some(alike) && movesIn(distances, usual, cut)) kept.push(cut)
   }
   return kept
 }
 
-/** A period is one where frames that lie it apart are so many times nearer than any two are. */
-const PERIOD_NEARER = 0.3
+/** Frames further apart than this move, in squares of what grain alone keeps them. */
+const MOVES = 2.2
+
+/** Whether anything moves in a cut but grain. */
+function movesIn(distances: Distances, { grain }: Ordinary, { start, length }: Cut): boolean {
+  const bound = MOVES * grain * grain
+  for (let n = 1; n < length; n++)
+    if (distances.at(start, start + n) > bound || distances.at(start + (length >> 1), start + n) > bound) return true
+  return false
+}
+
+/** A frame is alone if it is so many times as far from all others as is usual, and so many steps besides; a thing passes where no greater share of a cut is so. */
+const ALONE = { times: 1.6, steps: 1, share: 0.3 }
+
+/** A cut in which something passes costs no more than so much more: it is a loop all the same. */
+const PASSING = 0.2
+
+/** How much of a cut, given by its start and length, shows what no other frame of the clip does but those beside it: each frame by how far it is from all others, in steps. */
+function aloneIn(distances: Distances, { step }: Ordinary): (start: number, length: number) => number {
+  const { frames } = distances
+  const beside = Math.max(3, Math.round(frames / 40))
+  const nearest = Array.from({ length: frames }, (_, n) => {
+    let least = Infinity
+    for (let m = 0; m < frames; m++) if (Math.abs(m - n) > beside) least = Math.min(least, distances.at(n, m))
+    return Math.sqrt(least)
+  })
+  const usual = median(nearest.filter(Number.isFinite))
+  const [sums, counts] = [[0], [0]]
+  for (const [n, each] of nearest.entries()) {
+    const over = (each - ALONE.times * usual) / Math.max(step, STILL) - ALONE.steps
+    const is = Number.isFinite(over) && over > 0
+    sums.push((sums[n] as number) + (is ? over : 0))
+    counts.push((counts[n] as number) + (is ? 1 : 0))
+  }
+  const within = (of: readonly number[], start: number, length: number) =>
+    (of[start + length] as number) - (of[start] as number)
+  // What is so for longer does not pass: it is what the clip shows there.
+  return (start, length) => (within(counts, start, length) > ALONE.share * length ? 0 : within(sums, start, length))
+}
+
+/** A period is one where frames that lie it apart are so much nearer than any two are, as a share of the squares beyond what grain keeps them; a shorter one is as good within a tenth. */
+const PERIOD_NEARER = 0.25
+const AS_GOOD = 0.1
 
 /** After how many frames all of a clip comes back, which it does at least twice; null where it does not. */
 export function periodOf(distances: Distances): number | null {
   const { frames } = distances
-  const { step, apart } = ordinary(distances)
-  if (step < STILL) return null
-  const mean = (lag: number): number => {
-    let sum = 0
-    for (let i = 0; i + lag < frames; i++) sum += distances.at(i, i + lag)
-    return Math.sqrt(sum / (frames - lag))
+  const { step, apart, grain } = ordinary(distances)
+  const spread = apart * apart - grain * grain
+  if (step < STILL || spread < (MOVES - 1) * grain * grain) return null
+  const share = (lag: number): number => {
+    if (lag < 1 || lag >= frames) return Infinity
+    // What passes once is far from all: the median does not count it.
+    const apartBy = Array.from({ length: frames - lag }, (_, i) => distances.at(i, i + lag))
+    return Math.max(0, median(apartBy) - grain * grain) / spread
   }
-  const means = Array.from({ length: (frames >> 1) + 2 }, (_, lag) => (lag > 0 && lag < frames ? mean(lag) : Infinity))
-  for (let lag = 2; lag <= frames >> 1; lag++) {
-    const here = means[lag] as number
-    if (here > PERIOD_NEARER * apart || here > (means[lag - 1] as number) || here > (means[lag + 1] as number)) continue
-    return lag
-  }
-  return null
+  const shares = Array.from({ length: (frames >> 1) + 2 }, (_, lag) => share(lag))
+  const at = (lag: number) => shares[lag] as number
+  // Frames next to each other are alike, too: a period comes after they have been apart.
+  let apartAt = 1
+  while (apartAt <= frames >> 1 && at(apartAt) < 0.5) apartAt++
+  const valleys: number[] = []
+  for (let lag = apartAt; lag <= frames >> 1; lag++)
+    if (at(lag) <= PERIOD_NEARER && at(lag) <= at(lag - 1) && at(lag) <= at(lag + 1)) valleys.push(lag)
+  const best = Math.min(...valleys.map(at))
+  return valleys.find((lag) => at(lag) <= best + AS_GOOD) ?? null
 }

@@ -24,6 +24,8 @@ export function MendsByHand({ plan }: { plan: Plan }) {
   const [matte, setMatte] = useState('#ffffff')
   const [from, to] = [Math.min(range?.[0] ?? 0, count - 1), Math.min(range?.[1] ?? count - 1, count - 1)]
   const frames = Math.max(1, Math.min(overlap, Math.floor(count / 2)))
+  // Into frames that were cropped off the ends overlap as they are.
+  const hasRoom = Math.max(plan.before.length, plan.after.length) >= frames
   const number = (label: string, value: number, max: number, onChange: (value: number) => void) => (
     <NumberField
       label={label}
@@ -51,7 +53,7 @@ export function MendsByHand({ plan }: { plan: Plan }) {
           mend={{ kind: 'overlap', frames, keepVariance: way === OVERLAPS[1], morph: way === OVERLAPS[2] }}
           disabled={count < 4}
         >
-          Overlap the ends: {count - frames} frames
+          Overlap the ends: {count - (hasRoom ? 0 : frames)} frames
         </Take>
         <Take mend={{ kind: 'there-and-back' }} disabled={count < 3}>
           Run it there and back: {2 * count - 2} frames

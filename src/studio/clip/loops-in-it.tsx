@@ -2,14 +2,12 @@
 
 import { useEffect, useMemo, useRef, useState } from 'react'
 import type { Cut, CutMap, Plan } from '@/core/footage'
-import { median } from '@/core/statistics'
 import { askClip, previewMend, takeMend, useClip } from '@/store/clip'
 import type { FoundLoops } from '@/workers/clip-search'
 import { NumberField, themeColour, useShownTheme, VerdictMark } from '../parts'
 import { CLOCK } from './by-hand'
+import { delayOf, leastLoopOf } from './least-loop'
 
-/** A loop of less than this is not looked for at first, s. */
-const LEAST_SECONDS = 0.4
 /** What is pointed at is shown when it has been so for so long, ms. */
 const STILL_MS = 60
 /** From so many steps on, a cut is as dark as any on the map. */
@@ -31,8 +29,8 @@ export function LoopsInIt({ plan, frame }: { readonly plan: Plan; readonly frame
 function Search({ plan, frame }: { readonly plan: Plan; readonly frame: number }) {
   const { mends } = useClip()
   const count = plan.frames.length
-  const delay = useMemo(() => Math.max(1, median(plan.delaysMs)), [plan])
-  const first = Math.max(2, Math.min(Math.round((1000 * LEAST_SECONDS) / delay), count >> 2))
+  const delay = useMemo(() => delayOf(plan), [plan])
+  const first = leastLoopOf(plan)
   const [bounds, setBounds] = useState<{ readonly least: number; readonly most: number }>({ least: first, most: count })
   const [holds, setHolds] = useState<number | null>(null)
   const [found, setFound] = useState<FoundLoops | null>(null)

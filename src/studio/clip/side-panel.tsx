@@ -6,8 +6,11 @@ import { MendsByHand } from './by-hand'
 import { Facts } from './facts'
 import { Findings, MendHistory } from './findings'
 import { LoopsInIt } from './loops-in-it'
+import { Pace } from './pace'
 import { PlaceInLoop } from './place-in-loop'
 import { SheetFields } from './sheet-fields'
+import { SteadyAndLight } from './steady'
+import { WaysToClose } from './ways'
 import { WrittenFile } from './written-file'
 
 interface SidePanelProps {
@@ -54,8 +57,11 @@ export function SidePanel({ asItCame, onAsItCame, frame }: SidePanelProps) {
           show and play it without the mends
         </label>
       </div>
+      <SteadyAndLight />
       <Findings findings={mended.report.findings} count={mended.plan.frames.length} />
       {mended.plan.frames.length > 3 && <LoopsInIt key={facts.name} plan={mended.plan} frame={frame} />}
+      {mended.plan.frames.length > 3 && <WaysToClose key={`ways ${facts.name}`} plan={mended.plan} />}
+      <Pace plan={mended.plan} />
       {facts.grid && (
         <SheetFields
           key={JSON.stringify(facts.grid)}

@@ -1,0 +1,180 @@
+import { ClipError } from '@/codecs/claims'
+import {
+  type FoundParts,
+  grainOf,
+  type Mend,
+  mendedPlan,
+  mixFrame,
+  PartsFinder,
+  type PartsWanted,
+  type Plan,
+  type PlanFrame,
+  type Region,
+  type Steadied,
+} from '@/core/footage'
+import { type Picture, reducePicture } from '@/core/image'
+import type { ClipReport, SeamReport } from '@/core/seam'
+import { median } from '@/core/statistics'
+import { type FoundLoops, loopsIn, movingIn, type SearchBounds } from './clip-search'
+import { clip, frameOf, learnedFor, planOf, reportOf, smallSource } from './held-clip'
+import { breathe } from './timing'
+
+/** A clip with its mends: what is in it now, and what is found. */
+export interface MendedClip {
+  readonly plan: Plan
+  readonly report: ClipReport
+  /** What is known of its being steadied, each time that it was. */
+  readonly steadied: readonly Steadied[]
+}
+export interface ClipProgress {
+  readonly done: number
+  readonly of: number
+}
+
+let mending = 0
+let searching = 0
+let previewing = 0
+let ways = 0
+
+/** Loops are looked for in pictures that have been worked out no larger than this, px; parts in such. */
+const SEARCHED = 64
+const PARTS_SIDE = 160
+/** A way is shown by so many frames at the most. */
+const SHOWN_OF_WAY = 60
+
+/** A way to mend a clip, seen small. */
+export interface SeenWay {
+  readonly length: number
+  readonly ratio: number
+  readonly verdict: SeamReport['verdict']
+  readonly frames: readonly Picture[]
+}
+
+/** Some of so many frames, evenly, no more than are shown. */
+const someOf = (count: number): number[] => {
+  const shown = Math.min(count, SHOWN_OF_WAY)
+  return Array.from({ length: shown }, (_, k) => Math.floor((k * count) / shown))
+}
+
+/** @throws ClipError when mending was stopped meanwhile */
+async function still(job: number): Promise<void> {
+  await breathe()
+  if (job !== mending) throw new ClipError('It was cancelled.')
+}
+
+/** What is being mended is left. */
+export const stopMending = (): void => void mending++
+
+/** The clip as it is searched, until another search is begun. */
+async function search(mends: readonly Mend[]) {
+  const of = clip()
+  const plan = mendedPlan(of.shape, mends)
+  const job = ++searching
+  const pause = async () => {
+    await breathe()
+    if (job !== searching) throw new ClipError('Another search was begun.')
+  }
+  const learned = await learnedFor(plan, false, pause)
+  const source = smallSource(of, learned, SEARCHED)
+  const pictureOf = (n: number) => mixFrame(plan.frames[n] as PlanFrame, source)
+  return { of, plan, learned, pictureOf, pause }
+}
+
+/** The mended clip, and what is seen of it. */
+async function seenWith(
+  mends: readonly Mend[],
+  pause: (done: number, of: number) => Promise<void>,
+): Promise<MendedClip> {
+  const of = clip()
+  const plan = mendedPlan(of.shape, mends)
+  const learned = await learnedFor(plan, false, pause)
+  const report = await reportOf(plan, of, learned, () => pause(1, 1))
+  return { plan, report, steadied: learned.flatMap(({ steadied }) => steadied ?? []) }
+}
+
+/** What can be asked of the clip that is held and its mends. */
+export const mendService = {
+  /** The clip with mends: what is then in it, and what is found. @throws ClipError where it was cancelled, or cannot be mended so */
+  async mended(mends: readonly Mend[], onProgress: (progress: ClipProgress) => void): Promise<MendedClip> {
+    const job = ++mending
+    return seenWith(mends, (done, of) => {
+      onProgress({ done, of })
+      return still(job)
+    })
+  },
+
+  /** The same, for a preview, which gives way to the next one. @throws ClipError where it has */
+  async previewed(mends: readonly Mend[]): Promise<MendedClip> {
+    const job = ++previewing
+    return seenWith(mends, async () => {
+      await breathe()
+      if (job !== previewing) throw new ClipError('Another preview was asked for.')
+    })
+  },
+
+  /** A way to mend the clip, seen small: its verdict and its frames, which play. @throws ClipError where another list of ways was asked for */
+  async way(list: number, mends: readonly Mend[], side: number): Promise<SeenWay> {
+    const seen = await seenWith(mends, async () => {
+      await breathe()
+      if (list !== ways) throw new ClipError('Other ways were asked for.')
+    })
+    const of = clip()
+    const source = smallSource(of, await learnedFor(seen.plan, false), side)
+    const frames: Picture[] = []
+    for (const n of someOf(seen.plan.frames.length)) {
+      frames.push(
+        reducePicture(
+          mixFrame(seen.plan.frames[n] as PlanFrame, (k) => reducePicture(source(k), side)),
+          side,
+        ),
+      )
+      await breathe()
+      if (list !== ways) throw new ClipError('Other ways were asked for.')
+    }
+    const { ratio, verdict } = seen.report.seam
+    return { length: seen.plan.frames.length, ratio, verdict, frames }
+  },
+
+  /** From now on ways are asked for with this number alone. */
+  askWays(): number {
+    return ++ways
+  },
+
+  /** Regions with loops of their own in the mended clip. @throws ClipError where other ways were asked for, RangeError where it has too few frames or too many */
+  async parts(list: number, mends: readonly Mend[], wanted: PartsWanted): Promise<FoundParts> {
+    const of = clip()
+    const plan = mendedPlan(of.shape, mends)
+    const pause = async () => {
+      await breathe()
+      if (list !== ways) throw new ClipError('Other ways were asked for.')
+    }
+    const source = smallSource(of, await learnedFor(plan, false, pause), PARTS_SIDE)
+    const finder = new PartsFinder()
+    for (const frame of plan.frames) {
+      finder.add(mixFrame(frame, source))
+      await pause()
+    }
+    return finder.find(wanted, pause)
+  },
+
+  /** How much grain the mended clip has, as a standard deviation of 255. */
+  async grain(mends: readonly Mend[]): Promise<number> {
+    const { frames } = planOf(mends)
+    const some = [0, 1, 2, 3, 4].map((k) => Math.floor((k * (frames.length - 1)) / 5))
+    const found: number[] = []
+    for (const n of some) found.push(grainOf(await frameOf(mends, n, true), await frameOf(mends, n + 1, true)))
+    return median(found)
+  },
+
+  /** Loops that lie in the mended clip, and the map of all. @throws ClipError when another question was asked meanwhile */
+  async loops(mends: readonly Mend[], bounds: SearchBounds): Promise<FoundLoops> {
+    const { of, plan, learned, pictureOf, pause } = await search(mends)
+    return loopsIn(of, plan, bounds, pictureOf, (cropped) => reportOf(cropped, of, learned, pause), pause)
+  },
+
+  /** Where the mended clip moves. @throws ClipError when another question was asked meanwhile */
+  async moving(mends: readonly Mend[]): Promise<Region> {
+    const { of, plan, pictureOf, pause } = await search(mends)
+    return movingIn(of, plan, pictureOf, pause)
+  },
+}
