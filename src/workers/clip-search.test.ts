@@ -27,7 +27,7 @@ const report = async (plan: Plan) =>
     plan.frames.map((frame) => described[sourcesOf(frame)[0] ?? 0] as Described),
     plan,
   )
-const bounds = { least: 10, most: COUNT, holds: null }
+const bounds = { least: 10, most: COUNT, holds: null, from: 0, to: 10_000 }
 
 /** Asks for loops, and counts how many frames were looked at. */
 async function asked(of: ReturnType<typeof clip>, plan: Plan, how = bounds as Parameters<typeof loopsIn>[2]) {

@@ -21,6 +21,9 @@ import type { ClipReport, SeamReport } from '@/core/seam'
 export interface SearchBounds {
   readonly least: number
   readonly most: number
+  /** The first frame that may be in them, and the last. */
+  readonly from: number
+  readonly to: number
   readonly holds: number | null
 }
 
@@ -90,13 +93,13 @@ export const movingIn = async (...clip: Parameters<typeof lookedAt>): Promise<Re
 export async function loopsIn(
   of: { readonly shape: ClipShape },
   plan: Plan,
-  { least, most, holds }: SearchBounds,
+  { least, most, from, to, holds }: SearchBounds,
   pictureOf: (n: number) => Picture,
   report: (plan: Plan) => Promise<ClipReport>,
   pause: () => Promise<void>,
 ): Promise<FoundLoops> {
   const { distances, small } = await lookedAt(of, plan, pictureOf, pause)
-  const costs = cutCosts(distances, { least, most, from: 0, to: plan.frames.length })
+  const costs = cutCosts(distances, { least, most, from, to: to + 1 })
   const cuts: FoundLoop[] = []
   for (const cut of findCuts(costs, LISTED, holds)) {
     await pause()

@@ -89,8 +89,8 @@ export async function reportOf(
   for (const frame of plan.frames) {
     const asItIs = learned.length > 0 ? null : sourceAsItIs(frame)
     if (asItIs !== null) frames.push(held.described[asItIs] as Described)
-    // A morph takes long: what it is made of is reduced before it.
-    else if (piecesOf(frame).some(({ morph }) => morph))
+    // A morph takes long, and so do many regions: what they are made of is reduced before them.
+    else if ('map' in frame || piecesOf(frame).some(({ morph }) => morph))
       frames.push(describeFrame(mixFrame(frame, (n) => reducePicture(source(n), side))))
     else frames.push(describeFrame(reducePicture(mixFrame(frame, source), side)))
     if (performance.now() - batch < BATCH_MS) continue

@@ -27,20 +27,24 @@ export function keepContrast({ width, height, light, alpha }: Light, shares: rea
   const cells = across * down
   const sums = shares.map(() => new Float64Array(2 * cells))
   const [mixed, means, counts] = [new Float64Array(2 * cells), new Float64Array(3 * cells), new Float64Array(cells)]
-  const lumaOf = (r: number, g: number, b: number) => 0.2126 * r + 0.7152 * g + 0.0722 * b
+  const add = (into: Float64Array, cell: number, luma: number) => {
+    into[2 * cell] = (into[2 * cell] as number) + luma
+    into[2 * cell + 1] = (into[2 * cell + 1] as number) + luma * luma
+  }
   for (let y = 0, p = 0; y < height; y++)
     for (let x = 0; x < width; x++, p++) {
       if ((alpha[p] as number) <= 0) continue
       const cell = Math.floor((y * down) / height) * across + Math.floor((x * across) / width)
       counts[cell] = (counts[cell] as number) + 1
-      for (let c = 0; c < 3; c++) means[3 * cell + c] = (means[3 * cell + c] as number) + (light[3 * p + c] as number)
-      const add = (into: Float64Array, value: number) => {
-        into[2 * cell] = (into[2 * cell] as number) + value
-        into[2 * cell + 1] = (into[2 * cell + 1] as number) + value * value
+      const [r, g, b] = [light[3 * p] as number, light[3 * p + 1] as number, light[3 * p + 2] as number]
+      means[3 * cell] = (means[3 * cell] as number) + r
+      means[3 * cell + 1] = (means[3 * cell + 1] as number) + g
+      means[3 * cell + 2] = (means[3 * cell + 2] as number) + b
+      add(mixed, cell, 0.2126 * r + 0.7152 * g + 0.0722 * b)
+      for (let k = 0; k < shares.length; k++) {
+        const { lightAt } = shares[k] as Share
+        add(sums[k] as Float64Array, cell, 0.2126 * lightAt(p, 0) + 0.7152 * lightAt(p, 1) + 0.0722 * lightAt(p, 2))
       }
-      add(mixed, lumaOf(light[3 * p] as number, light[3 * p + 1] as number, light[3 * p + 2] as number))
-      for (const [k, { lightAt }] of shares.entries())
-        add(sums[k] as Float64Array, lumaOf(lightAt(p, 0), lightAt(p, 1), lightAt(p, 2)))
     }
   const stretch = new Float32Array(cells).fill(1)
   for (let cell = 0; cell < cells; cell++) {
@@ -53,34 +57,59 @@ export function keepContrast({ width, height, light, alpha }: Light, shares: rea
     if (left > 1e-9) stretch[cell] = Math.max(1, Math.min(MOST, Math.sqrt(wanted / left)))
     for (let c = 0; c < 3; c++) means[3 * cell + c] = (means[3 * cell + c] as number) / n
   }
+  // Where no cell has lost any, nothing is to be done.
+  if (!stretch.some((by) => by > 1.0001)) return
+  const columns = bordersBetween(width, across)
+  const rows = bordersBetween(height, down)
   for (let y = 0, p = 0; y < height; y++) {
-    const cy = Math.max(0, Math.min(down - 1, ((y + 0.5) * down) / height - 0.5))
-    const [top, fy] = [Math.floor(cy), cy - Math.floor(cy)]
-    const bottom = Math.min(down - 1, top + 1)
+    const [top, bottom, fy] = [rows.first[y] as number, rows.second[y] as number, rows.share[y] as number]
     for (let x = 0; x < width; x++, p++) {
       if ((alpha[p] as number) <= 0) continue
-      const cx = Math.max(0, Math.min(across - 1, ((x + 0.5) * across) / width - 0.5))
-      const left = Math.floor(cx)
-      const fx = cx - left
-      const right = Math.min(across - 1, left + 1)
-      const around = [
-        [top * across + left, (1 - fx) * (1 - fy)],
-        [top * across + right, fx * (1 - fy)],
-        [bottom * across + left, (1 - fx) * fy],
-        [bottom * across + right, fx * fy],
-      ] as const
-      let by = 0
-      for (const [cell, weight] of around) by += weight * (stretch[cell] as number)
+      const left = columns.first[x] as number
+      const right = columns.second[x] as number
+      const fx = columns.share[x] as number
+      const a = top * across + left
+      const b = top * across + right
+      const c = bottom * across + left
+      const d = bottom * across + right
+      const wa = (1 - fx) * (1 - fy)
+      const wb = fx * (1 - fy)
+      const wc = (1 - fx) * fy
+      const wd = fx * fy
+      const by =
+        wa * (stretch[a] as number) +
+        wb * (stretch[b] as number) +
+        wc * (stretch[c] as number) +
+        wd * (stretch[d] as number)
       if (by <= 1.0001) continue
-      let seen = 0
-      for (const [cell, weight] of around) if ((counts[cell] as number) > 0) seen += weight
-      for (let c = 0; c < 3; c++) {
-        let mean = 0
-        for (const [cell, weight] of around)
-          if ((counts[cell] as number) > 0) mean += (weight / seen) * (means[3 * cell + c] as number)
-        const own = light[3 * p + c] as number
-        light[3 * p + c] = mean + (own - mean) * by
+      const na = counts[a] ? wa : 0
+      const nb = counts[b] ? wb : 0
+      const nc = counts[c] ? wc : 0
+      const nd = counts[d] ? wd : 0
+      const seen = na + nb + nc + nd
+      if (seen <= 0) continue
+      for (let k = 0; k < 3; k++) {
+        const mean =
+          (na * (means[3 * a + k] as number) +
+            nb * (means[3 * b + k] as number) +
+            nc * (means[3 * c + k] as number) +
+            nd * (means[3 * d + k] as number)) /
+          seen
+        const own = light[3 * p + k] as number
+        light[3 * p + k] = mean + (own - mean) * by
       }
     }
   }
+}
+
+/** Between the middles of which two cells each of so many px lies, and how far on the way to the second. */
+function bordersBetween(size: number, cells: number) {
+  const [first, second, share] = [new Uint16Array(size), new Uint16Array(size), new Float32Array(size)]
+  for (let n = 0; n < size; n++) {
+    const at = Math.max(0, Math.min(cells - 1, ((n + 0.5) * cells) / size - 0.5))
+    first[n] = Math.floor(at)
+    second[n] = Math.min(cells - 1, Math.floor(at) + 1)
+    share[n] = at - Math.floor(at)
+  }
+  return { first, second, share }
 }

@@ -217,9 +217,9 @@ export function findCuts(
         for (let dl = -1; dl <= 1 && deepest; dl++) deepest = !((costs[row + dr]?.[l + dl] ?? Infinity) < cost)
       if (deepest) found.push({ start: from + row, length: least + l, cost })
     }
-  // What costs no more than a quarter of a step is not told apart by eye: the longer one shows more.
+  // What costs no more than a seventh of a step is not told apart by eye: the longer one shows more.
   const alone = aloneIn(distances, usual)
-  const rank = ({ start, length, cost }: Cut) => Math.max(0.25, cost) + Math.min(PASSING, alone(start, length))
+  const rank = ({ start, length, cost }: Cut) => Math.max(0.15, cost) + Math.min(PASSING, alone(start, length))
   const ranks = new Map(found.map((cut) => [cut, rank(cut)]))
   const by = (cut: Cut) => ranks.get(cut) as number
   found.sort((a, b) => by(a) - by(b) || b.length - a.length || a.cost - b.cost)
@@ -250,6 +250,9 @@ function movesIn(distances: Distances, { grain }: Ordinary, { start, length }: C
 /** A frame is alone if it is so many times as far from all others as is usual, and so many steps besides; a thing passes where no greater share of a cut is so. */
 const ALONE = { times: 1.6, steps: 1, share: 0.3 }
 
+/** Most of a clip comes back where frames have others, elsewhere in it, no further away than so many steps. */
+const RECURS = 1.5
+
 /** A cut in which something passes costs no more than so much more: it is a loop all the same. */
 const PASSING = 0.2
 
@@ -263,6 +266,8 @@ function aloneIn(distances: Distances, { step }: Ordinary): (start: number, leng
     return Math.sqrt(least)
   })
   const usual = median(nearest.filter(Number.isFinite))
+  // Where most of a clip never comes back, what does not either is nothing that only passes.
+  if (!(usual <= RECURS * step)) return () => 0
   const [sums, counts] = [[0], [0]]
   for (const [n, each] of nearest.entries()) {
     const over = (each - ALONE.times * usual) / Math.max(step, STILL) - ALONE.steps

@@ -1,8 +1,8 @@
-import { encodeLight, LINEAR_LIGHT, type Picture } from '../image'
+import { encodeLight, LINEAR_LIGHT, type Picture, wordsOf } from '../image'
 import { keepContrast } from './contrast'
 import { morphed } from './flow'
 import { withGrain } from './grain'
-import { eachPatch } from './patches'
+import { eachPatch, SEVERAL, shownOf } from './patches'
 import type { Mixed, Part, Patched, PlanFrame } from './plan'
 
 const STEPS = 4096
@@ -38,20 +38,25 @@ export const mixFrame = (frame: PlanFrame, source: (n: number) => Picture): Pict
 
 /** Pictures side by side as a map says, mixed in linear light where its borders are soft. */
 function joined({ map, pieces }: Patched, source: (n: number) => Picture): Picture {
-  const pictures = pieces.map((piece) => mixed(piece, source))
-  const [first] = pictures
+  const [first] = pieces
   if (!first) throw new RangeError('a frame is made of something')
-  const { width, height } = first
+  const { width, height } = source((first.parts[0] as Part).frame)
+  const labels = shownOf(map, width, height)
+  // Of each no more is mixed than is shown.
+  const pictures = pieces.map((piece, label) =>
+    mixed(piece, source, (p) => labels[p] === label || labels[p] === SEVERAL),
+  )
   const data = new Uint8ClampedArray(width * height * 4)
   const words = new Uint32Array(data.buffer)
-  const sources = pictures.map((each) => new Uint32Array(each.data.buffer, each.data.byteOffset, width * height))
+  const sources = pictures.map(wordsOf)
+  for (let p = 0; p < words.length; p++) {
+    const label = labels[p] as number
+    if (label !== SEVERAL) words[p] = sources[label]?.[p] as number
+  }
   const light = new Float64Array(4)
   let [soft, left] = [-1, 1]
   eachPatch(map, width, height, (p, label, weight) => {
-    if (weight === 1) {
-      words[p] = sources[label]?.[p] as number
-      return
-    }
+    if (weight === 1) return
     if (p !== soft) {
       soft = p
       left = 1
@@ -71,7 +76,10 @@ function joined({ map, pieces }: Patched, source: (n: number) => Picture): Pictu
   return { width, height, data }
 }
 
-function mixed(frame: Mixed, source: (n: number) => Picture): Picture {
+type Where = (pixel: number) => boolean
+
+/** @param where pixels are wanted; everywhere where it is left out */
+function mixed(frame: Mixed, source: (n: number) => Picture, where?: Where): Picture {
   const { parts, keepVariance, morph, grain } = frame
   const [from, to] = parts
   if (!from) throw new RangeError('a frame is made of something')
@@ -79,7 +87,7 @@ function mixed(frame: Mixed, source: (n: number) => Picture): Picture {
   const made =
     morph && to
       ? morphed(inGain(source(from.frame), from), inGain(source(to.frame), to), to.weight, byteOf)
-      : blended(parts, keepVariance, source)
+      : blended(parts, keepVariance, source, where)
   // Where contrast is kept, so is grain.
   const smoothed = morph || !keepVariance ? 1 - parts.reduce((sum, { weight }) => sum + weight * weight, 0) : 0
   return grain && smoothed > 1e-6
@@ -98,12 +106,18 @@ const inGain = (picture: Picture, part: Part): Picture =>
   isPlain(part) ? picture : blended([{ ...part, weight: 1 }], false, () => picture)
 
 /** Pictures mixed in linear light, with premultiplied alpha. */
-function blended(parts: readonly Part[], keepVariance: boolean, source: (n: number) => Picture): Picture {
+function blended(
+  parts: readonly Part[],
+  keepVariance: boolean,
+  source: (n: number) => Picture,
+  where?: Where,
+): Picture {
   const pictures = parts.map((part) => ({ ...part, picture: source(part.frame) }))
   const { width, height } = (pictures[0] as (typeof pictures)[number]).picture
   const count = width * height
   const [light, alpha] = [new Float32Array(3 * count), new Float32Array(count)]
   for (let p = 0; p < count; p++) {
+    if (where && !where(p)) continue
     let [r, g, b, a] = [0, 0, 0, 0]
     for (const { picture, weight, gain } of pictures) {
       const share = (weight * (picture.data[4 * p + 3] as number)) / 255

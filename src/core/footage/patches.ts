@@ -61,3 +61,20 @@ export function eachPatch(
     }
   }
 }
+
+/** At a pixel where borders are soft, several are shown. */
+export const SEVERAL = 255
+
+const shown = new WeakMap<PatchMap, { readonly width: number; readonly height: number; readonly labels: Uint8Array }>()
+
+/** Which picture each pixel shows, or that it shows several; of the size that was asked for last it is known. */
+export function shownOf(map: PatchMap, width: number, height: number): Uint8Array {
+  const known = shown.get(map)
+  if (known?.width === width && known.height === height) return known.labels
+  const labels = new Uint8Array(width * height)
+  eachPatch(map, width, height, (pixel, label, weight) => {
+    labels[pixel] = weight === 1 ? label : SEVERAL
+  })
+  shown.set(map, { width, height, labels })
+  return labels
+}

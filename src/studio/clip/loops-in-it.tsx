@@ -13,6 +13,13 @@ const STILL_MS = 60
 /** From so many steps on, a cut is as dark as any on the map. */
 const DARKEST = 3
 
+interface Bounds {
+  readonly least: number
+  readonly most: number
+  readonly from: number
+  readonly to: number
+}
+
 const cropOf = ({ start, length }: Cut) => ({ kind: 'crop', from: start, to: start + length - 1 }) as const
 
 /** Loops that lie in the clip: pointing at one plays it, pressing takes it. @param frame the one that is looked at */
@@ -31,31 +38,33 @@ function Search({ plan, frame }: { readonly plan: Plan; readonly frame: number }
   const count = plan.frames.length
   const delay = useMemo(() => delayOf(plan), [plan])
   const first = leastLoopOf(plan)
-  const [bounds, setBounds] = useState<{ readonly least: number; readonly most: number }>({ least: first, most: count })
+  const [bounds, setBounds] = useState<Bounds>({ least: first, most: count, from: 0, to: count - 1 })
   const [holds, setHolds] = useState<number | null>(null)
   const [found, setFound] = useState<FoundLoops | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
   const [least, most] = [Math.min(bounds.least, count), Math.min(Math.max(bounds.most, bounds.least), count)]
+  const to = Math.min(bounds.to, count - 1)
+  const from = Math.min(bounds.from, to)
   useEffect(() => {
     let current = true
     setProblem(null)
-    askClip((service) => service.loops(mends, { least, most, holds })).then(
+    askClip((service) => service.loops(mends, { least, most, from, to, holds })).then(
       (loops) => current && setFound(loops),
       (error: Error) => current && setProblem(error.message),
     )
     return () => {
       current = false
     }
-  }, [mends, least, most, holds])
+  }, [mends, least, most, from, to, holds])
   const point = usePointed()
-  const bound = (name: 'least' | 'most', label: string, value: number) => (
+  const bound = (name: keyof Bounds, label: string, value: number, min = 2, max = count) => (
     <NumberField
       label={label}
       value={value}
       unit="frames"
       step={1}
-      min={2}
-      max={count}
+      min={min}
+      max={max}
       context={CLOCK}
       onChange={(next) => setBounds((now) => ({ ...now, [name]: Math.round(next) }))}
     />
@@ -65,6 +74,8 @@ function Search({ plan, frame }: { readonly plan: Plan; readonly frame: number }
     <div className="mt-1 space-y-1" aria-busy={found === null}>
       {bound('least', 'at least', least)}
       {bound('most', 'at most', most)}
+      {bound('from', 'not before frame', from, 0, count - 1)}
+      {bound('to', 'not after frame', to, 0, count - 1)}
       <label className="flex items-center gap-2 text-xs">
         <input
           type="checkbox"
@@ -88,21 +99,27 @@ function Search({ plan, frame }: { readonly plan: Plan; readonly frame: number }
               <li key={`${cut.start} ${cut.length}`}>
                 <button
                   type="button"
-                  className="flex w-full cursor-pointer items-center gap-2 rounded px-1 py-0.5 text-start text-xs hover:bg-base-300"
+                  className="grid w-full cursor-pointer grid-cols-[6.5rem_1fr_auto] gap-x-2 rounded px-1 py-0.5 text-start text-xs hover:bg-base-300"
                   onPointerEnter={() => point(cut)}
                   onPointerLeave={() => point(null)}
                   onFocus={() => point(cut)}
                   onBlur={() => point(null)}
                   onClick={() => void takeMend(cropOf(cut))}
-                  title={`Frames ${cut.start} to ${cut.start + cut.length - 1}; seam ${cut.ratio.toFixed(2)} of what is expected, ${cut.cost.toFixed(2)} steps off`}
+                  title={`Frames ${cut.start} to ${cut.start + cut.length - 1}`}
                 >
                   <VerdictMark verdict={cut.verdict} size={14} />
-                  <span className="figures ms-auto">
-                    {cut.start} + {cut.length} f
+                  <span className="figures">
+                    from {cut.start}, {cut.length} f
                   </span>
                   <span className="figures dim">{time(cut.length)}</span>
-                  <span className="figures dim w-10 text-end" title="So much of the picture moves">
-                    {Math.round(100 * cut.moving)} %
+                  <span className="figures dim" title="Its seam, against what is expected">
+                    seam {cut.ratio.toFixed(2)}
+                  </span>
+                  <span className="figures dim" title="How far its end misses its start: what is left to mend">
+                    {cut.cost.toFixed(2)} steps off
+                  </span>
+                  <span className="figures dim" title="So much of the picture moves">
+                    {Math.round(100 * cut.moving)} % moves
                   </span>
                 </button>
               </li>
