@@ -12,11 +12,11 @@ import {
   type Region,
   type Steadied,
 } from '@/core/footage'
-import { type Picture, reducePicture } from '@/core/image'
+import type { Picture } from '@/core/image'
 import type { ClipReport, SeamReport } from '@/core/seam'
 import { median } from '@/core/statistics'
 import { type FoundLoops, loopsIn, movingIn, type SearchBounds } from './clip-search'
-import { clip, frameOf, learnedFor, planOf, reportOf, smallSource } from './held-clip'
+import { clip, frameOf, learnedFor, planOf, reducedSource, reportOf, smallSource } from './held-clip'
 import { breathe } from './timing'
 
 /** A clip with its mends: what is in it now, and what is found. */
@@ -119,15 +119,10 @@ export const mendService = {
       if (list !== ways) throw new ClipError('Other ways were asked for.')
     })
     const of = clip()
-    const source = smallSource(of, await learnedFor(seen.plan, false), side)
+    const source = reducedSource(of, await learnedFor(seen.plan, false), side)
     const frames: Picture[] = []
     for (const n of someOf(seen.plan.frames.length)) {
-      frames.push(
-        reducePicture(
-          mixFrame(seen.plan.frames[n] as PlanFrame, (k) => reducePicture(source(k), side)),
-          side,
-        ),
-      )
+      frames.push(mixFrame(seen.plan.frames[n] as PlanFrame, source))
       await breathe()
       if (list !== ways) throw new ClipError('Other ways were asked for.')
     }
@@ -148,7 +143,7 @@ export const mendService = {
       await breathe()
       if (list !== ways) throw new ClipError('Other ways were asked for.')
     }
-    const source = smallSource(of, await learnedFor(plan, false, pause), PARTS_SIDE)
+    const source = reducedSource(of, await learnedFor(plan, false, pause), PARTS_SIDE)
     const finder = new PartsFinder()
     for (const frame of plan.frames) {
       finder.add(mixFrame(frame, source))

@@ -71,6 +71,17 @@ export function smallSource(
   return (n) => edit(reducePicture(pictures[n] as Picture, size), n)
 }
 
+/** Pictures of a clip no larger than a size, each worked out once; they are small enough to be kept. */
+export function reducedSource(...[held, learned, side]: Parameters<typeof smallSource>): (n: number) => Picture {
+  const source = smallSource(held, learned, side)
+  const known = new Map<number, Picture>()
+  return (n) => {
+    const made = known.get(n) ?? reducePicture(source(n), side)
+    known.set(n, made)
+    return made
+  }
+}
+
 /**
  * What is seen of a clip with mends; frames that are morphed are so at the size at which they are judged.
  * @param learned for the edits of its source
@@ -85,13 +96,14 @@ export async function reportOf(
   const side = judgedSide(plan.frames.length)
   const frames: Described[] = []
   const source = smallSource(held, learned, side)
+  const reduced = reducedSource(held, learned, side)
   let batch = performance.now()
   for (const frame of plan.frames) {
     const asItIs = learned.length > 0 ? null : sourceAsItIs(frame)
     if (asItIs !== null) frames.push(held.described[asItIs] as Described)
     // A morph takes long, and so do many regions: what they are made of is reduced before them.
     else if ('map' in frame || piecesOf(frame).some(({ morph }) => morph))
-      frames.push(describeFrame(mixFrame(frame, (n) => reducePicture(source(n), side))))
+      frames.push(describeFrame(mixFrame(frame, reduced)))
     else frames.push(describeFrame(reducePicture(mixFrame(frame, source), side)))
     if (performance.now() - batch < BATCH_MS) continue
     await pause()
