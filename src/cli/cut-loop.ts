@@ -6,7 +6,6 @@ import {
   type ClipShape,
   type Mend,
   mendWords,
-  mixFrame,
   PartsFinder,
   type Plan,
   type PlanFrame,
@@ -19,6 +18,7 @@ import { reasonOf } from './check'
 import { CommandError } from './command-error'
 import { clipsAt, findIn, leastLoop, rateOf } from './find'
 import type { Join } from './joins'
+import { Reel } from './reel'
 import type { Source } from './sources'
 import { steadySource } from './steady'
 import { formatOf, stemOf, writeProven } from './write'
@@ -38,8 +38,6 @@ export interface LoopOptions {
 
 /** Frames over which ends overlap, as a share of the loop, and at the most. */
 const OVERLAP = { share: 1 / 6, most: 24 }
-/** Frames of the clip that are kept at hand, bytes. */
-const KEPT = 192 * 1024 * 1024
 
 /**
  * Cuts a loop out of a clip, joins its ends and writes it, proven; without a cut, the best that is found.
@@ -65,32 +63,34 @@ async function cutOut(path: string, rate: number, options: LoopOptions): Promise
   const source = steady ? steady.source : raw
   const { plan, words } = options.join === 'parts' ? await inParts(source, options) : await atCut(path, source, options)
   const reel = new Reel(source, plan)
-  const first = await reel.at(sourcesOf(plan.frames[0] as PlanFrame)[0] ?? 0)
-  const { width, height } = first
-  const loopRate = nearestRate(rateOf(source))
-  const loop = newLoop(
-    {
-      name: stemOf(path),
-      kind: 'cinemagraph',
-      width,
-      height,
-      background: '#000000',
-      rate: loopRate,
-      length: plan.frames.length,
-    },
-    'cut',
-  )
+  try {
+    const done = await written(path, reel, plan, nearestRate(rateOf(source)), options.out, format)
+    return [`${path}: ${words}`, ...(steady ? [`${path}: ${steady.words}`] : []), done]
+  } finally {
+    await reel.close()
+  }
+}
+
+/** Writes the frames of a plan, and proves the file. @returns what was written, in words */
+async function written(
+  path: string,
+  reel: Reel,
+  plan: Plan,
+  rate: Fraction,
+  out: string,
+  format: ReturnType<typeof formatOf>,
+): Promise<string> {
+  const { width, height } = await reel.at(sourcesOf(plan.frames[0] as PlanFrame)[0] ?? 0)
+  const name = stemOf(path)
+  const length = plan.frames.length
+  const loop = newLoop({ name, kind: 'cinemagraph', width, height, background: '#000000', rate, length }, 'cut')
   const settings = withFormat(PLAIN_SETTINGS, format)
   const timing = timingIn(loop, settings)
   const draw = (n: number): Promise<Picture> => reel.mixed(timing.frames[n] as number)
-  const job = { loop, name: stemOf(path), width, height, timing, rate: loopRate, settings, transparent: true, draw }
-  const { encoded, proof } = await writeProven(options.out, job)
+  const job = { loop, name, width, height, timing, rate, settings, transparent: true, draw }
+  const { encoded, proof } = await writeProven(out, job)
   const seen = proof ? `proven: ${proof.seam.verdict.replaceAll('-', ' ')}` : 'vectors'
-  return [
-    `${path}: ${words}`,
-    ...(steady ? [`${path}: ${steady.words}`] : []),
-    `${options.out}: ${timing.frames.length} frames of ${width} × ${height} px, ${(encoded.bytes.length / 1000).toFixed(1)} kB, ${seen}`,
-  ]
+  return `${out}: ${timing.frames.length} frames of ${width} × ${height} px, ${(encoded.bytes.length / 1000).toFixed(1)} kB, ${seen}`
 }
 
 /** @throws CommandError where the cut that is asked for is not in the clip */
@@ -186,53 +186,4 @@ function nearestRate(rate: number): Fraction {
   ] as const)
     if (den > 0 && num > 0 && Math.abs(num / den / rate - 1) < 4e-4) return fraction(num, den)
   return fraction(Math.max(1, Math.round(rate * 1000)), 1000)
-}
-
-/** Frames of a clip, read forwards; what is mixed into others later is kept. */
-class Reel {
-  private reading: AsyncGenerator<Picture> | null = null
-  private next = 0
-  private readonly kept = new Map<number, Picture>()
-  private readonly mixedIn: ReadonlySet<number>
-
-  constructor(
-    private readonly source: Source,
-    private readonly plan: Plan,
-  ) {
-    this.mixedIn = new Set(plan.frames.flatMap((frame) => sourcesOf(frame).slice(1)))
-  }
-
-  async at(frame: number): Promise<Picture> {
-    const known = this.kept.get(frame)
-    if (known) return known
-    if (!this.reading || frame < this.next) {
-      await this.reading?.return(undefined)
-      this.reading = this.source.frames()
-      this.next = 0
-    }
-    for (;;) {
-      const { value, done } = await this.reading.next()
-      if (done || !value) throw new CommandError(`The clip breaks off at frame ${this.next}.`)
-      const n = this.next++
-      this.keep(n, value)
-      if (n === frame) return value
-    }
-  }
-
-  async mixed(n: number): Promise<Picture> {
-    const frame = this.plan.frames[n] as PlanFrame
-    const pictures = new Map<number, Picture>()
-    // Those that come first in the clip are asked for first.
-    for (const of of sourcesOf(frame).sort((a, b) => a - b)) pictures.set(of, await this.at(of))
-    return mixFrame(frame, (of) => pictures.get(of) as Picture)
-  }
-
-  private keep(n: number, picture: Picture): void {
-    this.kept.set(n, picture)
-    const most = Math.max(2, Math.floor(KEPT / picture.data.length))
-    for (const old of this.kept.keys()) {
-      if (this.kept.size - this.mixedIn.size <= most) return
-      if (!this.mixedIn.has(old)) this.kept.delete(old)
-    }
-  }
 }
