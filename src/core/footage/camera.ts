@@ -57,6 +57,9 @@ const ENOUGH = 0.002
 /** What differs by less than this is grain, of 255; what differs by so many times the usual does not belong to the scene that stands (Tukey's biweight). */
 const GRAIN = 3
 const ODD = 4.685 * 1.4826
+/** What differs by more than this is odd whatever is usual; by less than that, it agrees. */
+const MOST_ODD = 60
+const AGREES = 12
 
 type Four = readonly [number, number, number, number]
 type Eight = readonly [...Four, ...Four]
@@ -165,12 +168,50 @@ function placesOf(grey: Grey, model: CameraModel): Places {
 /** A picture at all sizes at which it is aligned, the coarsest first. */
 export type Sizes = readonly Grey[]
 export function sizesOf(picture: Picture, finest = FINEST): Sizes {
-  const sizes = [greyOf(reducePicture(picture, finest))]
+  const sizes = [inEvenLight(greyOf(reducePicture(picture, finest)))]
   for (;;) {
     const [coarsest] = sizes as [Grey]
     if (Math.min(coarsest.width, coarsest.height) < 2 * COARSEST) return sizes
     sizes.unshift(halved(coarsest))
   }
+}
+
+/** Light is evened out about each place, over so much of the width; where so little of 255 changes about it, nothing is made of it. */
+const ABOUT = 1 / 24
+const LITTLE = 12
+const CONTRAST = 40
+
+/** What a picture shows in the light of each place: less the mean about it, by how much it changes there. So a lamp that turns, or a shadow, moves nothing. */
+function inEvenLight({ width, height, data }: Grey): Grey {
+  const reach = Math.max(2, Math.round(width * ABOUT))
+  // Sums of all above and to the left, of values and of their squares.
+  const across = width + 1
+  const [sums, squares] = [new Float64Array(across * (height + 1)), new Float64Array(across * (height + 1))]
+  for (let y = 0; y < height; y++) {
+    let [row, rowSquares] = [0, 0]
+    for (let x = 0; x < width; x++) {
+      const value = data[y * width + x] as number
+      row += value
+      rowSquares += value * value
+      const at = (y + 1) * across + x + 1
+      sums[at] = (sums[at - across] as number) + row
+      squares[at] = (squares[at - across] as number) + rowSquares
+    }
+  }
+  const out = new Float32Array(data.length)
+  for (let y = 0, p = 0; y < height; y++) {
+    const [y0, y1] = [Math.max(0, y - reach) * across, Math.min(height, y + reach + 1) * across]
+    for (let x = 0; x < width; x++, p++) {
+      const [x0, x1] = [Math.max(0, x - reach), Math.min(width, x + reach + 1)]
+      const count = ((y1 - y0) / across) * (x1 - x0)
+      const within = (of: Float64Array) =>
+        ((of[y1 + x1] as number) - (of[y0 + x1] as number) - (of[y1 + x0] as number) + (of[y0 + x0] as number)) / count
+      const mean = within(sums)
+      const spread = Math.sqrt(Math.max(0, within(squares) - mean * mean))
+      out[p] = (CONTRAST * ((data[p] as number) - mean)) / (spread + LITTLE)
+    }
+  }
+  return { width, height, data: out }
 }
 
 /** How a picture was found to lie. */
@@ -236,15 +277,15 @@ export class Aligner {
         off[n] = ((seen[n] as number) - light.besides) / light.times - (value[n] as number)
         if (inside[n] && n % every === 0) some.push(Math.abs(off[n] as number))
       }
-      const bound = ODD * Math.max(GRAIN / 2, median(some))
+      const bound = Math.min(MOST_ODD, ODD * Math.max(GRAIN / 2, median(some)))
       square.fill(0)
       right.fill(0)
-      let weights = 0
+      let agreeing = 0
       for (let n = 0; n < count; n++) {
         const share = (off[n] as number) / bound
         if (!inside[n] || Math.abs(share) >= 1) continue
+        if (Math.abs(off[n] as number) < AGREES) agreeing++
         const weight = (1 - share * share) ** 2
-        weights += weight
         const at = n * numbers
         for (let i = 0; i < numbers; i++) {
           const own = weight * (changes[at + i] as number)
@@ -253,7 +294,7 @@ export class Aligner {
             square[i * numbers + j] = (square[i * numbers + j] as number) + own * (changes[at + j] as number)
         }
       }
-      agrees = weights / count
+      agrees = agreeing / count
       const by = solved(square, right, numbers)
       if (!by) return { view, agrees: 0 }
       const small = viewOf(by)

@@ -3,7 +3,7 @@ import type { Ground } from '../seam'
 import type { CameraModel } from './camera'
 import { type EdgeMend, SameEdge } from './edge'
 import { inLight, LIGHT_SIDE, lightFactors } from './even-light'
-import { cameraPath, laidAs, type Shown, shownByAll, viewShowing } from './steady'
+import { cameraPath, laidAs, type Shown, shownByAll, UnsteadyError, viewShowing } from './steady'
 
 /** A mend of the pictures of the source, before anything is mixed of them. */
 export type SourceMend =
@@ -48,6 +48,9 @@ type Progress = (done: number, of: number) => Promise<void> | void
 
 /** After steadying, what is left is measured in so many frames at the most. */
 const MEASURED = 24
+/** A clip is not steadied where so much of its shake would be left, unless that is less than so many widths. */
+const NO_BETTER = 0.7
+const STEADY = 0.001
 
 /** What edits a picture of the source by what was learned, one after the other. */
 export const editBy =
@@ -143,6 +146,10 @@ async function steady(
     for await (const picture of frames()) if (n++ % every === 0) yield edit(picture, from + n - 1)
   }
   const { shake: after } = await cameraPath(steadied, some, model)
+  if (after > NO_BETTER * path.shake && path.shake > STEADY)
+    throw new UnsteadyError(
+      'It would be no steadier than it is: too little in it stands still. Crop to a part in which more does, or leave it as it is.',
+    )
   const lost = path.lost.map((n) => n + from)
   return { anySize: true, edit, steadied: { model, before: path.shake, after, shown, lost } }
 }

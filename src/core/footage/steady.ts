@@ -1,5 +1,5 @@
 import { type Picture, reducePicture } from '../image'
-import { Aligner, type CameraModel, composed, SAME_VIEW, seenAt, sizesOf, type View } from './camera'
+import { Aligner, type CameraModel, composed, movedBy, SAME_VIEW, seenAt, sizesOf, type View } from './camera'
 
 /** What a steady picture shows of the scene: so much of it, as a factor, about a middle, in widths of the picture. */
 export interface Shown {
@@ -27,6 +27,8 @@ const FINE = 320
 /** The scene is found where so much of what tells where it lies agrees; and has gone on its way where less than this is left to show. */
 const FOUND = 0.25
 const LEAST_SHOWN = 0.5
+/** What seems to have moved further than so many widths is another scene, or none. */
+const FURTHEST = 0.6
 
 /** What keeps a clip from being steadied. */
 export class UnsteadyError extends Error {
@@ -37,7 +39,7 @@ type Frames = () => AsyncIterable<Picture> | Iterable<Picture>
 
 /**
  * Finds how the camera moved: each picture against one of the middle, and then, finer, against the mean of those that were found.
- * @param frames the pictures in their order, each time it is asked; it is so twice to three times
+ * @param frames the pictures in their order, each time it is asked; it is so six times
  * @param count of the pictures
  * @throws UnsteadyError where nothing in them tells where it lies
  */
@@ -49,7 +51,7 @@ export async function cameraPath(
 ): Promise<CameraPath> {
   const middle = await pictureAt(frames, count >> 1)
   const aspect = middle.height / middle.width
-  const rough = new Aligner(sizesOf(middle, ROUGH), model)
+  const rough = await roughAligner(frames, count, middle, model)
   const firsts: (View | null)[] = []
   let n = 0
   let last = SAME_VIEW
@@ -57,8 +59,9 @@ export async function cameraPath(
     const sizes = sizesOf(picture, ROUGH)
     const tries = [rough.find(sizes, last), ...(last === SAME_VIEW ? [] : [rough.find(sizes)])]
     const best = tries.reduce((a, b) => (b.agrees > a.agrees ? b : a))
-    firsts.push(best.agrees >= FOUND ? best.view : null)
-    if (best.agrees >= FOUND) last = best.view
+    const found = best.agrees >= FOUND && movedBy(best.view, aspect) < FURTHEST
+    firsts.push(found ? best.view : null)
+    if (found) last = best.view
     await progress(++n, 2 * count)
   }
   if (firsts.filter(Boolean).length < Math.max(2, count / 2))
@@ -78,6 +81,27 @@ export async function cameraPath(
   }
   const { views, lost } = filled(seconds)
   return { aspect, views, shake: shakeOf(views, aspect), lost }
+}
+
+/** So many frames are tried against each of what they may be aligned to. */
+const TRIED = 8
+
+/**
+ * What pictures are first aligned to: the one of the middle, or, where more of them agree with it, the mean of some as they are. In that, what moves has faded; it serves where the camera moves
+ * little.
+ */
+async function roughAligner(frames: Frames, count: number, middle: Picture, model: CameraModel): Promise<Aligner> {
+  const one = new Aligner(sizesOf(middle, ROUGH), model)
+  const all = new Aligner(sizesOf(await meanScene(frames, Array<View>(count).fill(SAME_VIEW)), ROUGH), model)
+  const every = Math.max(1, Math.floor(count / TRIED))
+  let [first, second, n] = [0, 0, 0]
+  for await (const picture of frames()) {
+    if (n++ % every !== 0) continue
+    const sizes = sizesOf(picture, ROUGH)
+    first += one.find(sizes).agrees
+    second += all.find(sizes).agrees
+  }
+  return second > first ? all : one
 }
 
 async function pictureAt(frames: Frames, at: number): Promise<Picture> {
