@@ -63,7 +63,7 @@ test('the view of a file has a way back, by a link and by a key', async ({ page 
   await page.goto('/file')
   await page.getByRole('navigation', { name: 'Back' }).getByRole('link', { name: 'Library' }).click()
   await expect(page.getByRole('heading', { name: 'Library' })).toBeVisible()
-  await page.getByRole('link', { name: 'Any file’s seam' }).click()
+  await page.getByRole('link', { name: 'Footage' }).click()
   await expect(page.getByTestId('file-view')).toBeVisible()
   await page.keyboard.press('Escape')
   await expect(page.getByRole('heading', { name: 'Library' })).toBeVisible()

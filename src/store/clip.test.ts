@@ -1,4 +1,6 @@
+import 'fake-indexeddb/auto'
 import { zipSync } from 'fflate'
+import localforage from 'localforage'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { type ClipShape, type Mend, mendedPlan } from '@/core/footage'
 import type { ClipReport } from '@/core/seam'
@@ -7,25 +9,24 @@ import { quay } from '@/core/testing/quay'
 import {
   cancelClip,
   cutAnew,
+  exchangeClip,
   openClip,
-  placedIn,
   previewMend,
   redoMend,
+  startAfresh,
   takeMend,
   undoMend,
   useClip,
   writeClip,
 } from './clip'
 import { clipAmong, isClipFile } from './clip-files'
+import { placedIn } from './clip-placed'
 
 /** A worker whose answers come when the test lets them. */
-const worker = vi.hoisted(() => ({
-  open: vi.fn(),
-  mended: vi.fn(),
-  gif: vi.fn(),
-  stored: vi.fn(),
-  cancel: vi.fn(),
-}))
+const worker = vi.hoisted(() => {
+  const mended = vi.fn()
+  return { open: vi.fn(), exchange: vi.fn(), mended, previewed: mended, gif: vi.fn(), stored: vi.fn(), cancel: vi.fn() }
+})
 vi.mock('@/workers/clients', () => ({
   WorkerEnded: class extends Error {},
   clipClient: () => ({ service: worker, ask: (work: (service: unknown) => unknown) => work(worker), end: () => {} }),
@@ -37,7 +38,7 @@ const shape: ClipShape = {
   means: new Array<[number, number, number]>(8).fill([0.2, 0.2, 0.2]),
 }
 const report = { seam: { verdict: 'closes' }, findings: [], sound: true } as unknown as ClipReport
-const answer = (mends: readonly Mend[]) => ({ plan: mendedPlan(shape, mends), report })
+const answer = (mends: readonly Mend[]) => ({ plan: mendedPlan(shape, mends), report, steadied: [] })
 const lamp = new File(['x'], 'lamp.gif')
 const forEver: Mend = { kind: 'for-ever' }
 const crop: Mend = { kind: 'crop', from: 0, to: 3 }
@@ -61,6 +62,7 @@ function held() {
 describe('the clip that is mended', () => {
   beforeEach(async () => {
     vi.clearAllMocks()
+    await localforage.createInstance({ name: 'cyclon', storeName: 'plans' }).clear()
     worker.open.mockResolvedValue({ facts: { name: 'lamp.gif' }, ...answer([]) })
     worker.mended.mockImplementation(async (mends: readonly Mend[]) => answer(mends))
     await openClip([lamp])
@@ -109,6 +111,48 @@ describe('the clip that is mended', () => {
     await Promise.all(all)
     expect(useClip.getState()).toMatchObject({ mends: [crop], undone: [back] })
     expect(count()).toBe(4)
+  })
+  it('comes back with what was done to it when the same file is opened again; begun afresh, without', async () => {
+    await takeMend(crop)
+    await takeMend(back)
+    await undoMend()
+    await openClip([new File(['other'], 'other.gif')])
+    expect(useClip.getState().mends).toEqual([])
+    // By what is in it, not by its name.
+    await openClip([new File(['x'], 'renamed.gif')])
+    expect(useClip.getState()).toMatchObject({ mends: [crop], undone: [back] })
+    expect(count()).toBe(4)
+    await startAfresh()
+    expect(useClip.getState()).toMatchObject({ mends: [], undone: [crop, back] })
+    await redoMend()
+    expect(useClip.getState().mends).toEqual([crop])
+    // Cut into other frames it is another clip.
+    await cutAnew({ columns: 2, rows: 1, count: 2 })
+    expect(useClip.getState().mends).toEqual([])
+  })
+  it('is opened without what cannot be read of the last time', async () => {
+    await takeMend(crop)
+    const plans = localforage.createInstance({ name: 'cyclon', storeName: 'plans' })
+    await vi.waitFor(async () => expect(await plans.length()).toBe(1))
+    const [key] = await plans.keys()
+    await plans.setItem(key ?? '', { mends: [{ kind: 'of another version' }], undone: [] })
+    expect(await openClip([lamp])).toBe(true)
+    expect(useClip.getState()).toMatchObject({ mends: [], problem: null })
+  })
+  it('is exchanged for a better copy with all that was done; what is none is said and changes nothing', async () => {
+    await takeMend(crop)
+    const large = { facts: { name: 'large.webm' }, ...answer([]) }
+    worker.exchange.mockResolvedValueOnce(large)
+    expect(await exchangeClip([new File(['xx'], 'large.webm')])).toBe(true)
+    expect(useClip.getState()).toMatchObject({ facts: { name: 'large.webm' }, mends: [crop] })
+    expect(count()).toBe(4)
+    worker.exchange.mockRejectedValueOnce(new Error('Frame 3 shows something else.'))
+    expect(await exchangeClip([new File(['z'], 'other.webm')])).toBe(false)
+    expect(useClip.getState()).toMatchObject({
+      facts: { name: 'large.webm' },
+      mends: [crop],
+      problem: 'Frame 3 shows something else.',
+    })
   })
   it('says of a mend that could not be worked out why, and goes on', async () => {
     worker.mended.mockRejectedValueOnce(new Error('The worker broke down.'))

@@ -1,15 +1,12 @@
 import { proxy } from 'comlink'
 import { create } from 'zustand'
 import type { Proof } from '@/codecs'
-import { type Layer, LONGEST_NAME, type Loop } from '@/core/document'
-import { type Cinemagraph, heldStill, placeClip } from '@/core/edit'
-import { type Mend, mendWords, picturesAmong, strokesOver } from '@/core/footage'
-import { newId } from '@/core/id'
+import { type Mend, mendWords, picturesAmong } from '@/core/footage'
 import type { Grid } from '@/core/image'
-import { assetsIn, type Clip, keepAtHand, LARGEST_MEDIA, type Medium, madeAsset } from '@/core/media'
 import { type Client, clipClient, WorkerEnded } from '@/workers/clients'
 import type { ClipFacts, ClipProgress, ClipService, MendedClip } from '@/workers/clip.worker'
 import { pathOf } from './clip-files'
+import { keepMends, keptMends, keyOfFiles } from './clip-plans'
 
 /** A file that was written, and its proof. */
 export interface WrittenClip {
@@ -80,7 +77,7 @@ let telling: object | null = null
 const QUIET_MS = 300
 
 /** Tells how far something is. @param quietMs nothing is told before that */
-const progressOf = (what: string, quietMs = 0) => {
+export const progressOf = (what: string, quietMs = 0) => {
   const since = performance.now()
   const own = {}
   telling = own
@@ -92,30 +89,63 @@ const progressOf = (what: string, quietMs = 0) => {
 }
 
 /** It has ended, one way or the other. */
-function ended(): void {
+export function ended(): void {
   telling = null
   useClip.setState({ working: null })
 }
 
 let opened: readonly File[] = []
+/** What the open file is told by; null where it could not be told. */
+let key: string | null = null
 
-/** Opens a file, or of several the numbered pictures; what cannot be read is said, and what was open stays. */
+/** Opens a file, or of several the numbered pictures, with what was done to it the last time; what cannot be read is said, and what was open stays. */
 export async function openClip(files: readonly File[], grid?: Grid): Promise<boolean> {
+  const fit = fitAmong(files)
+  const own = ++opening
+  const isOpen = await readClip(fit, own, (progress) => askClip((service) => service.open(fit, grid, progress)))
+  if (!isOpen) return false
+  // Cut into other frames, it is another clip.
+  if (grid) key = null
+  const kept = key && (await keptMends(key).catch(() => null))
+  if (kept && own === opening) await changeMends(() => kept)
+  return true
+}
+
+/** Opens a better copy of the file that is open, of another size or written otherwise: all that was done stays. What shows other frames is said, and what was open stays. */
+export async function exchangeClip(files: readonly File[]): Promise<boolean> {
+  const fit = fitAmong(files)
+  const { mends, undone } = useClip.getState()
+  const own = ++opening
+  const isOpen = await readClip(fit, own, (progress) => askClip((service) => service.exchange(fit, progress)))
+  if (isOpen) await changeMends(() => ({ mends, undone }))
+  return isOpen
+}
+
+/** What is to be read of some files; says where there is nothing. */
+function fitAmong(files: readonly File[]): readonly File[] {
   const byPath = new Map(files.map((file) => [pathOf(file), file]))
   const found = files.length > 1 ? picturesAmong([...byPath.keys()]) : [...byPath.keys()]
   const fit = found.flatMap((path) => byPath.get(path) ?? [])
   const [file] = fit
   if (!file) {
     if (files.length > 0) useClip.setState({ problem: 'There are no pictures among these files that can be read.' })
-    return false
+    return []
   }
-  const own = ++opening
+  return fit
+}
+
+type Read = (progress: ReturnType<typeof progressOf>) => ReturnType<ClipService['open']>
+
+async function readClip(fit: readonly File[], own: number, read: Read): Promise<boolean> {
+  const [file] = fit
+  if (!file) return false
   try {
-    const progress = progressOf(`Reading ${file.name}`)
-    const { facts, ...original } = await askClip((service) => service.open(fit, grid, progress))
+    const { facts, ...original } = await read(progressOf(`Reading ${file.name}`))
+    const told = await keyOfFiles(fit).catch(() => null)
     // Another file has been asked for since: that one is what is opened.
     if (own !== opening) return false
     opened = fit
+    key = told
     ended()
     useClip.setState({ ...NOTHING, facts, original, mended: original })
     return true
@@ -126,7 +156,7 @@ export async function openClip(files: readonly File[], grid?: Grid): Promise<boo
 }
 
 /** Says what went wrong; a worker that has died has said so already. */
-const failed = (error: unknown): void => {
+export const failed = (error: unknown): void => {
   ended()
   if (!(error instanceof WorkerEnded)) useClip.setState({ problem: (error as Error).message })
 }
@@ -141,6 +171,12 @@ export const cutAnew = (grid: Grid): Promise<boolean> => openClip(opened, grid)
 let asked = 0
 /** Mends are taken and taken back one after the other, however quickly they are asked for. */
 let turn: Promise<void> = Promise.resolve()
+
+/** When all mends that were asked for are in, those that there are. */
+export async function settledMends(): Promise<readonly Mend[]> {
+  await turn
+  return useClip.getState().mends
+}
 
 /** Shows what a mend would do, without taking it; null shows the clip as it is. */
 export async function previewMend(mend: Mend | null): Promise<void> {
@@ -173,6 +209,8 @@ function changeMends(change: (now: Mends) => Mends): Promise<void> {
       asked++
       ended()
       useClip.setState({ mends, undone, mended, preview: null })
+      // What cannot be kept is still there until the page is left.
+      if (key) void keepMends(key, { mends, undone }).catch(() => {})
     } catch (error) {
       failed(error)
     }
@@ -184,6 +222,10 @@ function changeMends(change: (now: Mends) => Mends): Promise<void> {
 export const takeMend = (mend: Mend): Promise<void> =>
   changeMends(({ mends }) => ({ mends: [...mends, mend], undone: [] }))
 
+/** All of it as it came; what was done can be taken again. */
+export const startAfresh = (): Promise<void> =>
+  changeMends(({ mends, undone }) => ({ mends: [], undone: [...mends, ...undone] }))
+
 export const undoMend = (): Promise<void> =>
   changeMends(({ mends, undone }) => ({ mends: mends.slice(0, -1), undone: [...mends.slice(-1), ...undone] }))
 
@@ -192,78 +234,13 @@ export const redoMend = (): Promise<void> =>
 
 /** Writes the mended clip as a GIF and proves it. */
 export async function writeClip(): Promise<void> {
-  await turn
-  const { mends } = useClip.getState()
+  const mends = await settledMends()
   try {
     const { bytes, proof } = await askClip((service) => service.gif(mends, progressOf('Writing the GIF')))
     ended()
     useClip.setState({ written: { bytes, proof, mends } })
   } catch (error) {
     failed(error)
-  }
-}
-
-/** A clip that was placed, and how it is kept, in the middle of a sentence about its frames. */
-interface PlacedClip {
-  readonly loop: Loop
-  readonly layer: Layer
-  readonly clip: Clip
-  readonly how: string
-}
-
-const bytesIn = (media: readonly Medium[]) => assetsIn(media).reduce((sum, { bytes }) => sum + bytes, 0)
-
-/** The mended clip as a layer in the middle of a loop; null, with what went wrong said, where it cannot be. */
-export async function placedIn(loop: (clip: Clip) => Loop): Promise<PlacedClip | null> {
-  await turn
-  const { mends } = useClip.getState()
-  try {
-    const {
-      clip: whole,
-      files,
-      how,
-    } = await askClip((service) => service.stored(mends, progressOf('Bringing the frames into the loop')))
-    useClip.setState({ working: null })
-    keepAtHand(files)
-    const host = loop(whole)
-    const { source, ...bare } = whole
-    // Where both do not fit, the frames are what is drawn.
-    const clip: Clip = source && bytesIn([...host.media, whole]) <= LARGEST_MEDIA ? whole : bare
-    const kept = clip.source ? `${how}, and the file with them` : `${how}; the file itself is too large to be kept`
-    return { ...placeClip(host, clip), clip, how: kept }
-  } catch (error) {
-    failed(error)
-    return null
-  }
-}
-
-/**
- * The mended clip in a loop of its own, over one of its frames that is held still, in a mask that is to be painted, or that shows what moves; null, with what went wrong said, where it
- * cannot be.
- */
-export async function cinemagraphOf(
-  n: number,
-  masked: 'by hand' | 'what moves',
-  loop: (clip: Clip) => Loop,
-): Promise<(PlacedClip & Cinemagraph) | null> {
-  await turn
-  const { mends } = useClip.getState()
-  try {
-    const { width, height, png } = await askClip((service) => service.still(mends, n))
-    const region = masked === 'what moves' ? await askClip((service) => service.moving(mends)) : null
-    const placed = await placedIn(loop)
-    if (!placed) return null
-    const own = placed.layer.values
-    const strokes = region ? strokesOver(region, Number(own.width), Number(own.height)) : []
-    const name = `${placed.clip.name}, frame ${n}`.slice(0, LONGEST_NAME)
-    const file = await madeAsset('image/png', png)
-    return {
-      ...placed,
-      ...heldStill(placed.loop, placed.layer, { kind: 'picture', id: newId(), name, width, height, file }, strokes),
-    }
-  } catch (error) {
-    failed(error)
-    return null
   }
 }
 

@@ -2,7 +2,7 @@ import { transfer } from 'comlink'
 import { PLAIN_COLOURS, type Proof, proveGif, writeGif } from '@/codecs'
 import { ClipError } from '@/codecs/claims'
 import { LONGEST_NAME } from '@/core/document'
-import { type Mend, meanLight, mendedPlan } from '@/core/footage'
+import { type Mend, meanLight, mendedPlan, sketchOf } from '@/core/footage'
 import { newId } from '@/core/id'
 import { type DifferenceKind, difference, type Grid, isOpaque, type Picture, reducePicture } from '@/core/image'
 import { assetsIn, type Clip, type Files, filesOf, MOST_CLIP_FRAMES, unroundedDelays } from '@/core/media'
@@ -21,6 +21,7 @@ import {
   clip,
   frameOf,
   fullFrames,
+  type Held,
   holdClip,
   learnedFor,
   planOf,
@@ -48,6 +49,84 @@ async function pause(job: number): Promise<void> {
   if (job !== working) throw new ClipError('It was cancelled.')
 }
 
+/** Reads files and holds them as the clip. @param of the clip of which they are to be a copy; null for any */
+async function read(
+  files: readonly File[],
+  grid: Grid | undefined,
+  onProgress: (progress: ClipProgress) => void,
+  of: Held | null,
+): Promise<{ facts: ClipFacts } & MendedClip> {
+  const job = ++working
+  const bytes = files.reduce((sum, { size }) => sum + size, 0)
+  const [{ name }] = files as [File]
+  if (bytes > LARGEST_FILE)
+    throw new ClipError(
+      `${name} has ${Math.round(bytes / 1e6)} MB; up to ${Math.round(LARGEST_FILE / 1e6)} can be read. Cut or compress it first.`,
+    )
+  const opened = await openFrames(files, grid)
+  const { count } = opened
+  const scale = Math.min(1, Math.sqrt(CEILING / (count * opened.width * opened.height * 4)))
+  const width = Math.max(1, Math.floor(opened.width * scale))
+  const height = Math.max(1, Math.floor(opened.height * scale))
+  const pictures: Picture[] = []
+  const described: Described[] = []
+  const delaysMs: number[] = []
+  const side = judgedSide(count)
+  let batch = performance.now()
+  for await (const { picture, delayMs } of opened.frames(width, height)) {
+    pictures.push(picture)
+    delaysMs.push(delayMs)
+    described.push(describeFrame(reducePicture(picture, side)))
+    if (performance.now() - batch > BATCH_MS) {
+      onProgress({ done: pictures.length, of: count })
+      await pause(job)
+      batch = performance.now()
+    }
+  }
+  if (pictures.length === 0)
+    throw new ClipError(`${name} holds no picture that can be decoded. Fetch or export it again.`)
+  const { format, plays } = opened
+  const notes =
+    pictures.length === count
+      ? opened.notes
+      : [...opened.notes, `the file claims ${count} frames, and ${pictures.length} can be decoded`]
+  const facts: ClipFacts = {
+    name: files.length > 1 ? `${name} and ${files.length - 1} more` : name,
+    bytes,
+    claims: { format, width: opened.width, height: opened.height, delaysMs, plays, notes },
+    width,
+    height,
+    transparent: !pictures.every(isOpaque),
+    grid: opened.grid ?? null,
+  }
+  const shape = { delaysMs, playsForever: plays === 0, means: pictures.map(meanLight) }
+  const plan = mendedPlan(shape, [])
+  const report = await reportOf(plan, { described, pictures }, [])
+  // Another file has been asked for meanwhile: that one is the one that is held.
+  if (job !== working) throw new ClipError('It was cancelled.')
+  if (of) sameFrames(of.pictures, pictures)
+  holdClip({ files, facts, shape, opened, pictures, described })
+  return { facts, plan, report, steadied: [] }
+}
+
+/** So many frames tell whether one clip is a copy of another; they may be so far apart, root mean square of 255: as another codec and another size keep them. */
+const COMPARED = 12
+const COPIED = 12
+
+/** @throws ClipError where two clips show other frames */
+function sameFrames(one: readonly Picture[], other: readonly Picture[]): void {
+  if (one.length !== other.length)
+    throw new ClipError(
+      `It has ${other.length} frames and the open file ${one.length}: it is no copy of it. Open it as a file of its own.`,
+    )
+  const every = Math.max(1, Math.floor(one.length / COMPARED))
+  for (let n = 0; n < one.length; n += every) {
+    const [a, b] = [sketchOf(one[n] as Picture), sketchOf(other[n] as Picture)]
+    if (Math.sqrt(a.reduce((sum, x, k) => sum + (x - (b[k] as number)) ** 2, 0)) > COPIED)
+      throw new ClipError(`Frame ${n} shows something else than that of the open file. Open it as a file of its own.`)
+  }
+}
+
 const service = {
   ...mendService,
 
@@ -60,56 +139,15 @@ const service = {
     grid: Grid | undefined,
     onProgress: (progress: ClipProgress) => void,
   ): Promise<{ facts: ClipFacts } & MendedClip> {
-    const job = ++working
-    const bytes = files.reduce((sum, { size }) => sum + size, 0)
-    const [{ name }] = files as [File]
-    if (bytes > LARGEST_FILE)
-      throw new ClipError(
-        `${name} has ${Math.round(bytes / 1e6)} MB; up to ${Math.round(LARGEST_FILE / 1e6)} can be read. Cut or compress it first.`,
-      )
-    const opened = await openFrames(files, grid)
-    const { count } = opened
-    const scale = Math.min(1, Math.sqrt(CEILING / (count * opened.width * opened.height * 4)))
-    const width = Math.max(1, Math.floor(opened.width * scale))
-    const height = Math.max(1, Math.floor(opened.height * scale))
-    const pictures: Picture[] = []
-    const described: Described[] = []
-    const delaysMs: number[] = []
-    const side = judgedSide(count)
-    let batch = performance.now()
-    for await (const { picture, delayMs } of opened.frames(width, height)) {
-      pictures.push(picture)
-      delaysMs.push(delayMs)
-      described.push(describeFrame(reducePicture(picture, side)))
-      if (performance.now() - batch > BATCH_MS) {
-        onProgress({ done: pictures.length, of: count })
-        await pause(job)
-        batch = performance.now()
-      }
-    }
-    if (pictures.length === 0)
-      throw new ClipError(`${name} holds no picture that can be decoded. Fetch or export it again.`)
-    const { format, plays } = opened
-    const notes =
-      pictures.length === count
-        ? opened.notes
-        : [...opened.notes, `the file claims ${count} frames, and ${pictures.length} can be decoded`]
-    const facts: ClipFacts = {
-      name: files.length > 1 ? `${name} and ${files.length - 1} more` : name,
-      bytes,
-      claims: { format, width: opened.width, height: opened.height, delaysMs, plays, notes },
-      width,
-      height,
-      transparent: !pictures.every(isOpaque),
-      grid: opened.grid ?? null,
-    }
-    const shape = { delaysMs, playsForever: plays === 0, means: pictures.map(meanLight) }
-    const plan = mendedPlan(shape, [])
-    const report = await reportOf(plan, { described, pictures }, [])
-    // Another file has been asked for meanwhile: that one is the one that is held.
-    if (job !== working) throw new ClipError('It was cancelled.')
-    holdClip({ files, facts, shape, opened, pictures, described })
-    return { facts, plan, report, steadied: [] }
+    return read(files, grid, onProgress, null)
+  },
+
+  /** Reads a better copy of the clip that is open. @throws ClipError where it shows other frames */
+  async exchange(
+    files: readonly File[],
+    onProgress: (progress: ClipProgress) => void,
+  ): Promise<{ facts: ClipFacts } & MendedClip> {
+    return read(files, undefined, onProgress, clip())
   },
 
   /** How frames of the mended clip, as they are in the file, meet themselves; null where they are too small to tell. */

@@ -11,7 +11,17 @@ export interface Cinemagraph {
   readonly mask: string
 }
 
-/** The loop with a still behind one of its clips, as large as that, and the clip in a mask: on which strokes are painted, px from its middle, or nothing yet. */
+/** The loop with one of its clips shown only in a mask: on which strokes are painted, px from its middle, or nothing yet. */
+export function maskedRegion(loop: Loop, clip: Layer, strokes: readonly BrushStroke[] = []): Cinemagraph {
+  const { x, y } = clip.values
+  const group = inMask(clip, { x: Number(x), y: Number(y) }, strokes)
+  return {
+    loop: { ...loop, layers: loop.layers.map((layer) => (layer.id === clip.id ? group : layer)) },
+    mask: group.layers?.at(-1)?.id ?? '',
+  }
+}
+
+/** The same, with a still behind it, as large as the clip. */
 export function heldStill(
   loop: Loop,
   clip: Layer,
@@ -19,14 +29,7 @@ export function heldStill(
   strokes: readonly BrushStroke[] = [],
 ): Cinemagraph {
   const { x, y, width, height } = clip.values
-  const group = inMask(clip, { x: Number(x), y: Number(y) }, strokes)
   const behind = newLayer('picture', still.name, { x, y, width, height, picture: still.id } as Layer['values'])
-  return {
-    loop: {
-      ...loop,
-      media: [...loop.media, still],
-      layers: loop.layers.flatMap((layer) => (layer.id === clip.id ? [behind, group] : [layer])),
-    },
-    mask: group.layers?.at(-1)?.id ?? '',
-  }
+  const layers = loop.layers.flatMap((layer) => (layer.id === clip.id ? [behind, layer] : [layer]))
+  return maskedRegion({ ...loop, media: [...loop.media, still], layers }, clip, strokes)
 }

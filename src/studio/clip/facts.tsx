@@ -1,9 +1,12 @@
 import type { Plan } from '@/core/footage'
 import { SHORTEST_DELAY_MS } from '@/core/seam'
+import { exchangeClip, useClip } from '@/store/clip'
 import type { ClipFacts } from '@/workers/clip.worker'
+import { chooseFiles } from './choose'
 
 /** What the file claims, and what it is now. */
 export function Facts({ facts, plan }: { facts: ClipFacts; plan: Plan }) {
+  const { working } = useClip()
   const { claims, bytes, width, height, transparent } = facts
   const total = (delays: readonly number[]) => `${(delays.reduce((a, b) => a + b, 0) / 1000).toFixed(2)} s`
   const distinct = (delays: readonly number[]) => {
@@ -48,6 +51,15 @@ export function Facts({ facts, plan }: { facts: ClipFacts; plan: Plan }) {
           ))}
         </tbody>
       </table>
+      <button
+        type="button"
+        className="btn btn-ghost btn-xs font-normal"
+        disabled={working !== null}
+        title="The same frames in another size, or written otherwise: all that was done stays"
+        onClick={async () => void exchangeClip(await chooseFiles())}
+      >
+        Exchange it for a better copy
+      </button>
       {replaced && <p className="dim mt-1 text-xs">Delays of {SHORTEST_DELAY_MS} ms and less are shown as 100 ms.</p>}
       {claims.notes.map((note) => (
         <p key={note} className="dim mt-1 text-xs">

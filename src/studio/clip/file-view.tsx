@@ -1,6 +1,5 @@
 'use client'
 
-import { directoryOpen, fileOpen } from 'browser-fs-access'
 import { fromEvent } from 'file-selector'
 import { ArrowLeft, FolderOpen, Images } from 'lucide-react'
 import Link from 'next/link'
@@ -10,22 +9,10 @@ import { useHotkeys } from 'react-hotkeys-hook'
 import { cancelClip, openClip, useClip } from '@/store/clip'
 import { useOpenLoop } from '@/store/document'
 import { Brand, ThemeButton } from '../shell/brand'
+import { chooseFiles, chooseFolder } from './choose'
 import { Workbench } from './workbench'
 
-const TYPES = ['image/*', 'video/*', 'application/zip'] as const
-const ENDINGS = [
-  ...['.gif', '.png', '.apng', '.webp', '.avif', '.jpg', '.jpeg'],
-  ...['.mp4', '.mov', '.webm', '.zip'],
-] as const
-
-/** What was chosen; nothing where the dialog was closed. */
-const chosen = (dialog: Promise<File[]>): Promise<File[]> =>
-  dialog.catch((error: unknown) => {
-    if (error instanceof DOMException && error.name === 'AbortError') return []
-    throw error
-  })
-
-/** Any file's seam: what it claims and contains, what is found in it, what mends it. */
+/** Footage, and any file's seam: what it claims and contains, the loops in it, what mends it. */
 export function FileView() {
   const { facts, working, problem } = useClip()
   const open = useOpenLoop()
@@ -41,12 +28,8 @@ export function FileView() {
     document.addEventListener('paste', paste)
     return () => document.removeEventListener('paste', paste)
   }, [])
-  const chooseFiles = async () =>
-    openClip(await chosen(fileOpen({ multiple: true, mimeTypes: [...TYPES], extensions: [...ENDINGS] })))
-  const chooseFolder = async () => {
-    const found = await chosen(directoryOpen({ recursive: true }) as Promise<File[]>)
-    await openClip(found.filter((each) => each instanceof File))
-  }
+  const openFiles = async () => openClip(await chooseFiles())
+  const openFolder = async () => openClip(await chooseFolder())
   const drop = {
     onDragOver: (event: React.DragEvent) => event.preventDefault(),
     onDrop: async (event: React.DragEvent) => {
@@ -70,12 +53,12 @@ export function FileView() {
             </Link>
           )}
         </nav>
-        <h1 className="truncate font-semibold">{facts?.name ?? 'Any file’s seam'}</h1>
+        <h1 className="truncate font-semibold">{facts?.name ?? 'Footage'}</h1>
         <span className="ms-auto" />
-        <button type="button" className="btn btn-neutral btn-xs" onClick={() => void chooseFiles()}>
+        <button type="button" className="btn btn-neutral btn-xs" onClick={() => void openFiles()}>
           <FolderOpen size={14} aria-hidden="true" /> Open a file
         </button>
-        <button type="button" className="btn btn-neutral btn-xs" onClick={() => void chooseFolder()}>
+        <button type="button" className="btn btn-neutral btn-xs" onClick={() => void openFolder()}>
           <Images size={14} aria-hidden="true" /> Open a folder
         </button>
         <ThemeButton />

@@ -3,7 +3,7 @@
 import { Redo2, Undo2 } from 'lucide-react'
 import { mendsFor, mendWords, type OfferedMend } from '@/core/footage'
 import type { Finding } from '@/core/seam'
-import { redoMend, undoMend, useClip } from '@/store/clip'
+import { redoMend, startAfresh, undoMend, useClip } from '@/store/clip'
 import { IconButton } from '../parts'
 import { Take } from './by-hand'
 
@@ -42,7 +42,7 @@ function Mends({ offered, remedy }: { offered: readonly OfferedMend[]; remedy: s
 
 /** What was mended, in order; the last can be taken back. */
 export function MendHistory() {
-  const { mends, undone } = useClip()
+  const { mends, undone, working } = useClip()
   return (
     <section aria-label="Mends">
       <div className="flex items-center">
@@ -59,11 +59,19 @@ export function MendHistory() {
       {mends.length === 0 ? (
         <p className="dim text-xs">Nothing yet. The file itself is never changed.</p>
       ) : (
-        <ol className="list-inside list-decimal text-xs">
-          {mends.map((mend, i) => (
-            <li key={i}>{mendWords(mend)}</li>
-          ))}
-        </ol>
+        <>
+          <ol className="list-inside list-decimal text-xs">
+            {mends.map((mend, i) => (
+              <li key={i}>{mendWords(mend)}</li>
+            ))}
+          </ol>
+          <p className="dim mt-1 text-xs">
+            They are kept with the file for the next time.{' '}
+            <button type="button" className="link" disabled={working !== null} onClick={() => void startAfresh()}>
+              Start afresh
+            </button>
+          </p>
+        </>
       )}
     </section>
   )

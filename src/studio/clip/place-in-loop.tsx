@@ -7,7 +7,8 @@ import type { Loop } from '@/core/document'
 import { newLoop, paceOf, paceWords } from '@/core/edit'
 import { type Clip, clipSeconds, clockOfClip } from '@/core/media'
 import { openUnsaved } from '@/store/autosave'
-import { cinemagraphOf, placedIn, useClip } from '@/store/clip'
+import { useClip } from '@/store/clip'
+import { cinemagraphOf, type Masked, placedIn, regionIn } from '@/store/clip-placed'
 import { changeLoop, currentLoop, documentStore, useOpenLoop } from '@/store/document'
 import { BRUSH_TOOL, setSession } from '@/store/session'
 
@@ -46,7 +47,17 @@ export function PlaceInLoop({ frame }: { readonly frame: number }) {
     })
     router.push(`/loop/${documentStore.getState().loop?.id}/compose`)
   }
-  const hold = async (masked: Parameters<typeof cinemagraphOf>[1]) => {
+  const add = async () => {
+    const host = currentLoop()
+    const made = host && (await regionIn(host))
+    if (!made || !changeLoop(() => made.loop)) return
+    setSession({ selection: [made.mask], property: null, tool: BRUSH_TOOL })
+    toast.success(`${made.clip.name} is a region of ${host.name} now.`, {
+      description: paceWords(paceOf(made.loop, Math.max(1e-3, clipSeconds(made.clip)))) || 'It runs at its own pace.',
+    })
+    router.push(`/loop/${host.id}/compose`)
+  }
+  const hold = async (masked: Masked) => {
     const made = await cinemagraphOf(frame, masked, (clip) => loopFor(clip, facts.transparent))
     if (!made) return
     await openUnsaved(made.loop)
@@ -68,7 +79,16 @@ export function PlaceInLoop({ frame }: { readonly frame: number }) {
       about: 'A cinemagraph: what moves in the clip is painted already, and can be painted on',
       make: () => hold('what moves'),
     },
-    ...(open ? [{ says: `Place it in “${open.name}”`, about: undefined, make: () => place(false) }] : []),
+    ...(open
+      ? [
+          { says: `Place it in “${open.name}”`, about: undefined, make: () => place(false) },
+          {
+            says: `Add what moves to “${open.name}”`,
+            about: 'One more region of it, with a cut and a period of its own',
+            make: add,
+          },
+        ]
+      : []),
   ]
   return (
     <div className="flex flex-col gap-1" role="group" aria-label="Place it">

@@ -174,7 +174,7 @@ export const COMMANDS: readonly Command[] = [
     run: () => setSession({ zoom: null }),
   },
   { id: 'library', label: 'Library', section: 'Views', keys: 'shift+b', run: (go) => go('library') },
-  { id: 'file', label: 'Any file’s seam', section: 'Views', run: (go) => go('file') },
+  { id: 'file', label: 'Footage', section: 'Views', run: (go) => go('file') },
   { id: 'compose', label: 'Compose', section: 'Views', keys: 'shift+c', run: (go) => go('compose') },
   { id: 'seam-view', label: 'Seam', section: 'Views', keys: 'shift+s', run: (go) => go('seam') },
   { id: 'fit', label: 'Fit', section: 'Views', keys: 'shift+f', run: (go) => go('fit') },

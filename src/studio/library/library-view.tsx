@@ -97,7 +97,7 @@ export function LibraryView() {
               <GroundPicker />
             </span>
             <Link className="btn btn-ghost btn-sm" href="/file" prefetch={false}>
-              Any file’s seam
+              Footage
             </Link>
             <button type="button" className="btn btn-neutral btn-sm" onClick={openFile}>
               <FolderOpen size={15} aria-hidden="true" /> Open a file

@@ -60,8 +60,7 @@ export async function takeIn(dropped: readonly File[], { show, onTaken }: Taking
       if (opened) show('/file')
       else {
         toast.error(
-          useClip.getState().problem ??
-            'The file could not be read. Try to open it in the view of any file, which says more.',
+          useClip.getState().problem ?? 'The file could not be read. Try to open it in Footage, which says more.',
           { duration: 12_000 },
         )
         useClip.setState({ problem: null })

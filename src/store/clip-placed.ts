@@ -1,0 +1,91 @@
+import { type Layer, LONGEST_NAME, type Loop } from '@/core/document'
+import { type Cinemagraph, heldStill, maskedRegion, placeClip } from '@/core/edit'
+import type { BrushStroke } from '@/core/effects'
+import { type Mend, strokesOver } from '@/core/footage'
+import { newId } from '@/core/id'
+import { assetsIn, type Clip, keepAtHand, LARGEST_MEDIA, type Medium, madeAsset } from '@/core/media'
+import { askClip, failed, progressOf, settledMends, useClip } from './clip'
+
+/** A clip that was placed, and how it is kept, in the middle of a sentence about its frames. */
+interface PlacedClip {
+  readonly loop: Loop
+  readonly layer: Layer
+  readonly clip: Clip
+  readonly how: string
+}
+
+const bytesIn = (media: readonly Medium[]) => assetsIn(media).reduce((sum, { bytes }) => sum + bytes, 0)
+
+/** The mended clip as a layer in the middle of a loop; null, with what went wrong said, where it cannot be. */
+export async function placedIn(loop: (clip: Clip) => Loop): Promise<PlacedClip | null> {
+  const mends = await settledMends()
+  try {
+    const {
+      clip: whole,
+      files,
+      how,
+    } = await askClip((service) => service.stored(mends, progressOf('Bringing the frames into the loop')))
+    useClip.setState({ working: null })
+    keepAtHand(files)
+    const host = loop(whole)
+    const { source, ...bare } = whole
+    // Where both do not fit, the frames are what is drawn.
+    const clip: Clip = source && bytesIn([...host.media, whole]) <= LARGEST_MEDIA ? whole : bare
+    const kept = clip.source ? `${how}, and the file with them` : `${how}; the file itself is too large to be kept`
+    return { ...placeClip(host, clip), clip, how: kept }
+  } catch (error) {
+    failed(error)
+    return null
+  }
+}
+
+export type Masked = 'by hand' | 'what moves'
+
+/** Strokes on a mask that show where the clip moves, as large as it was placed; none where it is painted by hand. */
+async function strokesFor(masked: Masked, mends: readonly Mend[], { values }: Layer): Promise<BrushStroke[]> {
+  if (masked === 'by hand') return []
+  const region = await askClip((service) => service.moving(mends))
+  return strokesOver(region, Number(values.width), Number(values.height))
+}
+
+/**
+ * The mended clip in a loop of its own, over one of its frames that is held still, in a mask that is to be painted, or that shows what moves; null, with what went wrong said, where it
+ * cannot be.
+ */
+export async function cinemagraphOf(
+  n: number,
+  masked: Masked,
+  loop: (clip: Clip) => Loop,
+): Promise<(PlacedClip & Cinemagraph) | null> {
+  const mends = await settledMends()
+  try {
+    const { width, height, png } = await askClip((service) => service.still(mends, n))
+    const placed = await placedIn(loop)
+    if (!placed) return null
+    const strokes = await strokesFor(masked, mends, placed.layer)
+    const name = `${placed.clip.name}, frame ${n}`.slice(0, LONGEST_NAME)
+    const file = await madeAsset('image/png', png)
+    const still = { kind: 'picture', id: newId(), name, width, height, file } as const
+    return { ...placed, ...heldStill(placed.loop, placed.layer, still, strokes) }
+  } catch (error) {
+    failed(error)
+    return null
+  }
+}
+
+/** The mended clip as one more region of a loop, where it moves; its period is its own. Null, with what went wrong said, where it cannot be. */
+export async function regionIn(host: Loop): Promise<(PlacedClip & Cinemagraph) | null> {
+  const mends = await settledMends()
+  try {
+    const placed = await placedIn(() => host)
+    return (
+      placed && {
+        ...placed,
+        ...maskedRegion(placed.loop, placed.layer, await strokesFor('what moves', mends, placed.layer)),
+      }
+    )
+  } catch (error) {
+    failed(error)
+    return null
+  }
+}

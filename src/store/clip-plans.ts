@@ -1,0 +1,43 @@
+import localforage from 'localforage'
+import type { KeptMends } from '@/core/footage/mend-schema'
+
+const plans = localforage.createInstance({ name: 'cyclon', storeName: 'plans' })
+
+/** Plans of so many files are kept; those that were changed longest ago go first. */
+const MOST_KEPT = 100
+/** So much of the start and of the end of a file tells it from others, besides its size, bytes. */
+const TOLD_BY = 64 * 1024
+
+interface Kept extends KeptMends {
+  readonly at: number
+}
+
+/** What a file, or several, are told by: their sizes, and what the first and the last begin and end with. */
+export async function keyOfFiles(files: readonly File[]): Promise<string> {
+  const ends = [files[0], files.at(-1)].flatMap((file) =>
+    file ? [file.slice(0, TOLD_BY), file.slice(Math.max(0, file.size - TOLD_BY))] : [],
+  )
+  const told = new Blob([files.map(({ size }) => size).join(' '), ...ends])
+  const digest = await crypto.subtle.digest('SHA-256', await told.arrayBuffer())
+  return [...new Uint8Array(digest)].map((byte) => byte.toString(16).padStart(2, '0')).join('')
+}
+
+/** Keeps what was done to a file; nothing where nothing was. */
+export async function keepMends(key: string, { mends, undone }: KeptMends): Promise<void> {
+  if (mends.length + undone.length === 0) return plans.removeItem(key)
+  await plans.setItem(key, { mends, undone, at: Date.now() } satisfies Kept)
+  const keys = await plans.keys()
+  if (keys.length <= MOST_KEPT) return
+  const ages: { readonly key: string; readonly at: number }[] = []
+  await plans.iterate<Partial<Kept>, void>((kept, of) => void ages.push({ key: of, at: kept.at ?? 0 }))
+  ages.sort((a, b) => a.at - b.at)
+  for (const { key: old } of ages.slice(0, keys.length - MOST_KEPT)) await plans.removeItem(old)
+}
+
+/** What was done to a file the last time; null where nothing was, or it cannot be read. */
+export async function keptMends(key: string): Promise<KeptMends | null> {
+  const kept = await plans.getItem<unknown>(key)
+  if (kept === null) return null
+  const { readMends } = await import('@/core/footage/mend-schema')
+  return readMends(kept)
+}
