@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
 import { type Case, casesOf } from '../bench/corpus/faults'
 import { SCENES } from '../bench/corpus/scenes'
+import { expect } from './app'
 
 const SHAPE = { size: 96, frames: 24, delayMs: 40 }
 /** A clip of the corpus, sound or with a fault. */
@@ -29,3 +30,14 @@ export const found = (page: Page) => page.getByRole('complementary', { name: 'Wh
 export const findings = (page: Page) => page.getByTestId('finding')
 
 export const fixture = (name: string) => new Uint8Array(readFileSync(new URL(`fixtures/${name}`, import.meta.url)))
+
+/** Writes the mended clip, and returns what was downloaded. */
+export async function written(page: Page): Promise<Uint8Array> {
+  await page.getByRole('button', { name: 'Write a GIF and prove it' }).click()
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 60_000 })
+  const coming = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Save the GIF' }).click()
+  const chunks: Buffer[] = []
+  for await (const chunk of await (await coming).createReadStream()) chunks.push(chunk as Buffer)
+  return new Uint8Array(Buffer.concat(chunks))
+}

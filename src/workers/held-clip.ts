@@ -114,7 +114,51 @@ export async function reportOf(
 
 /** So much of what was learned of a clip is kept at the most. */
 const MOST_LEARNED = 8
-const learned = new WeakMap<Held, Map<string, Promise<Learned>>>()
+const learned = new WeakMap<Held, Map<string, Learning>>()
+
+type Progress = (done: number, of: number) => Promise<void> | void
+
+/** What is being learned, or was, and who waits for it: it goes on as long as anyone does. */
+class Learning {
+  private readonly waiting = new Set<Progress>()
+  private readonly made: Promise<Learned>
+
+  constructor(learn: (progress: Progress) => Promise<Learned>) {
+    this.made = learn(async (done, of) => {
+      await breathe()
+      for (const tell of [...this.waiting]) await tell(done, of)
+      if (this.waiting.size === 0) throw new ClipError('It was cancelled.')
+    })
+    // Who waits is told.
+    this.made.catch(() => {})
+  }
+
+  get isWaitedFor(): boolean {
+    return this.waiting.size > 0
+  }
+
+  /** @param progress is told how far it is; where it throws, this wait ends so, and the others go on */
+  wait(progress: Progress): Promise<Learned> {
+    return new Promise((resolve, reject) => {
+      const tell: Progress = async (done, of) => {
+        try {
+          await progress(done, of)
+        } catch (error) {
+          this.waiting.delete(tell)
+          reject(error)
+        }
+      }
+      this.waiting.add(tell)
+      const end =
+        <T>(settle: (value: T) => void) =>
+        (value: T) => {
+          this.waiting.delete(tell)
+          settle(value)
+        }
+      this.made.then(end(resolve), end(reject))
+    })
+  }
+}
 
 /**
  * What was learned for the edits of a plan, of the pictures of the clip at the size at which they are kept, or at their full size where that matters.
@@ -123,7 +167,7 @@ const learned = new WeakMap<Held, Map<string, Promise<Learned>>>()
 export async function learnedFor(
   plan: Plan,
   inFull: boolean,
-  progress: (done: number, of: number) => Promise<void> | void = breathe,
+  progress: Progress = breathe,
 ): Promise<readonly Learned[]> {
   const of = clip()
   const { pictures, opened } = of
@@ -136,7 +180,7 @@ export async function learnedFor(
   }
   const read = () => opened.frames(opened.width, opened.height)
   const small = atFull ? await learnedFor(plan, false, progress) : null
-  const known = learned.get(of) ?? new Map<string, Promise<Learned>>()
+  const known = learned.get(of) ?? new Map<string, Learning>()
   learned.set(of, known)
   const all: Learned[] = []
   for (const [i, edit] of plan.edits.entries()) {
@@ -146,18 +190,24 @@ export async function learnedFor(
       continue
     }
     const key = JSON.stringify([atFull, plan.edits.slice(0, i + 1)])
-    const made = known.get(key) ?? learnEdit(edit, [...all], atFull ? read : kept, progress)
-    remember(known, key, made)
-    all.push(await made)
+    const before = [...all]
+    const learning = known.get(key) ?? new Learning((tell) => learnEdit(edit, before, atFull ? read : kept, tell))
+    remember(known, key, learning)
+    try {
+      all.push(await learning.wait(progress))
+    } catch (error) {
+      // What could not be learned may be so at another time; what others wait for goes on.
+      if (!learning.isWaitedFor) known.delete(key)
+      throw error
+    }
   }
   return all
 }
 
-/** Keeps what was learned, and forgets what was asked for longest ago; what could not be read may be so at another time. */
-function remember(known: Map<string, Promise<Learned>>, key: string, made: Promise<Learned>): void {
+/** Keeps what was learned, and forgets what was asked for longest ago. */
+function remember(known: Map<string, Learning>, key: string, made: Learning): void {
   known.delete(key)
   known.set(key, made)
-  made.catch(() => known.delete(key))
   const [oldest] = known.keys()
   if (known.size > MOST_LEARNED && oldest !== undefined) known.delete(oldest)
 }

@@ -1,7 +1,8 @@
-/** Contrast is kept by cells, so many across: what stands still in both pictures keeps its own where what moves has lost some. */
+/** Contrast is kept by cells, so many across, and that of their means by so many times fewer, and so on. */
 const ACROSS = 24
-/** No cell is stretched by more than this: two pictures that are mixed lose no more. */
-const MOST = Math.SQRT2
+const FEWER = 4
+/** No cell is stretched by more than this. Two pictures that have nothing in common lose √2 in the mean, and in one cell or another more. */
+const MOST = 2
 
 /** Light of pixels, red, green and blue each, not multiplied by alpha; alpha, where it is 0, says that there is none. */
 export interface Light {
@@ -17,99 +18,117 @@ export interface Share {
   readonly lightAt: (pixel: number, channel: number) => number
 }
 
+/** What cells of a picture hold: mean light, and the variance of their luma. */
+interface Cells {
+  readonly means: Float32Array
+  readonly variances: Float64Array
+}
+
+const luma = (r: number, g: number, b: number) => 0.2126 * r + 0.7152 * g + 0.0722 * b
+
 /**
- * Gives a mix of pictures the contrast that they have in the mean: in each cell the deviation from its mean light is divided by how much of it mixing has left (Heitz & Neyret 2018, who divide by
- * √Σw², which is that of pictures that have nothing in common). Cells go over into each other.
+ * Gives a mix of pictures the contrast that they have in the mean: the deviation from the mean light of each cell is divided by how much of it mixing has left (Heitz & Neyret 2018 divide by
+ * √Σw², which is that of pictures that have nothing in common; what stands still has lost nothing). Cells go over into each other, and keep the contrast between them likewise.
  */
-export function keepContrast({ width, height, light, alpha }: Light, shares: readonly Share[]): void {
-  const across = Math.min(ACROSS, width)
+export const keepContrast = (mix: Light, shares: readonly Share[]): void => keep(mix, shares, ACROSS)
+
+function keep(mix: Light, shares: readonly Share[], most: number): void {
+  const { width, height, light, alpha } = mix
+  const across = Math.min(most, width)
   const down = Math.max(1, Math.min(height, Math.round((across * height) / width)))
   const cells = across * down
-  const sums = shares.map(() => new Float64Array(2 * cells))
-  const [mixed, means, counts] = [new Float64Array(2 * cells), new Float64Array(3 * cells), new Float64Array(cells)]
-  const add = (into: Float64Array, cell: number, luma: number) => {
-    into[2 * cell] = (into[2 * cell] as number) + luma
-    into[2 * cell + 1] = (into[2 * cell + 1] as number) + luma * luma
-  }
+  const [columns, rows] = [cellsOver(width, across), cellsOver(height, down)]
+  const counts = new Float32Array(cells)
   for (let y = 0, p = 0; y < height; y++)
     for (let x = 0; x < width; x++, p++) {
-      if ((alpha[p] as number) <= 0) continue
-      const cell = Math.floor((y * down) / height) * across + Math.floor((x * across) / width)
-      counts[cell] = (counts[cell] as number) + 1
-      const [r, g, b] = [light[3 * p] as number, light[3 * p + 1] as number, light[3 * p + 2] as number]
-      means[3 * cell] = (means[3 * cell] as number) + r
-      means[3 * cell + 1] = (means[3 * cell + 1] as number) + g
-      means[3 * cell + 2] = (means[3 * cell + 2] as number) + b
-      add(mixed, cell, 0.2126 * r + 0.7152 * g + 0.0722 * b)
-      for (let k = 0; k < shares.length; k++) {
-        const { lightAt } = shares[k] as Share
-        add(sums[k] as Float64Array, cell, 0.2126 * lightAt(p, 0) + 0.7152 * lightAt(p, 1) + 0.0722 * lightAt(p, 2))
-      }
+      const cell = (rows.own[y] as number) * across + (columns.own[x] as number)
+      if ((alpha[p] as number) > 0) counts[cell] = (counts[cell] as number) + 1
     }
-  const stretch = new Float32Array(cells).fill(1)
-  for (let cell = 0; cell < cells; cell++) {
-    const n = counts[cell] as number
-    if (n === 0) continue
-    const variance = (of: Float64Array) =>
-      Math.max(0, (of[2 * cell + 1] as number) / n - ((of[2 * cell] as number) / n) ** 2)
-    const left = variance(mixed)
-    const wanted = shares.reduce((sum, { weight }, k) => sum + weight * variance(sums[k] as Float64Array), 0)
-    if (left > 1e-9) stretch[cell] = Math.max(1, Math.min(MOST, Math.sqrt(wanted / left)))
-    for (let c = 0; c < 3; c++) means[3 * cell + c] = (means[3 * cell + c] as number) / n
+  const cellsOf = (lightAt: Share['lightAt']): Cells => {
+    const [means, sums, squares] = [new Float32Array(3 * cells), new Float64Array(cells), new Float64Array(cells)]
+    for (let y = 0, p = 0; y < height; y++)
+      for (let x = 0; x < width; x++, p++) {
+        if ((alpha[p] as number) <= 0) continue
+        const cell = (rows.own[y] as number) * across + (columns.own[x] as number)
+        const [r, g, b] = [lightAt(p, 0), lightAt(p, 1), lightAt(p, 2)]
+        const value = luma(r, g, b)
+        means[3 * cell] = (means[3 * cell] as number) + r
+        means[3 * cell + 1] = (means[3 * cell + 1] as number) + g
+        means[3 * cell + 2] = (means[3 * cell + 2] as number) + b
+        sums[cell] = (sums[cell] as number) + value
+        squares[cell] = (squares[cell] as number) + value * value
+      }
+    const variances = squares.map((square, cell) => {
+      const n = Math.max(1, counts[cell] as number)
+      for (let c = 0; c < 3; c++) means[3 * cell + c] = (means[3 * cell + c] as number) / n
+      return Math.max(0, square / n - ((sums[cell] as number) / n) ** 2)
+    })
+    return { means, variances }
   }
-  // Where no cell has lost any, nothing is to be done.
-  if (!stretch.some((by) => by > 1.0001)) return
-  const columns = bordersBetween(width, across)
-  const rows = bordersBetween(height, down)
+  const own = cellsOf((p, c) => light[3 * p + c] as number)
+  const theirs = shares.map(({ lightAt }) => cellsOf(lightAt))
+  const stretch = own.variances.map((left, cell) => {
+    const wanted = shares.reduce(
+      (sum, { weight }, k) => sum + weight * ((theirs[k] as Cells).variances[cell] as number),
+      0,
+    )
+    return left > 1e-9 ? Math.max(1, Math.min(MOST, Math.sqrt(wanted / left))) : 1
+  })
+  const means = own.means.slice()
+  if (Math.max(across, down) > FEWER)
+    keep(
+      { width: across, height: down, light: means, alpha: counts },
+      shares.map(({ weight }, k) => ({ weight, lightAt: (p, c) => (theirs[k] as Cells).means[3 * p + c] as number })),
+      Math.max(1, Math.round(across / FEWER)),
+    )
+  const corners = new Int32Array(4)
+  const weights = new Float32Array(4)
   for (let y = 0, p = 0; y < height; y++) {
-    const [top, bottom, fy] = [rows.first[y] as number, rows.second[y] as number, rows.share[y] as number]
+    const fy = rows.share[y] as number
     for (let x = 0; x < width; x++, p++) {
       if ((alpha[p] as number) <= 0) continue
-      const left = columns.first[x] as number
-      const right = columns.second[x] as number
       const fx = columns.share[x] as number
-      const a = top * across + left
-      const b = top * across + right
-      const c = bottom * across + left
-      const d = bottom * across + right
-      const wa = (1 - fx) * (1 - fy)
-      const wb = fx * (1 - fy)
-      const wc = (1 - fx) * fy
-      const wd = fx * fy
-      const by =
-        wa * (stretch[a] as number) +
-        wb * (stretch[b] as number) +
-        wc * (stretch[c] as number) +
-        wd * (stretch[d] as number)
-      if (by <= 1.0001) continue
-      const na = counts[a] ? wa : 0
-      const nb = counts[b] ? wb : 0
-      const nc = counts[c] ? wc : 0
-      const nd = counts[d] ? wd : 0
-      const seen = na + nb + nc + nd
+      const [top, bottom] = [(rows.first[y] as number) * across, (rows.second[y] as number) * across]
+      corners[0] = top + (columns.first[x] as number)
+      corners[1] = top + (columns.second[x] as number)
+      corners[2] = bottom + (columns.first[x] as number)
+      corners[3] = bottom + (columns.second[x] as number)
+      weights[0] = (1 - fx) * (1 - fy)
+      weights[1] = fx * (1 - fy)
+      weights[2] = (1 - fx) * fy
+      weights[3] = fx * fy
+      let [by, seen] = [0, 0]
+      for (let k = 0; k < 4; k++) {
+        // Cells with nothing in them say nothing.
+        if ((counts[corners[k] as number] as number) <= 0) weights[k] = 0
+        seen += weights[k] as number
+        by += (weights[k] as number) * (stretch[corners[k] as number] as number)
+      }
       if (seen <= 0) continue
-      for (let k = 0; k < 3; k++) {
-        const mean =
-          (na * (means[3 * a + k] as number) +
-            nb * (means[3 * b + k] as number) +
-            nc * (means[3 * c + k] as number) +
-            nd * (means[3 * d + k] as number)) /
-          seen
-        const own = light[3 * p + k] as number
-        light[3 * p + k] = mean + (own - mean) * by
+      by /= seen
+      for (let c = 0; c < 3; c++) {
+        let [before, after] = [0, 0]
+        for (let k = 0; k < 4; k++) {
+          const at = 3 * (corners[k] as number) + c
+          before += (weights[k] as number) * (own.means[at] as number)
+          after += (weights[k] as number) * (means[at] as number)
+        }
+        light[3 * p + c] = after / seen + ((light[3 * p + c] as number) - before / seen) * by
       }
     }
   }
 }
 
-/** Between the middles of which two cells each of so many px lies, and how far on the way to the second. */
-function bordersBetween(size: number, cells: number) {
-  const [first, second, share] = [new Uint16Array(size), new Uint16Array(size), new Float32Array(size)]
+/** The cell in which each of so many px lies, and between the middles of which two it does, and how far on the way to the second. */
+function cellsOver(size: number, cells: number) {
+  const [own, first, second] = [new Uint16Array(size), new Uint16Array(size), new Uint16Array(size)]
+  const share = new Float32Array(size)
   for (let n = 0; n < size; n++) {
+    own[n] = Math.floor((n * cells) / size)
     const at = Math.max(0, Math.min(cells - 1, ((n + 0.5) * cells) / size - 0.5))
     first[n] = Math.floor(at)
     second[n] = Math.min(cells - 1, Math.floor(at) + 1)
     share[n] = at - Math.floor(at)
   }
-  return { first, second, share }
+  return { own, first, second, share }
 }

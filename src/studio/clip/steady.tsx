@@ -14,13 +14,13 @@ export function SteadyAndLight() {
   const { mended, mends, working } = useClip()
   const [words, setWords] = useState<string>(CAMERA_WORDS.similarity)
   const count = mended?.plan.frames.length ?? 0
-  const isSteady = mends.some(({ kind }) => kind === 'steady')
+  const [open, setOpen] = useState(mends.some(({ kind }) => kind === 'steady'))
   const layGrain = async () => {
     const deviation = await askClip((service) => service.grain(mends))
     await takeMend({ kind: 'grain', deviation })
   }
   return (
-    <details open={isSteady || undefined}>
+    <details open={open} onToggle={(event) => setOpen(event.currentTarget.open)}>
       <summary className="cursor-pointer text-xs font-semibold">Camera and light</summary>
       <div className="mt-1 space-y-1">
         <ChoiceField label="the camera’s" options={WORDS} value={words} onChange={setWords} />

@@ -1,0 +1,152 @@
+import { spawnSync } from 'node:child_process'
+import { mkdtempSync, readFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { Locator, Page } from '@playwright/test'
+import { expect, openFileView, storedLoop, test } from './app'
+import { drop, found, written } from './clips'
+
+const summary = (page: Page, text: string): Locator => page.locator('summary', { hasText: text })
+
+/** A short clip of a demo clip, smaller: made by an installed media program. */
+function shortClip(name: string, from: number, frames: number, more: readonly string[] = []): Buffer {
+  const path = join(mkdtempSync(join(tmpdir(), 'cyclon-')), 'short.webm')
+  const { status, stderr } = spawnSync(
+    'ffmpeg',
+    [
+      ...['-v', 'error', '-i', `demo/clips/${name}.webm`],
+      ...['-vf', `trim=start_frame=${from}:end_frame=${from + frames},setpts=PTS-STARTPTS,scale=320:180`],
+      ...['-c:v', 'libvpx-vp9', '-crf', '24', '-b:v', '0', '-deadline', 'realtime', ...more, path],
+    ],
+    { encoding: 'utf8' },
+  )
+  expect(stderr).toBe('')
+  expect(status).toBe(0)
+  return readFileSync(path)
+}
+
+test('a dropped clip is a proven loop in three actions; what was done comes back with the file', async ({ page }) => {
+  await openFileView(page)
+  const clip = shortClip('awning-and-gulls', 20, 125)
+  // 1: dropped. 2: the loops in it. 3: the best one of them. Then it is written.
+  await drop(page, 'awning.webm', clip, 'video/webm')
+  await summary(page, 'Loops in it').click()
+  const best = page.getByRole('list', { name: 'Loops in the clip' }).getByRole('button').first()
+  await expect(best).toContainText('closes')
+  await expect(best).toContainText(/from \d+, (56|112) f/)
+  await best.click()
+  await expect(page.getByRole('list').getByText(/^cropped to frames/)).toBeVisible()
+  expect((await written(page)).length).toBeGreaterThan(1000)
+  await expect(page.getByTestId('proof')).toContainText('closes')
+
+  // Another file, and then this one again: it is as it was left, and can be begun afresh.
+  await drop(page, 'wake.webm', shortClip('ferry-wake', 0, 20), 'video/webm')
+  await expect(page.getByRole('heading', { name: 'wake.webm' })).toBeVisible()
+  await expect(page.getByRole('list').getByText(/^cropped to frames/)).toHaveCount(0)
+  await drop(page, 'again.webm', clip, 'video/webm')
+  await expect(page.getByRole('list').getByText(/^cropped to frames/)).toBeVisible()
+  await page.getByRole('button', { name: 'Start afresh' }).click()
+  await expect(page.getByRole('list').getByText(/^cropped to frames/)).toHaveCount(0)
+})
+
+test('a camera that shakes is taken out, and its light evened; both are said and can be undone', async ({ page }) => {
+  await openFileView(page)
+  await drop(page, 'awning.webm', shortClip('awning-and-gulls', 70, 40), 'video/webm')
+  await summary(page, 'Camera and light').click()
+  await page.getByRole('button', { name: 'Steady it' }).click()
+  const steadied = page.getByTestId('steadied')
+  await expect(steadied).toContainText(/moved [\d.]+ px, now [\d.]+ px RMS; [\d.]+ % of its width cut off/)
+  const [, before, after] = /moved ([\d.]+) px, now ([\d.]+) px/.exec((await steadied.textContent()) ?? '') ?? []
+  expect(Number(after)).toBeLessThan(0.3 * Number(before))
+  await page.getByRole('button', { name: 'Even out its light' }).click()
+  await expect(page.getByRole('list').getByText('light evened out')).toBeVisible()
+  await page.keyboard.press('Control+z')
+  await page.keyboard.press('Control+z')
+  await expect(steadied).toHaveCount(0)
+  // Where nothing stands still there is nothing to hold on to.
+  await drop(page, 'grey.webm', plainClip(), 'video/webm')
+  await expect(page.getByRole('heading', { name: 'grey.webm' })).toBeVisible()
+  await page.getByRole('button', { name: 'Steady it' }).click()
+  await expect(page.getByTestId('file-view').getByRole('alert')).toContainText('too plain')
+})
+
+/** A clip of one grey. */
+function plainClip(): Buffer {
+  const path = join(mkdtempSync(join(tmpdir(), 'cyclon-')), 'plain.webm')
+  const made = spawnSync('ffmpeg', [
+    ...['-v', 'error', '-f', 'lavfi', '-i', 'color=c=gray:s=160x90:r=25:d=0.6'],
+    ...['-c:v', 'libvpx-vp9', '-deadline', 'realtime', path],
+  ])
+  expect(made.status).toBe(0)
+  return readFileSync(path)
+}
+
+test('ways to close it play beside each other with their verdicts; in parts, foam closes where it jumped', async ({
+  page,
+}) => {
+  await openFileView(page)
+  await drop(page, 'wake.webm', shortClip('ferry-wake', 0, 60), 'video/webm')
+  await expect(found(page)).toContainText('jumps')
+  await summary(page, 'Ways to close it').click()
+  const ways = page.getByRole('list', { name: 'Ways to close it' }).getByRole('button')
+  await expect(ways.nth(5)).toContainText('there and back')
+  for (const n of [1, 2, 3, 4, 5]) await expect(ways.nth(n)).toContainText('closes')
+  await expect(ways.nth(0)).toContainText('jumps')
+  await expect(ways.nth(0)).toBeDisabled()
+  // All stands still at one end of the slider.
+  await page.getByLabel('How much of it moves, in parts').fill('0')
+  await expect(ways.nth(4)).toContainText('still')
+  await page.getByLabel('How much of it moves, in parts').fill('1')
+  await expect(ways.nth(4)).toContainText('closes')
+  await ways.nth(4).click()
+  await expect(
+    page.getByRole('list').getByText(/^\d+ regions?, each with its own loop, over \d+ frames$/),
+  ).toBeVisible()
+  await expect(found(page)).toContainText('Before: jumps.')
+  expect((await written(page)).length).toBeGreaterThan(1000)
+})
+
+test('pace: in-betweens make it slower, and it still closes; reversed it closes, too', async ({ page }) => {
+  await openFileView(page)
+  await drop(page, 'awning.webm', shortClip('awning-and-gulls', 70, 56), 'video/webm')
+  await summary(page, 'Pace').click()
+  await page.getByRole('button', { name: 'Slower: 112 frames' }).click()
+  const frames = found(page).getByRole('row', { name: /^frames/ })
+  await expect(frames).toContainText('56112')
+  await page.getByRole('button', { name: 'Reverse it' }).click()
+  await expect(page.getByRole('list').getByText('reversed', { exact: true })).toBeVisible()
+  await expect(page.getByRole('list').getByText('0.5 times as fast, along the motion')).toBeVisible()
+  await expect(frames).toContainText('56112')
+})
+
+test('two regions with periods of their own are in one cinemagraph, and Fit knows both', async ({ page }) => {
+  await openFileView(page)
+  await drop(page, 'awning.webm', shortClip('awning-and-gulls', 68, 56), 'video/webm')
+  await page.getByRole('button', { name: /^Hold frame \d+ still but for what moves$/ }).click()
+  await expect(page.getByTestId('stage')).toBeVisible()
+  await page.keyboard.press('Control+k')
+  await page.keyboard.type('Footage')
+  await page.getByRole('option', { name: /^Footage/ }).click()
+  await expect(page.getByTestId('file-view')).toBeVisible()
+  await drop(page, 'lamp.webm', shortClip('lamp-room-glass', 50, 72), 'video/webm')
+  await page.getByRole('button', { name: /^Add what moves to/ }).click()
+  await expect(page.getByTestId('stage')).toBeVisible()
+  await expect
+    .poll(async () => ((await storedLoop(page)).layers as { kind: string }[]).map(({ kind }) => kind))
+    .toEqual(['picture', 'group', 'group'])
+  await page.getByRole('link', { name: 'Fit' }).click()
+  await expect(page.getByRole('main')).toContainText('lamp')
+})
+
+test('reading a long clip is cancelled at once, and leaves nothing behind', async ({ page }) => {
+  const long = shortClip('ferry-wake', 0, 225, ['-vf', 'scale=640:360,loop=loop=13:size=225', '-cpu-used', '8'])
+  await openFileView(page)
+  await drop(page, 'lamp.webm', shortClip('lamp-room-glass', 0, 12), 'video/webm')
+  await expect(page.getByRole('heading', { name: 'lamp.webm' })).toBeVisible()
+  await drop(page, 'long.webm', long, 'video/webm')
+  await expect(page.getByRole('status')).toContainText('Reading long.webm')
+  await page.getByRole('button', { name: 'Cancel' }).click()
+  await expect(page.getByRole('status').filter({ hasText: 'Reading' })).toHaveCount(0)
+  await expect(page.getByRole('heading', { name: 'lamp.webm' })).toBeVisible()
+  await expect(found(page).getByRole('row', { name: /^frames/ })).toContainText('12')
+})
