@@ -8,6 +8,7 @@ import { commandLineRows } from './command-line'
 import { busyLoop, CHANGE_PAUSE_MS, CHANGES } from './drawing'
 import { effectRows } from './effects'
 import { exportRows } from './export-rows'
+import { footageRows, footageTables } from './footage'
 import { busyGif, measureJudging } from './judging'
 import { modelRows } from './models'
 import { openingRows } from './opening'
@@ -269,6 +270,7 @@ try {
     ...(only && only !== 'clips' ? [] : await clipRows(browser, page, `http://localhost:${PORT}/`)),
     ...(only && only !== 'texture' ? [] : textureRows()),
     ...(only && only !== 'effects' ? [] : effectRows()),
+    ...(only && only !== 'footage' ? [] : await footageRows()),
     ...(only && only !== 'models'
       ? []
       : await modelRows(page, await bundled('bench/models-in-browser.ts'), `http://localhost:${PORT}/`)),
@@ -276,6 +278,7 @@ try {
     ...(only && only !== 'files' ? [] : await exportRows(browser, page, `http://localhost:${PORT}`, bundled)),
   ]
   process.stdout.write(`${lines.join('\n')}\n`)
+  if (only === 'footage') process.stdout.write(`${(await footageTables()).join('\n')}\n`)
   if (!only) writeFileSync('bench/last.md', `${lines.join('\n')}\n`)
 } finally {
   await browser.close()

@@ -1,7 +1,6 @@
 import { spawn } from 'node:child_process'
 import { mkdirSync } from 'node:fs'
 import { chromium } from '@playwright/test'
-import sharp from 'sharp'
 import { build, CHROMIUM, ensureChromium, ensurePackages } from './setup.mjs'
 
 /** Takes the pictures of the main views, from the demo loops, into docs/screenshots: `npm run docs:screenshots`. */
@@ -134,55 +133,23 @@ try {
     await (await chooser).setFiles(file)
     await page.getByTestId('finding').first().waitFor()
   }
+  // A clip of the demo, steadied, with its loops and the ways to close them.
+  await page.getByRole('button', { name: 'Awning and gulls' }).click()
+  await page.locator('summary', { hasText: 'Camera and light' }).click({ timeout: 60_000 })
+  await page.getByRole('button', { name: 'Steady it' }).click()
+  await page.getByTestId('steadied').waitFor({ timeout: 120_000 })
+  await page.locator('summary', { hasText: 'Loops in it' }).click()
+  await page.getByRole('list', { name: 'Loops in the clip' }).getByRole('button').first().waitFor({ timeout: 60_000 })
+  await shoot('footage-loops')
+  await page.locator('summary', { hasText: 'Loops in it' }).click()
+  await page.locator('summary', { hasText: 'Ways to close it' }).click()
+  const closings = page.getByRole('list', { name: 'Ways to close it' })
+  await closings.getByText('looking …').first().waitFor({ timeout: 60_000 })
+  await closings.getByText('looking …').first().waitFor({ state: 'detached', timeout: 240_000 })
+  await closings.scrollIntoViewIfNeeded()
+  await shoot('footage-ways')
   await openFile(`${FOLDER}/../../e2e/fixtures/faults/blank-at-the-end.gif`)
   await shoot('file-seam')
-  await page.getByRole('button', { name: 'Day theme' }).click()
-  await openFile(`${FOLDER}/../../e2e/fixtures/faults/end-missing.webp`)
-  await page.getByRole('button', { name: 'Overlap the ends by 5 frames' }).click()
-  await page.getByRole('button', { name: 'wipe' }).click()
-  await page.getByRole('button', { name: 'Write a GIF and prove it' }).click()
-  await page.getByTestId('proof').waitFor({ timeout: 60_000 })
-  await page.getByTestId('proof').scrollIntoViewIfNeeded()
-  await page.getByRole('button', { name: 'Night theme' }).click()
-
-  // Every way to compare, in one picture.
-  await openFile(`${FOLDER}/../../e2e/fixtures/faults/end-missing.webp`)
-  const compared = page.getByTestId('compare')
-  const ways = []
-  const keep = async () => {
-    await page.waitForTimeout(700)
-    ways.push(await compared.screenshot())
-  }
-  for (const way of ['side by side', 'flip', 'onion skin', 'wipe']) {
-    await page.getByRole('button', { name: way, exact: true }).click()
-    await keep()
-  }
-  await page.getByRole('button', { name: 'difference' }).click()
-  for (const kind of ['channels', 'heat', 'signed']) {
-    await page.getByLabel('Painted as').selectOption(kind)
-    await keep()
-  }
-  await page.getByRole('button', { name: 'side by side' }).click()
-  for (const name of ['Loupe', 'Grid', 'Add an upright guide', 'Zoom in', 'Zoom in'])
-    await page.getByRole('button', { name, exact: true }).click()
-  await page
-    .locator('[data-picture]')
-    .first()
-    .hover({ position: { x: 150, y: 120 } })
-  await keep()
-  const { width, height } = await sharp(ways[0]).metadata()
-  const [w, h] = [Math.round(width / 2), Math.round(height / 2)]
-  const tiles = await Promise.all(ways.map((way) => sharp(way).resize(w, h).png().toBuffer()))
-  await sharp({ create: { width: 2 * w + 8, height: 4 * h + 24, channels: 3, background: '#1d3a47' } })
-    .composite(tiles.map((input, i) => ({ input, left: (i % 2) * (w + 8), top: Math.floor(i / 2) * (h + 8) })))
-    .png()
-    .toFile(`${FOLDER}/file-compared.png`)
-
-  await page.getByRole('button', { name: 'Overlap the ends by 5 frames' }).click()
-  await page.getByRole('button', { name: 'Make a loop of it' }).click()
-  await page.getByRole('region', { name: 'Layers' }).waitFor()
-  await page.waitForTimeout(4000)
-  await shoot('clip-layer')
 } finally {
   await browser.close()
   process.kill(-server.pid)

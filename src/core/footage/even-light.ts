@@ -1,6 +1,5 @@
-import { LINEAR_LIGHT, type Picture, reducePicture } from '../image'
+import { byteOfLight, LINEAR_LIGHT, type Picture, reducePicture } from '../image'
 import { median } from '../statistics'
-import { byteOf } from './mix'
 
 /** Light is told by pictures so large, px. */
 export const LIGHT_SIDE = 64
@@ -61,7 +60,7 @@ export function inLight({ width, height, data }: Picture, factors: Factors): Pic
     for (let c = 0; c < 3; c++) {
       const [a, b] = [above?.[c] ?? 1, below?.[c] ?? 1]
       const factor = a + (at - Math.floor(at)) * (b - a)
-      for (let v = 0; v < 256; v++) table[256 * c + v] = byteOf(factor * (LINEAR_LIGHT[v] as number))
+      for (let v = 0; v < 256; v++) table[256 * c + v] = byteOfLight(factor * (LINEAR_LIGHT[v] as number))
     }
     for (let i = 4 * y * width; i < 4 * (y + 1) * width; i += 4)
       for (let c = 0; c < 3; c++) out[i + c] = table[256 * c + (data[i + c] as number)] as number

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Picture } from '../image'
 import { seeded } from '../random'
+import { CLIP_KINDS, isFound, knownClip } from '../testing/clips'
 import { cutCosts, cutMap, Distances, findCuts, periodOf, sketchOf } from '.'
 
 const [WIDTH, HEIGHT] = [64, 40]
@@ -112,5 +113,9 @@ describe('loops in a clip', () => {
   it('is the whole clip where that is one already', () => {
     const pictures = Array.from({ length: 24 }, (_, n) => buoyAt(n / 24, 4, n))
     expect(cutsOf(distancesOf(pictures), anything(24), 3)[0]).toMatchObject({ start: 0, length: 24 })
+  })
+  // The whole corpus, ten seeds of each, is in docs/performance.md.
+  it.each(CLIP_KINDS)('are as they are known to be: %s', (kind) => {
+    expect(isFound(knownClip(kind, 1))).toBe(true)
   })
 })

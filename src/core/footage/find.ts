@@ -1,4 +1,4 @@
-import { type Picture, reducePicture } from '../image'
+import { type Picture, reducePicture, wordsOf } from '../image'
 import { hash } from '../random'
 import { median, quantile } from '../statistics'
 
@@ -23,12 +23,31 @@ function projectionOf(length: number) {
   return { to, sign }
 }
 
+/** So many px each way tell what a cell of the small picture holds. */
+const TOLD_BY = 4
+
+/** Of a large picture some pixels, evenly: as many as tell what it holds. */
+function thinned(picture: Picture): Picture {
+  const { width, height } = picture
+  const every = Math.floor(Math.max(width, height) / (SIDE * TOLD_BY))
+  if (every < 2) return picture
+  const [w, h] = [Math.floor(width / every), Math.floor(height / every)]
+  const words = wordsOf(picture)
+  const out = new Int32Array(w * h)
+  for (let y = 0, p = 0; y < h; y++) {
+    // Each row begins elsewhere, so that what is striped is not taken for plain.
+    const from = y * every * width + ((y * 7) % every)
+    for (let x = 0; x < w; x++, p++) out[p] = words[from + x * every] as number
+  }
+  return { width: w, height: h, data: new Uint8ClampedArray(out.buffer) }
+}
+
 /**
  * A frame in few numbers: the distance of two of them is, within a few per cent, how far the frames are apart, as root mean square of 0 … 255 over colours on
  * black and alpha.
  */
 export function sketchOf(picture: Picture): Float32Array {
-  const { data } = reducePicture(picture, SIDE)
+  const { data } = reducePicture(thinned(picture), SIDE)
   const { to, sign } = projectionOf(data.length)
   const sketch = new Float32Array(NUMBERS)
   const scale = 1 / Math.sqrt(data.length)
@@ -74,8 +93,12 @@ export class Distances {
   /** Of two frames, squared. */
   at(i: number, j: number): number {
     if (i === j) return 0
-    const [a, b] = i < j ? [i, j] : [j, i]
-    return this.rows[a]?.[b - a - 1] as number
+    return (i < j ? this.from(i)[j - i - 1] : this.from(j)[i - j - 1]) as number
+  }
+
+  /** Of a frame to the next one, to the one after that … */
+  from(i: number): Float32Array {
+    return this.rows[i] as Float32Array
   }
 }
 
@@ -130,18 +153,37 @@ function ordinary(distances: Distances): Ordinary {
 }
 
 /**
- * What it costs to go on with frame i after frame j − 1: how far that is from what comes there in the clip, or comes before it, whichever is nearer; and how
+ * What it costs to go on with frame i after frame j − 1, for each j from i + least on: how far that is from what comes there in the clip, or comes before it, whichever is nearer; and how
  * much the way bends there, so that nothing goes back the way it came.
  */
-function costOf(distances: Distances, i: number, j: number, { step, bend }: Ordinary): number {
-  const after = j < distances.frames ? distances.at(i, j) : Infinity
-  const before = i > 0 ? distances.at(i - 1, j - 1) : Infinity
-  // Of the whole clip neither is there: its seam is to be a step as others are.
-  const whole = (Math.sqrt(distances.at(i, j - 1)) - step) ** 2
-  const nearest = Math.min(after, before)
-  const apart = Number.isFinite(nearest) ? nearest : whole
-  const over = Math.max(bent(distances, j - 2, j - 1, i), bent(distances, j - 1, i, i + 1)) - bend
-  return Math.sqrt(Math.max(over, apart)) / step
+function costsFrom(
+  distances: Distances,
+  i: number,
+  least: number,
+  lengths: number,
+  { step, bend }: Ordinary,
+): Float32Array {
+  const costs = new Float32Array(Math.max(0, lengths))
+  const { frames } = distances
+  const [own, next] = [distances.from(i), distances.from(i + 1)]
+  const previous = i > 0 ? distances.from(i - 1) : null
+  const first = own[0] as number
+  // The hottest loop of the search: nothing is made or called in it. own[k] is how far frame i lies from i + k + 1.
+  for (let l = 0; l < costs.length; l++) {
+    const length = least + l
+    const end = own[length - 2] as number
+    const after = i + length < frames ? (own[length - 1] as number) : Infinity
+    const before = previous ? (previous[length - 1] as number) : Infinity
+    const nearest = after < before ? after : before
+    // Of the whole clip neither is there: its seam is to be a step as others are.
+    const apart = nearest < Infinity ? nearest : (Math.sqrt(end) - step) ** 2
+    const lastStep = distances.from(i + length - 2)[0] as number
+    const comesIn = 2 * lastStep + 2 * end - (length > 2 ? (own[length - 3] as number) : 0)
+    const goesOn = 2 * end + 2 * first - (length > 2 ? (next[length - 3] as number) : 0)
+    const over = (comesIn > goesOn ? comesIn : goesOn) - bend
+    costs[l] = Math.sqrt(over > apart ? over : apart) / step
+  }
+  return costs
 }
 
 /** What every cut of a clip costs that is wanted. */
@@ -165,7 +207,7 @@ export function cutCosts(distances: Distances, wanted: Wanted): CutCosts {
   const costs = Array.from({ length: starts }, (_, row) => {
     const i = from + row
     const lengths = Math.max(0, Math.min(widest, to - i) - least + 1)
-    return Float32Array.from({ length: lengths }, (_, l) => costOf(distances, i, i + least + l, usual))
+    return costsFrom(distances, i, least, lengths, usual)
   })
   return { from, least, longest: Math.max(least, widest), costs, usual, distances }
 }

@@ -1,20 +1,9 @@
-import { encodeLight, LINEAR_LIGHT, type Picture, wordsOf } from '../image'
+import { byteOfLight, LINEAR_LIGHT, type Picture, wordsOf } from '../image'
 import { keepContrast } from './contrast'
 import { morphed } from './flow'
 import { withGrain } from './grain'
 import { eachPatch, SEVERAL, shownOf } from './patches'
 import type { Mixed, Part, Patched, PlanFrame } from './plan'
-
-const STEPS = 4096
-const ENCODED = Uint8ClampedArray.from({ length: STEPS + 1 }, (_, i) => 255 * encodeLight(i / STEPS))
-/** Below this the table is too coarse: dark bytes lie close together in linear light. */
-const DARK = 0.02
-
-/** The byte of a linear share of light. */
-export function byteOf(light: number): number {
-  if (light < DARK) return light <= 0 ? 0 : 255 * encodeLight(light)
-  return light >= 1 ? 255 : (ENCODED[Math.round(light * STEPS)] as number)
-}
 
 /** Mean linear red, green and blue of a picture, clear pixels left out by their alpha. */
 export function meanLight({ data }: Picture): [number, number, number] {
@@ -70,7 +59,7 @@ function joined({ map, pieces }: Patched, source: (n: number) => Picture): Pictu
     left -= weight
     const alpha = light[3] as number
     if (left > 1e-9 || alpha <= 0) return
-    for (let c = 0; c < 3; c++) data[4 * p + c] = byteOf((light[c] as number) / alpha)
+    for (let c = 0; c < 3; c++) data[4 * p + c] = byteOfLight((light[c] as number) / alpha)
     data[4 * p + 3] = 255 * alpha
   })
   return { width, height, data }
@@ -86,7 +75,7 @@ function mixed(frame: Mixed, source: (n: number) => Picture, where?: Where): Pic
   if (!to && isPlain(from)) return source(from.frame)
   const made =
     morph && to
-      ? morphed(inGain(source(from.frame), from), inGain(source(to.frame), to), to.weight, byteOf)
+      ? morphed(inGain(source(from.frame), from), inGain(source(to.frame), to), to.weight, byteOfLight)
       : blended(parts, keepVariance, source, where)
   // Where contrast is kept, so is grain.
   const smoothed = morph || !keepVariance ? 1 - parts.reduce((sum, { weight }) => sum + weight * weight, 0) : 0
@@ -143,7 +132,7 @@ function blended(
   const data = new Uint8ClampedArray(4 * count)
   for (let p = 0; p < count; p++) {
     if ((alpha[p] as number) <= 0) continue
-    for (let c = 0; c < 3; c++) data[4 * p + c] = byteOf(light[3 * p + c] as number)
+    for (let c = 0; c < 3; c++) data[4 * p + c] = byteOfLight(light[3 * p + c] as number)
     data[4 * p + 3] = 255 * (alpha[p] as number)
   }
   return { width, height, data }

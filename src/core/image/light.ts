@@ -33,3 +33,14 @@ export function labsOf({ data }: Picture): Float32Array {
   }
   return labs
 }
+
+const STEPS = 4096
+const ENCODED = Uint8ClampedArray.from({ length: STEPS + 1 }, (_, i) => 255 * encodeLight(i / STEPS))
+/** Below this the table is too coarse: dark bytes lie close together in linear light. */
+const DARK = 0.02
+
+/** The byte of a linear share of light. */
+export function byteOfLight(light: number): number {
+  if (light < DARK) return light <= 0 ? 0 : 255 * encodeLight(light)
+  return light >= 1 ? 255 : (ENCODED[Math.round(light * STEPS)] as number)
+}

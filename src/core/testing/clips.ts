@@ -1,4 +1,4 @@
-import type { View } from '../footage'
+import { cutCosts, Distances, findCuts, sketchOf, type View } from '../footage'
 import type { Picture } from '../image'
 import { seeded } from '../random'
 import { field, filmed, wall } from './footage'
@@ -97,4 +97,17 @@ export function knownClip(kind: ClipKind, seed: number): KnownClip {
   const pictures = Array.from({ length }, (_, n) => filmed(clip, n))
   const loops = !['texture without a period', 'still', 'all cuts', 'one way'].includes(kind)
   return { kind, seed, pictures, period: loops ? common : null, passes }
+}
+
+/** Whether what is known of a clip was found in it: its period, or a multiple, among the first three, free of what passes; or nothing where nothing loops. */
+export function isFound({ pictures, period, passes }: KnownClip): boolean {
+  const frames = pictures.length
+  const costs = cutCosts(new Distances(pictures.map(sketchOf)), { least: 8, most: frames, from: 0, to: frames })
+  const cuts = findCuts(costs, 3)
+  if (period === null) return cuts.length === 0
+  return cuts.some(({ start, length }) => {
+    const times = Math.round(length / period)
+    const isFree = !passes || start > passes[1] || start + length <= passes[0]
+    return times >= 1 && Math.abs(length - times * period) <= 1 && isFree
+  })
 }

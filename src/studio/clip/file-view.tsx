@@ -8,6 +8,7 @@ import { useEffect, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { cancelClip, openClip, useClip } from '@/store/clip'
 import { useOpenLoop } from '@/store/document'
+import { DEMO_CLIPS, demoFile } from '../library/demo-loops'
 import { Brand, ThemeButton } from '../shell/brand'
 import { chooseFiles, chooseFolder } from './choose'
 import { Workbench } from './workbench'
@@ -96,6 +97,24 @@ const Nothing = () => (
       <p className="dim">
         You can paste one, too. Its seam is looked at in this browser; the file goes nowhere and is never changed.
       </p>
+      <p className="mt-4 text-xs">Or try a clip of the demo:</p>
+      <div className="mt-1 flex justify-center gap-2">
+        {DEMO_CLIPS.map(({ id, name }) => (
+          <button
+            key={id}
+            type="button"
+            className="btn btn-neutral btn-xs font-normal"
+            onClick={() =>
+              void demoFile('clip', id).then(
+                (file) => openClip([file]),
+                (error: Error) => useClip.setState({ problem: error.message }),
+              )
+            }
+          >
+            {name}
+          </button>
+        ))}
+      </div>
     </div>
   </main>
 )

@@ -4,8 +4,9 @@ import { NextResponse } from 'next/server'
 
 /** Where the media of the demo lie, and of what type they are. */
 const FOLDERS = [
-  ['stills', 'image/jpeg'],
-  ['models', 'model/gltf-binary'],
+  ['stills', 'image/jpeg', '.jpg'],
+  ['models', 'model/gltf-binary', '.glb'],
+  ['clips', 'video/webm', '.webm'],
 ] as const
 
 export const dynamicParams = false
@@ -16,10 +17,10 @@ export async function generateStaticParams() {
   return all.flat().map((file) => ({ file }))
 }
 
-/** A still or a model of the demo. */
+/** A still, a model or a clip of the demo. */
 export async function GET(_: Request, { params }: { params: Promise<{ file: string }> }) {
   const { file } = await params
-  const [folder, type] = FOLDERS[file.endsWith('.glb') ? 1 : 0]
+  const [folder, type] = FOLDERS.find(([, , ending]) => file.endsWith(ending)) ?? FOLDERS[0]
   const bytes = await readFile(join(process.cwd(), 'demo', folder, file))
   return new NextResponse(new Uint8Array(bytes), { headers: { 'Content-Type': type } })
 }
