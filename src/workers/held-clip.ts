@@ -71,13 +71,23 @@ export function smallSource(
   return (n) => edit(reducePicture(pictures[n] as Picture, size), n)
 }
 
+/** So much is kept of them for each size, bytes. */
+const MOST_REDUCED = 24 * 1024 * 1024
+/** Small pictures that have been worked out, by size and number. */
+const reduced = new WeakMap<object, Map<number, Map<number, Picture>>>()
+
 /** Pictures of a clip no larger than a size, each worked out once; they are small enough to be kept. */
 export function reducedSource(...[held, learned, side]: Parameters<typeof smallSource>): (n: number) => Picture {
   const source = smallSource(held, learned, side)
-  const known = new Map<number, Picture>()
+  // By what was learned last, which is another thing for other edits; and by the clip, where nothing was.
+  const of = learned.at(-1) ?? held
+  const sizes = reduced.get(of) ?? new Map<number, Map<number, Picture>>()
+  reduced.set(of, sizes)
+  const known = sizes.get(side) ?? new Map<number, Picture>()
+  sizes.set(side, known)
   return (n) => {
     const made = known.get(n) ?? reducePicture(source(n), side)
-    known.set(n, made)
+    if (known.size * made.data.length < MOST_REDUCED) known.set(n, made)
     return made
   }
 }
@@ -96,14 +106,14 @@ export async function reportOf(
   const side = judgedSide(plan.frames.length)
   const frames: Described[] = []
   const source = smallSource(held, learned, side)
-  const reduced = reducedSource(held, learned, side)
+  const small = reducedSource(held, learned, side)
   let batch = performance.now()
   for (const frame of plan.frames) {
     const asItIs = learned.length > 0 ? null : sourceAsItIs(frame)
     if (asItIs !== null) frames.push(held.described[asItIs] as Described)
     // A morph takes long, and so do many regions: what they are made of is reduced before them.
     else if ('map' in frame || piecesOf(frame).some(({ morph }) => morph))
-      frames.push(describeFrame(mixFrame(frame, reduced)))
+      frames.push(describeFrame(mixFrame(frame, small)))
     else frames.push(describeFrame(reducePicture(mixFrame(frame, source), side)))
     if (performance.now() - batch < BATCH_MS) continue
     await pause()
@@ -230,7 +240,7 @@ export async function fullFrames(plan: Plan): Promise<(n: number) => Promise<Pic
   const { pictures, opened } = own
   const edit = await editOf(plan, true)
   if (isKeptInFull(own))
-    return async (n) => mixFrame(plan.frames[n] as PlanFrame, (of) => edit(pictures[of] as Picture, of))
+    return async (n) => mixFrame(plan.frames[n] as PlanFrame, (of, where) => edit(pictures[of] as Picture, of, where))
   const frames = new FullFrames(opened, plan, edit)
   return (n) => frames.at(n)
 }
@@ -253,7 +263,7 @@ export async function frameOf(mends: readonly Mend[], n: number, inFull: boolean
   const N = plan.frames.length
   const at = ((n % N) + N) % N
   const edit = await editOf(plan, inFull)
-  if (!inFull) return mixFrame(plan.frames[at] as PlanFrame, (of) => edit(pictures[of] as Picture, of))
+  if (!inFull) return mixFrame(plan.frames[at] as PlanFrame, (of, where) => edit(pictures[of] as Picture, of, where))
   if (full?.plan !== plan) full = { plan, frames: new FullFrames(opened, plan, edit) }
   return full.frames.at(at)
 }

@@ -36,7 +36,8 @@ const fringed = (pictures: readonly Picture[], ground: Ground) =>
   })
 const edited = async (pictures: readonly Picture[], ...mends: readonly EdgeMend[]) => {
   const edits = mends.map((mend) => ({ mend, from: 0, to: pictures.length - 1 }))
-  return pictures.map(editBy(await learn(edits, () => pictures.map((picture, n) => ({ n, picture })))))
+  const edit = editBy(await learn(edits, () => pictures.map((picture, n) => ({ n, picture }))))
+  return pictures.map((picture, n) => edit(picture, n))
 }
 const report = (pictures: readonly Picture[]) =>
   judgeClip(pictures.map(describeFrame), { delaysMs: pictures.map(() => 40), playsForever: true })

@@ -174,14 +174,14 @@ function costsFrom(
     const end = own[length - 2] as number
     const after = i + length < frames ? (own[length - 1] as number) : Infinity
     const before = previous ? (previous[length - 1] as number) : Infinity
-    const nearest = after < before ? after : before
+    const nearest = Math.min(after, before)
     // Of the whole clip neither is there: its seam is to be a step as others are.
     const apart = nearest < Infinity ? nearest : (Math.sqrt(end) - step) ** 2
     const lastStep = distances.from(i + length - 2)[0] as number
     const comesIn = 2 * lastStep + 2 * end - (length > 2 ? (own[length - 3] as number) : 0)
     const goesOn = 2 * end + 2 * first - (length > 2 ? (next[length - 3] as number) : 0)
-    const over = (comesIn > goesOn ? comesIn : goesOn) - bend
-    costs[l] = Math.sqrt(over > apart ? over : apart) / step
+    const over = Math.max(comesIn, goesOn) - bend
+    costs[l] = Math.sqrt(Math.max(over, apart)) / step
   }
   return costs
 }

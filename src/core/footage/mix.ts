@@ -2,7 +2,7 @@ import { byteOfLight, LINEAR_LIGHT, type Picture, wordsOf } from '../image'
 import { keepContrast } from './contrast'
 import { morphed } from './flow'
 import { withGrain } from './grain'
-import { eachPatch, SEVERAL, shownOf } from './patches'
+import { eachPatch, SEVERAL, shownOf, type Where } from './patches'
 import type { Mixed, Part, Patched, PlanFrame } from './plan'
 
 /** Mean linear red, green and blue of a picture, clear pixels left out by their alpha. */
@@ -17,16 +17,19 @@ export function meanLight({ data }: Picture): [number, number, number] {
   return weight > 0 ? (sums.map((sum) => sum / weight) as [number, number, number]) : sums
 }
 
+/** The picture of a frame of the source; no more of it need be there than is wanted. */
+export type SourceOf = (n: number, where?: Where) => Picture
+
 /**
  * One mended frame: its pieces, joined where its map says; of each, its parts mixed in linear light with premultiplied alpha, or a morph of both. With `keepVariance` they
  * keep their contrast, see contrast.ts; with `grain`, as much of it is laid anew as mixing has smoothed.
  * @param source the picture of a source frame, all of one size
  */
-export const mixFrame = (frame: PlanFrame, source: (n: number) => Picture): Picture =>
+export const mixFrame = (frame: PlanFrame, source: SourceOf): Picture =>
   'map' in frame ? joined(frame, source) : mixed(frame, source)
 
 /** Pictures side by side as a map says, mixed in linear light where its borders are soft. */
-function joined({ map, pieces }: Patched, source: (n: number) => Picture): Picture {
+function joined({ map, pieces }: Patched, source: SourceOf): Picture {
   const [first] = pieces
   if (!first) throw new RangeError('a frame is made of something')
   const { width, height } = source((first.parts[0] as Part).frame)
@@ -65,14 +68,12 @@ function joined({ map, pieces }: Patched, source: (n: number) => Picture): Pictu
   return { width, height, data }
 }
 
-type Where = (pixel: number) => boolean
-
 /** @param where pixels are wanted; everywhere where it is left out */
-function mixed(frame: Mixed, source: (n: number) => Picture, where?: Where): Picture {
+function mixed(frame: Mixed, source: SourceOf, where?: Where): Picture {
   const { parts, keepVariance, morph, grain } = frame
   const [from, to] = parts
   if (!from) throw new RangeError('a frame is made of something')
-  if (!to && isPlain(from)) return source(from.frame)
+  if (!to && isPlain(from)) return source(from.frame, where)
   const made =
     morph && to
       ? morphed(inGain(source(from.frame), from), inGain(source(to.frame), to), to.weight, byteOfLight)
@@ -95,13 +96,8 @@ const inGain = (picture: Picture, part: Part): Picture =>
   isPlain(part) ? picture : blended([{ ...part, weight: 1 }], false, () => picture)
 
 /** Pictures mixed in linear light, with premultiplied alpha. */
-function blended(
-  parts: readonly Part[],
-  keepVariance: boolean,
-  source: (n: number) => Picture,
-  where?: Where,
-): Picture {
-  const pictures = parts.map((part) => ({ ...part, picture: source(part.frame) }))
+function blended(parts: readonly Part[], keepVariance: boolean, source: SourceOf, where?: Where): Picture {
+  const pictures = parts.map((part) => ({ ...part, picture: source(part.frame, where) }))
   const { width, height } = (pictures[0] as (typeof pictures)[number]).picture
   const count = width * height
   const [light, alpha] = [new Float32Array(3 * count), new Float32Array(count)]

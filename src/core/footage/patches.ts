@@ -6,6 +6,9 @@ export interface PatchMap {
   readonly labels: string
 }
 
+/** Which pixels of a picture are wanted, by their number. */
+export type Where = (pixel: number) => boolean
+
 /** So many pictures can be told apart. */
 export const MOST_PATCHES = 36
 

@@ -3,6 +3,7 @@ import type { Ground } from '../seam'
 import type { CameraModel } from './camera'
 import { type EdgeMend, SameEdge } from './edge'
 import { inLight, LIGHT_SIDE, lightFactors } from './even-light'
+import type { Where } from './patches'
 import { cameraPath, laidAs, type Shown, shownByAll, UnsteadyError, viewShowing } from './steady'
 
 /** A mend of the pictures of the source, before anything is mixed of them. */
@@ -32,7 +33,7 @@ export interface Steadied {
 /** What was learned for an edit. */
 export interface Learned {
   /** @param n the frame of the source */
-  readonly edit: (picture: Picture, n: number) => Picture
+  readonly edit: (picture: Picture, n: number, where?: Where) => Picture
   /** Whether it edits pictures of any size, whatever the size of those that it was learned of. */
   readonly anySize: boolean
   readonly steadied?: Steadied
@@ -55,8 +56,9 @@ const STEADY = 0.001
 /** What edits a picture of the source by what was learned, one after the other. */
 export const editBy =
   (learned: readonly Learned[]): Learned['edit'] =>
-  (picture, n) =>
-    learned.reduce((made, { edit }) => edit(made, n), picture)
+  (picture, n, where) =>
+    // What comes after a step may need more of it than is wanted in the end: the last one alone is told.
+    learned.reduce((made, { edit }, k) => edit(made, n, k === learned.length - 1 ? where : undefined), picture)
 
 /**
  * Learns what an edit needs to know of the pictures of a source.
@@ -135,9 +137,9 @@ async function steady(
 ): Promise<Learned> {
   const path = await cameraPath(frames, count, model, progress)
   const shown = shownByAll(path)
-  const edit = (picture: Picture, n: number) => {
+  const edit = (picture: Picture, n: number, where?: Where) => {
     const view = path.views[n - from]
-    return view ? laidAs(picture, viewShowing(view, shown)) : picture
+    return view ? laidAs(picture, viewShowing(view, shown), where) : picture
   }
   const every = Math.max(1, Math.ceil(count / MEASURED))
   const some = Math.ceil(count / every)

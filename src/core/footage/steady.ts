@@ -1,5 +1,6 @@
 import { type Picture, reducePicture } from '../image'
 import { Aligner, type CameraModel, composed, movedBy, SAME_VIEW, seenAt, sizesOf, type View } from './camera'
+import type { Where } from './patches'
 
 /** What a steady picture shows of the scene: so much of it, as a factor, about a middle, in widths of the picture. */
 export interface Shown {
@@ -259,8 +260,9 @@ const CUBIC = Float32Array.from({ length: 4 * (PHASES + 1) }, (_, at) => {
 /**
  * A picture as seen through a view: each of its pixels is taken from where the view has it, by a cubic that keeps it sharp; beyond the edge of the picture, what the edge
  * holds.
+ * @param where pixels are wanted; everywhere where it is left out
  */
-export function laidAs(picture: Picture, view: View): Picture {
+export function laidAs(picture: Picture, view: View, where?: Where): Picture {
   const { width, height, data } = picture
   const out = new Uint8ClampedArray(data.length)
   const [a, b, c, d, e, f, g, h] = view as [number, number, number, number, number, number, number, number]
@@ -268,6 +270,7 @@ export function laidAs(picture: Picture, view: View): Picture {
   for (let y = 0, i = 0; y < height; y++) {
     const ny = (y + 0.5 - height / 2) / width
     for (let x = 0; x < width; x++, i += 4) {
+      if (where && !where(i >> 2)) continue
       const nx = (x + 0.5 - width / 2) / width
       const w = g * nx + h * ny + 1
       const px = ((a * nx + b * ny + c) / w) * width + width / 2 - 0.5

@@ -43,6 +43,6 @@ export class FullFrames {
       for await (const { n: of, picture } of frames(width, height, missing)) this.held.set(of, picture)
     }
     this.last = n
-    return mixFrame(frame, (of) => this.edit(this.held.get(of) as Picture, of))
+    return mixFrame(frame, (of, where) => this.edit(this.held.get(of) as Picture, of, where))
   }
 }
