@@ -68,9 +68,17 @@ const MOST_SHAPES = 10_000
 
 const documents = seenLoop({ clip: TEST_CLIP, picture: TEST_PICTURE }).filter((loop) => drawingsOf(loop) <= MOST_SHAPES)
 
-/** Whether layers hold effects or painted masks, which leave broad areas half clear. */
+/** Whether a layer leaves more than its edges half clear, at some time. */
+const isSoft = ({ kind, values, motions }: Layer): boolean =>
+  layerKind(kind).effect !== undefined ||
+  kind === 'brush' ||
+  [values.opacity, values.blur].some((value, k) => value !== undefined && value !== (k === 0 ? 1 : 0)) ||
+  [values.glowColour, values.shadowColour].some((colour) => typeof colour === 'string') ||
+  ['opacity', 'blur', 'glowBlur', 'shadowBlur'].some((name) => name in motions)
+
+/** Whether layers leave broad areas half clear: by effects, painted masks, opacity, blur, glow or shadow. */
 const areSoft = (layers: readonly Layer[]): boolean =>
-  layers.some(({ kind, layers: held = [] }) => layerKind(kind).effect || kind === 'brush' || areSoft(held))
+  layers.some((layer) => isSoft(layer) || areSoft(layer.layers ?? []))
 
 /**
  * Documents whose file can hold what they show: colours that are nearly clear are rounded by whoever decodes a file, so that steps of broad soft areas

@@ -1,53 +1,13 @@
-import { type Picture, reducePicture } from '../image'
 import { median } from '../statistics'
-import { type Grey, greyOf, halved, sample } from './grey'
+import { type Grey, sample } from './grey'
+import type { Sizes } from './sizes'
+import { composed, inverseView, movedBy, SAME_VIEW, type View } from './view'
 
 /** How a camera may have moved: along the picture; with turn and zoom besides; or about itself in depth. */
 export const CAMERA_MODELS = ['shift', 'similarity', 'perspective'] as const
 export type CameraModel = (typeof CAMERA_MODELS)[number]
 
-/**
- * Where a place of one picture lies in another, as a homography: the nine numbers of a 3 × 3 matrix, row by row, the last of them 1. Places are
- * counted from the middle, in widths of the picture.
- */
-export type View = readonly number[]
-
-export const SAME_VIEW: View = [1, 0, 0, 0, 1, 0, 0, 0, 1]
-
-/** Where a place lies as a view has it. */
-export function seenAt(view: View, x: number, y: number): readonly [number, number] {
-  const [a, b, c, d, e, f, g, h, i] = view as [number, number, number, number, number, number, number, number, number]
-  const w = g * x + h * y + i
-  return [(a * x + b * y + c) / w, (d * x + e * y + f) / w]
-}
-
-/** First by the second view, then by the first. */
-export function composed(first: View, second: View): View {
-  const product = Array.from({ length: 9 }, (_, at) => {
-    const [row, column] = [Math.floor(at / 3), at % 3]
-    let sum = 0
-    for (let k = 0; k < 3; k++) sum += (first[3 * row + k] as number) * (second[3 * k + column] as number)
-    return sum
-  })
-  const last = product[8] as number
-  return product.map((value) => value / last)
-}
-
-/** The way back. */
-export function inverseView(view: View): View {
-  const [a, b, c, d, e, f, g, h, i] = view as [number, number, number, number, number, number, number, number, number]
-  const back = [
-    ...[e * i - f * h, c * h - b * i, b * f - c * e],
-    ...[f * g - d * i, a * i - c * g, c * d - a * f],
-    ...[d * h - e * g, b * g - a * h, a * e - b * d],
-  ]
-  const last = back[8] as number
-  return back.map((value) => value / last)
-}
-
-/** What a picture is reduced to before it is aligned, px; the coarsest of its sizes; places that are looked at in each. */
-const FINEST = 320
-const COARSEST = 40
+/** So many places of a picture are looked at in each of its sizes. */
 const MOST_PLACES = 5000
 /** A place tells where it lies if the light changes by so much about it, of 255 a px. */
 const TELLS = 2
@@ -163,55 +123,6 @@ function placesOf(grey: Grey, model: CameraModel): Places {
     putChanges(model, nx, ny, gx * width, gy * width, places.changes.subarray(n * numbers, (n + 1) * numbers))
   }
   return places
-}
-
-/** A picture at all sizes at which it is aligned, the coarsest first. */
-export type Sizes = readonly Grey[]
-export function sizesOf(picture: Picture, finest = FINEST): Sizes {
-  const sizes = [inEvenLight(greyOf(reducePicture(picture, finest)))]
-  for (;;) {
-    const [coarsest] = sizes as [Grey]
-    if (Math.min(coarsest.width, coarsest.height) < 2 * COARSEST) return sizes
-    sizes.unshift(halved(coarsest))
-  }
-}
-
-/** Light is evened out about each place, over so much of the width; where so little of 255 changes about it, nothing is made of it. */
-const ABOUT = 1 / 24
-const LITTLE = 12
-const CONTRAST = 40
-
-/** What a picture shows in the light of each place: less the mean about it, by how much it changes there. So a lamp that turns, or a shadow, moves nothing. */
-function inEvenLight({ width, height, data }: Grey): Grey {
-  const reach = Math.max(2, Math.round(width * ABOUT))
-  // Sums of all above and to the left, of values and of their squares.
-  const across = width + 1
-  const [sums, squares] = [new Float64Array(across * (height + 1)), new Float64Array(across * (height + 1))]
-  for (let y = 0; y < height; y++) {
-    let [row, rowSquares] = [0, 0]
-    for (let x = 0; x < width; x++) {
-      const value = data[y * width + x] as number
-      row += value
-      rowSquares += value * value
-      const at = (y + 1) * across + x + 1
-      sums[at] = (sums[at - across] as number) + row
-      squares[at] = (squares[at - across] as number) + rowSquares
-    }
-  }
-  const out = new Float32Array(data.length)
-  for (let y = 0, p = 0; y < height; y++) {
-    const [y0, y1] = [Math.max(0, y - reach) * across, Math.min(height, y + reach + 1) * across]
-    for (let x = 0; x < width; x++, p++) {
-      const [x0, x1] = [Math.max(0, x - reach), Math.min(width, x + reach + 1)]
-      const count = ((y1 - y0) / across) * (x1 - x0)
-      const within = (of: Float64Array) =>
-        ((of[y1 + x1] as number) - (of[y0 + x1] as number) - (of[y1 + x0] as number) + (of[y0 + x0] as number)) / count
-      const mean = within(sums)
-      const spread = Math.sqrt(Math.max(0, within(squares) - mean * mean))
-      out[p] = (CONTRAST * ((data[p] as number) - mean)) / (spread + LITTLE)
-    }
-  }
-  return { width, height, data: out }
 }
 
 /** How a picture was found to lie. */
@@ -346,17 +257,6 @@ function lightOf(value: Float32Array, seen: Float32Array, inside: Uint8Array): {
     line = { times, besides: (sy - times * sx) / n }
   }
   return line
-}
-
-/** How far a view moves the corners of a picture at the most, in its widths. */
-export function movedBy(view: View, aspect: number): number {
-  let most = 0
-  for (const x of [-0.5, 0.5])
-    for (const y of [-aspect / 2, aspect / 2]) {
-      const [sx, sy] = seenAt(view, x, y)
-      most = Math.max(most, Math.hypot(sx - x, sy - y))
-    }
-  return most
 }
 
 /** Solves a symmetric system of which the upper half is given (Cholesky); null where it has no single answer. */

@@ -3,8 +3,9 @@ import type { Ground } from '../seam'
 import type { CameraModel } from './camera'
 import { type EdgeMend, SameEdge } from './edge'
 import { inLight, LIGHT_SIDE, lightFactors } from './even-light'
+import { laidAs } from './laid'
 import type { Where } from './patches'
-import { cameraPath, laidAs, type Shown, shownByAll, UnsteadyError, viewShowing } from './steady'
+import { cameraPath, type Shown, shownByAll, UnsteadyError, viewShowing } from './steady'
 
 /** A mend of the pictures of the source, before anything is mixed of them. */
 export type SourceMend =

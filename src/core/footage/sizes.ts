@@ -1,0 +1,55 @@
+import { type Picture, reducePicture } from '../image'
+import { type Grey, greyOf, halved } from './grey'
+
+/** What a picture is reduced to before it is aligned, and the coarsest of its sizes, px. */
+const FINEST = 320
+const COARSEST = 40
+
+/** A picture at all sizes at which it is aligned, the coarsest first. */
+export type Sizes = readonly Grey[]
+export function sizesOf(picture: Picture, finest = FINEST): Sizes {
+  const sizes = [inEvenLight(greyOf(reducePicture(picture, finest)))]
+  for (;;) {
+    const [coarsest] = sizes as [Grey]
+    if (Math.min(coarsest.width, coarsest.height) < 2 * COARSEST) return sizes
+    sizes.unshift(halved(coarsest))
+  }
+}
+
+/** Light is evened out about each place, over so much of the width; where so little of 255 changes about it, nothing is made of it. */
+const ABOUT = 1 / 24
+const LITTLE = 12
+const CONTRAST = 40
+
+/** What a picture shows in the light of each place: less the mean about it, by how much it changes there. So a lamp that turns, or a shadow, moves nothing. */
+function inEvenLight({ width, height, data }: Grey): Grey {
+  const reach = Math.max(2, Math.round(width * ABOUT))
+  // Sums of all above and to the left, of values and of their squares.
+  const across = width + 1
+  const [sums, squares] = [new Float64Array(across * (height + 1)), new Float64Array(across * (height + 1))]
+  for (let y = 0; y < height; y++) {
+    let [row, rowSquares] = [0, 0]
+    for (let x = 0; x < width; x++) {
+      const value = data[y * width + x] as number
+      row += value
+      rowSquares += value * value
+      const at = (y + 1) * across + x + 1
+      sums[at] = (sums[at - across] as number) + row
+      squares[at] = (squares[at - across] as number) + rowSquares
+    }
+  }
+  const out = new Float32Array(data.length)
+  for (let y = 0, p = 0; y < height; y++) {
+    const [y0, y1] = [Math.max(0, y - reach) * across, Math.min(height, y + reach + 1) * across]
+    for (let x = 0; x < width; x++, p++) {
+      const [x0, x1] = [Math.max(0, x - reach), Math.min(width, x + reach + 1)]
+      const count = ((y1 - y0) / across) * (x1 - x0)
+      const within = (of: Float64Array) =>
+        ((of[y1 + x1] as number) - (of[y0 + x1] as number) - (of[y1 + x0] as number) + (of[y0 + x0] as number)) / count
+      const mean = within(sums)
+      const spread = Math.sqrt(Math.max(0, within(squares) - mean * mean))
+      out[p] = (CONTRAST * ((data[p] as number) - mean)) / (spread + LITTLE)
+    }
+  }
+  return { width, height, data: out }
+}
