@@ -1,6 +1,6 @@
 import { unzipSync } from 'fflate'
 import { readClaims } from '@/codecs/claims'
-import { picturesAmong } from '@/core/footage'
+import { picturesAmong } from '@/core/footage/numbering'
 
 /** Larger files are not read to see what they hold: the worker says what it makes of them. */
 const LARGEST_LOOKED_AT = 64 * 1024 * 1024

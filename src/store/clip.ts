@@ -1,7 +1,8 @@
 import { proxy } from 'comlink'
 import { create } from 'zustand'
 import type { Proof } from '@/codecs'
-import { type Mend, mendWords, picturesAmong } from '@/core/footage'
+import type { Mend } from '@/core/footage'
+import { picturesAmong } from '@/core/footage/numbering'
 import type { Grid } from '@/core/image'
 import { type Client, clipClient, WorkerEnded } from '@/workers/clients'
 import type { ClipFacts, ClipProgress, ClipService, MendedClip } from '@/workers/clip.worker'
@@ -194,8 +195,8 @@ export async function previewMend(mend: Mend | null): Promise<void> {
 
 /** What is being worked out, for who waits for it. */
 const newest = (mends: readonly Mend[]): string => {
-  const last = mends.at(-1)
-  return last ? `Working out: ${mendWords(last)}` : 'Looking at it as it came'
+  const last = mends.at(-1)?.kind
+  return last === 'steady' ? 'Following the camera' : last ? 'Working out what was mended' : 'Looking at it as it came'
 }
 
 type Mends = Pick<ClipState, 'mends' | 'undone'>

@@ -5,7 +5,6 @@ import {
   type Mend,
   mendedPlan,
   mixFrame,
-  PartsFinder,
   type PartsWanted,
   type Plan,
   type PlanFrame,
@@ -144,6 +143,8 @@ export const mendService = {
       if (list !== ways) throw new ClipError('Other ways were asked for.')
     }
     const source = reducedSource(of, await learnedFor(plan, false, pause), PARTS_SIDE)
+    // Comes when regions are asked for first.
+    const { PartsFinder } = await import('@/core/footage/parts')
     const finder = new PartsFinder()
     for (const frame of plan.frames) {
       finder.add(mixFrame(frame, source))

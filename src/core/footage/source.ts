@@ -5,7 +5,7 @@ import { type EdgeMend, SameEdge } from './edge'
 import { inLight, LIGHT_SIDE, lightFactors } from './even-light'
 import { laidAs } from './laid'
 import type { Where } from './patches'
-import { cameraPath, type Shown, shownByAll, UnsteadyError, viewShowing } from './steady'
+import type { Shown } from './steady'
 
 /** A mend of the pictures of the source, before anything is mixed of them. */
 export type SourceMend =
@@ -136,6 +136,8 @@ async function steady(
   frames: () => AsyncGenerator<Picture>,
   progress: Progress,
 ): Promise<Learned> {
+  // Comes when the first clip is steadied.
+  const { cameraPath, shownByAll, UnsteadyError, viewShowing } = await import('./steady')
   const path = await cameraPath(frames, count, model, progress)
   const shown = shownByAll(path)
   const edit = (picture: Picture, n: number, where?: Where) => {

@@ -2,16 +2,19 @@
 
 import { fromEvent } from 'file-selector'
 import { ArrowLeft, FolderOpen, Images } from 'lucide-react'
+import dynamic from 'next/dynamic'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { cancelClip, openClip, useClip } from '@/store/clip'
 import { useOpenLoop } from '@/store/document'
-import { DEMO_CLIPS, demoFile } from '../library/demo-loops'
+import { DEMO_CLIPS, demoFile } from '../demo-files'
 import { Brand, ThemeButton } from '../shell/brand'
 import { chooseFiles, chooseFolder } from './choose'
-import { Workbench } from './workbench'
+
+/** Comes when the first file is opened: pages with a link to this one do not load it ahead. */
+const Workbench = dynamic(() => import('./workbench').then(({ Workbench }) => Workbench), { ssr: false })
 
 /** Footage, and any file's seam: what it claims and contains, the loops in it, what mends it. */
 export function FileView() {

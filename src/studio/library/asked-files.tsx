@@ -1,10 +1,11 @@
 'use client'
 
 import type { LOOP_KINDS } from '@/core/document'
+import { demoFile } from '../demo-files'
 import { readPicture } from '../material'
 import { modelAmong, readModelFile } from '../model-files'
 import { classNames } from '../parts'
-import { DEMO_MODELS, DEMO_STILLS, demoFile } from './demo-loops'
+import { DEMO_MODELS, DEMO_STILLS } from './demo-loops'
 
 /** A file that a kind of loop is begun with. */
 export interface Asked {

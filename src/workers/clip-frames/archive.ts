@@ -1,6 +1,6 @@
 import { unzipSync } from 'fflate'
 import { ClipError } from '@/codecs/claims'
-import { picturesAmong } from '@/core/footage'
+import { picturesAmong } from '@/core/footage/numbering'
 
 /** The most that an archive may unpack to, bytes. */
 const LARGEST = 512 * 1024 * 1024

@@ -1,5 +1,5 @@
 import { ClipError } from '@/codecs/claims'
-import { missingNumbers } from '@/core/footage'
+import { missingNumbers } from '@/core/footage/numbering'
 import { cellAt, findGrid, type Grid } from '@/core/image'
 import { check, numbersOf, type OpenedClip, reader } from './reader'
 
