@@ -36,7 +36,7 @@ export class Labelling {
     const times = Math.min(MOMENTS, length)
     this.moments = Array.from({ length: times }, (_, k) => base + Math.floor((k * length) / times))
     const count = frames.length
-    const still = amount >= 1 ? Infinity : HELD * (amount / (1 - amount)) ** 2
+    const still = amount >= 1 ? 1e9 : HELD * (amount / (1 - amount)) ** 2
     const every = Math.max(1, Math.floor(count / 60))
     const steps = Array.from({ length: across * down }, (_, cell) => {
       const own: number[] = []

@@ -77,6 +77,8 @@ describe('regions with loops of their own', () => {
       return [...labelsOf(regions.map)].filter((label) => (regions.loops[label]?.period ?? 1) > 1).length
     }
     const [none, some, all] = [await moving(0), await moving(0.3), await moving(1)]
+    const { energy, single } = await find(twoLamps.slice(0, 60), { amount: 1 })
+    expect(Number.isFinite(energy) && Number.isFinite(single)).toBe(true)
     expect(none).toBe(0)
     expect(some).toBeLessThanOrEqual(all)
     expect(all).toBeGreaterThan(0)
