@@ -30,6 +30,8 @@ try {
   }
   await page.getByRole('link', { name: 'Beacon loader' }).waitFor()
   await page.waitForFunction(() => !document.body.textContent?.includes('being judged'), null, { timeout: 180_000 })
+  // Small pictures are drawn after verdicts that are known.
+  await page.waitForTimeout(10_000)
   await shoot('library')
   await page.getByRole('button', { name: 'New loop' }).click()
   await page.getByLabel(/^texture/).check()

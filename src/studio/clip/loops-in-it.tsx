@@ -74,8 +74,8 @@ function Search({ plan, frame }: { readonly plan: Plan; readonly frame: number }
     <div className="mt-1 space-y-1" aria-busy={found === null}>
       {bound('least', 'at least', least)}
       {bound('most', 'at most', most)}
-      {bound('from', 'not before frame', from, 0, count - 1)}
-      {bound('to', 'not after frame', to, 0, count - 1)}
+      {bound('from', 'not before', from, 0, count - 1)}
+      {bound('to', 'not after', to, 0, count - 1)}
       <label className="flex items-center gap-2 text-xs">
         <input
           type="checkbox"

@@ -182,7 +182,7 @@ function useSeenWays(
               : how
           // What would change nothing is no way.
           if (mend && applyMend(plan, mend, { delaysMs: plan.delaysMs, playsForever: true, means: [] }) === plan) {
-            tell(name, { problem: 'too few frames' })
+            tell(name, { problem: 'it does not fit what was done already' })
             continue
           }
           const way = await askClip((service) => service.way(list, mend ? [...mends, mend] : mends, SIDE))
