@@ -5,7 +5,7 @@ import type { Mend } from '@/core/footage'
 import { strokesOver } from '@/core/footage/region'
 import { newId } from '@/core/id'
 import { assetsIn, type Clip, keepAtHand, LARGEST_MEDIA, type Medium, madeAsset } from '@/core/media'
-import { askClip, failed, progressOf, settledMends, useClip } from './clip'
+import { askClip, begun, failed, settledMends } from './clip'
 
 /** A clip that was placed, and how it is kept, in the middle of a sentence about its frames. */
 interface PlacedClip {
@@ -20,13 +20,10 @@ const bytesIn = (media: readonly Medium[]) => assetsIn(media).reduce((sum, { byt
 /** The mended clip as a layer in the middle of a loop; null, with what went wrong said, where it cannot be. */
 export async function placedIn(loop: (clip: Clip) => Loop): Promise<PlacedClip | null> {
   const mends = await settledMends()
+  const work = begun('Bringing the frames into the loop')
   try {
-    const {
-      clip: whole,
-      files,
-      how,
-    } = await askClip((service) => service.stored(mends, progressOf('Bringing the frames into the loop')))
-    useClip.setState({ working: null })
+    const { clip: whole, files, how } = await askClip((service) => service.stored(mends, work.progress))
+    work.end()
     keepAtHand(files)
     const host = loop(whole)
     const { source, ...bare } = whole
@@ -35,7 +32,7 @@ export async function placedIn(loop: (clip: Clip) => Loop): Promise<PlacedClip |
     const kept = clip.source ? `${how}, and the file with them` : `${how}; the file itself is too large to be kept`
     return { ...placeClip(host, clip), clip, how: kept }
   } catch (error) {
-    failed(error)
+    work.fail(error)
     return null
   }
 }

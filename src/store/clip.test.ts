@@ -139,6 +139,32 @@ describe('the clip that is mended', () => {
     expect(await openClip([lamp])).toBe(true)
     expect(useClip.getState()).toMatchObject({ mends: [], problem: null })
   })
+  it('keeps mends with the file that they are of: what is worked out too late for it is left', async () => {
+    const next = held()
+    const late = takeMend(crop)
+    await vi.waitFor(() => expect(worker.mended).toHaveBeenCalled())
+    const after = takeMend(back)
+    expect(await openClip([new File(['other'], 'other.gif')])).toBe(true)
+    await next()
+    await Promise.all([late, after])
+    expect(useClip.getState()).toMatchObject({ mends: [], undone: [], working: null, problem: null })
+    expect(count()).toBe(8)
+    worker.mended.mockImplementation(async (mends: readonly Mend[]) => answer(mends))
+    await openClip([lamp])
+    await openClip([new File(['other'], 'other.gif')])
+    expect(useClip.getState().mends).toEqual([])
+  })
+  it('tells of what is written as long as it is, whatever is mended meanwhile', async () => {
+    let write: (value: unknown) => void = () => {}
+    worker.gif.mockImplementation(() => new Promise((resolve) => (write = resolve)))
+    const writing = writeClip()
+    await vi.waitFor(() => expect(useClip.getState().working).toMatchObject({ what: 'Writing the GIF' }))
+    await takeMend(crop)
+    expect(useClip.getState().working).toMatchObject({ what: 'Writing the GIF' })
+    write({ bytes: new Uint8Array(), proof: {} })
+    await writing
+    expect(useClip.getState().working).toBeNull()
+  })
   it('is exchanged for a better copy with all that was done; what is none is said and changes nothing', async () => {
     await takeMend(crop)
     const large = { facts: { name: 'large.webm' }, ...answer([]) }

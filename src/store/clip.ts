@@ -63,6 +63,7 @@ export async function askClip<R>(work: (service: Client<ClipService>['service'])
       own.end()
       client = null
       opened = []
+      telling = null
       useClip.setState({
         ...NOTHING,
         problem: `Reading the file broke down, and it was closed: ${error.message} Open it again; a smaller or shorter one may be needed.`,
@@ -73,26 +74,59 @@ export async function askClip<R>(work: (service: Client<ClipService>['service'])
 }
 
 /** What tells how far it is. */
-let telling: object | null = null
+let telling: Work | null = null
 /** What has not ended after so long is told of, ms: less would only flicker. */
 const QUIET_MS = 300
 
-/** Tells how far something is. @param quietMs nothing is told before that */
-export const progressOf = (what: string, quietMs = 0) => {
-  const since = performance.now()
-  const own = {}
-  telling = own
-  if (quietMs === 0) useClip.setState({ working: { what, since, done: 0, of: 1 } })
-  return proxy((progress: ClipProgress) => {
-    if (telling === own && performance.now() - since >= quietMs)
-      useClip.setState({ working: { ...progress, what, since } })
+/** Something that takes a while, and how far it is. */
+class Work {
+  private readonly since = performance.now()
+
+  constructor(
+    private readonly what: string,
+    private readonly quietMs: number,
+  ) {}
+
+  readonly progress = proxy((progress: ClipProgress) => {
+    if (telling === this && performance.now() - this.since >= this.quietMs) this.tell(progress)
   })
+
+  tell(progress: ClipProgress): void {
+    useClip.setState({ working: { ...progress, what: this.what, since: this.since } })
+  }
+
+  /** It has ended, one way or the other; what else is being done is told of as before. */
+  end(): void {
+    if (telling !== this) return
+    telling = null
+    useClip.setState({ working: null })
+  }
+
+  /** It has ended so: says what went wrong; a worker that has died has said so already. */
+  fail(error: unknown): void {
+    this.end()
+    failed(error)
+  }
 }
 
-/** It has ended, one way or the other. */
-export function ended(): void {
-  telling = null
-  useClip.setState({ working: null })
+/** Begins something that is told of at once, in place of what was. */
+export function begun(what: string): Work {
+  const work = new Work(what, 0)
+  telling = work
+  work.tell({ done: 0, of: 1 })
+  return work
+}
+
+/** Begins something that is told of once it has taken a while, unless something else is. */
+function begunQuietly(what: string): Work {
+  const work = new Work(what, QUIET_MS)
+  telling ??= work
+  return work
+}
+
+/** Says what went wrong; a worker that has died has said so already. */
+export const failed = (error: unknown): void => {
+  if (!(error instanceof WorkerEnded)) useClip.setState({ problem: (error as Error).message })
 }
 
 let opened: readonly File[] = []
@@ -102,13 +136,13 @@ let key: string | null = null
 /** Opens a file, or of several the numbered pictures, with what was done to it the last time; what cannot be read is said, and what was open stays. */
 export async function openClip(files: readonly File[], grid?: Grid): Promise<boolean> {
   const fit = fitAmong(files)
-  const own = ++opening
-  const isOpen = await readClip(fit, own, (progress) => askClip((service) => service.open(fit, grid, progress)))
+  const isOpen = await readClip(fit, (progress) => askClip((service) => service.open(fit, grid, progress)))
   if (!isOpen) return false
   // Cut into other frames, it is another clip.
   if (grid) key = null
+  const file = opened
   const kept = key && (await keptMends(key).catch(() => null))
-  if (kept && own === opening) await changeMends(() => kept)
+  if (kept && file === opened) await changeMends(() => kept)
   return true
 }
 
@@ -116,8 +150,7 @@ export async function openClip(files: readonly File[], grid?: Grid): Promise<boo
 export async function exchangeClip(files: readonly File[]): Promise<boolean> {
   const fit = fitAmong(files)
   const { mends, undone } = useClip.getState()
-  const own = ++opening
-  const isOpen = await readClip(fit, own, (progress) => askClip((service) => service.exchange(fit, progress)))
+  const isOpen = await readClip(fit, (progress) => askClip((service) => service.exchange(fit, progress)))
   if (isOpen) await changeMends(() => ({ mends, undone }))
   return isOpen
 }
@@ -135,31 +168,27 @@ function fitAmong(files: readonly File[]): readonly File[] {
   return fit
 }
 
-type Read = (progress: ReturnType<typeof progressOf>) => ReturnType<ClipService['open']>
+type Read = (progress: Work['progress']) => ReturnType<ClipService['open']>
 
-async function readClip(fit: readonly File[], own: number, read: Read): Promise<boolean> {
+async function readClip(fit: readonly File[], read: Read): Promise<boolean> {
   const [file] = fit
   if (!file) return false
+  const own = ++opening
+  const work = begun(`Reading ${file.name}`)
   try {
-    const { facts, ...original } = await read(progressOf(`Reading ${file.name}`))
+    const { facts, ...original } = await read(work.progress)
     const told = await keyOfFiles(fit).catch(() => null)
     // Another file has been asked for since: that one is what is opened.
     if (own !== opening) return false
     opened = fit
     key = told
-    ended()
+    work.end()
     useClip.setState({ ...NOTHING, facts, original, mended: original })
     return true
   } catch (error) {
-    if (own === opening) failed(error)
+    if (own === opening) work.fail(error)
     return false
   }
-}
-
-/** Says what went wrong; a worker that has died has said so already. */
-export const failed = (error: unknown): void => {
-  ended()
-  if (!(error instanceof WorkerEnded)) useClip.setState({ problem: (error as Error).message })
 }
 
 /** Files that are asked for; the last one is the one that is opened. */
@@ -201,22 +230,27 @@ const newest = (mends: readonly Mend[]): string => {
 
 type Mends = Pick<ClipState, 'mends' | 'undone'>
 
+/** Changes the mends of the file that is open; where another is by the time that it is their turn, or they are worked out, nothing. */
 function changeMends(change: (now: Mends) => Mends): Promise<void> {
-  const work = async () => {
+  const file = opened
+  const next = async () => {
+    if (file !== opened) return
     const { mends, undone } = change(useClip.getState())
+    const work = begunQuietly(newest(mends))
     try {
-      const progress = progressOf(newest(mends), QUIET_MS)
-      const mended = await askClip((service) => service.mended(mends, progress))
+      const mended = await askClip((service) => service.mended(mends, work.progress))
+      work.end()
+      if (file !== opened) return
       asked++
-      ended()
       useClip.setState({ mends, undone, mended, preview: null })
       // What cannot be kept is still there until the page is left.
       if (key) void keepMends(key, { mends, undone }).catch(() => {})
     } catch (error) {
-      failed(error)
+      work.end()
+      if (file === opened) failed(error)
     }
   }
-  turn = turn.then(work)
+  turn = turn.then(next)
   return turn
 }
 
@@ -236,12 +270,26 @@ export const redoMend = (): Promise<void> =>
 /** Writes the mended clip as a GIF and proves it. */
 export async function writeClip(): Promise<void> {
   const mends = await settledMends()
+  const work = begun('Writing the GIF')
   try {
-    const { bytes, proof } = await askClip((service) => service.gif(mends, progressOf('Writing the GIF')))
-    ended()
+    const { bytes, proof } = await askClip((service) => service.gif(mends, work.progress))
+    work.end()
     useClip.setState({ written: { bytes, proof, mends } })
   } catch (error) {
-    failed(error)
+    work.fail(error)
+  }
+}
+
+/** Lays as much grain anew as the clip has. */
+export async function layGrain(): Promise<void> {
+  const mends = await settledMends()
+  const work = begun('Measuring its grain')
+  try {
+    const deviation = await askClip((service) => service.grain(mends))
+    work.end()
+    await takeMend({ kind: 'grain', deviation })
+  } catch (error) {
+    work.fail(error)
   }
 }
 

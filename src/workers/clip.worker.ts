@@ -105,6 +105,8 @@ async function read(
   // Another file has been asked for meanwhile: that one is the one that is held.
   if (job !== working) throw new ClipError('It was cancelled.')
   if (of) sameFrames(of.pictures, pictures)
+  stopMending()
+  stopMending()
   holdClip({ files, facts, shape, opened, pictures, described })
   return { facts, plan, report, steadied: [] }
 }

@@ -2,7 +2,7 @@
 
 import { useState } from 'react'
 import { CAMERA_MODELS, CAMERA_WORDS, type CameraModel, type Steadied } from '@/core/footage'
-import { askClip, takeMend, useClip } from '@/store/clip'
+import { layGrain, takeMend, useClip } from '@/store/clip'
 import { ChoiceField } from '../parts'
 import { Take } from './by-hand'
 
@@ -15,10 +15,6 @@ export function SteadyAndLight() {
   const [words, setWords] = useState<string>(CAMERA_WORDS.similarity)
   const count = mended?.plan.frames.length ?? 0
   const [open, setOpen] = useState(mends.some(({ kind }) => kind === 'steady'))
-  const layGrain = async () => {
-    const deviation = await askClip((service) => service.grain(mends))
-    await takeMend({ kind: 'grain', deviation })
-  }
   return (
     <details open={open} onToggle={(event) => setOpen(event.currentTarget.open)}>
       <summary className="cursor-pointer text-xs font-semibold">Camera and light</summary>
