@@ -4,21 +4,24 @@ const FEWER = 4
 /** No cell is stretched by more than this. Two pictures that have nothing in common lose √2 in the mean, and in one cell or another more. */
 const MOST = 2
 
-/** Light of pixels, red, green and blue each, not multiplied by alpha; alpha, where it is 0, says that there is none. */
-export interface Light {
+/** Variances of less than this are of rounding. */
+const LEAST = 0.1
+
+/** Red, green and blue of pixels, as bytes are but not rounded, not multiplied by alpha; alpha, where it is 0, says that there is none. */
+export interface Values {
   readonly width: number
   readonly height: number
-  readonly light: Float32Array
+  readonly values: Float32Array
   readonly alpha: Float32Array
 }
 
-/** A picture that is in a mix, by the light of its pixels and how much of it there is. */
+/** A picture that is in a mix, by the values of its pixels and how much of it there is. */
 export interface Share {
   readonly weight: number
-  readonly lightAt: (pixel: number, channel: number) => number
+  readonly valueAt: (pixel: number, channel: number) => number
 }
 
-/** What cells of a picture hold: mean light, and the variance of their luma. */
+/** What cells of a picture hold: mean values, and the variance of their luma. */
 interface Cells {
   readonly means: Float32Array
   readonly variances: Float64Array
@@ -27,13 +30,13 @@ interface Cells {
 const luma = (r: number, g: number, b: number) => 0.2126 * r + 0.7152 * g + 0.0722 * b
 
 /**
- * Gives a mix of pictures the contrast that they have in the mean: the deviation from the mean light of each cell is divided by how much of it mixing has left (Heitz & Neyret 2018 divide by
+ * Gives a mix of pictures the contrast that they have in the mean: the deviation from the mean of each cell is divided by how much of it mixing has left (Heitz & Neyret 2018 divide linear light by
  * √Σw², which is that of pictures that have nothing in common; what stands still has lost nothing). Cells go over into each other, and keep the contrast between them likewise.
  */
-export const keepContrast = (mix: Light, shares: readonly Share[]): void => keep(mix, shares, ACROSS)
+export const keepContrast = (mix: Values, shares: readonly Share[]): void => keep(mix, shares, ACROSS)
 
-function keep(mix: Light, shares: readonly Share[], most: number): void {
-  const { width, height, light, alpha } = mix
+function keep(mix: Values, shares: readonly Share[], most: number): void {
+  const { width, height, values, alpha } = mix
   const across = Math.min(most, width)
   const down = Math.max(1, Math.min(height, Math.round((across * height) / width)))
   const cells = across * down
@@ -44,13 +47,13 @@ function keep(mix: Light, shares: readonly Share[], most: number): void {
       const cell = (rows.own[y] as number) * across + (columns.own[x] as number)
       if ((alpha[p] as number) > 0) counts[cell] = (counts[cell] as number) + 1
     }
-  const cellsOf = (lightAt: Share['lightAt']): Cells => {
+  const cellsOf = (valueAt: Share['valueAt']): Cells => {
     const [means, sums, squares] = [new Float32Array(3 * cells), new Float64Array(cells), new Float64Array(cells)]
     for (let y = 0, p = 0; y < height; y++)
       for (let x = 0; x < width; x++, p++) {
         if ((alpha[p] as number) <= 0) continue
         const cell = (rows.own[y] as number) * across + (columns.own[x] as number)
-        const [r, g, b] = [lightAt(p, 0), lightAt(p, 1), lightAt(p, 2)]
+        const [r, g, b] = [valueAt(p, 0), valueAt(p, 1), valueAt(p, 2)]
         const value = luma(r, g, b)
         means[3 * cell] = (means[3 * cell] as number) + r
         means[3 * cell + 1] = (means[3 * cell + 1] as number) + g
@@ -65,20 +68,20 @@ function keep(mix: Light, shares: readonly Share[], most: number): void {
     })
     return { means, variances }
   }
-  const own = cellsOf((p, c) => light[3 * p + c] as number)
-  const theirs = shares.map(({ lightAt }) => cellsOf(lightAt))
+  const own = cellsOf((p, c) => values[3 * p + c] as number)
+  const theirs = shares.map(({ valueAt }) => cellsOf(valueAt))
   const stretch = own.variances.map((left, cell) => {
     const wanted = shares.reduce(
       (sum, { weight }, k) => sum + weight * ((theirs[k] as Cells).variances[cell] as number),
       0,
     )
-    return left > 1e-9 ? Math.max(1, Math.min(MOST, Math.sqrt(wanted / left))) : 1
+    return left > LEAST ? Math.max(1, Math.min(MOST, Math.sqrt(wanted / left))) : 1
   })
   const means = own.means.slice()
   if (Math.max(across, down) > FEWER)
     keep(
-      { width: across, height: down, light: means, alpha: counts },
-      shares.map(({ weight }, k) => ({ weight, lightAt: (p, c) => (theirs[k] as Cells).means[3 * p + c] as number })),
+      { width: across, height: down, values: means, alpha: counts },
+      shares.map(({ weight }, k) => ({ weight, valueAt: (p, c) => (theirs[k] as Cells).means[3 * p + c] as number })),
       Math.max(1, Math.round(across / FEWER)),
     )
   const corners = new Int32Array(4)
@@ -113,7 +116,7 @@ function keep(mix: Light, shares: readonly Share[], most: number): void {
           before += (weights[k] as number) * (own.means[at] as number)
           after += (weights[k] as number) * (means[at] as number)
         }
-        light[3 * p + c] = after / seen + ((light[3 * p + c] as number) - before / seen) * by
+        values[3 * p + c] = after / seen + ((values[3 * p + c] as number) - before / seen) * by
       }
     }
   }

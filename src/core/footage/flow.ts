@@ -1,4 +1,4 @@
-import { LINEAR_LIGHT, type Picture, reducePicture } from '../image'
+import { byteOfLight, LINEAR_LIGHT, type Picture, reducePicture } from '../image'
 import { type Grey, greyOf, halved, sample } from './grey'
 
 /** Where each pixel goes, px, across and down. */
@@ -101,6 +101,34 @@ function putMeans(values: Float32Array, into: Float32Array, width: number, heigh
   }
 }
 
+/** How far about each place flow is believed or not, in rounds of means. */
+const ABOUT = 12
+
+/**
+ * A flow where it brings both pictures nearer to each other than they are where they lie, and none where it does not: at coarse sizes what is finely striped looks like something else, and what
+ * has nothing in common goes nowhere.
+ */
+function believed(a: Grey, b: Grey, { width, height, u, v }: Flow, w: number): Flow {
+  let [moved, still] = [new Float32Array(u.length), new Float32Array(u.length)]
+  for (let y = 0, p = 0; y < height; y++)
+    for (let x = 0; x < width; x++, p++) {
+      const from = sample(a, x - w * (u[p] as number), y - w * (v[p] as number))
+      const to = sample(b, x + (1 - w) * (u[p] as number), y + (1 - w) * (v[p] as number))
+      moved[p] = Math.abs(from - to)
+      still[p] = Math.abs((a.data[p] as number) - (b.data[p] as number))
+    }
+  let spare = new Float32Array(u.length)
+  for (let round = 0; round < ABOUT; round++) {
+    putMeans(moved, spare, width, height)
+    ;[moved, spare] = [spare, moved]
+    putMeans(still, spare, width, height)
+    ;[still, spare] = [spare, still]
+  }
+  // Halved where it helps by a quarter, whole where it does by half.
+  const share = moved.map((off, p) => Math.max(0, Math.min(1, 2 * (1 - off / Math.max(0.5, still[p] as number)))))
+  return { width, height, u: u.map((x, p) => x * (share[p] as number)), v: v.map((y, p) => y * (share[p] as number)) }
+}
+
 /**
  * How a picture moves on to another, as seen from a moment between them: what lies at x there came from x − w · flow, and goes to x + (1 − w) · flow. Found from coarse
  * to fine, at no more than 192 px.
@@ -118,6 +146,7 @@ export function flowBetween(first: Picture, second: Picture, w: number): Flow {
   for (const [a, b] of pyramid) {
     flow = resizedFlow(flow, a.width, a.height)
     for (let warp = 0; warp < WARPS; warp++) flow = refine(a, b, flow, w)
+    flow = believed(a, b, flow, w)
   }
   return flow
 }
@@ -151,9 +180,8 @@ function addLightAt({ width, height, data }: Picture, x: number, y: number, weig
 /**
  * A picture on the way from one to another: both moved along the flow between them to where they meet, then mixed in linear light.
  * @param w how far on the way, from 0 to 1
- * @param byteOf the byte of a linear share of light
  */
-export function morphed(first: Picture, second: Picture, w: number, byteOf: (light: number) => number): Picture {
+export function morphed(first: Picture, second: Picture, w: number): Picture {
   const { width, height } = first
   const { u, v } = resizedFlow(flowBetween(first, second, w), width, height)
   const data = new Uint8ClampedArray(4 * width * height)
@@ -167,7 +195,7 @@ export function morphed(first: Picture, second: Picture, w: number, byteOf: (lig
       addLightAt(second, x + (1 - w) * du, y + (1 - w) * dv, w, light)
       const alpha = light[3] as number
       if (alpha <= 0) continue
-      for (let c = 0; c < 3; c++) data[4 * p + c] = byteOf((light[c] as number) / alpha)
+      for (let c = 0; c < 3; c++) data[4 * p + c] = byteOfLight((light[c] as number) / alpha)
       data[4 * p + 3] = 255 * alpha
     }
   return { width, height, data }

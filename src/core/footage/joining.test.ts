@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { LINEAR_LIGHT, type Picture } from '../image'
+import type { Picture } from '../image'
 import { field, filmed, wall } from '../testing/footage'
 import {
   applyMend,
@@ -111,8 +111,7 @@ const noisy = (seed: number, deviation: number): Picture =>
   )
 const lumaVariance = ({ width, data }: Picture, x0: number, x1: number, y0: number, y1: number) => {
   const values: number[] = []
-  for (let y = y0; y < y1; y++)
-    for (let x = x0; x < x1; x++) values.push(LINEAR_LIGHT[data[4 * (y * width + x) + 1] as number] as number)
+  for (let y = y0; y < y1; y++) for (let x = x0; x < x1; x++) values.push(data[4 * (y * width + x) + 1] as number)
   const mean = values.reduce((a, b) => a + b, 0) / values.length
   return values.reduce((sum, value) => sum + (value - mean) ** 2, 0) / values.length
 }

@@ -76,7 +76,7 @@ function mixed(frame: Mixed, source: SourceOf, where?: Where): Picture {
   if (!to && isPlain(from)) return source(from.frame, where)
   const made =
     morph && to
-      ? morphed(inGain(source(from.frame), from), inGain(source(to.frame), to), to.weight, byteOfLight)
+      ? morphed(inGain(source(from.frame), from), inGain(source(to.frame), to), to.weight)
       : blended(parts, keepVariance, source, where)
   // Where contrast is kept, so is grain.
   const smoothed = morph || !keepVariance ? 1 - parts.reduce((sum, { weight }) => sum + weight * weight, 0) : 0
@@ -100,7 +100,7 @@ function blended(parts: readonly Part[], keepVariance: boolean, source: SourceOf
   const pictures = parts.map((part) => ({ ...part, picture: source(part.frame, where) }))
   const { width, height } = (pictures[0] as (typeof pictures)[number]).picture
   const count = width * height
-  const [light, alpha] = [new Float32Array(3 * count), new Float32Array(count)]
+  const [values, alpha] = [new Float32Array(3 * count), new Float32Array(count)]
   for (let p = 0; p < count; p++) {
     if (where && !where(p)) continue
     let [r, g, b, a] = [0, 0, 0, 0]
@@ -113,22 +113,25 @@ function blended(parts: readonly Part[], keepVariance: boolean, source: SourceOf
     }
     if (a <= 0) continue
     alpha[p] = a
-    light[3 * p] = r / a
-    light[3 * p + 1] = g / a
-    light[3 * p + 2] = b / a
+    values[3 * p] = byteOfLight(r / a)
+    values[3 * p + 1] = byteOfLight(g / a)
+    values[3 * p + 2] = byteOfLight(b / a)
   }
   if (keepVariance && parts.length > 1)
     keepContrast(
-      { width, height, light, alpha },
-      pictures.map(({ picture, weight, gain }) => ({
-        weight,
-        lightAt: (p, c) => (LINEAR_LIGHT[picture.data[4 * p + c] as number] as number) * (gain[c] as number),
-      })),
+      { width, height, values, alpha },
+      pictures.map((part) => {
+        const { data } = part.picture
+        const own = isPlain(part)
+          ? (value: number) => value
+          : (value: number, c: number) => byteOfLight((LINEAR_LIGHT[value] as number) * (part.gain[c] as number))
+        return { weight: part.weight, valueAt: (p, c) => own(data[4 * p + c] as number, c) }
+      }),
     )
   const data = new Uint8ClampedArray(4 * count)
   for (let p = 0; p < count; p++) {
     if ((alpha[p] as number) <= 0) continue
-    for (let c = 0; c < 3; c++) data[4 * p + c] = byteOfLight(light[3 * p + c] as number)
+    for (let c = 0; c < 3; c++) data[4 * p + c] = values[3 * p + c] as number
     data[4 * p + 3] = 255 * (alpha[p] as number)
   }
   return { width, height, data }
