@@ -150,3 +150,58 @@ test('reading a long clip is cancelled at once, and leaves nothing behind', asyn
   await expect(page.getByRole('heading', { name: 'lamp.webm' })).toBeVisible()
   await expect(found(page).getByRole('row', { name: /^frames/ })).toContainText('12')
 })
+
+/** A clip of a moving test picture, written as it is asked for. */
+function madeClip(name: string, source: string, ...how: readonly string[]): Buffer {
+  const path = join(mkdtempSync(join(tmpdir(), 'cyclon-')), name)
+  const made = spawnSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', source, ...how, path], { encoding: 'utf8' })
+  expect(made.stderr).toBe('')
+  return readFileSync(path)
+}
+
+test('clips of all kinds are read as they are, or refused in words with the open one left', async ({ page }) => {
+  await openFileView(page)
+  const vp9 = ['-c:v', 'libvpx-vp9', '-deadline', 'realtime', '-cpu-used', '8']
+  const plain = 'testsrc2=s=160x96:r=25:d=0.4'
+  const sound = madeClip('whole.webm', 'testsrc2=s=160x96:r=25:d=1', ...vp9, '-g', '5')
+  const kinds: readonly (readonly [string, Buffer, string, string])[] = [
+    ['ten-bit.webm', madeClip('a.webm', plain, ...vp9, '-pix_fmt', 'yuv420p10le'), '160 × 96', '10'],
+    ['one-a-second.webm', madeClip('b.webm', 'testsrc2=s=160x96:r=1:d=4', ...vp9), '160 × 96', '4'],
+    ['two-hundred-and-forty.webm', madeClip('c.webm', 'testsrc2=s=160x96:r=240:d=0.25', ...vp9), '160 × 96', '60'],
+    ['two-frames.webm', madeClip('d.webm', 'testsrc2=s=160x96:r=25:d=0.08', ...vp9), '160 × 96', '2'],
+    [
+      'interlaced.mp4',
+      madeClip('e.mp4', plain, '-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-flags', '+ilme+ildct'),
+      '160 × 96',
+      '10',
+    ],
+    [
+      'turned.mp4',
+      madeClip('f.mp4', plain, '-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-metadata:s:v', 'rotate=90'),
+      '96 × 160',
+      '10',
+    ],
+  ]
+  const row = (name: string) => found(page).getByRole('row', { name: new RegExp(`^${name}`) })
+  for (const [name, bytes, size, frames] of kinds) {
+    await drop(page, name, bytes, name.endsWith('mp4') ? 'video/mp4' : 'video/webm')
+    await expect(page.getByRole('heading', { name })).toBeVisible()
+    await expect(row('size')).toContainText(size)
+    await expect(row('frames')).toContainText(frames)
+  }
+  const refused: readonly (readonly [string, Buffer, RegExp])[] = [
+    ['nothing.webm', Buffer.alloc(0), /is empty/],
+    ['only-sound.webm', madeClip('g.webm', 'sine=d=0.4', '-c:a', 'libopus'), /holds no pictures/],
+    ['words.mp4', Buffer.from('not a clip'), /does not begin as any moving picture/],
+  ]
+  for (const [name, bytes, words] of refused) {
+    await drop(page, name, bytes, 'video/webm')
+    await expect(page.getByTestId('file-view').getByRole('alert')).toContainText(words)
+    await expect(page.getByRole('heading', { name: 'turned.mp4' })).toBeVisible()
+    await page.getByRole('button', { name: 'Close', exact: true }).click()
+  }
+  // What breaks off in the middle is what is there of it.
+  await drop(page, 'half.webm', sound.subarray(0, sound.length >> 1), 'video/webm')
+  await expect(page.getByRole('heading', { name: 'half.webm' })).toBeVisible()
+  await expect(row('frames')).toContainText(/frames\d{1,2}/)
+})
