@@ -36,7 +36,13 @@ test('a dropped clip is a proven loop in three actions; what was done comes back
   await expect(best).toContainText(/from \d+, (56|112) f/)
   await best.click()
   await expect(page.getByRole('list').getByText(/^cropped to frames/)).toBeVisible()
-  expect((await written(page)).length).toBeGreaterThan(1000)
+  // What it will weigh is said beforehand, within a third.
+  await page.getByRole('button', { name: 'How large will it be?' }).click()
+  const [, number, unit] = /about ([\d.]+) (kB|MB)/.exec((await page.getByTestId('weight').textContent()) ?? '') ?? []
+  const said = Number(number) * (unit === 'MB' ? 1e6 : 1e3)
+  const { length } = await written(page)
+  expect(length / said).toBeGreaterThan(2 / 3)
+  expect(length / said).toBeLessThan(3 / 2)
   await expect(page.getByTestId('proof')).toContainText('closes')
 
   // Another file, and then this one again: it is as it was left, and can be begun afresh.

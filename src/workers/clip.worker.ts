@@ -2,131 +2,43 @@ import { transfer } from 'comlink'
 import { PLAIN_COLOURS, type Proof, proveGif, writeGif } from '@/codecs'
 import { ClipError } from '@/codecs/claims'
 import { LONGEST_NAME } from '@/core/document'
-import { type Mend, meanLight, mendedPlan, sketchOf } from '@/core/footage'
+import { type Mend, mendedPlan } from '@/core/footage'
 import { newId } from '@/core/id'
-import { type DifferenceKind, difference, type Grid, isOpaque, type Picture, reducePicture } from '@/core/image'
+import { type DifferenceKind, difference, type Grid } from '@/core/image'
 import { assetsIn, type Clip, type Files, filesOf, MOST_CLIP_FRAMES, unroundedDelays } from '@/core/media'
-import { type Described, describeFrame, judgedSide, SHORTEST_DELAY_MS } from '@/core/seam'
+import { SHORTEST_DELAY_MS } from '@/core/seam'
 import { type FrameEdges, judgeTiles, SMALLEST_TILE } from '@/core/texture'
 import { bitmapOf } from './bitmap'
-import { openFrames } from './clip-frames'
 import { sourceOf } from './clip-frames/source'
 import { storedFrames } from './clip-frames/stored'
 import { type ClipProgress, type MendedClip, mendService, stopMending } from './clip-mends'
+import { beginWork, pause, readFiles, stopWork } from './clip-reading'
 import { gifOnAllCores } from './coding'
 import { browserTools } from './encoders/tools'
-import {
-  BATCH_MS,
-  type ClipFacts,
-  clip,
-  frameOf,
-  fullFrames,
-  type Held,
-  holdClip,
-  learnedFor,
-  planOf,
-  reportOf,
-} from './held-clip'
+import { type ClipFacts, clip, frameOf, fullFrames, learnedFor, planOf, reportOf } from './held-clip'
 import { serve } from './serve'
 import { breathe } from './timing'
 
-/** Frames of a file that are kept, bytes: as large as lets all of them be under it. Those at full size have a ceiling of their own. */
-const CEILING = 192 * 1024 * 1024
 /** Frames of which the pixels are kept for a proof, bytes; the others are read again. */
 const PROOF_CEILING = 64 * 1024 * 1024
-/** The largest file that is read, bytes. */
-const LARGEST_FILE = 512 * 1024 * 1024
 /** What viewers show in place of a delay that is too short, ms. */
 const REPLACED_MS = 100
 
 export type { ClipFacts, ClipProgress, MendedClip }
 
-let working = 0
+/** A file is weighed by so many runs of so many frames. */
+const WEIGHED = { runs: 3, frames: 4 }
+const SHORTEST_CS = 2
 
-/** Lets the page be told, and takes a cancel. @throws ClipError when it was cancelled. */
-async function pause(job: number): Promise<void> {
-  await breathe()
-  if (job !== working) throw new ClipError('It was cancelled.')
-}
+let weighing = 0
 
-/** Reads files and holds them as the clip. @param of the clip of which they are to be a copy; null for any */
-async function read(
-  files: readonly File[],
-  grid: Grid | undefined,
-  onProgress: (progress: ClipProgress) => void,
-  of: Held | null,
-): Promise<{ facts: ClipFacts } & MendedClip> {
-  const job = ++working
-  const bytes = files.reduce((sum, { size }) => sum + size, 0)
-  const [{ name }] = files as [File]
-  if (bytes > LARGEST_FILE)
-    throw new ClipError(
-      `${name} has ${Math.round(bytes / 1e6)} MB; up to ${Math.round(LARGEST_FILE / 1e6)} can be read. Cut or compress it first.`,
-    )
-  const opened = await openFrames(files, grid)
-  const { count } = opened
-  const scale = Math.min(1, Math.sqrt(CEILING / (count * opened.width * opened.height * 4)))
-  const width = Math.max(1, Math.floor(opened.width * scale))
-  const height = Math.max(1, Math.floor(opened.height * scale))
-  const pictures: Picture[] = []
-  const described: Described[] = []
-  const delaysMs: number[] = []
-  const side = judgedSide(count)
-  let batch = performance.now()
-  for await (const { picture, delayMs } of opened.frames(width, height)) {
-    pictures.push(picture)
-    delaysMs.push(delayMs)
-    described.push(describeFrame(reducePicture(picture, side)))
-    if (performance.now() - batch > BATCH_MS) {
-      onProgress({ done: pictures.length, of: count })
-      await pause(job)
-      batch = performance.now()
-    }
-  }
-  if (pictures.length === 0)
-    throw new ClipError(`${name} holds no picture that can be decoded. Fetch or export it again.`)
-  const { format, plays } = opened
-  const notes =
-    pictures.length === count
-      ? opened.notes
-      : [...opened.notes, `the file claims ${count} frames, and ${pictures.length} can be decoded`]
-  const facts: ClipFacts = {
-    name: files.length > 1 ? `${name} and ${files.length - 1} more` : name,
-    bytes,
-    claims: { format, width: opened.width, height: opened.height, delaysMs, plays, notes },
-    width,
-    height,
-    transparent: !pictures.every(isOpaque),
-    grid: opened.grid ?? null,
-  }
-  const shape = { delaysMs, playsForever: plays === 0, means: pictures.map(meanLight) }
-  const plan = mendedPlan(shape, [])
-  const report = await reportOf(plan, { described, pictures }, [])
-  // Another file has been asked for meanwhile: that one is the one that is held.
-  if (job !== working) throw new ClipError('It was cancelled.')
-  if (of) sameFrames(of.pictures, pictures)
-  stopMending()
-  stopMending()
-  holdClip({ files, facts, shape, opened, pictures, described })
-  return { facts, plan, report, steadied: [] }
-}
-
-/** So many frames tell whether one clip is a copy of another; they may be so far apart, root mean square of 255: as another codec and another size keep them. */
-const COMPARED = 12
-const COPIED = 12
-
-/** @throws ClipError where two clips show other frames */
-function sameFrames(one: readonly Picture[], other: readonly Picture[]): void {
-  if (one.length !== other.length)
-    throw new ClipError(
-      `It has ${other.length} frames and the open file ${one.length}: it is no copy of it. Open it as a file of its own.`,
-    )
-  const every = Math.max(1, Math.floor(one.length / COMPARED))
-  for (let n = 0; n < one.length; n += every) {
-    const [a, b] = [sketchOf(one[n] as Picture), sketchOf(other[n] as Picture)]
-    if (Math.sqrt(a.reduce((sum, x, k) => sum + (x - (b[k] as number)) ** 2, 0)) > COPIED)
-      throw new ClipError(`Frame ${n} shows something else than that of the open file. Open it as a file of its own.`)
-  }
+/** What a file of the mended clip is written from. */
+async function fileOf(mends: readonly Mend[]) {
+  const { shape, facts } = clip()
+  const plan = mendedPlan(shape, mends)
+  const { width, height } = facts.claims
+  const transparent = facts.transparent && !plan.edits.some(({ mend }) => mend.kind === 'matte')
+  return { plan, width, height, transparent, draw: await fullFrames(plan) }
 }
 
 const service = {
@@ -141,7 +53,7 @@ const service = {
     grid: Grid | undefined,
     onProgress: (progress: ClipProgress) => void,
   ): Promise<{ facts: ClipFacts } & MendedClip> {
-    return read(files, grid, onProgress, null)
+    return readFiles(files, grid, onProgress, null)
   },
 
   /** Reads a better copy of the clip that is open. @throws ClipError where it shows other frames */
@@ -149,7 +61,7 @@ const service = {
     files: readonly File[],
     onProgress: (progress: ClipProgress) => void,
   ): Promise<{ facts: ClipFacts } & MendedClip> {
-    return read(files, undefined, onProgress, clip())
+    return readFiles(files, undefined, onProgress, clip())
   },
 
   /** How frames of the mended clip, as they are in the file, meet themselves; null where they are too small to tell. */
@@ -181,12 +93,8 @@ const service = {
     mends: readonly Mend[],
     onProgress: (progress: ClipProgress) => void,
   ): Promise<{ bytes: Uint8Array<ArrayBuffer>; proof: Proof }> {
-    const job = ++working
-    const { shape, facts } = clip()
-    const plan = mendedPlan(shape, mends)
-    const { width, height } = facts.claims
-    const transparent = facts.transparent && !plan.edits.some(({ mend }) => mend.kind === 'matte')
-    const draw = await fullFrames(plan)
+    const job = beginWork()
+    const { plan, width, height, transparent, draw } = await fileOf(mends)
     const N = plan.frames.length
     const tell = (done: number) => {
       onProgress({ done, of: 2 * N })
@@ -208,12 +116,44 @@ const service = {
     return transfer({ bytes, proof }, [bytes.buffer])
   },
 
+  /** About how many bytes the GIF of the mended clip will have: those of one frame, and what some others add to the ones before them. */
+  async weight(mends: readonly Mend[]): Promise<number> {
+    const job = ++weighing
+    const { plan, width, height, transparent, draw } = await fileOf(mends)
+    const N = plan.frames.length
+    const bytesOf = async (from: number, count: number) => {
+      const { bytes } = await writeGif({
+        width,
+        height,
+        delaysCs: Array.from({ length: count }, () => SHORTEST_CS),
+        draw: (n) => draw(from + n),
+        colours: { ...PLAIN_COLOURS, transparent },
+        coder: gifOnAllCores,
+        mostKept: count,
+        progress: async () => {
+          await breathe()
+          if (job !== weighing) throw new ClipError('Another weight was asked for.')
+        },
+      })
+      return bytes.length
+    }
+    if (N <= WEIGHED.runs * WEIGHED.frames) return bytesOf(0, N)
+    let [first, added] = [0, 0]
+    for (let run = 0; run < WEIGHED.runs; run++) {
+      const from = Math.floor((run * (N - WEIGHED.frames)) / (WEIGHED.runs - 1))
+      const one = await bytesOf(from, 1)
+      first += one / WEIGHED.runs
+      added += ((await bytesOf(from, WEIGHED.frames)) - one) / (WEIGHED.frames - 1) / WEIGHED.runs
+    }
+    return first + added * (N - 1)
+  },
+
   /** The mended clip as a loop keeps it, at its full size, with its files, and how truly its frames are kept. */
   async stored(
     mends: readonly Mend[],
     onProgress: (progress: ClipProgress) => void,
   ): Promise<{ clip: Clip; files: Files; how: string }> {
-    const job = ++working
+    const job = beginWork()
     const { files, shape, facts } = clip()
     const plan = mendedPlan(shape, mends)
     const N = plan.frames.length
@@ -254,7 +194,7 @@ const service = {
 
   /** Stops what is being done. */
   cancel(): void {
-    working++
+    stopWork()
     stopMending()
   },
 }

@@ -11,6 +11,7 @@ import { PlaceInLoop } from './place-in-loop'
 import { SheetFields } from './sheet-fields'
 import { SteadyAndLight } from './steady'
 import { WaysToClose } from './ways'
+import { Weight } from './weight'
 import { WrittenFile } from './written-file'
 
 interface SidePanelProps {
@@ -84,6 +85,7 @@ export function SidePanel({ asItCame, onAsItCame, frame }: SidePanelProps) {
         >
           Write a GIF and prove it
         </button>
+        <Weight key={JSON.stringify(mends)} />
         <PlaceInLoop frame={Math.min(frame, mended.plan.frames.length - 1)} />
       </div>
       {written && <WrittenFile written={written} name={facts.name} stale={written.mends !== mends} />}
