@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { expect, openDemo, openFileView, openLibrary, setField, test, verdict } from './app'
+import { drop, fixture } from './clips'
 
 /** What a page breaks of some rules, or of all. */
 async function broken(page: Page, rules?: string[]): Promise<string[]> {
@@ -79,6 +80,22 @@ test.describe('axe finds nothing, by night and by day,', () => {
     await expect(page.getByTestId('proof')).toBeVisible({ timeout: 60_000 })
     await scan(page)
   })
+  test('in Footage, empty and with loops, ways, camera and pace of a clip', async ({ page }) => {
+    await openFileView(page)
+    await scan(page)
+    await drop(page, 'lamp.gif', fixture('lamp.gif'), 'image/gif')
+    await expect(page.getByRole('heading', { name: 'lamp.gif' })).toBeVisible()
+    for (const name of ['Camera and light', 'Loops in it', 'Ways to close it', 'Pace'])
+      await page.locator('summary', { hasText: name }).click()
+    await expect(page.getByTestId('cut-map')).toBeVisible()
+    const ways = page.getByRole('list', { name: 'Ways to close it' })
+    await expect(ways).not.toContainText('looking')
+    await page.getByRole('button', { name: 'Even out its light' }).click()
+    await expect(page.getByRole('button', { name: 'Start afresh' })).toBeVisible()
+    await expect(ways).not.toContainText('looking')
+    await scan(page)
+  })
+
   test('in the seam of a file, with findings and a mend', async ({ page }) => {
     await openFileView(page)
     await scan(page)
