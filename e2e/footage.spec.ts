@@ -142,6 +142,26 @@ test('two regions with periods of their own are in one cinemagraph, and Fit know
     .toEqual(['picture', 'group', 'group'])
   await page.getByRole('link', { name: 'Fit' }).click()
   await expect(page.getByRole('main')).toContainText('lamp')
+  // The same view, nearer, and from somewhere else: it is laid over the still.
+  await page.keyboard.press('Control+k')
+  await page.keyboard.type('Footage')
+  await page.keyboard.press('Enter')
+  await expect(page.getByTestId('file-view')).toBeVisible()
+  const crop = { x: 20, y: 10, width: 256, height: 144 }
+  const nearer = shortClip('awning-and-gulls', 20, 40, [
+    '-vf',
+    `trim=start_frame=20:end_frame=60,setpts=PTS-STARTPTS,scale=320:180,crop=${crop.width}:${crop.height}:${crop.x}:${crop.y}`,
+  ])
+  await drop(page, 'nearer.webm', nearer, 'video/webm')
+  await page.getByRole('button', { name: /^Add what moves to/ }).click()
+  await expect(page.getByText('It lies where it shows what the still shows.')).toBeVisible()
+  type Nested = { kind: string; values: Record<string, number>; layers?: Nested[] }
+  const [still, ...regions] = (await storedLoop(page)).layers as Nested[]
+  const laid = regions.at(-1)?.layers?.[0]?.values
+  expect(still?.values.width).toBe(320)
+  expect(Math.abs((laid?.width ?? 0) - crop.width)).toBeLessThan(2)
+  expect(Math.abs((laid?.x ?? 0) - crop.x - crop.width / 2)).toBeLessThan(1)
+  expect(Math.abs((laid?.y ?? 0) - crop.y - crop.height / 2)).toBeLessThan(1)
 })
 
 test('reading a long clip is cancelled at once, and leaves nothing behind', async ({ page }) => {

@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import type { Layer } from '@/core/document'
+import type { Layer, Loop } from '@/core/document'
 import { type ClipShape, type Mend, mendedPlan } from '@/core/footage'
+import { keepAtHand, type StillPicture } from '@/core/media'
 import { pierOf, wakeOf } from '@/core/testing/media'
 import { quay } from '@/core/testing/quay'
 import { openClip, takeMend, useClip } from './clip'
@@ -12,6 +13,7 @@ const worker = vi.hoisted(() => ({
   stored: vi.fn(),
   still: vi.fn(),
   moving: vi.fn(),
+  overStill: vi.fn(),
 }))
 vi.mock('@/workers/clients', () => ({
   WorkerEnded: class extends Error {},
@@ -34,6 +36,7 @@ beforeEach(async () => {
   worker.stored.mockResolvedValue({ clip: wake, files: new Map(), how: 'without loss' })
   worker.still.mockResolvedValue({ width: 320, height: 200, png: new Uint8Array([1, 2, 3]) })
   worker.moving.mockResolvedValue(region)
+  worker.overStill.mockResolvedValue(null)
   await openClip([new File(['x'], 'wake.webm')])
   await takeMend(crop)
 })
@@ -77,6 +80,35 @@ describe('a clip of footage in a loop', () => {
     const clips = second?.loop.layers.flatMap(({ layers = [] }) => layers.filter(({ kind }) => kind === 'clip')) ?? []
     expect(clips).toHaveLength(2)
     expect(clips[0]?.motions.time).not.toEqual(clips[1]?.motions.time)
+  })
+  it('lies where its scene lies over the still, and in the middle where that shows another', async () => {
+    const first = await cinemagraphOf(3, 'what moves', () => ({ ...quay, layers: [], media: [] }))
+    const host = first?.loop as Loop
+    keepAtHand(
+      new Map([[(host.media.find(({ kind }) => kind === 'picture') as StillPicture).file.id, new Blob(['x'])]]),
+    )
+    const regionOf = async () => {
+      const made = await regionIn(host)
+      const [clip, mask] = made?.loop.layers.at(-1)?.layers ?? []
+      return { aligned: made?.aligned, clip: clip?.values, mask: mask?.values }
+    }
+    const middle = await regionOf()
+    expect(middle).toMatchObject({ aligned: false, clip: { x: host.width / 2, y: host.height / 2, rotation: 0 } })
+    worker.overStill.mockResolvedValue({ x: 0.1, y: -0.05, width: 0.5, rotation: 3, alike: 0.9 })
+    const still = host.layers[0]?.values as { x: number; y: number; width: number }
+    const laid = await regionOf()
+    expect(laid.aligned).toBe(true)
+    expect(laid.clip?.width).toBeCloseTo(still.width / 2)
+    expect(laid.clip?.height).toBeCloseTo((still.width / 2) * (wake.height / wake.width))
+    for (const part of [laid.clip, laid.mask]) {
+      expect(part?.x).toBeCloseTo(still.x + 0.1 * still.width)
+      expect(part?.y).toBeCloseTo(still.y - 0.05 * still.width)
+      expect(part?.rotation).toBe(3)
+    }
+  })
+  it('is not looked for where there is no still, or its file has gone', async () => {
+    expect((await regionIn({ ...quay, layers: [] }))?.aligned).toBeNull()
+    expect(worker.overStill).not.toHaveBeenCalled()
   })
   it('says why where it cannot be, and leaves the clip as it is', async () => {
     for (const [name, ask] of [

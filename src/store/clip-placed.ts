@@ -1,10 +1,10 @@
-import { type Layer, LONGEST_NAME, type Loop } from '@/core/document'
-import { type Cinemagraph, heldStill, maskedRegion, placeClip } from '@/core/edit'
+import { changeLayer, type Layer, LONGEST_NAME, type Loop } from '@/core/document'
+import { type Cinemagraph, heldStill, laidOverStill, maskedRegion, placeClip, stillBehind } from '@/core/edit'
 import type { BrushStroke } from '@/core/effects'
 import type { Mend } from '@/core/footage'
 import { strokesOver } from '@/core/footage/region'
 import { newId } from '@/core/id'
-import { assetsIn, type Clip, keepAtHand, LARGEST_MEDIA, type Medium, madeAsset } from '@/core/media'
+import { assetsIn, type Clip, fileOf, keepAtHand, LARGEST_MEDIA, type Medium, madeAsset } from '@/core/media'
 import { askClip, begun, failed, settledMends } from './clip'
 
 /** A clip that was placed, and how it is kept, in the middle of a sentence about its frames. */
@@ -71,17 +71,33 @@ export async function cinemagraphOf(
   }
 }
 
-/** The mended clip as one more region of a loop, where it moves; its period is its own. Null, with what went wrong said, where it cannot be. */
-export async function regionIn(host: Loop): Promise<(PlacedClip & Cinemagraph) | null> {
+/** One more region, and whether its scene was found in the still of the loop; null where that has none. */
+interface Region extends PlacedClip, Cinemagraph {
+  readonly aligned: boolean | null
+}
+
+/** The loop with a clip laid where its scene lies over the still of that, where it does. */
+async function alignedIn({ loop, layer }: PlacedClip, mends: readonly Mend[]) {
+  const behind = stillBehind(loop)
+  const file = behind && (await fileOf(behind.still.file.id))
+  if (!behind || !file) return { loop, layer, aligned: null }
+  const laid = await askClip((service) => service.overStill(mends, file))
+  if (!laid) return { loop, layer, aligned: false }
+  const moved = laidOverStill(layer, behind.layer, laid)
+  return { loop: changeLayer(loop, layer.id, () => moved), layer: moved, aligned: true }
+}
+
+/**
+ * The mended clip as one more region of a loop, where it moves, and where its scene lies over the still of the loop; its period is its own. Null, with what went wrong said, where it cannot
+ * be.
+ */
+export async function regionIn(host: Loop): Promise<Region | null> {
   const mends = await settledMends()
   try {
     const placed = await placedIn(() => host)
-    return (
-      placed && {
-        ...placed,
-        ...maskedRegion(placed.loop, placed.layer, await strokesFor('what moves', mends, placed.layer)),
-      }
-    )
+    if (!placed) return null
+    const { loop, layer, aligned } = await alignedIn(placed, mends)
+    return { ...placed, aligned, ...maskedRegion(loop, layer, await strokesFor('what moves', mends, layer)) }
   } catch (error) {
     failed(error)
     return null

@@ -2,18 +2,22 @@ import { ClipError } from '@/codecs/claims'
 import {
   type FoundParts,
   grainOf,
+  type LaidOver,
   type Mend,
   mendedPlan,
   mixFrame,
+  type PartsFinder,
   type PartsWanted,
   type Plan,
   type PlanFrame,
   type Region,
+  type Regions,
   type Steadied,
 } from '@/core/footage'
-import type { Picture } from '@/core/image'
+import { type Picture, reducePicture } from '@/core/image'
 import type { ClipReport, SeamReport } from '@/core/seam'
 import { median } from '@/core/statistics'
+import { pictureOf } from './bitmap'
 import { type FoundLoops, loopsIn, movingIn, type SearchBounds } from './clip-search'
 import { clip, frameOf, learnedFor, planOf, reducedSource, reportOf, smallSource } from './held-clip'
 import { breathe } from './timing'
@@ -48,6 +52,9 @@ export interface SeenWay {
   readonly verdict: SeamReport['verdict']
   readonly frames: readonly Picture[]
 }
+
+/** The scene of a clip is looked for in so many of its frames, no larger than this, px. */
+const SCENE = { frames: 3, side: 640 }
 
 /** Some of so many frames, evenly, no more than are shown. */
 const someOf = (count: number): number[] => {
@@ -89,6 +96,25 @@ async function seenWith(
   const learned = await learnedFor(plan, false, pause)
   const report = await reportOf(plan, of, learned, () => pause(1, 1))
   return { plan, report, steadied: learned.flatMap(({ steadied }) => steadied ?? []) }
+}
+
+let finding: { readonly of: object; readonly key: string; readonly finder: PartsFinder } | null = null
+/** What finds regions in the mended clip: the same one as long as that is the same, so that another amount or length is found soon. */
+async function partsFinder(mends: readonly Mend[], pause: () => Promise<void>): Promise<PartsFinder> {
+  const of = clip()
+  const key = JSON.stringify(mends)
+  if (finding?.of === of && finding.key === key) return finding.finder
+  const plan = mendedPlan(of.shape, mends)
+  const source = reducedSource(of, await learnedFor(plan, false, pause), PARTS_SIDE)
+  // Comes when regions are asked for first.
+  const { PartsFinder } = await import('@/core/footage/parts')
+  const finder = new PartsFinder()
+  for (const frame of plan.frames) {
+    finder.add(mixFrame(frame, source))
+    await pause()
+  }
+  finding = { of, key, finder }
+  return finder
 }
 
 /** What can be asked of the clip that is held and its mends. */
@@ -134,23 +160,22 @@ export const mendService = {
     return ++ways
   },
 
-  /** Regions with loops of their own in the mended clip. @throws ClipError where other ways were asked for, RangeError where it has too few frames or too many */
-  async parts(list: number, mends: readonly Mend[], wanted: PartsWanted): Promise<FoundParts> {
-    const of = clip()
-    const plan = mendedPlan(of.shape, mends)
+  /**
+   * Regions with loops of their own in the mended clip.
+   * @param onRough is told of them as they are found coarsely
+   * @throws ClipError where other ways were asked for, RangeError where it has too few frames or too many
+   */
+  async parts(
+    list: number,
+    mends: readonly Mend[],
+    wanted: PartsWanted,
+    onRough?: (regions: Regions) => void,
+  ): Promise<FoundParts> {
     const pause = async () => {
       await breathe()
       if (list !== ways) throw new ClipError('Other ways were asked for.')
     }
-    const source = reducedSource(of, await learnedFor(plan, false, pause), PARTS_SIDE)
-    // Comes when regions are asked for first.
-    const { PartsFinder } = await import('@/core/footage/parts')
-    const finder = new PartsFinder()
-    for (const frame of plan.frames) {
-      finder.add(mixFrame(frame, source))
-      await pause()
-    }
-    return finder.find(wanted, pause)
+    return (await partsFinder(mends, pause)).find(wanted, pause, onRough)
   },
 
   /** How much grain the mended clip has, as a standard deviation of 255. */
@@ -166,6 +191,22 @@ export const mendService = {
   async loops(mends: readonly Mend[], bounds: SearchBounds): Promise<FoundLoops> {
     const { of, plan, learned, pictureOf, pause } = await search(mends)
     return loopsIn(of, plan, bounds, pictureOf, (cropped) => reportOf(cropped, of, learned, pause), pause)
+  },
+
+  /** Where the mended clip lies over a still of the same view; null where that shows another scene. @throws ClipError where the still cannot be read */
+  async overStill(mends: readonly Mend[], file: Blob): Promise<LaidOver | null> {
+    const of = clip()
+    const plan = mendedPlan(of.shape, mends)
+    const still = await pictureOf(file)
+    if (!still) throw new ClipError('The still of the loop cannot be read. Bring it in again.')
+    const source = smallSource(of, await learnedFor(plan, false), SCENE.side)
+    const frames = Array.from({ length: SCENE.frames }, (_, k) =>
+      mixFrame(plan.frames[Math.floor(((k + 0.5) * plan.frames.length) / SCENE.frames)] as PlanFrame, source),
+    )
+    await breathe()
+    // Comes when a scene is looked for first.
+    const { laidOver } = await import('@/core/footage/same-scene')
+    return laidOver(reducePicture(still, SCENE.side), frames)
   },
 
   /** Where the mended clip moves. @throws ClipError when another question was asked meanwhile */

@@ -13,7 +13,7 @@ import {
   type TileReport,
   usualBand,
 } from '@/core/texture'
-import { bitmapOf } from './bitmap'
+import { bitmapOf, pictureOf } from './bitmap'
 import { storedFrames } from './clip-frames/stored'
 import { serve } from './serve'
 import { breathe } from './timing'
@@ -29,15 +29,9 @@ function readerOf(medium: Medium) {
   return async (n: number): Promise<Picture> => {
     const file = files[n]
     const blob = file && (await readPictureFile(file))
-    const bitmap = blob && (await createImageBitmap(blob).catch(() => null))
-    if (!bitmap) throw new Error(`The file of “${medium.name}” is missing or damaged. Bring it in again.`)
-    const { width, height } = bitmap
-    const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })
-    if (!context) throw new Error('This browser gives no 2D canvas. Cyclon needs one to draw.')
-    context.drawImage(bitmap, 0, 0)
-    bitmap.close()
-    const { data } = context.getImageData(0, 0, width, height)
-    return { width, height, data }
+    const picture = blob && (await pictureOf(blob))
+    if (!picture) throw new Error(`The file of “${medium.name}” is missing or damaged. Bring it in again.`)
+    return picture
   }
 }
 

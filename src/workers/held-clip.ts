@@ -258,12 +258,14 @@ export function planOf(mends: readonly Mend[]): Plan {
 }
 
 export async function frameOf(mends: readonly Mend[], n: number, inFull: boolean): Promise<Picture> {
-  const { pictures, opened } = clip()
+  const own = clip()
+  const { pictures, opened } = own
   const plan = planOf(mends)
   const N = plan.frames.length
   const at = ((n % N) + N) % N
   const edit = await editOf(plan, inFull)
-  if (!inFull) return mixFrame(plan.frames[at] as PlanFrame, (of, where) => edit(pictures[of] as Picture, of, where))
+  if (!inFull || isKeptInFull(own))
+    return mixFrame(plan.frames[at] as PlanFrame, (of, where) => edit(pictures[of] as Picture, of, where))
   if (full?.plan !== plan) full = { plan, frames: new FullFrames(opened, plan, edit) }
   return full.frames.at(at)
 }

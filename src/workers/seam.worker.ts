@@ -90,8 +90,8 @@ const service = {
     })
   },
 
-  /** The edges of painted masks, and in a cinemagraph of all masks, that are seen: the worst of a few frames. */
-  async maskEdges(loop: Loop): Promise<SeenMask[]> {
+  /** The edges of painted masks, and in a cinemagraph of all masks, that are seen, or of one alone: the worst of a few frames. */
+  async maskEdges(loop: Loop, only?: string): Promise<SeenMask[]> {
     if (tooMuchToDraw(loop)) return []
     const { width, height } = scaledSize(loop, Math.min(1, LARGEST_MASK / Math.max(loop.width, loop.height)))
     const renderer = new BrowserRenderer(width, height, { forReading: true })
@@ -99,7 +99,7 @@ const service = {
       paintedWhole(of, frame, (pictures) => renderer.picture(of, frame, pictures))
     const found: SeenMask[] = []
     for (const { layer } of places(loop.layers)) {
-      const holder = maskedBy(loop, layer.id)
+      const holder = (only === undefined || only === layer.id) && maskedBy(loop, layer.id)
       const painted = Object.values(layerKind(layer.kind).properties).some(({ type }) => type === 'strokes')
       if (!holder || holder.hidden || !(painted || loop.kind === 'cinemagraph')) continue
       const without = changeLayer(loop, holder.id, (each) => ({ ...each, hidden: true }))

@@ -158,12 +158,13 @@ export class Aligner {
   /**
    * Where the places of the standing picture lie in another.
    * @param from where they are thought to lie
-   * @param coarsest the first of the sizes at which they are looked for
+   * @param coarsest the first of the sizes at which they are looked for, and `finest` the last
    */
-  find(other: Sizes, from: View = SAME_VIEW, coarsest = 0): Alignment {
+  find(other: Sizes, from: View = SAME_VIEW, coarsest = 0, finest = this.levels.length - 1): Alignment {
     let found: Alignment = { view: from, agrees: 0 }
     for (const [level, places] of this.levels.entries())
-      if (level >= coarsest && places.count >= FEWEST) found = this.refine(places, other[level] as Grey, found.view)
+      if (level >= coarsest && level <= finest && places.count >= FEWEST)
+        found = this.refine(places, other[level] as Grey, found.view)
     return found
   }
 

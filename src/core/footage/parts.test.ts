@@ -22,10 +22,13 @@ const clipOf = (frames: number, scene: Scene) =>
   Array.from({ length: frames }, (_, n) =>
     filmed({ width: 160, height: 90, frames, seed: 3, grain: 3, looks: 1, scene }, n),
   )
-const find = async (pictures: readonly Picture[], wanted: Partial<PartsWanted> = {}) => {
+const finderOf = (pictures: readonly Picture[]) => {
   const finder = new PartsFinder()
   for (const picture of pictures) finder.add(picture)
-  return finder.find({ least: 10, length: null, amount: 0.5, ...wanted })
+  return finder
+}
+const find = async (pictures: readonly Picture[], wanted: Partial<PartsWanted> = {}) => {
+  return finderOf(pictures).find({ least: 10, length: null, amount: 0.5, ...wanted })
 }
 const shapeOf = (pictures: readonly Picture[]) => ({
   delaysMs: pictures.map(() => 40),
@@ -98,6 +101,26 @@ describe('regions with loops of their own', () => {
       }),
       { numRuns: 6 },
     )
+  })
+  it('are told coarsely first; asked for again, they are as if they had been asked for first, also after one was left', async () => {
+    const finder = finderOf(foam)
+    const stop = async () => {
+      throw new Error('left')
+    }
+    await expect(finder.find({ least: 10, length: 40, amount: 0.5 }, stop)).rejects.toThrow('left')
+    for (const wanted of [
+      { least: 10, length: 40, amount: 0.7 },
+      { least: 10, length: null, amount: 0.2 },
+      { least: 14, length: 40, amount: 0.7 },
+    ]) {
+      const rough: Regions[] = []
+      const found = await finder.find(wanted, undefined, (regions) => rough.push(regions))
+      expect(found).toEqual(await find(foam, wanted))
+      expect(rough).toHaveLength(1)
+      expect(rough[0]?.length).toBe(found.regions.length)
+      const plan = planOf(shapeOf(foam))
+      expect(applyMend(plan, rough[0] as Regions, shapeOf(foam))).not.toBe(plan)
+    }
   })
   it('need frames enough, and not too many', async () => {
     await expect(find(foam.slice(0, 3))).rejects.toThrow('too few')

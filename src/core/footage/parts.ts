@@ -1,5 +1,5 @@
 import type { Picture } from '../image'
-import { bestLength, blockCosts, loopsFor } from './block-costs'
+import { bestLength, blockCosts, loopsFor, type Table } from './block-costs'
 import { CELL, type Cells, cellsOf } from './cells'
 import type { OwnLoop, Regions } from './joining'
 import { Labelling } from './labelling'
@@ -30,6 +30,9 @@ export interface FoundParts {
 export class PartsFinder {
   private readonly coarse: Uint8Array[] = []
   private readonly fine: Uint8Array[] = []
+  /** What all loops cost, which takes longest, of a shortest length; for the next question. */
+  private table: Promise<Table> | null = null
+  private tableOf = 0
   private shape = { coarse: { across: 1, down: 1 }, fine: { across: 1, down: 1 } }
 
   /** @throws RangeError for more frames than are weighed */
@@ -37,25 +40,43 @@ export class PartsFinder {
     if (this.coarse.length >= MOST_IN_PARTS)
       throw new RangeError(`Regions are found in clips of up to ${MOST_IN_PARTS} frames. Crop it first.`)
     const [coarse, fine] = [cellsOf(picture, CELLS.coarse), cellsOf(picture, CELLS.fine)]
+    this.table = null
     this.coarse.push(coarse.values)
     this.fine.push(fine.values)
     this.shape = { coarse, fine }
+  }
+
+  private costs(cells: Cells, least: number, pause: () => Promise<void>): Promise<Table> {
+    if (this.table && this.tableOf === least) return this.table
+    this.tableOf = least
+    const table = blockCosts(cells, least, pause)
+    this.table = table
+    // One that was left is worked out anew.
+    table.catch(() => {
+      if (this.table === table) this.table = null
+    })
+    return table
   }
 
   /**
    * Gives each region of the picture its own start and period (Liao, Joshi & Hoppe 2013): so that it agrees with itself over its seam, and with those beside it along their
    * border. From coarse to fine; never worse, by its energy, than the best single cut.
    * @param pause is waited for now and then; may throw to stop
+   * @param rough is told of the regions as they are found coarsely
    * @throws RangeError where there are too few frames
    */
-  async find(wanted: PartsWanted, pause: () => Promise<void> = async () => {}): Promise<FoundParts> {
+  async find(
+    wanted: PartsWanted,
+    pause: () => Promise<void> = async () => {},
+    rough: (regions: Regions) => void = () => {},
+  ): Promise<FoundParts> {
     const count = this.coarse.length
     const least = Math.max(2, Math.min(wanted.least, count >> 1))
     if (count < 2 * least) throw new RangeError('There are too few frames for regions to have loops of their own.')
     const each = CELL * CELL * 3
     const coarse: Cells = { ...this.shape.coarse, frames: this.coarse, each }
     const fine: Cells = { ...this.shape.fine, frames: this.fine, each }
-    const table = await blockCosts(coarse, least, pause)
+    const table = await this.costs(coarse, least, pause)
     const length = wanted.length ?? bestLength(table, count)
     const { loops, single } = loopsFor(table, length, count)
     const held: OwnLoop = { start: loops[single]?.start ?? 0, period: 1, overlap: 0 }
@@ -63,9 +84,10 @@ export class PartsFinder {
     const first = new Labelling(coarse, all, length, wanted.amount)
     const begin = (label: number) => first.settle(new Uint8Array(coarse.across * coarse.down).fill(label), null, pause)
     const [moving, still] = [await begin(single), await begin(all.length - 1)]
-    const rough = first.energy(still) < first.energy(moving) ? still : moving
+    const begun = first.energy(still) < first.energy(moving) ? still : moving
+    rough(inUse(begun, coarse, all, length, count))
     const second = new Labelling(fine, all, length, wanted.amount)
-    const start = enlarged(rough, coarse, fine)
+    const start = enlarged(begun, coarse, fine)
     const found = await second.settle(start, bordersOf(start, fine), pause)
     const whole = new Uint8Array(fine.across * fine.down).fill(single)
     const [energy, lone] = [second.energy(found), second.energy(whole)]

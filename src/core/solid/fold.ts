@@ -59,6 +59,9 @@ function squareToSide(p: Vector, a: Vector, b: Vector): number {
   return dot(d, d)
 }
 
+/** How far along a side; a side of no length has one place. */
+const shareOf = (along: number, length: number): number => (length > 0 ? along / length : 0)
+
 /** The square of the distance of a point from a triangle (Ericson 2004, 5.1.5). */
 export function squareToTriangle(p: Vector, [a, b, c]: Triangle): number {
   const square = (q: Vector) => {
@@ -72,15 +75,15 @@ export function squareToTriangle(p: Vector, [a, b, c]: Triangle): number {
   const [d3, d4] = [dot(ab, bp), dot(ac, bp)]
   if (d3 >= 0 && d4 <= d3) return square(b)
   const vc = d1 * d4 - d3 * d2
-  if (vc <= 0 && d1 >= 0 && d3 <= 0) return square(add(a, scaled(ab, d1 / (d1 - d3))))
+  if (vc <= 0 && d1 >= 0 && d3 <= 0) return square(add(a, scaled(ab, shareOf(d1, d1 - d3))))
   const cp = subtract(p, c)
   const [d5, d6] = [dot(ab, cp), dot(ac, cp)]
   if (d6 >= 0 && d5 <= d6) return square(c)
   const vb = d5 * d2 - d1 * d6
-  if (vb <= 0 && d2 >= 0 && d6 <= 0) return square(add(a, scaled(ac, d2 / (d2 - d6))))
+  if (vb <= 0 && d2 >= 0 && d6 <= 0) return square(add(a, scaled(ac, shareOf(d2, d2 - d6))))
   const va = d3 * d6 - d5 * d4
   if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0)
-    return square(add(b, scaled(subtract(c, b), (d4 - d3) / (d4 - d3 + d5 - d6))))
+    return square(add(b, scaled(subtract(c, b), shareOf(d4 - d3, d4 - d3 + d5 - d6))))
   const sum = va + vb + vc
   // A triangle of next to no area is its sides, and one of no length at all a point.
   if (!(sum > 0)) return Math.min(squareToSide(p, a, b), squareToSide(p, b, c), squareToSide(p, c, a))

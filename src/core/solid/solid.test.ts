@@ -171,6 +171,7 @@ describe('the fold of a model', () => {
             [0, 0, 0],
             [0, 0, -0.5],
           ],
+          [[0, 0, 5e-324], ORIGIN, ORIGIN, [0, 0, 0.5000000000000001]],
           [UP, ORIGIN, ORIGIN, ORIGIN],
         ],
       },

@@ -53,7 +53,13 @@ export function PlaceInLoop({ frame }: { readonly frame: number }) {
     if (!made || !changeLoop(() => made.loop)) return
     setSession({ selection: [made.mask], property: null, tool: BRUSH_TOOL })
     toast.success(`${made.clip.name} is a region of ${host.name} now.`, {
-      description: paceWords(paceOf(made.loop, Math.max(1e-3, clipSeconds(made.clip)))) || 'It runs at its own pace.',
+      description: [
+        made.aligned === true && 'It lies where it shows what the still shows.',
+        made.aligned === false && 'The still shows another view: it lies in the middle.',
+        paceWords(paceOf(made.loop, Math.max(1e-3, clipSeconds(made.clip)))) || 'It runs at its own pace.',
+      ]
+        .filter(Boolean)
+        .join(' '),
     })
     router.push(`/loop/${host.id}/compose`)
   }

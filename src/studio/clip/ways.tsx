@@ -1,5 +1,6 @@
 'use client'
 
+import { proxy } from 'comlink'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import type { Mend, Plan } from '@/core/footage'
 import { applyMend } from '@/core/footage/mend'
@@ -26,6 +27,8 @@ interface Way {
 interface Seen {
   readonly way?: SeenWay
   readonly mend?: Mend
+  /** It is being refined. */
+  readonly rough?: boolean
   readonly problem?: string
 }
 
@@ -122,7 +125,7 @@ function Ways({ plan }: { readonly plan: Plan }) {
       )}
       <ul aria-label="Ways to close it" className="space-y-1">
         {ways.map((each) => {
-          const { way, mend = null, problem } = seen.get(each.name) ?? {}
+          const { way, mend = null, problem, rough } = seen.get(each.name) ?? {}
           return (
             <li key={each.name}>
               <button
@@ -139,7 +142,11 @@ function Ways({ plan }: { readonly plan: Plan }) {
                     <span className="text-error">{problem}</span>
                   ) : way ? (
                     <>
-                      <VerdictMark verdict={way.verdict} size={14} />
+                      {rough ? (
+                        <span className="dim">coarse so far, looking closer …</span>
+                      ) : (
+                        <VerdictMark verdict={way.verdict} size={14} />
+                      )}
                       <span className="figures dim">
                         {way.length} f · {seconds(way.length).toFixed(2)} s · seam {way.ratio.toFixed(2)}
                       </span>
@@ -169,24 +176,35 @@ function useSeenWays(
   useEffect(() => {
     if (!facts) return
     let current = true
-    const tell = (name: string, of: Seen) => current && setSeen((now) => new Map(now).set(name, of))
+    const tell = (name: string, of: Seen) => {
+      if (current) setSeen((now) => new Map(now).set(name, of))
+    }
     const look = async () => {
       const list = await askClip((service) => service.askWays())
       setSeen(new Map())
+      const seenWith = (mend: Mend | null) =>
+        askClip((service) => service.way(list, mend ? [...mends, mend] : mends, SIDE))
       for (const { name, mend: how } of ways) {
         if (!current) return
         try {
+          let rough: Promise<void> = Promise.resolve()
+          const onRough = proxy((mend: Mend) => {
+            rough = seenWith(mend).then(
+              (way) => tell(name, { way, rough: true }),
+              () => {},
+            )
+          })
           const mend =
             how === 'parts'
-              ? (await askClip((service) => service.parts(list, mends, { least, length, amount }))).regions
+              ? (await askClip((service) => service.parts(list, mends, { least, length, amount }, onRough))).regions
               : how
+          await rough
           // What would change nothing is no way.
           if (mend && applyMend(plan, mend, { delaysMs: plan.delaysMs, playsForever: true, means: [] }) === plan) {
             tell(name, { problem: 'it does not fit what was done already' })
             continue
           }
-          const way = await askClip((service) => service.way(list, mend ? [...mends, mend] : mends, SIDE))
-          tell(name, { way, ...(mend && { mend }) })
+          tell(name, { way: await seenWith(mend), ...(mend && { mend }) })
         } catch (error) {
           tell(name, { problem: (error as Error).message })
         }

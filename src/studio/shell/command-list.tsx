@@ -1,11 +1,26 @@
 'use client'
 
-import { Command as List } from 'cmdk'
+import { defaultFilter, Command as List } from 'cmdk'
+import { useState } from 'react'
 import { setSession, useSession } from '@/store/session'
-import { COMMANDS, keysText, type View } from '../commands'
+import { COMMANDS, type Command, keysText, type View } from '../commands'
 import { Dialog, Key } from '../parts'
 
-const SECTIONS = ['Play', 'Layers', 'Arrange', 'Draw', 'Motion', 'Edit', 'Views', 'File']
+const SECTIONS = ['Play', 'Layers', 'Arrange', 'Effects', 'Draw', 'Motion', 'Edit', 'Views', 'File'] as const
+
+const LISTED = COMMANDS.filter(({ id }) => id !== 'commands')
+
+/** Commands that what was typed may mean, the likeliest first. */
+function meant(typed: string): Command[] {
+  const scored = LISTED.map((command) => ({
+    command,
+    score: defaultFilter?.(command.label, typed, [command.section]) ?? 0,
+  }))
+  return scored
+    .filter(({ score }) => score > 0)
+    .sort((a, b) => b.score - a.score)
+    .map(({ command }) => command)
+}
 
 /** Every command by name, found by typing. */
 export function CommandList({ go }: { go: (view: View) => void }) {
@@ -13,35 +28,52 @@ export function CommandList({ go }: { go: (view: View) => void }) {
   const close = () => setSession({ commandList: false })
   return (
     <Dialog title="Commands" open={open} onClose={close}>
-      <List label="Commands">
-        <List.Input placeholder="Type what you want to do" className="input input-sm mb-2 w-full bg-base-200" />
-        <List.List className="max-h-80 overflow-y-auto">
-          <List.Empty className="dim p-3">No command is called so.</List.Empty>
-          {SECTIONS.map((section) => (
-            <List.Group
-              key={section}
-              heading={section}
-              className="[&_[cmdk-group-heading]]:dim [&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-2xs"
-            >
-              {COMMANDS.filter((command) => command.section === section && command.id !== 'commands').map((command) => (
-                <List.Item
-                  key={command.id}
-                  value={`${command.label} ${section}`}
-                  onSelect={() => {
-                    close()
-                    command.run(go)
-                  }}
-                  className="flex cursor-pointer items-center justify-between rounded-field px-2 py-1 data-[selected=true]:bg-neutral data-[selected=true]:text-primary"
-                >
-                  {command.label}
-                  {command.keys && <Key>{keysText(command.keys)}</Key>}
-                </List.Item>
-              ))}
-            </List.Group>
-          ))}
-        </List.List>
-      </List>
+      <Found
+        onTake={(command) => {
+          close()
+          command.run(go)
+        }}
+      />
     </Dialog>
+  )
+}
+
+function Found({ onTake }: { onTake: (command: Command) => void }) {
+  const [typed, setTyped] = useState('')
+  const item = (command: Command) => (
+    <List.Item
+      key={command.id}
+      value={command.id}
+      onSelect={() => onTake(command)}
+      className="flex cursor-pointer items-center justify-between rounded-field px-2 py-1 data-[selected=true]:bg-neutral data-[selected=true]:text-primary"
+    >
+      {command.label}
+      {command.keys && <Key>{keysText(command.keys)}</Key>}
+    </List.Item>
+  )
+  return (
+    <List label="Commands" shouldFilter={false}>
+      <List.Input
+        placeholder="Type what you want to do"
+        className="input input-sm mb-2 w-full bg-base-200"
+        value={typed}
+        onValueChange={setTyped}
+      />
+      <List.List className="max-h-80 overflow-y-auto">
+        <List.Empty className="dim p-3">No command is called so.</List.Empty>
+        {typed.trim()
+          ? meant(typed.trim()).map(item)
+          : SECTIONS.map((section) => (
+              <List.Group
+                key={section}
+                heading={section}
+                className="[&_[cmdk-group-heading]]:dim [&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-2xs"
+              >
+                {LISTED.filter((command) => command.section === section).map(item)}
+              </List.Group>
+            ))}
+      </List.List>
+    </List>
   )
 }
 

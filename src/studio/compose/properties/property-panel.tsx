@@ -1,6 +1,7 @@
 'use client'
 
 import { ChevronDown, CircleDot, Crosshair } from 'lucide-react'
+import dynamic from 'next/dynamic'
 import { type ComponentType, memo, useMemo } from 'react'
 import type { Clock } from '@/core/clock'
 import { changeLayer, findLayer, type Layer, type Loop } from '@/core/document'
@@ -49,7 +50,11 @@ function sectionsOf(table: PropertyTable): readonly (readonly [string, string])[
 const FOLDED = ['effects', 'light', 'ground']
 
 /** What kinds of layers have to say that no single property does. */
-const NOTES: Readonly<Record<string, ComponentType<{ loop: Loop; layer: Layer }>>> = { model: ModelNotes }
+const NOTES: Readonly<Record<string, ComponentType<{ loop: Loop; layer: Layer }>>> = {
+  model: ModelNotes,
+  // Comes with what judges it, when a mask is selected first.
+  brush: dynamic(async () => (await import('../../seam/mask-edges')).OwnEdge, { ssr: false }),
+}
 
 /** A section all of whose properties are as a new layer has them says nothing yet. */
 const isUntouched = (entries: readonly (readonly [string, Property])[], values: Values, moving: readonly string[]) =>
