@@ -1,6 +1,7 @@
 import { create } from 'zustand'
 import { useShallow } from 'zustand/react/shallow'
 import type { Loop } from '@/core/document'
+import type { MoveWanted } from '@/core/edit'
 import { loadFaces } from '@/core/text'
 import { documentStore, goInside, type History, openLoop, useOpenLoop } from './document'
 
@@ -60,6 +61,8 @@ interface Session {
   readonly showBlur: boolean
   /** How the frame lies on the stage; null where the whole of it is shown. */
   readonly zoom: Zoom | null
+  /** The motion that was taken last, and on which layers: its numbers are at hand as long as they are selected. */
+  readonly taken: { readonly ids: readonly string[]; readonly wanted: MoveWanted } | null
   /** Keys of the shown motion that are chosen, by their index. */
   readonly keys: readonly number[]
   /** Whether a loop of the library is being chosen to be placed. */
@@ -90,6 +93,7 @@ export const useSession = create<Session>()(() => ({
   missing: [],
   showBlur: true,
   zoom: null,
+  taken: null,
   keys: [],
   placing: false,
   healing: null,

@@ -48,7 +48,7 @@ export function reverseLoop(loop: Loop): Loop {
 }
 
 /** A loop with all motions so many times as fast: as many more cycles in the same length. */
-const fasterLoop = (loop: Loop, times: number): Loop =>
+export const fasterLoop = (loop: Loop, times: number): Loop =>
   times === 1 ? loop : { ...stretchLoop({ ...repeatLoop(loop, times) }, loop.length) }
 
 /** The loop as a variant shows it: other colours, faster or longer, backwards, later. */

@@ -1,6 +1,7 @@
 import { toast } from 'sonner'
 import { findPlace, type Layer, type Loop } from '@/core/document'
 import { useSession } from '@/store/session'
+import type { FieldUnit } from '../parts/number-text'
 
 export type View = 'library' | 'compose' | 'seam' | 'fit' | 'export' | 'file'
 
@@ -13,7 +14,9 @@ export interface Command {
   readonly keys?: string
   /** Whether the keys also work in a field, as long as nothing has been typed there that is not taken yet. */
   readonly inFields?: boolean
-  readonly run: (go: (view: View) => void) => void
+  /** What may be typed behind its name in the command list: a number in this unit, and what it is where none is. */
+  readonly amount?: { readonly unit: FieldUnit; readonly begins: number }
+  readonly run: (go: (view: View) => void, amount?: number) => void
 }
 
 /** Ids of the selected layers. */

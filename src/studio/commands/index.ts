@@ -19,6 +19,8 @@ import { EFFECT_COMMANDS } from './effects'
 import { FILE_COMMANDS } from './files'
 import { addLayer, LAYER_COMMANDS } from './layers'
 import { MOTION_COMMANDS } from './motion'
+import { MOVE_COMMANDS } from './moves'
+import { TWIN_COMMANDS } from './twins'
 
 export type { Command, View } from './command'
 export { EFFECTS, putEffect } from './effects'
@@ -135,9 +137,11 @@ export const COMMANDS: readonly Command[] = [
   { id: 'undo', label: 'Undo', section: 'Edit', keys: 'mod+z', inFields: true, run: undo },
   { id: 'redo', label: 'Redo', section: 'Edit', keys: 'mod+shift+z, mod+y', inFields: true, run: redo },
   ...LAYER_COMMANDS,
+  ...TWIN_COMMANDS,
   ...ARRANGE_COMMANDS,
   ...EFFECT_COMMANDS,
   ...MOTION_COMMANDS,
+  ...MOVE_COMMANDS,
   {
     id: 'select-none',
     label: 'Select nothing, leave a tool or a preview',

@@ -8,17 +8,17 @@ import * as z from 'zod/mini'
 import { type Clock, type ClockField, fraction } from '@/core/clock'
 import { isColour } from '@/core/colour'
 import { type Layer, LONGEST_NAME, LOOP_KINDS, MAX_SIZE, places } from '@/core/document'
-import { begunLoop, STARTS, type Start } from '@/core/edit'
+import { begunLoop } from '@/core/edit'
 import { layerKind } from '@/core/layers'
 import { textThat } from '@/core/schemas'
 import { openUnsaved } from '@/store/autosave'
 import { documentStore } from '@/store/document'
 import { BRUSH_TOOL, setSession } from '@/store/session'
 import { ClockFields } from '../clock/clock-fields'
-import { ColourField, classNames, Dialog } from '../parts'
-import { Sample } from '../parts/sample'
+import { ColourField, Dialog } from '../parts'
 import { ASKED, AskedFiles, mediumOf } from './asked-files'
 import { writeAsVideo } from './open-turntable'
+import { Starts } from './starts'
 
 const size = (side: string) => {
   const message = `the ${side} is a whole number of pixels from 1 to ${MAX_SIZE}`
@@ -137,7 +137,7 @@ function BriefFields({ onClose }: { onClose: () => void }) {
           {fileProblem}
         </p>
       )}
-      <Starts starts={STARTS[kind] ?? []} chosen={start} onChoose={setStart} />
+      <Starts brief={{ ...watch(), ...clock }} chosen={start} onChoose={setStart} />
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
         {numberField('width')}
         {numberField('height')}
@@ -168,50 +168,3 @@ function BriefFields({ onClose }: { onClose: () => void }) {
     </form>
   )
 }
-
-interface StartsProps {
-  readonly starts: readonly Start[]
-  readonly chosen: string | undefined
-  readonly onChoose: (name: string) => void
-}
-
-/** What a loop of the kind can begin with, as pictures; nothing where it begins empty. */
-function Starts({ starts, chosen, onChoose }: StartsProps) {
-  if (starts.length === 0) return null
-  const current = starts.find(({ name }) => name === chosen) ?? starts[0]
-  return (
-    <fieldset>
-      <legend className="dim mb-1.5">begins with</legend>
-      <div className="flex flex-wrap gap-2">
-        {starts.map((each) => (
-          <button
-            key={each.name}
-            type="button"
-            aria-pressed={each === current}
-            className={classNames(
-              'hairline cursor-pointer rounded-box border p-1 text-left hover:border-accent',
-              each === current && 'outline-2 outline-primary',
-            )}
-            onClick={() => onChoose(each.name)}
-          >
-            {SAMPLES.has(each) && <Sample width={144} height={81} draw={SAMPLES.get(each) ?? none} />}
-            <span className="mt-1 block px-1 text-2xs">{each.label}</span>
-          </button>
-        ))}
-      </div>
-    </fieldset>
-  )
-}
-
-/** A picture of the layer that is in front of a start. */
-const sampleOf = (start: Start) => (width: number, height: number) => {
-  const layer = start.layers({ width: 480, height: 270 }).at(-1)
-  return (layer && layerKind(layer.kind).sample?.(layer.values, width, height)) ?? none(width, height)
-}
-const none = (width: number, height: number) => ({ width, height, data: new Uint8ClampedArray(4 * width * height) })
-const SAMPLES = new Map(
-  Object.values(STARTS)
-    .flat()
-    .filter((start) => start.layers({ width: 8, height: 8 }).every(({ kind }) => layerKind(kind).sample))
-    .map((start) => [start, sampleOf(start)]),
-)

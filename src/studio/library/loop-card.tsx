@@ -3,64 +3,15 @@
 import { Trash2 } from 'lucide-react'
 import Link from 'next/link'
 import { useEffect, useRef, useState } from 'react'
-import { formatRate, formatSeconds, loopSeconds, playedFrames } from '@/core/clock'
+import { formatRate, formatSeconds, loopSeconds } from '@/core/clock'
 import type { Loop } from '@/core/document'
 import { changeWords } from '@/core/edit'
 import { type CardVerdict, cardVerdict } from '@/store/cards'
-import { thumbnailFrames } from '@/store/frames'
 import type { LibraryEntry } from '@/store/library/list'
 import { tellTrouble } from '@/store/trouble'
 import { WorkerEnded, WorkerStopped } from '@/workers/client'
-import { sharedNow } from '@/workers/timing'
 import { IconButton, VerdictMark } from '../parts'
-
-const WIDTH = 320
-const HEIGHT = 200
-const MOST_ATTEMPTS = 3
-
-/** Plays a loop on a small canvas at its own rate while it is in view; still where less motion is asked for. */
-function Thumbnail({ loop }: { loop: Loop }) {
-  const box = useRef<HTMLDivElement>(null)
-  const [attempt, setAttempt] = useState(0)
-  const scale = Math.min(WIDTH / loop.width, HEIGHT / loop.height)
-  const width = Math.max(1, Math.round(loop.width * scale))
-
-  useEffect(() => {
-    const element = box.current
-    if (!element) return
-    const { frames, end } = thumbnailFrames()
-    let gone = false
-    // Where the worker that draws it dies, another takes its place.
-    frames.broken.catch(() => {
-      if (!gone && attempt < MOST_ATTEMPTS) setAttempt(attempt + 1)
-    })
-    frames.canvas.className = 'max-h-full max-w-full'
-    frames.canvas.ariaHidden = 'true'
-    element.append(frames.canvas)
-    frames.show(loop, width, 0)
-    const still = loop.length < 2 || matchMedia('(prefers-reduced-motion: reduce)').matches
-    const observer = new IntersectionObserver(([entry]) => {
-      const plays = !still && entry?.isIntersecting
-      const order = playedFrames(loop.length, false)
-      frames.play(plays ? { order, first: 0, rate: loop.rate, pace: 1, startedAt: sharedNow() } : null)
-    })
-    observer.observe(element)
-    return () => {
-      gone = true
-      observer.disconnect()
-      frames.canvas.remove()
-      end()
-    }
-  }, [loop, width, attempt])
-
-  return (
-    <div
-      ref={box}
-      className={`flex h-44 items-center justify-center ${loop.background === null ? 'weave' : ''}`}
-      style={loop.background ? { background: loop.background } : undefined}
-    />
-  )
-}
+import { Thumbnail } from '../playback/thumbnail'
 
 export function LoopCard({ entry, onDelete }: { entry: LibraryEntry; onDelete: () => void }) {
   const { loop } = entry
@@ -117,7 +68,7 @@ function SoundCard({ loop }: { loop: Loop }) {
   }, [])
   return (
     <Link ref={box} href={`/loop/${loop.id}/compose`} prefetch={false} className="block">
-      {near ? <Thumbnail loop={loop} /> : <div className="h-44" />}
+      {near ? <Thumbnail loop={loop} className="h-44" /> : <div className="h-44" />}
       <div className="hairline border-t px-3 py-2">
         <div className="flex items-center justify-between gap-2">
           <h2 className="truncate font-semibold">{loop.name}</h2>

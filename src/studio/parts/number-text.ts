@@ -46,7 +46,7 @@ export type FieldUnit = Unit | 'frames' | 'seconds' | 'phase'
 
 /**
  * The value that a text means in a field: a number, a sum such as `360/48`, or one with units such as `1.5s`, `12f`,
- * `0.5 turn`. Numbers without a unit are in the field's own unit; shares are typed as per cent.
+ * `0.5 turn`. Numbers without a unit are in the field's own unit; shares are typed as per cent, or as a part such as `1/8`.
  * @throws RangeError with words for the field when the text has no value.
  */
 export function readNumber(text: string, unit: FieldUnit, context: UnitContext): number {
@@ -77,8 +77,12 @@ export function readNumber(text: string, unit: FieldUnit, context: UnitContext):
     return factor(context)
   })
   if (!Number.isFinite(value)) throw new RangeError(`“${text}” has no value`)
-  return isShare(unit) && !usesUnit ? value / 100 : value
+  // `1/8` of a cycle is an eighth of it; `100/3` is per cent.
+  const isPart = FRACTION.test(plain) && Math.abs(value) <= 1
+  return isShare(unit) && !usesUnit && !isPart ? value / 100 : value
 }
+
+const FRACTION = /^-?\d+\s*\/\s*\d+$/
 
 /** Whether numbers are per cent in the field, and parts of a whole in the document. */
 const isShare = (unit: FieldUnit): boolean => unit === 'share' || unit === 'phase'

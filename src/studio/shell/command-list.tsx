@@ -1,28 +1,17 @@
 'use client'
 
-import { defaultFilter, Command as List } from 'cmdk'
+import { Command as List } from 'cmdk'
 import { useState } from 'react'
 import { setSession, useSession } from '@/store/session'
-import { COMMANDS, type Command, keysText, type View } from '../commands'
+import { COMMANDS, keysText, type View } from '../commands'
+import { type Meant, meant } from '../commands/find'
 import { Dialog, Key } from '../parts'
 
 const SECTIONS = ['Play', 'Layers', 'Arrange', 'Effects', 'Draw', 'Motion', 'Edit', 'Views', 'File'] as const
 
 const LISTED = COMMANDS.filter(({ id }) => id !== 'commands')
 
-/** Commands that what was typed may mean, the likeliest first. */
-function meant(typed: string): Command[] {
-  const scored = LISTED.map((command) => ({
-    command,
-    score: defaultFilter?.(command.label, typed, [command.section]) ?? 0,
-  }))
-  return scored
-    .filter(({ score }) => score > 0)
-    .sort((a, b) => b.score - a.score)
-    .map(({ command }) => command)
-}
-
-/** Every command by name, found by typing. */
+/** Every command by name, layers and properties, found by typing. */
 export function CommandList({ go }: { go: (view: View) => void }) {
   const open = useSession((session) => session.commandList)
   const close = () => setSession({ commandList: false })
@@ -38,9 +27,9 @@ export function CommandList({ go }: { go: (view: View) => void }) {
   )
 }
 
-function Found({ onTake }: { onTake: (command: Command) => void }) {
+function Found({ onTake }: { onTake: (meant: Meant) => void }) {
   const [typed, setTyped] = useState('')
-  const item = (command: Command) => (
+  const item = (command: Meant) => (
     <List.Item
       key={command.id}
       value={command.id}

@@ -25,6 +25,7 @@ import { AddEffect } from './add-effect'
 import { LoopPanel } from './loop-panel'
 import { LowAndHigh } from './low-and-high'
 import { ModelNotes } from './model-notes'
+import { MovesPanel } from './moves-panel'
 import { PropertyField } from './property-field'
 import { RunningNotes } from './running-notes'
 
@@ -72,7 +73,7 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
   const layer = selection.length === 1 ? findLayer(loop, selection[0] as string) : undefined
   const { rate, length } = loop
   const clock = useMemo(() => ({ rate, length }), [rate, length])
-  if (!layer) return selection.length > 1 ? <SeveralSelected count={selection.length} /> : <LoopPanel loop={loop} />
+  if (!layer) return selection.length > 1 ? <SeveralSelected loop={loop} ids={selection} /> : <LoopPanel loop={loop} />
   const kind = layerKind(layer.kind)
   const Notes = NOTES[layer.kind]
   const values = valuesAt(layer, frame, length)
@@ -87,6 +88,7 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
         />
       </PanelHeading>
       <div className="min-h-0 flex-1 overflow-y-auto px-3 pb-3">
+        <MovesPanel key={layer.id} loop={loop} layers={[layer]} />
         {kind.presets && <Presets layer={layer} presets={kind.presets} />}
         {Notes && <Notes key={layer.id} loop={loop} layer={layer} />}
         {kind.running && <RunningNotes key={layer.id} loop={loop} layer={layer} property={kind.running} />}
@@ -175,11 +177,12 @@ function Presets({ layer, presets }: { layer: Layer; presets: readonly Preset[] 
   ))
 }
 
-const SeveralSelected = ({ count }: { count: number }) => (
+const SeveralSelected = ({ loop, ids }: { loop: Loop; ids: readonly string[] }) => (
   <section className="h-full bg-base-100" aria-label="Properties">
     <PanelHeading title="Properties" />
     <div className="p-3">
-      <p className="dim text-xs">{count} layers are selected. Group them to place them as one.</p>
+      <p className="dim text-xs">{ids.length} layers are selected. Group them to place them as one.</p>
+      <MovesPanel key={ids.join()} loop={loop} layers={ids.flatMap((id) => findLayer(loop, id) ?? [])} />
       <AddEffect on="On the selected layers" />
     </div>
   </section>
@@ -210,7 +213,7 @@ const PropertyRow = memo(function PropertyRow({ clock, layerId, name, property, 
     )
   }
   return (
-    <div className={classNames('flex items-center gap-1 rounded-field', chosen && 'bg-neutral')}>
+    <div data-property={name} className={classNames('flex items-center gap-1 rounded-field', chosen && 'bg-neutral')}>
       <div className="min-w-0 flex-1">
         <PropertyField
           name={name}

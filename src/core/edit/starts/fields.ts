@@ -1,18 +1,7 @@
-import type { Layer, Loop } from '../document'
-import type { BrushStroke } from '../effects'
-import { layerKind, type Values } from '../layers'
-import type { Model, StillPicture } from '../media'
-import { evenly } from '../motion'
-import { type Brief, newLayer, newLoop } from './edit'
-import { modelLayer } from './models'
-
-/** Something that a new loop of a kind can begin with. */
-export interface Start {
-  readonly name: string
-  readonly label: string
-  /** Its layers in a frame of a size, back to front; they move, and come home. */
-  readonly layers: (size: { readonly width: number; readonly height: number }) => readonly Layer[]
-}
+import { layerKind, type Values } from '../../layers'
+import { evenly } from '../../motion'
+import { newLayer } from '../edit'
+import type { Start } from './start'
 
 /** A texture over the whole frame: it evolves once a loop, and drifts by whole tiles. */
 function wholeFrame(name: string, label: string, values: Values, drift: Readonly<Record<string, number>> = {}): Start {
@@ -33,7 +22,8 @@ function wholeFrame(name: string, label: string, values: Values, drift: Readonly
   }
 }
 
-const TEXTURE_STARTS: readonly Start[] = [
+/** Textures that a loop can begin with. */
+export const TEXTURES: readonly Start[] = [
   wholeFrame('clouds', 'Clouds', {
     look: 'clouds',
     size: 130,
@@ -74,7 +64,7 @@ const TEXTURE_STARTS: readonly Start[] = [
 ]
 
 /** Tiles that a swell passes through, over the whole frame, seen from above so that they tile. */
-const tiles: Start = {
+export const tiles: Start = {
   name: 'tiles',
   label: 'Tiles with a swell',
   layers: ({ width, height }) => [
@@ -97,7 +87,7 @@ const tiles: Start = {
 }
 
 /** Particles over the whole frame, by the name of a preset; what lies behind them is brought in. */
-const overAll = (preset: string): Start => ({
+export const overAll = (preset: string): Start => ({
   name: preset,
   label: `${preset[0]?.toUpperCase()}${preset.slice(1)}`,
   layers: ({ width, height }) => {
@@ -109,37 +99,3 @@ const overAll = (preset: string): Start => ({
     return [newLayer('particles', preset[0]?.toUpperCase() + preset.slice(1), { ...values, ...sized, ...place })]
   },
 })
-
-/** What new loops of a kind can begin with; kinds that are not here begin empty. The first is taken unless another is chosen. */
-export const STARTS: Partial<Record<Loop['kind'], readonly Start[]>> = {
-  texture: [...TEXTURE_STARTS, tiles],
-  cinemagraph: ['spray', 'rain', 'flakes', 'embers', 'bubbles', 'dust', 'glowing plankton'].map(overAll),
-}
-
-/** A layer with a painted mask at hand; where nothing is painted on that yet, all of it is seen. */
-export function inMask(
-  layer: Layer,
-  { x, y, rotation = 0 }: { readonly x: number; readonly y: number; readonly rotation?: number },
-  strokes: readonly BrushStroke[] = [],
-): Layer {
-  const mask = newLayer('brush', 'Where it is seen', { x, y, rotation, strokes })
-  return { ...newLayer('group', `${layer.name} in a mask`, { mask: 'shape' }), layers: [layer, mask] }
-}
-
-/** A loop that answers a brief, begun with what was chosen: over a still, where there is one, which gives it its size; with a model that turns. */
-export function begunLoop(brief: Brief, start?: string, medium?: StillPicture | Model): Loop {
-  if (medium?.kind === 'model') return { ...newLoop(brief), layers: [modelLayer(medium, brief)], media: [medium] }
-  const still = medium
-  const starts = STARTS[brief.kind] ?? []
-  const chosen = starts.find(({ name }) => name === start) ?? starts[0]
-  const { width, height } = still ?? brief
-  const place = { x: width / 2, y: height / 2, width, height }
-  const layers = chosen?.layers({ width, height }) ?? []
-  return {
-    ...newLoop({ ...brief, width, height }),
-    layers: still
-      ? [newLayer('picture', still.name, { ...place, picture: still.id }), ...layers.map((each) => inMask(each, place))]
-      : layers,
-    media: still ? [still] : [],
-  }
-}

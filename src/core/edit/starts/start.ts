@@ -1,0 +1,19 @@
+import type { Layer, Loop } from '../../document'
+
+/** What a start is drawn into. */
+export interface Frame {
+  readonly width: number
+  readonly height: number
+  /** How long the loop lasts. */
+  readonly seconds: number
+}
+
+/** Something that a new loop of a kind can begin with. */
+export interface Start {
+  readonly name: string
+  readonly label: string
+  /** Its layers in a frame, back to front; they move, and come home. */
+  readonly layers: (frame: Frame) => readonly Layer[]
+  /** Colours that its layers have by name. */
+  readonly palette?: Loop['palette']
+}

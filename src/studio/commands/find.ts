@@ -1,0 +1,131 @@
+import { defaultFilter } from 'cmdk'
+import { changeLayer, findLayer, type Layer, type Loop, places } from '@/core/document'
+import { setValue } from '@/core/edit'
+import { layerKind, type NumberProperty, type Property, propertyType } from '@/core/layers'
+import { changeLoop, currentLoop } from '@/store/document'
+import { frameNow } from '@/store/playback'
+import { setSession, useSession } from '@/store/session'
+import { readNumber, showNumber, unitText } from '../parts/number-text'
+import { COMMANDS } from '.'
+import type { Command } from './command'
+
+/** Something that typing may mean: a command, or a layer or a value that goes by that name. */
+export interface Meant {
+  readonly id: string
+  readonly label: string
+  readonly keys?: string | undefined
+  readonly run: Command['run']
+}
+
+/** What comes behind a name: a number or a sum with its unit. */
+const BEHIND = /^(.*?\D)\s+([-+−]?[\d.,(][\d.,()+\-−*/\s]*[a-z%°×]*)$/i
+/** Layers that may be meant are named up to so many. */
+const MOST_LAYERS = 8
+
+const scoreOf = (label: string, typed: string, also: readonly string[] = []): number =>
+  defaultFilter?.(label, typed, [...also]) ?? 0
+
+/** A number behind a name, read in a unit; null where there is none. */
+function amountIn(text: string | undefined, unit: Parameters<typeof readNumber>[1], loop: Loop | null): number | null {
+  if (text === undefined) return null
+  try {
+    return readNumber(text, unit, loop ?? { rate: { num: 1, den: 1 }, length: 1 })
+  } catch {
+    return null
+  }
+}
+
+/** What was typed may mean, the likeliest first: commands, with the amount that is typed behind them; properties of what is selected, set to it; layers. */
+export function meant(typed: string): Meant[] {
+  const loop = currentLoop()
+  const [, name = typed, behind] = BEHIND.exec(typed) ?? []
+  const scored: { readonly item: Meant; readonly score: number }[] = []
+  for (const command of COMMANDS) {
+    const { id, label, section, keys, amount, run } = command
+    if (id === 'commands') continue
+    const given = amount ? amountIn(behind, amount.unit, loop) : null
+    const score = scoreOf(label, given === null ? typed : name, [section])
+    const said =
+      given === null || !amount ? label : `${label}: ${showNumber(given, amount.unit)} ${unitText(amount.unit)}`
+    scored.push({ item: { id, label: said, keys, run: (go) => run(go, given ?? undefined) }, score })
+  }
+  if (loop) scored.push(...propertiesMeant(loop, name, behind), ...layersMeant(loop, typed))
+  return scored
+    .filter(({ score }) => score > 0)
+    .sort((a, b) => b.score - a.score)
+    .map(({ item }) => item)
+}
+
+const isNumber = (property: Property): property is NumberProperty => property.type === 'number'
+
+/** Properties that all selected layers have, set to a number that is typed behind, or shown. */
+function propertiesMeant(loop: Loop, name: string, behind: string | undefined) {
+  const ids = useSession.getState().selection
+  const layers = ids.flatMap((id) => findLayer(loop, id) ?? [])
+  const [first, ...others] = layers
+  if (!first) return []
+  const shared = Object.entries(layerKind(first.kind).properties).filter(([key, property]) =>
+    others.every(({ kind }) => layerKind(kind).properties[key]?.type === property.type),
+  )
+  return shared.flatMap(([key, property]) => {
+    const score = scoreOf(property.label, name, [key])
+    if (score === 0) return []
+    const given = isNumber(property) ? amountIn(behind, property.unit, loop) : null
+    if (behind !== undefined && given === null) return []
+    if (given === null || !isNumber(property))
+      return [
+        {
+          item: { id: `show ${key}`, label: `Show ${property.label}`, run: () => showProperty(first, key, property) },
+          score: 0.8 * score,
+        },
+      ]
+    const words = `${showNumber(given, property.unit)} ${unitText(property.unit)}`.trim()
+    return [
+      {
+        item: { id: `set ${key}`, label: `Set ${property.label} to ${words}`, run: () => setAll(ids, key, given) },
+        // Who types a number behind a name means that.
+        score: score + 0.5,
+      },
+    ]
+  })
+}
+
+/** Shows the motion of a property where it has one, or puts the cursor into its field. */
+function showProperty(layer: Layer, key: string, property: Property): void {
+  if (propertyType(property).mixing && key in layer.motions) {
+    setSession({ property: key })
+    return
+  }
+  // Once the list has given the focus back.
+  setTimeout(() => {
+    const field = document.querySelector<HTMLElement>(
+      `[aria-label="Properties"] [data-property="${key}"] :is(input, select, button)`,
+    )
+    field?.scrollIntoView({ block: 'nearest' })
+    field?.focus()
+  }, 50)
+}
+
+const setAll = (ids: readonly string[], key: string, value: number): void => {
+  const now = frameNow()
+  changeLoop((loop) =>
+    ids.reduce((made, id) => changeLayer(made, id, (layer) => setValue(layer, key, value, now, made.length)), loop),
+  )
+}
+
+/** Layers that go by what was typed. */
+function layersMeant(loop: Loop, typed: string) {
+  return [...places(loop.layers)]
+    .map(({ layer }) => ({ layer, score: scoreOf(layer.name, typed) }))
+    .filter(({ score }) => score > 0)
+    .sort((a, b) => b.score - a.score)
+    .slice(0, MOST_LAYERS)
+    .map(({ layer: { id, name }, score }) => ({
+      item: {
+        id: `select ${id}`,
+        label: `Select “${name}”`,
+        run: () => setSession({ selection: [id], property: null }),
+      },
+      score: 0.9 * score,
+    }))
+}
