@@ -1,195 +1,238 @@
 import type { Locator, Page } from '@playwright/test'
-import { expect, makeLoop, openLibrary, setField, storedLoop, test, verdict } from './app'
+import { encodeCase } from '../bench/corpus/encode'
+import { expect, openLibrary, storedLoop, test, verdict } from './app'
+import { caseOf, drop } from './clips'
 
-/**
- * Tasks that must not take more than so many actions: a press, a typed value, a drag or a shortcut is one. What comes
- * before an action is counted only sets the scene.
- */
-class Actions {
+/** Actions as a person counts them: a click, a drag, a value that is typed with its Enter, a shortcut: one each. */
+class Hands {
   count = 0
-  constructor(private readonly page: Page) {}
-  async press(what: Locator) {
+  constructor(readonly page: Page) {}
+  async click(what: Locator): Promise<void> {
     this.count++
     await what.click()
   }
-  async key(key: string) {
+  async type(field: Locator, value: string): Promise<void> {
     this.count++
-    await this.page.keyboard.press(key)
+    await field.fill(value)
+    await field.press('Enter')
   }
-  async type(field: Locator, value: string) {
+  async press(keys: string): Promise<void> {
     this.count++
-    await setField(field, value)
+    await this.page.keyboard.press(keys)
   }
-  async drag(from: readonly [number, number], to: readonly [number, number]) {
+  /** Says something to the command list: a shortcut, and what is typed with its Enter. */
+  async say(words: string, meant: RegExp | string): Promise<void> {
+    await this.press('Control+k')
     this.count++
-    await drag(this.page, from, to)
+    const list = this.page.getByRole('dialog', { name: 'Commands' })
+    await expect(list.getByRole('combobox')).toBeFocused()
+    await this.page.keyboard.type(words)
+    await expect(list.getByRole('option', { selected: true })).toContainText(meant)
+    await this.page.keyboard.press('Enter')
+    await expect(list).toBeHidden()
   }
-}
-
-async function drag(page: Page, from: readonly [number, number], to: readonly [number, number]) {
-  await page.mouse.move(...from)
-  await page.mouse.down()
-  await page.mouse.move((from[0] + to[0]) / 2, (from[1] + to[1]) / 2, { steps: 3 })
-  await page.mouse.move(...to, { steps: 3 })
-  await page.mouse.up()
 }
 
 type Stored = {
   length: number
-  layers: { id: string; name: string; kind: string; values: Record<string, number>; motions: Record<string, never> }[]
+  layers: Layer[]
+}
+type Layer = {
+  id: string
+  name: string
+  kind: string
+  values: Record<string, unknown>
+  motions: Record<string, { period: { cycles?: number; frames?: number }; phase: number }>
+  events?: Record<string, unknown>
+  layers?: Layer[]
 }
 const stored = async (page: Page) => (await storedLoop(page)) as unknown as Stored
-const motionsOf = (loop: Stored, name: string) =>
-  (loop.layers.find((layer) => layer.name === name)?.motions ?? {}) as unknown as Record<
-    string,
-    { keys: { at: number; value: number; ease: string }[]; period: { cycles: number }; phase: number; after: string }
-  >
+const closes = (page: Page) => expect(verdict(page)).toContainText('closes')
 
-const properties = (page: Page) => page.getByRole('region', { name: 'Properties' })
-const motion = (page: Page) => page.getByRole('region', { name: 'Motion' })
-const layer = (page: Page, name: string) =>
-  page.getByRole('region', { name: 'Layers' }).getByRole('button', { name, exact: true })
-
-/** A loop with one layer that is selected, from an empty page. */
-async function withOne(page: Page, kind: string, length = 48) {
-  await openLibrary(page)
-  await makeLoop(page, 'Quay', length)
-  await page.getByRole('button', { name: `Draw: ${kind}` }).focus()
-  await page.keyboard.press('Enter')
-  await expect(properties(page).getByRole('heading')).toHaveText(kind)
-  await page.mouse.click(5, 400)
+/** Begins with one of the loops that the brief offers. */
+async function begin(hands: Hands, start: string | RegExp): Promise<void> {
+  const { page } = hands
+  await hands.click(page.getByRole('button', { name: 'New loop' }))
+  const brief = page.getByRole('dialog', { name: 'New loop' })
+  await hands.click(brief.getByRole('button', { name: start }))
+  await hands.click(brief.getByRole('button', { name: 'Make the loop' }))
+  await expect(page.getByRole('region', { name: 'Layers' })).toBeVisible()
+  await closes(page)
 }
 
-test('a placed loop of five frames fills ten seconds in three actions', async ({ page }) => {
-  await withOne(page, 'Ellipse', 5)
-  await properties(page).getByRole('button', { name: 'Move y', exact: true }).click()
-  await expect(verdict(page)).toContainText('closes')
-  await storedLoop(page)
+for (const [task, start, goal] of [
+  ['an arc loader: both ends of a round stroke chase each other while it turns, eased', /arc that chases/, 5],
+  ['a blob on a ring: half a turn growing, half a turn shrinking', 'A blob on a ring', 6],
+  ['upright bands over the whole frame, one pitch a second', 'Upright bands', 4],
+  ['a gauge: one pointer that ticks, one with a slow period of its own', /^A gauge/, 6],
+  ['bouncing dots with a second, smaller bounce, in turn, moved as one', 'Dots that bounce in turn', 5],
+] as const)
+  test(`${task}: in ${goal} actions at the most`, async ({ page }) => {
+    await openLibrary(page)
+    const hands = new Hands(page)
+    await begin(hands, start)
+    expect((await stored(page)).layers.length).toBeGreaterThan(0)
+    expect(hands.count).toBeLessThanOrEqual(goal)
+  })
+
+test('a wind gauge of four vanes, and a warning when it seems to stand still: in 5 actions', async ({ page }) => {
   await openLibrary(page)
-  await makeLoop(page, 'Sheet', 5)
-  await page.keyboard.press('i')
-  await page.getByRole('dialog').getByRole('button', { name: /^Quay/ }).click()
-  await expect(verdict(page)).toContainText('closes')
-
-  const actions = new Actions(page)
-  await actions.press(page.getByRole('link', { name: 'Fit' }))
-  await actions.type(page.getByLabel('to fill'), '10')
-  await actions.press(page.getByRole('button', { name: /48 × 5 f = 10.00 s/ }))
-  expect(actions.count).toBeLessThanOrEqual(3)
-
-  const loop = await stored(page)
-  expect(loop.length).toBe(240)
-  expect(motionsOf(loop, 'Quay').time?.period.cycles).toBe(48)
-  await expect(verdict(page)).toContainText('closes')
+  const hands = new Hands(page)
+  await begin(hands, /^A wind gauge/)
+  await page.getByRole('region', { name: 'Layers' }).getByText('Vanes', { exact: true }).click()
+  hands.count++
+  // One frame of two seconds at 30 a second, and a quarter turn each: nothing is seen to move.
+  await hands.type(page.getByLabel('Cycles in the loop'), '60')
+  await expect(page.getByRole('main')).toContainText(/stand still/)
+  expect(hands.count).toBeLessThanOrEqual(5)
 })
 
-test('five staggered dots out of one in four actions', async ({ page }) => {
-  await withOne(page, 'Ellipse')
-  await properties(page).getByRole('button', { name: 'Move y', exact: true }).click()
-  await page.keyboard.press('Escape')
-
-  const actions = new Actions(page)
-  await actions.press(layer(page, 'Ellipse'))
-  await actions.key('y')
-  await actions.type(properties(page).getByLabel('stagger'), '10')
-  expect(actions.count).toBeLessThanOrEqual(4)
-
-  const [copies] = (await stored(page)).layers
-  expect(copies).toMatchObject({ kind: 'copies', values: { count: 5, stagger: 0.1 } })
-  await expect(verdict(page)).toContainText('closes')
+test('a belt round two drums, marks that meet, by whole links, at another speed: in 5 actions', async ({ page }) => {
+  await openLibrary(page)
+  const hands = new Hands(page)
+  await begin(hands, /^A belt/)
+  await page.getByRole('region', { name: 'Layers' }).getByText('Belt', { exact: true }).click()
+  hands.count++
+  await hands.type(page.getByLabel('travel'), '6')
+  await closes(page)
+  expect(hands.count).toBeLessThanOrEqual(5)
 })
 
-test('an eased rotation is even in two actions', async ({ page }) => {
-  await withOne(page, 'Rounded rectangle')
-  await properties(page).getByRole('button', { name: 'Move rotation' }).click()
-  await motion(page).getByLabel('ease of all').selectOption('ease-in-out')
-  await expect(verdict(page)).toContainText('hesitates')
-  await page.keyboard.press('Escape')
-
-  const actions = new Actions(page)
-  await actions.press(layer(page, 'Rounded rectangle'))
-  await actions.press(motion(page).getByRole('button', { name: 'Make the speed even', exact: true }))
-  expect(actions.count).toBeLessThanOrEqual(2)
-
-  await expect(motion(page).getByTestId('homecoming')).toContainText('at an even speed')
-  await expect(verdict(page)).toContainText('closes')
-})
-
-test('one motion has half its speed, the loop still closing, in two actions', async ({ page }) => {
-  await withOne(page, 'Rounded rectangle')
-  await properties(page).getByRole('button', { name: 'Move rotation' }).click()
-  await properties(page).getByRole('button', { name: 'Move opacity' }).click()
-  await page.keyboard.press('Escape')
-
-  const actions = new Actions(page)
-  await actions.press(layer(page, 'Rounded rectangle'))
-  await actions.press(motion(page).getByRole('button', { name: 'Half the speed, still closing' }))
-  expect(actions.count).toBeLessThanOrEqual(2)
-
-  const loop = await stored(page)
-  const { rotation, opacity } = motionsOf(loop, 'Rounded rectangle')
-  expect(loop.length).toBe(96)
-  expect([rotation?.period.cycles, opacity?.period.cycles].sort()).toEqual([1, 2])
-  await expect(verdict(page)).toContainText('closes')
-})
-
-test('a whole recorded path is shifted to meet a point in two actions', async ({ page }) => {
-  await withOne(page, 'Ellipse')
-  const surface = page.getByTestId('stage').locator('svg')
-  const box = await surface.boundingBox()
-  if (!box) throw new Error('the stage is not there')
-  const scale = box.width / 480
-  const at = (x: number, y: number) => [box.x + x * scale, box.y + y * scale] as const
-  await setField(properties(page).getByLabel('width', { exact: true }).first(), '20')
-  await setField(properties(page).getByLabel('height', { exact: true }), '20')
-  await page.getByRole('button', { name: 'Record a motion by dragging' }).click()
-  await page.mouse.move(...at(240, 240))
-  await page.mouse.down()
-  for (let i = 0; i <= 30; i++) {
-    await page.mouse.move(...at(240 + 4 * i, 240 + 40 * Math.sin(i / 5)))
-    await page.waitForTimeout(30)
+test('loops of the library on one sheet, all closing at their own pace: in 4 actions', async ({ page }) => {
+  await openLibrary(page)
+  const hands = new Hands(page)
+  for (const name of ['Beacon loader', 'Lens sweep', 'Winch chain']) {
+    await page.getByLabel(`Choose ${name}`).check()
+    hands.count++
   }
-  await page.mouse.up()
-  await expect(motion(page).getByRole('heading')).toHaveText('Motion of Ellipse')
-  await page.keyboard.press('Escape')
-  await expect.poll(async () => motionsOf(await stored(page), 'Ellipse').x?.keys.length ?? 0).toBeGreaterThan(5)
-  const before = motionsOf(await stored(page), 'Ellipse')
-  const first = { x: before.x?.keys[0]?.value ?? 0, y: before.y?.keys[0]?.value ?? 0 }
-  const target = { x: 100, y: 120 }
-
-  const actions = new Actions(page)
-  await actions.press(layer(page, 'Ellipse'))
-  await actions.drag(at(first.x + 0.1, first.y), at(target.x, target.y))
-  expect(actions.count).toBeLessThanOrEqual(2)
-
-  const after = motionsOf(await stored(page), 'Ellipse')
-  expect(Math.hypot((after.x?.keys[0]?.value ?? 0) - target.x, (after.y?.keys[0]?.value ?? 0) - target.y)).toBeLessThan(
-    1.5,
-  )
-  expect(after.x?.keys.length).toBe(before.x?.keys.length)
-  const shape = (keys: typeof before) =>
-    keys.x?.keys.map(({ value }) => (value - (keys.x?.keys[0]?.value ?? 0)).toFixed(1))
-  expect(shape(after)).toEqual(shape(before))
+  await hands.click(page.getByRole('button', { name: 'Place together' }))
+  await expect(page.getByText('All run exactly at their own pace.')).toBeVisible()
+  await closes(page)
+  const { length, layers } = await stored(page)
+  expect([length, layers.length]).toEqual([360, 3])
+  expect(hands.count).toBeLessThanOrEqual(4)
 })
 
-test('a chain round two drums closes after six actions', async ({ page }) => {
+test('a clip with a blank end is found, mended, and repeated for 10 s at its own pace: in 6 actions', async ({
+  page,
+}) => {
   await openLibrary(page)
-  await makeLoop(page, 'Winch', 48)
-  const box = await page.getByTestId('stage').locator('svg').boundingBox()
-  if (!box) throw new Error('the stage is not there')
-  const at = (x: number, y: number) => [box.x + box.width * x, box.y + box.height * y] as const
+  const hands = new Hands(page)
+  await drop(
+    page,
+    'blank.gif',
+    await encodeCase(caseOf('turning', 'an empty frame after the last'), 'gif, one palette'),
+    'image/gif',
+  )
+  hands.count++
+  await hands.click(page.getByRole('button', { name: /^Drop / }))
+  await hands.click(page.getByRole('button', { name: 'Make a loop of it' }))
+  await closes(page)
+  await hands.click(page.getByRole('link', { name: 'Fit' }))
+  await hands.type(page.getByLabel('to fill'), '10s')
+  await hands.click(page.getByRole('list', { name: 'Ways to fill' }).getByRole('button').first())
+  await closes(page)
+  expect(hands.count).toBeLessThanOrEqual(6)
+})
 
-  const actions = new Actions(page)
-  await actions.press(page.getByRole('button', { name: 'Draw: Ellipse' }))
-  await actions.drag(at(0.1, 0.35), at(0.35, 0.6))
-  await actions.press(page.getByRole('button', { name: 'Draw: Ellipse' }))
-  await actions.drag(at(0.65, 0.35), at(0.9, 0.6))
-  await actions.key('Control+a')
-  await actions.press(page.getByRole('button', { name: 'Chain round the selected layers' }))
-  expect(actions.count).toBeLessThanOrEqual(6)
+test('twins five frames later, twice as fast, backwards, frozen: one shortcut each; out of step with a blink of its own', async ({
+  page,
+}) => {
+  await openLibrary(page)
+  const hands = new Hands(page)
+  await begin(hands, /arc that chases/)
+  await page.getByRole('region', { name: 'Layers' }).getByText('Arc', { exact: true }).click()
+  for (const keys of ['Alt+d', 'Alt+f', 'Alt+b', 'Alt+z']) {
+    const before = (await stored(page)).layers.length
+    hands.count = 0
+    await hands.press(keys)
+    await expect.poll(async () => (await stored(page)).layers.length).toBe(before + 1)
+    expect(hands.count).toBe(1)
+    await closes(page)
+    await page.keyboard.press('Control+z')
+    await expect.poll(async () => (await stored(page)).layers.length).toBe(before)
+    await page.getByRole('region', { name: 'Layers' }).getByText('Arc', { exact: true }).click()
+  }
+  hands.count = 0
+  await hands.press('Alt+d')
+  await hands.click(page.locator('summary', { hasText: 'Motions to take' }))
+  await hands.click(page.getByRole('button', { name: 'Blink', exact: true }))
+  await expect.poll(async () => Object.keys((await stored(page)).layers.at(-1)?.events ?? {})).toEqual(['opacity'])
+  const [, arc, twin] = (await stored(page)).layers
+  expect(arc?.motions.rotation?.phase).not.toBe(twin?.motions.rotation?.phase)
+  expect(arc?.events ?? {}).toEqual({})
+  await closes(page)
+  expect(hands.count).toBeLessThanOrEqual(6)
+})
 
-  await expect(motion(page).getByTestId('homecoming')).toContainText('comes home')
-  await expect(verdict(page)).toContainText('closes')
-  const chain = (await stored(page)).layers.at(-1)
-  expect(chain).toMatchObject({ kind: 'copies', values: { arrangement: 'path' } })
+test('two and a half cycles: seen, whole counts, then slower than once: in 4 actions', async ({ page }) => {
+  await openLibrary(page)
+  const hands = new Hands(page)
+  await begin(hands, /arc that chases/)
+  await page.getByRole('region', { name: 'Layers' }).getByText('Arc', { exact: true }).click()
+  await page.getByRole('region', { name: 'Motion' }).getByRole('button', { name: 'rotation', exact: true }).click()
+  hands.count = 0
+  await hands.type(page.getByLabel('Cycles in the loop'), '2.5')
+  await expect(verdict(page)).toContainText('jumps')
+  await hands.click(page.getByRole('button', { name: /^Take: .*[23] cycles/ }).first())
+  await closes(page)
+  await hands.type(page.getByLabel('Cycles in the loop'), '1/2')
+  await closes(page)
+  expect((await stored(page)).length).toBe(120)
+  expect(hands.count).toBeLessThanOrEqual(4)
+})
+
+test('counts and speed of one motion by keyboard alone: in 25 keys', async ({ page }) => {
+  await openLibrary(page)
+  await begin(new Hands(page), /^A wind gauge/)
+  let keys = 0
+  const type = async (words: string, meant: RegExp | string) => {
+    await page.keyboard.press('Control+k')
+    const list = page.getByRole('dialog', { name: 'Commands' })
+    await expect(list.getByRole('combobox')).toBeFocused()
+    await page.keyboard.type(words)
+    await expect(list.getByRole('option', { selected: true })).toContainText(meant)
+    await page.keyboard.press('Enter')
+    await expect(list).toBeHidden()
+    keys += words.length + 2
+  }
+  await type('vanes', 'Select “Vanes”')
+  await type('cycles 3', /Cycles of the shown motion.*3/)
+  const shown = () =>
+    stored(page).then(({ layers }) => Object.values(layers[1]?.motions ?? {}).map(({ period }) => period.cycles))
+  await expect.poll(shown).toEqual([3])
+  await page.keyboard.press('.')
+  keys++
+  await expect.poll(shown).toEqual([6])
+  await closes(page)
+  expect(keys).toBeLessThanOrEqual(25)
+})
+
+test('a motion is seen while it is pointed at, taken by a press, on several layers one after the other', async ({
+  page,
+}) => {
+  await openLibrary(page)
+  const hands = new Hands(page)
+  await page.getByRole('button', { name: 'New loop' }).click()
+  await page.getByRole('dialog', { name: 'New loop' }).getByRole('button', { name: 'Make the loop' }).click()
+  await expect(page.getByRole('region', { name: 'Layers' })).toBeVisible()
+  for (const name of ['ellipse', 'rectangle', 'ellipse'])
+    await hands.say(`add in the middle: ${name}`, new RegExp(name, 'i'))
+  await page.keyboard.press('Control+a')
+  const offered = page.getByRole('group', { name: 'Motions to take' })
+  await offered.getByRole('button', { name: 'Bob' }).hover()
+  await expect(page.getByText('seam, in the preview')).toBeVisible()
+  expect((await stored(page)).layers.every(({ motions }) => Object.keys(motions).length === 0)).toBe(true)
+  await hands.click(offered.getByRole('button', { name: 'Bob' }))
+  await hands.type(page.getByLabel('each later by'), '5f')
+  await expect
+    .poll(async () =>
+      (await stored(page)).layers.map(({ motions }) => Number((60 * (motions.y?.phase ?? -1)).toFixed(6))),
+    )
+    .toEqual([0, 55, 50])
+  await closes(page)
+  await hands.say('opacity 50', 'Set opacity to 50 %')
+  await expect
+    .poll(async () => (await stored(page)).layers.map(({ values }) => values.opacity))
+    .toEqual([0.5, 0.5, 0.5])
 })

@@ -19,6 +19,7 @@ import {
   fillWith,
   fitRows,
   repeatLoop,
+  setCycles,
   shorterLoops,
   stretchLoop,
 } from '.'
@@ -133,6 +134,29 @@ describe('another rate or length', () => {
         },
       ),
     )
+  })
+})
+
+describe('one motion with so many cycles', () => {
+  it('is tied where they are whole, and makes the loop longer for a part of one', () => {
+    const three = setCycles(sheet, 'wheel', 'rotation', 3)
+    expect(three.layers[1]?.motions.rotation?.period).toEqual({ cycles: 3 })
+    expect(three.length).toBe(60)
+    const third = setCycles(sheet, 'wheel', 'rotation', 1 / 3)
+    expect(third.length).toBe(180)
+    expect(third.layers.map((layer) => layer.motions.rotation?.period)).toEqual([{ cycles: 6 }, { cycles: 1 }])
+    for (const each of [three, third]) expect(checkMotions(each).every(({ home }) => home)).toBe(true)
+  })
+  it('is free, and seen not to come home, where they are broken', () => {
+    const broken = setCycles(sheet, 'wheel', 'rotation', 2.3)
+    expect(broken.layers[1]?.motions.rotation?.period).toEqual({ frames: 60 / 2.3 })
+    expect(checkMotions(broken).find(({ layer }) => layer.id === 'wheel')?.home).toBe(false)
+  })
+  it('is refused where there can be none', () => {
+    for (const cycles of [0, -1, Number.NaN, Number.POSITIVE_INFINITY])
+      expect(() => setCycles(sheet, 'wheel', 'rotation', cycles)).toThrow(RangeError)
+    expect(() => setCycles(sheet, 'wheel', 'rotation', 1e-4)).toThrow(/more than \d+ frames/)
+    expect(setCycles(sheet, 'nothing', 'rotation', 2)).toEqual(sheet)
   })
 })
 

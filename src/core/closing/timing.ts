@@ -149,19 +149,39 @@ export function changeLoopClock(loop: Loop, wanted: Clock, meaning: ClockMeaning
 export function changeSpeed(loop: Loop, layerId: string, name: string, factor: number, slower: boolean): Loop {
   const motion = findLayer(loop, layerId)?.motions[name]
   if (!motion) return loop
-  const set = (current: Loop, period: Motion['period']): Loop => ({
-    ...current,
-    layers: current.layers.map((layer) =>
-      changeTimes(layer, {
-        motion: (each, at, owner) => (owner.id === layerId && at === name ? { ...each, period } : each),
-      }),
-    ),
-  })
+  const set = (current: Loop, period: Motion['period']) => withPeriod(current, layerId, name, period)
   const { period } = motion
   if (!isTied(period)) return set(loop, { frames: slower ? period.frames * factor : period.frames / factor })
   if (!slower) return set(loop, { cycles: period.cycles * factor })
   if (period.cycles % factor === 0) return set(loop, { cycles: period.cycles / factor })
   return set(repeatLoop(loop, factor), { cycles: period.cycles })
+}
+
+const withPeriod = (loop: Loop, layerId: string, name: string, period: Motion['period']): Loop =>
+  changeLayer(loop, layerId, (layer) => {
+    const motion = layer.motions[name]
+    return motion ? { ...layer, motions: { ...layer.motions, [name]: { ...motion, period } } } : layer
+  })
+
+/** Numbers that differ by less are one. */
+const SAME = 1e-6
+
+/**
+ * One motion with so many cycles in the loop: whole ones are tied to it; for a half, a third … of one the loop becomes as many times longer, with everything else at its
+ * own pace; of any other part it is free, and does not come home.
+ * @throws RangeError where they are no number above 0, or the loop would be too long
+ */
+export function setCycles(loop: Loop, layerId: string, name: string, cycles: number): Loop {
+  if (!(cycles > 0) || !Number.isFinite(cycles)) throw new RangeError('there is more than no cycle in a loop')
+  const whole = Math.round(cycles)
+  if (whole >= 1 && Math.abs(cycles - whole) < SAME) return withPeriod(loop, layerId, name, { cycles: whole })
+  const times = Math.round(1 / cycles)
+  if (cycles < 1 && Math.abs(times * cycles - 1) < SAME) {
+    if (times * loop.length > MAX_LENGTH)
+      throw new RangeError(`a loop ${times} times as long would have more than ${MAX_LENGTH} frames`)
+    return withPeriod(repeatLoop(loop, times), layerId, name, { cycles: 1 })
+  }
+  return withPeriod(loop, layerId, name, { frames: loop.length / cycles })
 }
 
 /** What has a period: a motion, a tremble, or an event; the last two always repeat a whole number of times. */

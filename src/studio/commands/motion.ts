@@ -1,5 +1,5 @@
 import { toast } from 'sonner'
-import { changeSpeed } from '@/core/closing'
+import { changeSpeed, setCycles } from '@/core/closing'
 import { changeLayer, findLayer } from '@/core/document'
 import {
   type CopiedKeys,
@@ -74,6 +74,15 @@ const speed = (slower: boolean) => () =>
       )
   })
 
+/** Gives a motion so many cycles in the loop, and says what else that has changed. @throws RangeError where it cannot have as many */
+export function changeCycles(layerId: string, name: string, cycles: number): void {
+  const before = currentLoop()?.length
+  changeLoop((loop) => setCycles(loop, layerId, name, cycles))
+  const after = currentLoop()?.length
+  if (before !== after)
+    toast(`The loop is ${after} frames long now, so that one cycle fills it; everything else keeps its pace.`)
+}
+
 const nudge = (frames: number) => () => withKeys((motion, keys, length) => moveKeys(motion, keys, frames, 0, length))
 
 /** Sets a key of a property at the playhead, with the value that is seen there. */
@@ -90,6 +99,20 @@ export const MOTION_COMMANDS: readonly Command[] = [
   { id: 'set-key', label: 'Set a key at the playhead', section: 'Motion', keys: 's', run: setKeyHere },
   { id: 'half-speed', label: 'Half the speed, still closing', section: 'Motion', keys: 'comma', run: speed(true) },
   { id: 'double-speed', label: 'Twice the speed, still closing', section: 'Motion', keys: 'period', run: speed(false) },
+  {
+    id: 'cycles',
+    label: 'Cycles of the shown motion, as typed behind: 3, 2.5, 1/2',
+    section: 'Motion',
+    amount: { unit: 'cycles', begins: 1 },
+    run: (_, cycles = 1) =>
+      withMotion(({ layer, name }) => {
+        try {
+          changeCycles(layer.id, name, cycles)
+        } catch (error) {
+          toast.error((error as Error).message)
+        }
+      }),
+  },
   { id: 'even-speed', label: 'Make the speed even', section: 'Motion', keys: 'u', run: makeEven },
   {
     id: 'reverse-keys',

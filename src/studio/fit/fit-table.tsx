@@ -5,13 +5,13 @@ import { useMemo, useState } from 'react'
 import { checkMotions, secondsOfFrames, withCount } from '@/core/closing'
 import { changeLayer, findLayer, type Loop } from '@/core/document'
 import type { FitPoint } from '@/core/fit'
-import { admissibleCycles, safeSettings, speedError, strobing } from '@/core/fit'
-import { isTied } from '@/core/motion'
+import { admissibleCycles, speedError } from '@/core/fit'
 import { changeLoop } from '@/store/document'
 import { setSession } from '@/store/session'
 import { IconButton, NumberField } from '../parts'
 import { BreakNotice } from './break-notice'
 import { perCent } from './per-cent'
+import { Strobe } from './strobe'
 import { setWish, type WantedRow } from './use-fit'
 
 interface FitTableProps {
@@ -123,7 +123,13 @@ export function FitTable({ loop, rows, point }: FitTableProps) {
                   </span>
                 </td>
                 <td>
-                  <Strobe loop={loop} row={row} reports={reports} />
+                  <Strobe
+                    loop={loop}
+                    report={reports.find(
+                      ({ layer, name, inside }) =>
+                        row.what === 'motion' && !inside && layer.id === row.layerId && name === row.name,
+                    )}
+                  />
                 </td>
               </tr>
             )
@@ -140,45 +146,5 @@ export function FitTable({ loop, rows, point }: FitTableProps) {
         />
       )}
     </div>
-  )
-}
-
-interface StrobeProps {
-  readonly loop: Loop
-  readonly row: WantedRow
-  readonly reports: ReturnType<typeof checkMotions>
-}
-
-const LOOKS = {
-  smooth: 'smooth',
-  flickering: 'flickers: its steps are too wide to be followed',
-  still: 'seems to stand still',
-  backwards: 'seems to run backwards',
-  slow: 'seems to creep',
-} as const
-
-/** What the eye makes of the steps from frame to frame, and the nearest settings at which it does not. */
-function Strobe({ loop, row, reports }: StrobeProps) {
-  const report = reports.find(
-    ({ layer, name, inside }) => row.what === 'motion' && !inside && layer.id === row.layerId && name === row.name,
-  )
-  if (!report?.equivalence || report.motion.after !== 'accumulate') return <span className="dim">—</span>
-  const strobe = strobing(Math.max(...report.speeds), report.equivalence)
-  if (strobe.looks === 'smooth') return <span className="text-accent">smooth</span>
-  const cycles = isTied(report.motion.period) ? report.motion.period.cycles : loop.length / report.motion.period.frames
-  const safe = safeSettings(strobe, cycles, loop.length)
-  const ways = [
-    safe.cycles ? `up to ${safe.cycles} cycles` : '',
-    `${safe.length} f or more`,
-    loop.blur.shutter === 0 ? 'or blur in the frame' : '',
-  ].filter(Boolean)
-  return (
-    <span
-      className="text-error"
-      title={`A step is ${Math.round(100 * strobe.share)} % of what looks the same again. Smooth: ${ways.join(', ')}.`}
-    >
-      {LOOKS[strobe.looks]}
-      <span className="dim block text-2xs">smooth: {ways.join(', ')}</span>
-    </span>
   )
 }

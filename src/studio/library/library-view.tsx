@@ -16,6 +16,8 @@ import { Brand, ThemeButton } from '../shell/brand'
 import { QueueState } from '../shell/queue-state'
 import { LoopCard } from './loop-card'
 import { RoomMeter } from './room-meter'
+import { type Order, onShelf } from './shelf'
+import { ShelfTools } from './shelf-tools'
 import { useFileDrop } from './use-file-drop'
 
 /** Comes when a new loop is asked for. */
@@ -28,6 +30,10 @@ export function LibraryView() {
   const [entries, setEntries] = useState<readonly LibraryEntry[] | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
   const [brief, setBrief] = useState(false)
+  const [typed, setTyped] = useState('')
+  const [order, setOrder] = useState<Order>('last changed')
+  /** Ids, in the order in which they were chosen. */
+  const [chosen, setChosen] = useState<readonly string[]>([])
 
   const [room, setRoom] = useState<Room | null>(null)
   const lookAtRoom = useCallback(async () => {
@@ -62,14 +68,36 @@ export function LibraryView() {
       tellTrouble('No file could be opened.', error)
     }
   }
-  const remove = async (entry: LibraryEntry) => {
+  const remove = async (gone: readonly LibraryEntry[]) => {
+    const restores: (() => Promise<void>)[] = []
     try {
-      const restore = await deleteLoop(entry.id)
+      for (const { id } of gone) restores.push(await deleteLoop(id))
+    } catch (error) {
+      toast.error((error as Error).message)
+    }
+    setChosen([])
+    await refresh()
+    if (restores.length === 0) return
+    const [only] = gone
+    const said = gone.length === 1 ? (only?.loop?.name ?? 'The damaged loop') : `${restores.length} loops`
+    const restore = async () => {
+      for (const one of restores) await one()
       await refresh()
-      toast(`${entry.loop?.name ?? 'The damaged loop'} was deleted.`, {
-        duration: 15_000,
-        action: { label: 'Bring it back', onClick: () => void restore().then(refresh) },
-      })
+    }
+    toast(`${said} ${restores.length === 1 ? 'was' : 'were'} deleted.`, {
+      duration: 15_000,
+      action: { label: restores.length === 1 ? 'Bring it back' : 'Bring them back', onClick: () => void restore() },
+    })
+  }
+  const shown = onShelf(entries ?? [], typed, order)
+  // What is not shown is not chosen.
+  const taken = chosen.flatMap((id) => shown.find((entry) => entry.id === id) ?? [])
+  const place = async () => {
+    try {
+      const { placeTogether } = await import('./place-together')
+      const { id, words } = await placeTogether(taken.flatMap(({ loop }) => loop ?? []))
+      toast.success(`${taken.length} loops are on one sheet.`, { description: words })
+      router.push(`/loop/${id}/compose`)
     } catch (error) {
       toast.error((error as Error).message)
     }
@@ -121,11 +149,32 @@ export function LibraryView() {
               <p className="dim">Give a brief for a new one, or open a file.</p>
             </div>
           ) : (
-            <ul aria-label="Loops" className="grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-4">
-              {entries.map((entry) => (
-                <LoopCard key={entry.id} entry={entry} onDelete={() => void remove(entry)} />
-              ))}
-            </ul>
+            <>
+              <ShelfTools
+                typed={typed}
+                order={order}
+                chosen={taken.length}
+                onType={setTyped}
+                onOrder={setOrder}
+                onPlace={() => void place()}
+                onDelete={() => void remove(taken)}
+                onNone={() => setChosen([])}
+              />
+              {shown.length === 0 && <p className="dim">No loop is called so, nor any of its layers.</p>}
+              <ul aria-label="Loops" className="grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-4">
+                {shown.map((entry) => (
+                  <LoopCard
+                    key={entry.id}
+                    entry={entry}
+                    chosen={chosen.includes(entry.id)}
+                    onChoose={(is) =>
+                      setChosen((ids) => [...ids.filter((id) => id !== entry.id), ...(is ? [entry.id] : [])])
+                    }
+                    onDelete={() => void remove([entry])}
+                  />
+                ))}
+              </ul>
+            </>
           )}
           <div className="mt-6">{room && <RoomMeter room={room} onAsked={lookAtRoom} />}</div>
         </div>

@@ -10,14 +10,38 @@ import { type CardVerdict, cardVerdict } from '@/store/cards'
 import type { LibraryEntry } from '@/store/library/list'
 import { tellTrouble } from '@/store/trouble'
 import { WorkerEnded, WorkerStopped } from '@/workers/client'
-import { IconButton, VerdictMark } from '../parts'
+import { classNames, IconButton, VerdictMark } from '../parts'
 import { Thumbnail } from '../playback/thumbnail'
 
-export function LoopCard({ entry, onDelete }: { entry: LibraryEntry; onDelete: () => void }) {
+interface CardProps {
+  readonly entry: LibraryEntry
+  readonly chosen: boolean
+  readonly onChoose: (chosen: boolean) => void
+  readonly onDelete: () => void
+}
+
+export function LoopCard({ entry, chosen, onChoose, onDelete }: CardProps) {
   const { loop } = entry
   return (
-    <li className="hairline group relative overflow-hidden rounded-box border bg-base-100 focus-within:border-accent hover:border-accent">
+    <li
+      className={classNames(
+        'hairline group relative overflow-hidden rounded-box border bg-base-100 focus-within:border-accent hover:border-accent',
+        chosen && 'outline-2 outline-primary',
+      )}
+    >
       {loop ? <SoundCard loop={loop} /> : <DamagedCard problem={'problem' in entry ? entry.problem : ''} />}
+      {loop && (
+        <input
+          type="checkbox"
+          className={classNames(
+            'checkbox checkbox-sm absolute top-2.5 left-2.5 bg-base-100/80 group-focus-within:opacity-100 group-hover:opacity-100',
+            !chosen && 'opacity-0',
+          )}
+          aria-label={`Choose ${loop.name}`}
+          checked={chosen}
+          onChange={(event) => onChoose(event.target.checked)}
+        />
+      )}
       <IconButton
         icon={Trash2}
         label={`Delete ${loop?.name ?? 'the damaged loop'}`}

@@ -7,6 +7,7 @@ import { amountsOf, layerKind, mixingOf } from '@/core/layers'
 import { AFTER_EACH_CYCLE, isTied, type Motion, movedPhase, periodFrames, stretchTravel, travel } from '@/core/motion'
 import { currentLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
+import { changeCycles } from '../../commands/motion'
 import { ChoiceField, classNames, NumberField } from '../../parts'
 import { changeMotion, type MotionOf } from './motion-of'
 
@@ -55,11 +56,7 @@ export const CycleFields = memo(function CycleFields(of: MotionOf) {
             step={1}
             max={clock.length}
             context={clock}
-            onChange={(cycles) => {
-              if (!Number.isInteger(Number(cycles.toFixed(6))) || cycles < 1)
-                throw new RangeError('a tied motion has whole cycles, one or more; make it free for a part of one')
-              changeMotion(of, (each) => ({ ...each, period: { cycles: Math.round(cycles) } }))
-            }}
+            onChange={(cycles) => changeCycles(of.layerId, of.name, cycles)}
           />
         ) : (
           <NumberField

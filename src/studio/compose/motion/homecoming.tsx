@@ -6,6 +6,7 @@ import { findLayer, type Loop } from '@/core/document'
 import { motionFault } from '@/core/seam'
 import { changeLoop } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
+import { Strobe } from '../../fit/strobe'
 import { homeWord } from '../../seam/motions-at-seam'
 
 interface HomecomingProps {
@@ -89,6 +90,9 @@ export function Homecoming({ loop, layerId, name }: HomecomingProps) {
           It turns back the long way at the end of each cycle instead of going on.
         </p>
       )}
+      <div className="text-xs leading-4">
+        <Strobe loop={loop} report={report} otherwise="nothing" />
+      </div>
       <SpeedGraph speeds={report.speeds} />
       {(fault !== null || report.longWay) && (
         <>

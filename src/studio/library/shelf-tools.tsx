@@ -1,0 +1,61 @@
+import { Grid2x2, Search, Trash2, X } from 'lucide-react'
+import { ORDERS, type Order } from './shelf'
+
+interface ShelfToolsProps {
+  readonly typed: string
+  readonly order: Order
+  /** How many loops are chosen. */
+  readonly chosen: number
+  readonly onType: (typed: string) => void
+  readonly onOrder: (order: Order) => void
+  readonly onPlace: () => void
+  readonly onDelete: () => void
+  readonly onNone: () => void
+}
+
+/** Finds loops, puts them in order, and does something to those that are chosen. */
+export function ShelfTools({ typed, order, chosen, onType, onOrder, onPlace, onDelete, onNone }: ShelfToolsProps) {
+  return (
+    <div className="mb-4 flex min-h-8 flex-wrap items-center gap-2" role="group" aria-label="Loops of the library">
+      <label className="input input-sm flex w-64 items-center gap-2 bg-transparent">
+        <Search size={14} aria-hidden="true" className="dim" />
+        <input
+          type="search"
+          className="w-full"
+          placeholder="Find a loop, a kind, a layer"
+          aria-label="Find loops"
+          value={typed}
+          onChange={(event) => onType(event.target.value)}
+        />
+      </label>
+      <select
+        className="select select-sm w-40 bg-transparent"
+        aria-label="Order"
+        value={order}
+        onChange={(event) => onOrder(event.target.value as Order)}
+      >
+        {ORDERS.map((each) => (
+          <option key={each} value={each}>
+            by {each}
+          </option>
+        ))}
+      </select>
+      {chosen > 0 && (
+        <span className="ms-auto flex items-center gap-2">
+          <span role="status" className="dim">
+            {chosen === 1 ? '1 loop is chosen' : `${chosen} loops are chosen`}
+          </span>
+          <button type="button" className="btn btn-neutral btn-sm" onClick={onPlace}>
+            <Grid2x2 size={15} aria-hidden="true" /> Place together
+          </button>
+          <button type="button" className="btn btn-neutral btn-sm" onClick={onDelete}>
+            <Trash2 size={15} aria-hidden="true" /> Delete
+          </button>
+          <button type="button" className="btn btn-ghost btn-sm" onClick={onNone}>
+            <X size={15} aria-hidden="true" /> None
+          </button>
+        </span>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,34 @@
+import type { LibraryEntry } from '@/store/library/list'
+
+/** What the loops of the library are put in order by. */
+export const ORDERS = ['last changed', 'name', 'length', 'size', 'kind'] as const
+export type Order = (typeof ORDERS)[number]
+
+const compared: Readonly<Record<Order, (a: LibraryEntry, b: LibraryEntry) => number>> = {
+  'last changed': (a, b) => b.savedAt - a.savedAt,
+  name: (a, b) => (a.loop?.name ?? '').localeCompare(b.loop?.name ?? '', undefined, { numeric: true }),
+  length: (a, b) => secondsOf(a) - secondsOf(b),
+  size: (a, b) => pixelsOf(b) - pixelsOf(a),
+  kind: (a, b) => (a.loop?.kind ?? '').localeCompare(b.loop?.kind ?? ''),
+}
+const secondsOf = ({ loop }: LibraryEntry): number => (loop ? (loop.length * loop.rate.den) / loop.rate.num : 0)
+const pixelsOf = ({ loop }: LibraryEntry): number => (loop ? loop.width * loop.height : 0)
+
+/** What a loop can be found by. */
+const wordsOf = ({ loop }: LibraryEntry): string =>
+  loop
+    ? [loop.name, loop.kind, `${loop.width}×${loop.height}`, ...loop.layers.map(({ name }) => name)]
+        .join(' ')
+        .toLowerCase()
+    : 'damaged'
+
+/** Entries that hold every word that is typed, in an order; what is equal in that by when it was changed. */
+export function onShelf(entries: readonly LibraryEntry[], typed: string, order: Order): LibraryEntry[] {
+  const words = typed.toLowerCase().split(/\s+/).filter(Boolean)
+  return entries
+    .filter((entry) => {
+      const all = wordsOf(entry)
+      return words.every((word) => all.includes(word))
+    })
+    .sort((a, b) => compared[order](a, b) || b.savedAt - a.savedAt)
+}
