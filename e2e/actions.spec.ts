@@ -236,3 +236,98 @@ test('a motion is seen while it is pointed at, taken by a press, on several laye
     .poll(async () => (await stored(page)).layers.map(({ values }) => values.opacity))
     .toEqual([0.5, 0.5, 0.5])
 })
+
+test('several layers are edited at once, copied, and pasted into another loop', async ({ page }) => {
+  await openLibrary(page)
+  const hands = new Hands(page)
+  await begin(hands, 'Three round a lamp')
+  await page.keyboard.press('Control+a')
+  const properties = page.getByRole('region', { name: 'Properties' })
+  await expect(properties.getByRole('heading')).toHaveText('4 layers')
+  const place = async (name: string) => (await stored(page)).layers.map(({ values }) => values[name])
+  await hands.type(properties.getByLabel('x', { exact: true }), '+10')
+  await expect.poll(() => place('x')).toEqual([250, 250, 250, 250])
+  await hands.type(properties.getByLabel('opacity', { exact: true }), '50')
+  await hands.type(properties.getByLabel('opacity', { exact: true }), '/2')
+  // The lamp's light moves: it has a key here instead.
+  await expect.poll(async () => (await place('opacity')).slice(0, 3)).toEqual([0.25, 0.25, 0.25])
+  await hands.click(properties.getByRole('button', { name: 'Align top edges' }))
+  await closes(page)
+  await hands.press('Control+c')
+  await expect(page.getByText('4 layers are copied.')).toBeVisible()
+  await page.goto('/')
+  await begin(new Hands(page), /^Bars/)
+  await hands.press('Control+v')
+  await expect.poll(async () => (await stored(page)).layers.length).toBe(5)
+  await closes(page)
+  await page.keyboard.press('Control+x')
+  await expect.poll(async () => (await stored(page)).layers.length).toBe(1)
+})
+
+test('a drag is recorded, thinned, moved to a point, turned, bent and closed: in 8 actions', async ({ page }) => {
+  test.slow()
+  await openLibrary(page)
+  await page.getByRole('button', { name: 'New loop' }).click()
+  await page.getByRole('dialog', { name: 'New loop' }).getByRole('button', { name: 'Make the loop' }).click()
+  await expect(page.getByRole('region', { name: 'Layers' })).toBeVisible()
+  await page.keyboard.press('Shift+e')
+  const hands = new Hands(page)
+  const surface = await page.getByTestId('stage').locator('svg').boundingBox()
+  if (!surface) throw new Error('the stage is not there')
+  const at = (x: number, y: number) => [surface.x + surface.width * x, surface.y + surface.height * y] as const
+  await hands.press('q')
+  await page.mouse.move(...at(0.5, 0.5))
+  await page.mouse.down()
+  for (let i = 0; i <= 200; i++) {
+    await page.mouse.move(...at(0.5 + 0.12 * Math.sin(i / 30), 0.5 + 0.1 * Math.sin(i / 15)))
+    await page.waitForTimeout(16)
+    const tool = page.getByRole('button', { name: 'Record a motion by dragging' })
+    if ((await tool.getAttribute('aria-pressed')) === 'false') break
+  }
+  await page.mouse.up()
+  hands.count++
+  const keys = async () =>
+    ((await stored(page)).layers[0]?.motions.x as unknown as { keys: { value: number }[] })?.keys ?? []
+  await expect.poll(async () => (await keys()).length).toBeGreaterThan(40)
+  const recorded = (await keys()).length
+  const motion = page.getByRole('region', { name: 'Motion' })
+  await hands.click(motion.getByRole('button', { name: /^Close it/ }))
+  const bend = await motion.getByTestId('bend-handle').first().boundingBox()
+  if (!bend) throw new Error('there is nothing to bend')
+  const before = JSON.stringify(await keys())
+  await page.mouse.move(bend.x + bend.width / 2, bend.y + bend.height / 2)
+  await page.mouse.down()
+  await page.mouse.move(bend.x + bend.width / 2, bend.y + bend.height / 2 - 25, { steps: 5 })
+  await page.mouse.up()
+  hands.count++
+  await expect.poll(async () => JSON.stringify(await keys())).not.toBe(before)
+  await hands.click(motion.getByRole('button', { name: 'Thin it' }))
+  await expect.poll(async () => (await keys()).length).toBeLessThan(recorded)
+  const dragPath = async (dx: number, dy: number) => {
+    const before = await keys()
+    const line = page.getByTestId('motion-path-line')
+    const points = ((await line.getAttribute('points')) ?? '').split(' ').map((pair) => pair.split(',').map(Number))
+    const [x = 0, y = 0] = points[Math.floor(points.length / 3)] ?? []
+    const on = await line.evaluate(
+      (element, [px, py]) => {
+        const svg = (element as SVGPolylineElement).ownerSVGElement as SVGSVGElement
+        const point = new DOMPoint(px, py).matrixTransform((element as SVGPolylineElement).getScreenCTM() as DOMMatrix)
+        return svg && { x: point.x, y: point.y }
+      },
+      [x, y] as const,
+    )
+    await page.mouse.move(on.x, on.y)
+    await page.mouse.down()
+    await page.mouse.move(on.x + dx / 2, on.y + dy / 2, { steps: 3 })
+    await page.mouse.move(on.x + dx, on.y + dy, { steps: 3 })
+    await page.mouse.up()
+    hands.count++
+    await expect.poll(async () => JSON.stringify(await keys())).not.toBe(JSON.stringify(before))
+  }
+  await dragPath(30, 20)
+  await page.keyboard.down('Shift')
+  await dragPath(10, 25)
+  await page.keyboard.up('Shift')
+  await closes(page)
+  expect(hands.count).toBeLessThanOrEqual(8)
+})

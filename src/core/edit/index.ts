@@ -1,3 +1,4 @@
+export * from './align'
 export * from './arrange'
 export * from './cinemagraph'
 export * from './edit'

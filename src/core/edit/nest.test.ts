@@ -5,7 +5,7 @@ import { evaluate } from '../evaluate'
 import { evenly } from '../motion'
 import { wakeOf } from '../testing/media'
 import { quay } from '../testing/quay'
-import { innerView, newLayer, placeClip, placeLoop, withInner, withoutUnused } from '.'
+import { excerptOf, innerView, newLayer, pasteLayers, placeClip, placeLoop, withInner, withoutUnused } from '.'
 
 const wheel = (id: string, length = 10): Loop => ({
   ...quay,
@@ -116,5 +116,44 @@ describe('a placed loop', () => {
     expect(loop.loops).toHaveLength(2)
     expect(withoutUnused(loop)).toBe(loop)
     expect(withoutUnused({ ...loop, layers: [] }).loops).toEqual([])
+  })
+})
+
+describe('layers that are copied', () => {
+  const clip = wakeOf([40, 40])
+  const held: Loop = placeClip(
+    placeLoop({ ...pier, palette: [{ name: 'lamp', colour: '#f6b84b' }] }, wheel('lens')).loop,
+    clip,
+  ).loop
+  const ids = held.layers.map(({ id }) => id)
+  it('come with what they show, and with nothing else', () => {
+    expect(excerptOf(held, ids)).toMatchObject({ loops: [{ id: 'lens' }], media: [clip] })
+    expect(excerptOf(held, [ids[0] ?? ''])).toMatchObject({ loops: [{ id: 'lens' }], media: [] })
+    expect(excerptOf(held, [])).toMatchObject({ layers: [], loops: [], media: [] })
+    const group = { ...newLayer('group', 'Raft'), layers: held.layers }
+    expect(excerptOf({ ...held, layers: [group] }, [ids[1] ?? '']).layers.map(({ id }) => id)).toEqual([ids[1]])
+  })
+  it('are pasted in front, with fresh ids, and come home as they did; also into another loop', () => {
+    for (const into of [held, { ...quay, layers: [] }]) {
+      const { loop, ids: pasted } = pasteLayers(into, excerptOf(held, ids))
+      expect(loop.layers.slice(-2).map(({ id }) => id)).toEqual(pasted)
+      expect(new Set(loop.layers.map(({ id }) => id)).size).toBe(loop.layers.length)
+      expect(checkMotions(loop).every(({ home }) => home)).toBe(true)
+      expect(parseLoop(formatLoop(loop))).toEqual(loop)
+    }
+  })
+  it('keep their colours where a name means another one', () => {
+    const lamp = newLayer('ellipse', 'Lamp', { fill: 'var(--lamp)' })
+    const excerpt = excerptOf({ ...held, layers: [lamp] }, [lamp.id])
+    const other = { ...quay, layers: [], palette: [{ name: 'lamp', colour: '#ffffff' }] }
+    expect(pasteLayers(other, excerpt).loop.layers[0]?.values.fill).toBe('#f6b84b')
+    expect(pasteLayers({ ...quay, layers: [], palette: [] }, excerpt).loop).toMatchObject({
+      palette: [{ name: 'lamp', colour: '#f6b84b' }],
+    })
+  })
+  it('are refused where a loop would be placed in itself', () => {
+    const excerpt = excerptOf(held, [ids[0] ?? ''])
+    expect(() => pasteLayers(held, excerpt, 'lens')).toThrow('placed in itself')
+    expect(() => pasteLayers({ ...quay, id: 'lens' }, excerpt)).toThrow('placed in itself')
   })
 })

@@ -14,7 +14,7 @@ import {
 import { newId } from '../id'
 import { type Clip, clipSeconds, MEDIUM_KINDS } from '../media'
 import { evenly } from '../motion'
-import { freeName, newLayer } from './edit'
+import { copyLayer, freeName, newLayer } from './edit'
 
 /** The part of a loop that is kept where it is placed. */
 const innerOf = ({ id, name, width, height, background, rate, length, layers }: Loop | InnerLoop): InnerLoop => ({
@@ -156,4 +156,37 @@ export function withoutUnused(loop: Loop): Loop {
   const media = loop.media.filter(({ id }) => shown.has(id))
   const less = kept.length < loop.loops.length || media.length < loop.media.length
   return less ? { ...loop, loops: kept, media } : loop
+}
+
+/** Layers of a loop by themselves, in the order in which they lie: a loop that holds nothing else, to be pasted from. */
+export function excerptOf(loop: Loop, ids: readonly string[]): Loop {
+  const wanted = new Set(ids)
+  const pick = (layers: readonly Layer[]): Layer[] =>
+    layers.flatMap((layer) => (wanted.has(layer.id) ? [layer] : layer.layers ? pick(layer.layers) : []))
+  const { variantOf: _none, ...own } = loop
+  return withoutUnused({ ...own, layers: pick(loop.layers) })
+}
+
+/**
+ * The loop with the layers of another in front of all, with fresh ids and all that they show; returns the ids of what was pasted. Cycles stay what they are: what came home comes
+ * home.
+ * @param inside id of the loop of the document that is being edited; null for the document's own
+ * @throws RangeError where a loop would then be placed in itself
+ */
+export function pasteLayers(loop: Loop, excerpt: Loop, inside: string | null = null): { loop: Loop; ids: string[] } {
+  const { loop: coloured, palette } = withColoursOf(excerpt, loop)
+  const known = byId(loop.loops)
+  const loops = [...loop.loops, ...coloured.loops.filter(({ id }) => !known.has(id))]
+  const host = inside ?? loop.id
+  for (const id of placedIn(coloured.layers))
+    if (id === host || reaches(id, host, byId(loops)))
+      throw new RangeError('A loop cannot be pasted into itself: it would be placed in itself.')
+  let pasted: Loop = { ...loop, palette, loops, media: withNew(loop.media, excerpt.media) }
+  const ids: string[] = []
+  for (const layer of coloured.layers) {
+    const copy = { ...copyLayer(layer), name: freeName(pasted, layer.name) }
+    ids.push(copy.id)
+    pasted = insertLayers(pasted, [copy])
+  }
+  return { loop: pasted, ids }
 }

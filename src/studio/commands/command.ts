@@ -14,6 +14,8 @@ export interface Command {
   readonly keys?: string
   /** Whether the keys also work in a field, as long as nothing has been typed there that is not taken yet. */
   readonly inFields?: boolean
+  /** Whether its keys are the system's, which then says so. */
+  readonly systemKeys?: boolean
   /** What may be typed behind its name in the command list: a number in this unit, and what it is where none is. */
   readonly amount?: { readonly unit: FieldUnit; readonly begins: number }
   readonly run: (go: (view: View) => void, amount?: number) => void

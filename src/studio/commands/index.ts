@@ -13,7 +13,9 @@ import {
   useSession,
 } from '@/store/session'
 import { problemText, saveLoopFile } from '../files'
+import { ALIGN_COMMANDS } from './align'
 import { ARRANGE_COMMANDS } from './arrange'
+import { CLIPBOARD_COMMANDS } from './clipboard'
 import { type Command, needsSelection } from './command'
 import { EFFECT_COMMANDS } from './effects'
 import { FILE_COMMANDS } from './files'
@@ -138,7 +140,9 @@ export const COMMANDS: readonly Command[] = [
   { id: 'redo', label: 'Redo', section: 'Edit', keys: 'mod+shift+z, mod+y', inFields: true, run: redo },
   ...LAYER_COMMANDS,
   ...TWIN_COMMANDS,
+  ...CLIPBOARD_COMMANDS,
   ...ARRANGE_COMMANDS,
+  ...ALIGN_COMMANDS,
   ...EFFECT_COMMANDS,
   ...MOTION_COMMANDS,
   ...MOVE_COMMANDS,

@@ -48,6 +48,22 @@ function withKeys(change: (motion: Motion, keys: readonly number[], length: numb
 
 let copied: CopiedKeys | null = null
 
+/** Copies the chosen keys, or all of the motion that is shown. */
+export const copyShownKeys = (): void =>
+  withMotion(({ loop, motion, keys }) => {
+    copied = copyKeys(motion, keys.length > 0 ? keys : motion.keys.map((_, i) => i), loop.length)
+    toast(copied.keys.length === 1 ? 'One key is copied.' : `${copied.keys.length} keys are copied.`)
+  })
+
+/** Pastes the keys that were copied last at the playhead. */
+export const pasteCopiedKeys = (): void =>
+  withMotion(({ loop, layer, name, motion }) => {
+    if (!copied) return void toast('Copy keys first.')
+    const pasted = pasteKeys(motion, copied, frameNow(), loop.length)
+    if (pasted === motion) toast(`These keys do not fit ${layerKind(layer.kind).properties[name]?.label ?? name}.`)
+    set(layer.id, name, pasted)
+  })
+
 /** The motion at an even speed; x and y together where they draw one path. */
 export const makeEven = () =>
   withMotion(({ layer, name, motion }) => {
@@ -128,30 +144,6 @@ export const MOTION_COMMANDS: readonly Command[] = [
     section: 'Motion',
     keys: 'shift+comma',
     run: nudge(-1),
-  },
-  {
-    id: 'copy-keys',
-    label: 'Copy the chosen keys',
-    section: 'Motion',
-    keys: 'mod+c',
-    run: () =>
-      withMotion(({ loop, motion, keys }) => {
-        copied = copyKeys(motion, keys.length > 0 ? keys : motion.keys.map((_, i) => i), loop.length)
-        toast(copied.keys.length === 1 ? 'One key is copied.' : `${copied.keys.length} keys are copied.`)
-      }),
-  },
-  {
-    id: 'paste-keys',
-    label: 'Paste keys at the playhead',
-    section: 'Motion',
-    keys: 'mod+v',
-    run: () =>
-      withMotion(({ loop, layer, name, motion }) => {
-        if (!copied) return void toast('Copy keys first.')
-        const pasted = pasteKeys(motion, copied, frameNow(), loop.length)
-        if (pasted === motion) toast(`These keys do not fit ${layerKind(layer.kind).properties[name]?.label ?? name}.`)
-        set(layer.id, name, pasted)
-      }),
   },
   {
     id: 'delete-keys',

@@ -23,22 +23,39 @@ interface NumberFieldProps {
   readonly disabled?: boolean
   readonly hideLabel?: boolean
   readonly className?: ClassNameValue
+  /** Whether what it stands for has several values, of which `value` is one. */
+  readonly mixed?: boolean
+  /** Called in place of `onChange` with what is done to each value: by steps, by dragging, by a sum such as `+10` or `*2`. */
+  readonly onEach?: (change: (value: number) => number) => void
 }
 
 const SCRUB_PX = 3
 
+/** What a sum such as `+10`, `*2` or `/3` does to a value; null where the text is none. */
+function eachOf(text: string, unit: FieldUnit, context: UnitContext): ((value: number) => number) | null {
+  const [, sign, rest = ''] = /^\s*([+*/×÷])(.*)$/s.exec(text) ?? []
+  if (!sign) return null
+  if (sign === '+') {
+    const by = readNumber(rest, unit, context)
+    return (value) => value + by
+  }
+  const by = readNumber(rest, '', context)
+  return sign === '/' || sign === '÷' ? (value) => value / by : (value) => value * by
+}
+
 /** A number with its unit: takes sums and units, steps with the arrow keys, changes while its label is dragged. */
 export function NumberField(props: NumberFieldProps) {
   const { label, value, unit, step, context, onChange, min, max, whole = false, disabled, hideLabel, className } = props
+  const { mixed = false, onEach } = props
   const id = useId()
   const [draft, setDraft] = useState<string | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
   const settled = useRef(false)
   const bounded = (v: number) => Math.min(max ?? Infinity, Math.max(min ?? -Infinity, v))
 
-  const offer = (next: number): boolean => {
+  const attempt = (work: () => void): boolean => {
     try {
-      onChange(bounded(next))
+      work()
       setProblem(null)
       return true
     } catch (error) {
@@ -46,10 +63,22 @@ export function NumberField(props: NumberFieldProps) {
       return false
     }
   }
+  const offer = (next: number): boolean => attempt(() => onChange(bounded(next)))
+  /** Steps from the value, or from each of them. */
+  const stepBy = (by: number): boolean =>
+    onEach
+      ? attempt(() => onEach((each) => bounded(Number((each + by).toFixed(9)))))
+      : offer(Number((value + by).toFixed(9)))
   /** Takes what was typed. What lies outside the field's range is refused in words, and not made another number. */
   const commit = (): boolean => {
     if (draft === null || settled.current) return true
     try {
+      const sum = onEach && eachOf(draft, unit, context)
+      if (sum) {
+        if (!attempt(() => onEach((each) => bounded(sum(each))))) return false
+        setDraft(null)
+        return true
+      }
       const next = readNumber(draft, unit, context)
       const shown = (bound: number) => `${showNumber(bound, unit)} ${unitText(unit)}`.trim()
       if (min !== undefined && next < min) throw new RangeError(`“${draft}” is too little: at least ${shown(min)}`)
@@ -86,7 +115,7 @@ export function NumberField(props: NumberFieldProps) {
       event.preventDefault()
       const by = step * (event.shiftKey ? 10 : 1) * (event.key === 'ArrowUp' ? 1 : -1)
       setDraft(null)
-      offer(Number((value + by).toFixed(9)))
+      stepBy(by)
     } else return
     event.stopPropagation()
   }
@@ -94,20 +123,30 @@ export function NumberField(props: NumberFieldProps) {
   const scrubbed = useRef(false)
   const latest = useRef(offer)
   latest.current = offer
+  const latestStep = useRef(stepBy)
+  latestStep.current = stepBy
   const onPointerDown = (event: React.PointerEvent<HTMLLabelElement>) => {
     scrubbed.current = false
     if (disabled || event.button !== 0) return
     const from = event.clientX
+    let gone = 0
     startDrag(event, {
       onMove: ({ clientX, shiftKey }) => {
         const steps = Math.round((clientX - from) / SCRUB_PX)
         if (steps === 0 && !scrubbed.current) return
         scrubbed.current = true
         setDraft(null)
-        latest.current(Number((value + steps * step * (shiftKey ? 10 : 1)).toFixed(9)))
+        const by = steps * step * (shiftKey ? 10 : 1)
+        if (onEach) latestStep.current(by - gone)
+        else latest.current(Number((value + by).toFixed(9)))
+        gone = by
       },
       // Of what is no part of the document, nothing else takes it back.
-      onEnd: (cancelled, changed) => cancelled && scrubbed.current && !changed && latest.current(value),
+      onEnd: (cancelled, changed) => {
+        if (!cancelled || !scrubbed.current || changed) return
+        if (onEach) latestStep.current(-gone)
+        else latest.current(value)
+      },
     })
   }
 
@@ -140,7 +179,8 @@ export function NumberField(props: NumberFieldProps) {
             aria-invalid={problem !== null}
             aria-describedby={problem ? `${id}-problem` : undefined}
             data-draft={draft !== null}
-            value={draft ?? showNumber(value, unit)}
+            value={draft ?? (mixed ? '' : showNumber(value, unit))}
+            placeholder={mixed ? 'mixed' : undefined}
             onFocus={(event) => event.target.select()}
             onChange={(event) => setDraft(event.target.value)}
             onBlur={() => {

@@ -44,7 +44,10 @@ export function CommandKeys({ command, go }: { command: Command; go: (view: View
       event.preventDefault()
       command.run(go)
     },
-    { enabled: command.keys !== undefined, enableOnFormTags: command.inFields ? true : ['slider'] },
+    {
+      enabled: command.keys !== undefined && !command.systemKeys,
+      enableOnFormTags: command.inFields ? true : ['slider'],
+    },
     [command, go],
   )
   return null

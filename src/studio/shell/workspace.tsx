@@ -20,6 +20,7 @@ import { Brand, ThemeButton } from './brand'
 import { CommandKeys, useFocusOrigin } from './command-keys'
 import { CommandList, ShortcutSheet } from './command-list'
 import { QueueState } from './queue-state'
+import { usePaste } from './use-paste'
 import { VariantBar } from './variant-bar'
 
 const VIEWS = [
@@ -88,6 +89,7 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
   useEffect(() => () => setSession({ playing: false }), [])
   const drop = useFileDrop()
   useFocusOrigin()
+  usePaste()
 
   return (
     <div className="grid h-dvh grid-rows-[auto_minmax(0,1fr)_auto] overflow-hidden" {...drop.handlers}>

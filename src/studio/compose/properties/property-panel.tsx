@@ -28,6 +28,7 @@ import { ModelNotes } from './model-notes'
 import { MovesPanel } from './moves-panel'
 import { PropertyField } from './property-field'
 import { RunningNotes } from './running-notes'
+import { SharedProperties } from './shared-properties'
 
 /** Sections in the order in which they are shown, with their titles; those of one kind alone come first, by their own names. */
 const SECTIONS: readonly (readonly [string, string])[] = [
@@ -73,7 +74,12 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
   const layer = selection.length === 1 ? findLayer(loop, selection[0] as string) : undefined
   const { rate, length } = loop
   const clock = useMemo(() => ({ rate, length }), [rate, length])
-  if (!layer) return selection.length > 1 ? <SeveralSelected loop={loop} ids={selection} /> : <LoopPanel loop={loop} />
+  if (!layer)
+    return selection.length > 1 ? (
+      <SharedProperties loop={loop} layers={selection.flatMap((id) => findLayer(loop, id) ?? [])} />
+    ) : (
+      <LoopPanel loop={loop} />
+    )
   const kind = layerKind(layer.kind)
   const Notes = NOTES[layer.kind]
   const values = valuesAt(layer, frame, length)
@@ -176,17 +182,6 @@ function Presets({ layer, presets }: { layer: Layer; presets: readonly Preset[] 
     </fieldset>
   ))
 }
-
-const SeveralSelected = ({ loop, ids }: { loop: Loop; ids: readonly string[] }) => (
-  <section className="h-full bg-base-100" aria-label="Properties">
-    <PanelHeading title="Properties" />
-    <div className="p-3">
-      <p className="dim text-xs">{ids.length} layers are selected. Group them to place them as one.</p>
-      <MovesPanel key={ids.join()} loop={loop} layers={ids.flatMap((id) => findLayer(loop, id) ?? [])} />
-      <AddEffect on="On the selected layers" />
-    </div>
-  </section>
-)
 
 interface RowProps {
   readonly clock: Clock
