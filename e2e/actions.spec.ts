@@ -278,8 +278,11 @@ test('a drag is recorded, thinned, moved to a point, turned, bent and closed: in
   await hands.press('q')
   await page.mouse.move(...at(0.5, 0.5))
   await page.mouse.down()
+  // Round a figure once a second, as an even hand does.
+  const begun = Date.now()
   for (let i = 0; i <= 200; i++) {
-    await page.mouse.move(...at(0.5 + 0.12 * Math.sin(i / 30), 0.5 + 0.1 * Math.sin(i / 15)))
+    const turn = (2 * Math.PI * (Date.now() - begun)) / 1000
+    await page.mouse.move(...at(0.5 + 0.12 * Math.sin(turn), 0.5 + 0.1 * Math.sin(2 * turn)))
     await page.waitForTimeout(16)
     const tool = page.getByRole('button', { name: 'Record a motion by dragging' })
     if ((await tool.getAttribute('aria-pressed')) === 'false') break

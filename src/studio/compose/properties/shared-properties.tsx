@@ -9,6 +9,7 @@ import {
   AlignStartHorizontal,
   AlignStartVertical,
   AlignVerticalSpaceAround,
+  ChevronDown,
   Scaling,
 } from 'lucide-react'
 import { changeLayer, type Layer, type Loop } from '@/core/document'
@@ -36,6 +37,8 @@ const ALIGNS = [
   ['same-size', 'As large as the last selected layer', Scaling],
 ] as const
 
+/** Folded away to begin with: seldom touched. */
+const FOLDED = ['effects', 'mask']
 const SHARED_TYPES = ['number', 'colour', 'choice']
 
 /** Properties that all of some layers have, in the order of the first. */
@@ -78,12 +81,13 @@ export function SharedProperties({ loop, layers }: { readonly loop: Loop; readon
         </div>
         <MovesPanel key={ids.join()} loop={loop} layers={layers} />
         {sections.map((section) => (
-          <fieldset key={section} className="pt-2">
-            <legend className="dim float-left mb-1 w-full text-2xs">
+          <details key={section} className="group pt-2" open={!FOLDED.includes(section)}>
+            <summary className="dim mb-1 flex cursor-pointer list-none items-center gap-1 text-2xs">
               {section[0]?.toUpperCase()}
               {section.slice(1)}
-            </legend>
-            <div className="clear-both space-y-1">
+              <ChevronDown size={12} aria-hidden="true" className="group-open:rotate-180" />
+            </summary>
+            <div className="space-y-1">
               {shared
                 .filter(([, property]) => property.section === section)
                 .map(([name, property]) => (
@@ -97,7 +101,7 @@ export function SharedProperties({ loop, layers }: { readonly loop: Loop; readon
                   </div>
                 ))}
             </div>
-          </fieldset>
+          </details>
         ))}
         <AddEffect on="On the selected layers" />
       </div>
