@@ -3,6 +3,7 @@ import { toast } from 'sonner'
 import type { Loop } from '@/core/document'
 import { backgroundIn, ENDINGS, recordOf, seeThrough } from '@/core/output'
 import { fileName, saveFile } from '../files'
+import { OnAPage } from './on-a-page'
 import { ProofCard } from './proof-card'
 import { TruthTable } from './truth-table'
 import type { Work } from './use-writing'
@@ -61,6 +62,7 @@ export function FilePanel({ work, loop }: { work: Work; loop: Loop }) {
           <FileJson size={15} aria-hidden="true" /> Save the proof
         </button>
       </div>
+      <OnAPage loop={written} settings={settings} result={result} url={work.url} />
     </div>
   )
 }
