@@ -175,12 +175,16 @@ test('a recording is thinned, bent, closed; its phase is turned on the dial; it 
   const ring = await page.getByTestId('ring').first().boundingBox()
   if (!ring) throw new Error('there is no ring')
   const r = ring.width / 2 - 4
-  await page.mouse.move(middle.x + r * Math.sin(0.31), middle.y - r * Math.cos(0.31))
+  // Away from the beads: in the middle of the widest gap between keys.
+  const places = (await keysOf(page)).map(({ at }) => at).sort((a, b) => a - b)
+  const gaps = places.map((at, i) => ({ at, wide: (places[i + 1] ?? 1 + (places[0] ?? 0)) - at }))
+  const widest = gaps.reduce((a, b) => (b.wide > a.wide ? b : a))
+  const from = 2 * Math.PI * (widest.at + widest.wide / 2)
+  const onRing = (angle: number) => [middle.x + r * Math.sin(angle), middle.y - r * Math.cos(angle)] as const
+  await page.mouse.move(...onRing(from))
   await page.mouse.down()
-  await page.mouse.move(middle.x + r * Math.sin(1), middle.y - r * Math.cos(1), { steps: 4 })
-  await page.mouse.move(middle.x + r * Math.sin(0.31 + Math.PI / 2), middle.y - r * Math.cos(0.31 + Math.PI / 2), {
-    steps: 4,
-  })
+  await page.mouse.move(...onRing(from + 0.7), { steps: 4 })
+  await page.mouse.move(...onRing(from + Math.PI / 2), { steps: 4 })
   await page.mouse.up()
   const phase = async () => (await stored(page)).layers[0]?.motions.x?.phase
   await expect.poll(async () => Math.abs(Number(await phase()) - 0.75)).toBeLessThan(0.05)
@@ -212,6 +216,7 @@ test('tremble, event, blur, mask, gradient and glow: each is set in its panel, a
 }) => {
   test.slow()
   await newDot(page)
+  await motion(page).getByRole('button', { name: 'Give it one' }).click()
   await motion(page).getByLabel('property').selectOption('x')
   await motion(page).getByRole('button', { name: 'a tremble' }).click()
   await setField(motion(page).getByLabel('amount'), '12')

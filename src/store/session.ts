@@ -59,6 +59,10 @@ interface Session {
   readonly tiled: boolean
   /** Whether the stage shows the blur that the loop asks for. */
   readonly showBlur: boolean
+  /** Whether the stage is shown without the panels round it. */
+  readonly stageAlone: boolean
+  /** Whether the panel of motions stays open while nothing that moves is selected. */
+  readonly motionOpen: boolean
   /** How the frame lies on the stage; null where the whole of it is shown. */
   readonly zoom: Zoom | null
   /** The motion that was taken last, and on which layers: its numbers are at hand as long as they are selected. */
@@ -92,6 +96,8 @@ export const useSession = create<Session>()(() => ({
   tiled: false,
   missing: [],
   showBlur: true,
+  stageAlone: false,
+  motionOpen: false,
   zoom: null,
   taken: null,
   keys: [],

@@ -148,14 +148,15 @@ export const COMMANDS: readonly Command[] = [
   ...MOVE_COMMANDS,
   {
     id: 'select-none',
-    label: 'Select nothing, leave a tool or a preview',
+    label: 'Select nothing, leave a tool, a preview, or the stage alone',
     section: 'Layers',
     keys: 'escape',
     run: () =>
-      setSession(({ preview, tool, selection: ids }) => ({
+      setSession(({ preview, tool, stageAlone, selection: ids }) => ({
         preview: null,
         tool: null,
-        selection: preview || tool ? ids : [],
+        stageAlone: stageAlone && (preview !== null || tool !== null),
+        selection: preview || tool || stageAlone ? ids : [],
       })),
   },
   { id: 'closer', label: 'Closer to the frame', section: 'Views', keys: 'equal, shift+equal', run: zoomBy(1.25) },
@@ -180,6 +181,13 @@ export const COMMANDS: readonly Command[] = [
     section: 'Views',
     keys: '0',
     run: () => setSession({ zoom: null }),
+  },
+  {
+    id: 'stage-alone',
+    label: 'The stage alone, or with its panels',
+    section: 'Views',
+    keys: 'shift+a',
+    run: () => setSession(({ stageAlone }) => ({ stageAlone: !stageAlone })),
   },
   { id: 'library', label: 'Library', section: 'Views', keys: 'shift+b', run: (go) => go('library') },
   { id: 'file', label: 'Footage', section: 'Views', run: (go) => go('file') },

@@ -1,12 +1,15 @@
 'use client'
 
-import { useState } from 'react'
-import { Group, Panel, Separator } from 'react-resizable-panels'
+import { useEffect, useRef, useState } from 'react'
+import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels'
+import { findLayer } from '@/core/document'
+import { movingNames } from '@/core/edit'
 import type { FrameStore } from '@/store/frames'
-import { useShownLoop } from '@/store/session'
+import { useSessionParts, useShownLoop } from '@/store/session'
 import { Transport } from '../playback'
 import { Dial } from './dial/dial'
 import { LayerList } from './layer-list/layer-list'
+import { MotionLine } from './motion/motion-line'
 import { MotionPanel } from './motion/motion-panel'
 import { PropertyPanel } from './properties/property-panel'
 import { InsideBar } from './stage/inside-bar'
@@ -18,48 +21,120 @@ const Divider = ({ upright }: { upright?: boolean }) => (
   <Separator className={`bg-base-300 transition-none hover:bg-accent ${upright ? 'w-px' : 'h-px'}`} />
 )
 
+/** A value as it is when no button of the pointer is held: what is dragged does not slip from under it. */
+function useOncePointerUp<T>(value: T): T {
+  const [settled, setSettled] = useState(value)
+  const held = useRef(false)
+  const latest = useRef(value)
+  latest.current = value
+  useEffect(() => {
+    const onDown = () => {
+      held.current = true
+    }
+    const onUp = () => {
+      held.current = false
+      setSettled(latest.current)
+    }
+    window.addEventListener('pointerdown', onDown, true)
+    for (const name of ['pointerup', 'pointercancel', 'blur']) window.addEventListener(name, onUp)
+    return () => {
+      window.removeEventListener('pointerdown', onDown, true)
+      for (const name of ['pointerup', 'pointercancel', 'blur']) window.removeEventListener(name, onUp)
+    }
+  }, [])
+  useEffect(() => {
+    if (!held.current) setSettled(value)
+  }, [value])
+  return settled
+}
+
+/** Sizes of panels as they were left in this browser. */
+function useKeptLayout(id: string, panelIds: string[]) {
+  const { defaultLayout, onLayoutChanged } = useDefaultLayout({ id, panelIds, onlySaveAfterUserInteractions: true })
+  return { id, onLayoutChanged, ...(defaultLayout && { defaultLayout }) }
+}
+
 /** The stage with direct handles, time as a dial, layers, properties, and the motion of the chosen property. */
 export function ComposeView() {
   const loop = useShownLoop()
   const [frames, setFrames] = useState<FrameStore | null>(null)
+  const { selection, stageAlone, motionOpen } = useSessionParts('selection', 'stageAlone', 'motionOpen')
+  // With nothing selected that moves the stage takes the room, and the motions are a line.
+  const [only] = selection
+  const layer = loop && selection.length === 1 && only ? findLayer(loop, only) : undefined
+  const folded = useOncePointerUp(!motionOpen && (!layer || movingNames(layer).length === 0))
+  const across = useKeptLayout(
+    'compose',
+    stageAlone ? ['middle-panel'] : ['time-panel', 'middle-panel', 'properties-panel'],
+  )
+  const down = useKeptLayout('compose-middle', stageAlone || folded ? ['stage-panel'] : ['stage-panel', 'motion-panel'])
   if (!loop) return null
   return (
-    <Group orientation="horizontal" id="compose" className="h-full">
-      <Panel defaultSize="23.4%" minSize={244} maxSize={460} groupResizeBehavior="preserve-pixel-size">
-        <div className="flex h-full min-h-0 flex-col bg-base-100">
-          <div className="mx-auto aspect-square max-h-[45%] min-h-0 w-full p-2">
-            <Dial loop={loop} frames={frames} />
-          </div>
-          <div className="hairline border-y">
-            <Transport loop={loop} frames={frames} />
-          </div>
-          <div className="min-h-0 flex-1">
-            <LayerList loop={loop} />
-          </div>
-        </div>
-      </Panel>
-      <Divider upright />
-      <Panel minSize={400}>
-        <Group orientation="vertical" id="compose-middle">
-          <Panel minSize={180}>
-            <div className="flex h-full min-h-0 flex-col">
-              <ToolBar />
-              <InsideBar />
+    <Group orientation="horizontal" {...across} className="h-full">
+      {!stageAlone && (
+        <>
+          <Panel
+            id="time-panel"
+            defaultSize="23.4%"
+            minSize={244}
+            maxSize={460}
+            groupResizeBehavior="preserve-pixel-size"
+          >
+            <div className="flex h-full min-h-0 flex-col bg-base-100">
+              <div className="mx-auto aspect-square max-h-[45%] min-h-0 w-full p-2">
+                <Dial loop={loop} frames={frames} />
+              </div>
+              <div className="hairline border-y">
+                <Transport loop={loop} frames={frames} />
+              </div>
               <div className="min-h-0 flex-1">
-                <Stage onFrames={setFrames} />
+                <LayerList loop={loop} />
               </div>
             </div>
           </Panel>
-          <Divider />
-          <Panel defaultSize={296} minSize={150} groupResizeBehavior="preserve-pixel-size">
-            <MotionPanel loop={loop} />
+          <Divider upright />
+        </>
+      )}
+      <Panel id="middle-panel" minSize={400}>
+        <div className="flex h-full min-h-0 flex-col">
+          <div className="min-h-0 flex-1">
+            <Group orientation="vertical" {...down}>
+              <Panel id="stage-panel" minSize={180}>
+                <div className="flex h-full min-h-0 flex-col">
+                  {!stageAlone && <ToolBar />}
+                  <InsideBar />
+                  <div className="min-h-0 flex-1">
+                    <Stage onFrames={setFrames} />
+                  </div>
+                </div>
+              </Panel>
+              {!stageAlone && !folded && (
+                <>
+                  <Divider />
+                  <Panel id="motion-panel" defaultSize={296} minSize={150} groupResizeBehavior="preserve-pixel-size">
+                    <MotionPanel loop={loop} />
+                  </Panel>
+                </>
+              )}
+            </Group>
+          </div>
+          {!stageAlone && folded && <MotionLine loop={loop} layer={layer} />}
+        </div>
+      </Panel>
+      {!stageAlone && (
+        <>
+          <Divider upright />
+          <Panel
+            id="properties-panel"
+            defaultSize="20.5%"
+            minSize={226}
+            maxSize={420}
+            groupResizeBehavior="preserve-pixel-size"
+          >
+            <PropertyPanel loop={loop} />
           </Panel>
-        </Group>
-      </Panel>
-      <Divider upright />
-      <Panel defaultSize="20.5%" minSize={226} maxSize={420} groupResizeBehavior="preserve-pixel-size">
-        <PropertyPanel loop={loop} />
-      </Panel>
+        </>
+      )}
       <PlaceLoopDialog />
     </Group>
   )

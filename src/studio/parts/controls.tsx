@@ -83,14 +83,23 @@ interface DialogProps {
 export function Dialog({ title, open, onClose, children, wide }: DialogProps) {
   const dialog = useRef<HTMLDialogElement>(null)
   const heading = useId()
+  // That it was closed is told later: who has opened it again meanwhile is not to be closed by that.
+  const closedHere = useRef(0)
   useEffect(() => {
     if (open) {
       dialog.current?.showModal()
       dialog.current?.querySelector<HTMLElement>('input')?.focus()
-    } else dialog.current?.close()
+    } else if (dialog.current?.open) {
+      closedHere.current++
+      dialog.current.close()
+    }
   }, [open])
+  const onClosed = () => {
+    if (closedHere.current > 0) closedHere.current--
+    else onClose()
+  }
   return (
-    <dialog ref={dialog} className="modal" aria-labelledby={heading} onClose={onClose}>
+    <dialog ref={dialog} className="modal" aria-labelledby={heading} onClose={onClosed}>
       {open && (
         <div className={classNames('modal-box hairline border bg-base-100 p-5', wide ? 'max-w-4xl' : 'max-w-lg')}>
           <div className="mb-3 flex items-start justify-between gap-3">

@@ -29,6 +29,13 @@ export function CommandList({ go }: { go: (view: View) => void }) {
 
 function Found({ onTake }: { onTake: (meant: Meant) => void }) {
   const [typed, setTyped] = useState('')
+  const found = typed.trim() ? meant(typed.trim()) : null
+  // The likeliest is chosen as soon as it is there.
+  const [chosen, setChosen] = useState('')
+  const type = (text: string) => {
+    setTyped(text)
+    setChosen((text.trim() ? meant(text.trim())[0]?.id : undefined) ?? '')
+  }
   const item = (command: Meant) => (
     <List.Item
       key={command.id}
@@ -41,17 +48,17 @@ function Found({ onTake }: { onTake: (meant: Meant) => void }) {
     </List.Item>
   )
   return (
-    <List label="Commands" shouldFilter={false}>
+    <List label="Commands" shouldFilter={false} value={chosen} onValueChange={setChosen}>
       <List.Input
         placeholder="Type what you want to do"
         className="input input-sm mb-2 w-full bg-base-200"
         value={typed}
-        onValueChange={setTyped}
+        onValueChange={type}
       />
       <List.List className="max-h-80 overflow-y-auto">
         <List.Empty className="dim p-3">No command is called so.</List.Empty>
-        {typed.trim()
-          ? meant(typed.trim()).map(item)
+        {found
+          ? found.map(item)
           : SECTIONS.map((section) => (
               <List.Group
                 key={section}

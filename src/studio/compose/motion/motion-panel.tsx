@@ -1,6 +1,6 @@
 'use client'
 
-import { ChevronsLeft, ChevronsRight, CirclePlus, Equal, Repeat2, Trash2 } from 'lucide-react'
+import { ChevronDown, ChevronsLeft, ChevronsRight, CirclePlus, Equal, Repeat2, Trash2 } from 'lucide-react'
 import { useEffect, useMemo } from 'react'
 import { changeLayer, findLayer, type Layer, type Loop } from '@/core/document'
 import { movingNames, setMotion } from '@/core/edit'
@@ -21,6 +21,7 @@ import { Homecoming } from './homecoming'
 import { EventFields, TrembleFields } from './irregularity'
 import { KeyTable } from './key-table'
 import type { MotionOf } from './motion-of'
+import { stillWords } from './still-words'
 
 /** The motion of the chosen property: unrolled, with its cycle, its keys, and whether it comes home. */
 export function MotionPanel({ loop }: { loop: Loop }) {
@@ -31,7 +32,13 @@ export function MotionPanel({ loop }: { loop: Loop }) {
   if (!layer || !chosen)
     return (
       <section className="h-full overflow-y-auto bg-base-100" aria-label="Motion">
-        <PanelHeading title="Motion" />
+        <PanelHeading title="Motion">
+          <IconButton
+            icon={ChevronDown}
+            label="Fold the motions away"
+            onClick={() => setSession({ motionOpen: false })}
+          />
+        </PanelHeading>
         <p className="dim p-3 text-xs">
           {layer
             ? `${stillWords(layer)} The small ring beside a property gives it a motion, tied to the loop.`
@@ -47,14 +54,6 @@ export function MotionPanel({ loop }: { loop: Loop }) {
       </section>
     )
   return <OpenMotion key={`${layer.id} ${chosen}`} loop={loop} layer={layer} name={chosen} />
-}
-
-/** What is said of a layer that has no motion of its own. */
-function stillWords({ name, layers = [] }: Layer): string {
-  const moving = layers.filter((each) => movingNames(each).length > 0).map((each) => each.name)
-  if (moving.length === 0) return `${name} does not move yet.`
-  const some = moving.length > 3 ? `${moving.length} layers` : new Intl.ListFormat('en').format(moving)
-  return `${name} itself does not move; ${some} in it ${moving.length === 1 ? 'does' : 'do'}.`
 }
 
 function OpenMotion({ loop, layer, name }: { loop: Loop; layer: Layer; name: string }) {
