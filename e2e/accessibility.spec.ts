@@ -57,7 +57,7 @@ test.describe('axe finds nothing, by night and by day,', () => {
   test('in Fit, with a count that breaks, and in the making of a variant', async ({ page }) => {
     await openDemo(page, 'Lens sweep')
     await page.getByRole('link', { name: 'Fit' }).click()
-    await setField(page.getByLabel('Cycles of Slow cloud, moved on by'), '2.5')
+    await setField(page.getByLabel('Cycles of Slow cloud, moved along by'), '2.5')
     await expect(page.getByRole('alert').filter({ hasText: 'in mid-cycle' })).toBeVisible()
     await scan(page)
     await page.getByRole('button', { name: 'Make a variant' }).click()

@@ -142,7 +142,7 @@ test('the edges of the frame are seen and judged across and down', async ({ page
   await page.keyboard.press('Shift+S')
   await page.getByRole('button', { name: 'down', exact: true }).click()
   await expect(aside.getByText('shows an edge', { exact: true })).toBeVisible()
-  await expect(page.getByRole('img', { name: /moved on by half: its edges meet in the middle/ })).toBeVisible()
+  await expect(page.getByRole('img', { name: /shifted by half: its edges meet in the middle/ })).toBeVisible()
 })
 
 test('masks are painted stroke by stroke, taken away from, shown as a tint, and their edges looked at', async ({

@@ -63,11 +63,11 @@ test('Fit finds the lengths at which wanted periods come home; a dot of the char
 test('a broken count is taken only on purpose, and says what will be seen', async ({ page }) => {
   await openDemo(page, 'Lens sweep')
   await page.getByRole('link', { name: 'Fit' }).click()
-  const cycles = page.getByLabel('Cycles of Slow cloud, moved on by')
+  const cycles = page.getByLabel('Cycles of Slow cloud, moved along by')
   await setField(cycles, '2.5')
   const notice = page.getByRole('alert').filter({ hasText: 'in mid-cycle' })
   await expect(notice).toContainText(
-    '2.5 cycles of Slow cloud, moved on by end in mid-cycle. At the seam it jumps by 0.5 places',
+    '2.5 cycles of Slow cloud, moved along by end in mid-cycle. At the seam it jumps by 0.5 places',
   )
   await expect(verdict(page)).toContainText('closes')
   await notice.getByRole('button', { name: 'Take 3 cycles' }).click()

@@ -193,8 +193,8 @@ test('a recording is thinned, bent, closed; its phase is turned on the dial; it 
 
   // What starts when another ends.
   await properties(page).getByRole('button', { name: 'Move opacity' }).click()
-  await motion(page).getByLabel('start when').focus()
-  await motion(page).getByLabel('start when').selectOption({ label: 'Ellipse · x ends' })
+  await motion(page).getByLabel('starts after').focus()
+  await motion(page).getByLabel('starts after').selectOption({ label: 'Ellipse · x' })
   const { x, opacity } = (await stored(page)).layers[0]?.motions ?? {}
   // A motion that was thinned to a single key ends where it begins.
   const later = (opacity?.phase ?? Number.NaN) + (x?.keys.at(-1)?.at ?? Number.NaN)

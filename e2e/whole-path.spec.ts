@@ -72,7 +72,7 @@ test('from an empty page to a proven loop file, with mouse and keyboard', async 
   await drag(at(0.2, 0.2), at(0.8, 0.8))
   await page.getByRole('button', { name: 'fill: none' }).click()
   await setField(property('stroke'), '#f2b54a')
-  await setField(property('width').nth(1), '24')
+  await setField(property('stroke width'), '24')
   await property('caps').selectOption('round')
   await setField(property('dash'), '60 20')
   await setField(property('end'), '75')

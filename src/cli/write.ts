@@ -4,6 +4,7 @@ import { isZip, type Proof, proveFile, unzipProject } from '@/codecs'
 import { webpStill } from '@/codecs/webp-still'
 import { type Encoded, type EncodeJob, type Tools, WRITERS } from '@/codecs/write'
 import { type FileFormat, toNumber } from '@/core/clock'
+import { isRestMeantIn } from '@/core/closing'
 import { type Loop, LoopFileError, parseProject, withFaces } from '@/core/document'
 import type { Picture } from '@/core/image'
 import { isVector } from '@/core/output'
@@ -146,6 +147,7 @@ export async function writeProven(
         toleranceMs: 0.01,
         delaysMs: timed ? delays.map((delay) => 1000 * toNumber(delay)) : null,
         pixels: of === 'gif' ? 'palette' : of === 'webp' && !settings.lossless ? 'near' : 'exact',
+        restMeant: isRestMeantIn(job.loop),
       },
       undefined,
       hands?.inspect,

@@ -17,6 +17,8 @@ export interface FilePromise {
   readonly pixels: 'exact' | 'near' | 'palette'
   /** So far may the mean of any spot be off, 0 … 255, of which up to 96 lie side by side; left out where that is not looked at. */
   readonly spots?: number
+  /** Whether the loop says that a rest at its seam is meant. */
+  readonly restMeant?: boolean
 }
 
 /** A file as a decoder reads it, which is not its encoder. */
@@ -150,7 +152,7 @@ export async function proveFile(
           {
             what: 'every spot',
             expected: `within ${promise.spots} of 255`,
-            found: `up to ${worstSpot} off`,
+            found: `differs by up to ${worstSpot} of 255`,
             holds: worstSpot <= promise.spots,
           },
         ]),
@@ -158,9 +160,13 @@ export async function proveFile(
     ...(promise.pixels !== 'exact' && errors.length > 2 ? [seamLine(errors)] : []),
     {
       what: 'seam',
-      expected: 'closes, or still',
-      found: seam.verdict.replaceAll('-', ' '),
-      holds: seam.verdict === 'closes' || seam.verdict === 'still',
+      expected: promise.restMeant ? 'closes, with a rest that is meant' : 'closes, or still',
+      found:
+        promise.restMeant && seam.verdict === 'hesitates' ? 'closes, with a rest' : seam.verdict.replaceAll('-', ' '),
+      holds:
+        seam.verdict === 'closes' ||
+        seam.verdict === 'still' ||
+        (promise.restMeant === true && seam.verdict === 'hesitates'),
     },
   ]
   return {
@@ -209,8 +215,8 @@ function pixelLines({ pixels }: FilePromise, mean: number, worst: number): Proof
       found: exact
         ? worst === 0
           ? 'as they were drawn'
-          : `up to ${worst} of 255 off`
-        : `${mean.toFixed(2)} on average`,
+          : `differs by up to ${worst} of 255`
+        : `differs by ${mean.toFixed(2)} on average`,
       holds: exact ? worst === 0 : mean <= NEAR,
     },
   ]
@@ -259,10 +265,14 @@ function alphaLine({ transparent, pixels }: FilePromise, errors: readonly PixelE
   const expected = transparent
     ? {
         exact: 'as it was drawn',
-        palette: 'clear where under half is drawn',
+        palette: 'clear where less than half of a pixel is drawn',
         near: `within ${NEAR} of 255 on average`,
       }[pixels]
     : 'opaque'
-  const found = exact ? (holds ? expected : `up to ${worst} of 255 off`) : `${mean.toFixed(2)} on average`
+  const found = exact
+    ? holds
+      ? expected
+      : `differs by up to ${worst} of 255`
+    : `differs by ${mean.toFixed(2)} on average`
   return { what: 'alpha', expected, found, holds }
 }

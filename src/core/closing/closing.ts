@@ -1,4 +1,4 @@
-import { type InnerLoop, type Layer, type Loop, placedIn, places, withColours } from '../document'
+import { changeLayer, type InnerLoop, type Layer, type Loop, placedIn, places, withColours } from '../document'
 import { evaluateUnreduced, propertyAt, valuesAt } from '../evaluate'
 import { equivalenceOf, layerKind, movingProperty, type Property, type PropertyTable } from '../layers'
 import { checkHome, type HomeReport, type Motion } from '../motion'
@@ -103,7 +103,7 @@ export function checkMotion(layer: Layer, name: string, length: number, visible 
   const { property, motion, moving, reduction } = check(layer, name, length)
   const checked = checkHome(motion, length, moving, reduction)
   // Properties that come home jointly are meant to move unevenly against each other: none of them hesitates alone.
-  const hesitates = checked.hesitates && reduction === undefined
+  const hesitates = checked.hesitates && reduction === undefined && !motion.restMeant
   const report = {
     ...checked,
     hesitates,
@@ -193,3 +193,18 @@ export function checkMotions(loop: Loop): MotionReport[] {
 /** The report of one motion, with what the whole loop makes of it. */
 export const reportOf = (loop: Loop, layerId: string, name: string): MotionReport | undefined =>
   checkMotions(loop).find((report) => report.inside === null && report.layer.id === layerId && report.name === name)
+
+/** Whether a loop says of a motion that its rest at the seam is meant. */
+export const isRestMeantIn = (loop: Loop): boolean =>
+  [loop, ...loop.loops].some(({ layers }) =>
+    [...places(layers)].some(({ layer }) => Object.values(layer.motions).some(({ restMeant }) => restMeant)),
+  )
+
+/** The loop with what is said of the rest of a motion at the seam: that it is meant, or not. */
+export const withRestMeant = (loop: Loop, layerId: string, name: string, meant: boolean): Loop =>
+  changeLayer(loop, layerId, (layer) => {
+    const motion = layer.motions[name]
+    if (!motion) return layer
+    const { restMeant: _was, ...rest } = motion
+    return { ...layer, motions: { ...layer.motions, [name]: meant ? { ...rest, restMeant: true } : rest } }
+  })

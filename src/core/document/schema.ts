@@ -56,6 +56,7 @@ const motionSchema = once((mixing: Mixing) =>
       after: z.enum(AFTER_EACH_CYCLE),
       period,
       phase: share,
+      restMeant: z.optional(z.literal(true)),
     })
     .check(
       z.superRefine(({ keys, after }, context) => {

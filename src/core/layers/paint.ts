@@ -107,7 +107,7 @@ export const STROKE = {
   stroke: { type: 'colour', label: 'stroke', section: 'stroke', default: null, moves: true },
   strokeWidth: {
     type: 'number',
-    label: 'width',
+    label: 'stroke width',
     section: 'stroke',
     unit: 'px',
     default: 8,

@@ -25,9 +25,10 @@ export interface Motion<V extends MovingValue = MovingValue> {
   readonly period: Period
   /** Where in its cycle the motion starts, 0 … 1. */
   readonly phase: number
+  /** That it rests at the seam is meant. */
+  readonly restMeant?: true
 }
 
-/** Linear mix of two values, t = 0 giving a; t may lie outside [0, 1]. */
 /** A motion that carries a property on by so much each time, evenly: a place, a turn, a cycle of what it runs. */
 export const evenly = (travelled: number, cycles = 1): Motion => ({
   keys: [
@@ -39,6 +40,7 @@ export const evenly = (travelled: number, cycles = 1): Motion => ({
   phase: 0,
 })
 
+/** Linear mix of two values, t = 0 giving a; t may lie outside [0, 1]. */
 export type Mix<V> = (a: V, b: V, t: number) => V
 export const mixNumbers: Mix<number> = (a, b, t) => (t === 0 ? a : t === 1 ? b : a + (b - a) * t)
 

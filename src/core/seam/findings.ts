@@ -74,7 +74,7 @@ export function judgeClip(frames: readonly Described[], timing: ClipTiming, grou
     say(
       'blank-frame',
       frame,
-      `Frame ${frame} is empty or of one colour, and its neighbours look alike: the loop blinks once per round.`,
+      `Frame ${frame} is empty or of one colour, and its neighbours look alike: the picture blinks once in every loop.`,
       `Drop frame ${frame}.`,
     )
   for (const frame of faults.stray)

@@ -69,6 +69,9 @@ function seamCrossed(report: MotionReport, { media }: Loop) {
   return crosses ? { motion: report, verdict, what: `${label} “${medium.name}”` } : null
 }
 
+/** Whether a rest at the seam has been said to be meant, for one of the motions. */
+const isRestMeant = (motions: readonly MotionReport[]): boolean => motions.some(({ motion }) => motion.restMeant)
+
 /** From the mildest to the gravest. */
 const GRAVITY: readonly Verdict[] = ['still', 'closes', 'hesitates', 'repeats-a-frame', 'jumps', 'blank-frame']
 const graver = (a: Verdict, b: Verdict): boolean => GRAVITY.indexOf(a) > GRAVITY.indexOf(b)
@@ -102,6 +105,7 @@ function picturesVerdict(loop: Loop, visible: readonly MotionReport[], pictures:
   const { verdict, frame } = pictures
   const last = loop.length - 1
   if (verdict === 'closes' || verdict === 'still') return null
+  if (verdict === 'hesitates' && isRestMeant(visible)) return null
   const cause = seamCause(loop, frame ?? last, visible)
   const from = cause ? ` It comes from ${cause.words}.` : ''
   const sentences: Record<Exclude<Verdict, 'closes' | 'still'>, string> = {
@@ -146,5 +150,6 @@ export function judgeLoop(loop: Loop, motions: readonly MotionReport[], pictures
   if (visible.length === 0) return say('closes', 'What trembles or happens here repeats with the loop by construction.')
   const count = visible.length === 1 ? 'The motion comes' : `All ${visible.length} motions come`
   const exchange = visible.some(({ exchanged }) => exchanged) ? ', with like layers in each other’s places' : ''
-  return say('closes', `${count} home: the closing frame ${loop.length} equals frame 0${exchange}.`)
+  const rest = isRestMeant(visible) ? ' The rest at the seam is meant.' : ''
+  return say('closes', `${count} home: the closing frame ${loop.length} equals frame 0${exchange}.${rest}`)
 }

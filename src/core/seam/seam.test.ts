@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { renderInNode } from '../../render/node'
-import { checkMotions } from '../closing'
-import type { Layer, Loop } from '../document'
+import { checkMotions, isRestMeantIn, withRestMeant } from '../closing'
+import { formatLoop, type Layer, type Loop, parseLoop } from '../document'
 import { newLayer, newLoop } from '../edit'
 import { evaluate } from '../evaluate'
 import type { Picture } from '../image'
@@ -141,6 +141,21 @@ describe('the seam of pictures', () => {
   })
   it('hesitates where a turn eases once per turn', () => {
     expect(judgeSeam(frames(beam(turn(360, 'ease-in-out')))).verdict).toBe('hesitates')
+  })
+  it('closes where it is said that its rest is meant, says so, and hesitates again when that is taken back', () => {
+    const loop = beam(turn(360, 'ease-in-out'))
+    const judged = (of: Loop) => judgeLoop(of, checkMotions(of), judgeSeam(frames(of)))
+    const [layer] = loop.layers as [Layer]
+    expect(judged(loop).verdict).toBe('hesitates')
+    const meant = withRestMeant(loop, layer.id, 'rotation', true)
+    expect(judged(meant)).toMatchObject({ verdict: 'closes', fault: null })
+    expect(judged(meant).sentence).toContain('The rest at the seam is meant.')
+    expect([isRestMeantIn(loop), isRestMeantIn(meant)]).toEqual([false, true])
+    expect(parseLoop(formatLoop(meant))).toEqual(meant)
+    expect(judged(withRestMeant(meant, layer.id, 'rotation', false))).toEqual(judged(loop))
+    // What jumps is not excused by it.
+    const cut = withRestMeant(beam(turn(300)), layer.id, 'rotation', true)
+    expect(judged({ ...cut, layers: cut.layers }).verdict).toBe('jumps')
   })
   it('is still where nothing moves', () => {
     expect(judgeSeam(frames(lamp)).verdict).toBe('still')

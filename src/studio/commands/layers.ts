@@ -124,8 +124,8 @@ export const LAYER_COMMANDS: readonly Command[] = [
   },
   { id: 'group', label: 'Group the selected layers', section: 'Layers', keys: 'mod+g', run: groupSelected },
   { id: 'ungroup', label: 'Take the group apart', section: 'Layers', keys: 'mod+shift+g', run: ungroupSelected },
-  { id: 'forward', label: 'Bring one forward', section: 'Layers', keys: 'mod+up', run: () => order('front') },
-  { id: 'backward', label: 'Send one backward', section: 'Layers', keys: 'mod+down', run: () => order('back') },
+  { id: 'forward', label: 'Bring one step forward', section: 'Layers', keys: 'mod+up', run: () => order('front') },
+  { id: 'backward', label: 'Send one step back', section: 'Layers', keys: 'mod+down', run: () => order('back') },
   {
     id: 'hide',
     label: 'Hide or show the selected layers',

@@ -111,7 +111,7 @@ export function FormatOptions(props: FormatOptionsProps) {
             options={divisors(loop.length)
               .filter((each) => each <= 12)
               .map(String)}
-            names={{ '1': 'all of them', '2': 'every second', '3': 'every third' }}
+            names={{ '1': 'all of them', '2': 'one of two', '3': 'one of three' }}
             onChange={(every) => onChange({ every: Number(every) })}
           />
           <Repeats {...props} />

@@ -78,6 +78,6 @@ const REPEATS = {
   mp4: 'its player',
   webm: 'its player',
   lottie: 'its player',
-  'png-sequence': 'whoever reads it',
+  'png-sequence': 'the program that reads it',
   'sprite-sheet': 'says so',
 } as const

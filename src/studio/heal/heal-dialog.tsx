@@ -153,7 +153,7 @@ function Ways({ id, onDone }: { id: string; onDone: () => void }) {
           />
         </div>
       </div>
-      <p className="dim text-xs">Each picture is moved on by half, so that its edges meet in the middle.</p>
+      <p className="dim text-xs">Each picture is shifted by half its size, so that its edges meet in the middle.</p>
       {axes.length === 0 && <p>It closes already in the directions that are chosen: there is nothing to heal.</p>}
       <div className="grid grid-cols-4 gap-3">
         <Preview title="As it is" looked={before} />

@@ -1,11 +1,23 @@
 'use client'
 
 import { ArrowRight } from 'lucide-react'
+import { withRestMeant } from '@/core/closing'
+import { changeLoop } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
 import { useSeam } from '@/store/verdict'
 import type { View } from '../commands'
 import { SeamStrip, VerdictMark } from '../parts'
 import { MotionsAtSeam } from './motions-at-seam'
+
+/** How much the picture changes over the seam, against the steps beside it. */
+function stepWords(step: number, expected: number): string {
+  if (step < 1e-6 && expected < 1e-6) return 'nothing changes, at the seam or beside it'
+  if (expected < 1e-6) return 'it changes at the seam, and not beside it'
+  const times = step / expected
+  if (times < 0.05) return 'all but nothing changes at the seam'
+  const much = Math.abs(times - 1) < 0.1 ? 'as much' : `${times.toFixed(times < 10 ? 1 : 0)} times as much`
+  return `changes ${much} as beside it`
+}
 
 /** The seam at all times: verdict, seam step beside its neighbours, what is seen and why, and the motions. */
 export function SeamReadout({ go }: { go: (view: View) => void }) {
@@ -29,13 +41,24 @@ export function SeamReadout({ go }: { go: (view: View) => void }) {
         )}
       </div>
       {pictures && (
-        <div className="figures dim shrink-0 leading-4" title="Seam step, and what its neighbours let expect, in OKLab">
-          step {(1000 * pictures.seamStep).toFixed(1)}
-          <br />
-          beside {(1000 * pictures.expected).toFixed(1)} ‰
+        <div
+          className="dim w-32 shrink-0 text-xs leading-4"
+          title={`The picture changes by ${(1000 * pictures.seamStep).toFixed(1)} ‰ over the seam (the dot), where the steps beside it let expect ${(1000 * pictures.expected).toFixed(1)} ‰, in OKLab.`}
+        >
+          {stepWords(pictures.seamStep, pictures.expected)}
         </div>
       )}
       <p className="line-clamp-2 min-w-0 flex-1 text-xs leading-4">{verdict.sentence}</p>
+      {fault && verdict.verdict === 'hesitates' && !fault.inside && (
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs shrink-0"
+          title="It is kept with the motion, and the proof of the file expects it"
+          onClick={() => changeLoop((loop) => withRestMeant(loop, fault.layer.id, fault.name, true))}
+        >
+          The rest is meant
+        </button>
+      )}
       {fault && (
         <button
           type="button"

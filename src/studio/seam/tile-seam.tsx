@@ -61,7 +61,7 @@ export function Shifted({ shifted, onChange }: { shifted: boolean; onChange: (sh
         checked={shifted}
         onChange={(event) => onChange(event.target.checked)}
       />
-      moved on by half
+      shifted by half
     </label>
   )
 }
@@ -161,13 +161,13 @@ function TilePicture({ source, frame, direction, shifted, line, lines }: TilePic
           height={height}
           className={source.transparent ? 'weave' : ''}
           role="img"
-          aria-label={`Frame ${frame}${shifted ? ', moved on by half: its edges meet in the middle' : ''}`}
+          aria-label={`Frame ${frame}${shifted ? ', shifted by half: its edges meet in the middle' : ''}`}
         />
         {shifted && <EdgeMark direction={direction} at={50} className="border-primary" />}
         {place !== null && <EdgeMark direction={direction} at={place} className="border-accent" />}
         <figcaption className="dim figures absolute top-full mt-1 whitespace-nowrap text-2xs">
           frame {frame}
-          {shifted ? ', moved on by half: its edge is in the middle' : ''}
+          {shifted ? ', shifted by half: its edge is in the middle' : ''}
         </figcaption>
       </figure>
     </div>

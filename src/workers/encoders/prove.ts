@@ -2,6 +2,7 @@ import { unzipSync } from 'fflate'
 import { decodeGif, type Proof, proveFile, type ReadBack } from '@/codecs'
 import type { Encoded, EncodeJob } from '@/codecs/write'
 import { type FileFormat, toNumber } from '@/core/clock'
+import { isRestMeantIn } from '@/core/closing'
 import { ENDINGS, fileOfPass, passFolder, WHOLE_PASSES } from '@/core/output'
 import { reader } from '../clip-frames/reader'
 import { filesBack, SAYS_TIMES } from './files-back'
@@ -71,6 +72,7 @@ export async function prove(encoded: Encoded, job: EncodeJob): Promise<Proof> {
         delaysMs: SAYS_TIMES.includes(format) ? timing.delays.map((delay) => 1000 * toNumber(delay)) : null,
         toleranceMs: TOLERANCE_MS[format] ?? 0,
         pixels: format === 'gif' ? 'palette' : lossy ? 'near' : 'exact',
+        restMeant: isRestMeantIn(job.loop),
       },
       (n) => progress((done + n) / (inPasses ? passes.length : 1)),
     )

@@ -45,7 +45,7 @@ const BELT = {
   },
   travel: {
     type: 'number',
-    label: 'moved on by',
+    label: 'moved along by',
     section: 'shape',
     unit: 'links',
     default: 0,

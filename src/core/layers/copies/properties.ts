@@ -83,7 +83,7 @@ export const COPIES = {
   },
   shift: {
     type: 'number',
-    label: 'moved on by',
+    label: 'moved along by',
     section: 'copies',
     unit: 'places',
     default: 0,
@@ -121,7 +121,7 @@ export const COPIES = {
     whole: true,
     when: (values) => staggered(values) && values.staggerBy === 'shuffle',
   },
-  changes: { type: 'changes', label: 'last differs by', section: 'copies', default: [] },
+  changes: { type: 'changes', label: 'change to the last', section: 'copies', default: [] },
 } as const satisfies PropertyTable
 
 export type CopiesValues = ValuesOf<typeof COPIES>

@@ -48,7 +48,7 @@ export const pattern: LayerKind = {
     section: 'tile',
     text: ({ tileWidth, tileHeight, scale }) => {
       const px = (side: unknown) => Number((Number(side) * Number(scale)).toFixed(2))
-      return `One tile is ${px(tileWidth)} × ${px(tileHeight)} px here; moved on by whole ones it comes home.`
+      return `One tile is ${px(tileWidth)} × ${px(tileHeight)} px here; shifted by whole ones it comes home.`
     },
   },
   outline: null,

@@ -194,7 +194,10 @@ function CurvePicture({ of, geometry, width }: { of: MotionOf; geometry: CurveGe
         )}
       {motion.after === 'accumulate' && numeric && (
         <text x={x(1) - 5} y={PAD.top + 10} textAnchor="end" className="fill-base-content/80 font-mono text-[10px]">
-          {`${carried < 0 ? '−' : '+'}${axis(Math.abs(carried))}${words ? ` ${unitText(unit)}` : ''} a cycle`}
+          {carriedWords(
+            carried,
+            unit === 'cycles' ? null : `${axis(Math.abs(carried))}${words ? ` ${unitText(unit)}` : ''}`,
+          )}
         </text>
       )}
     </g>
@@ -231,4 +234,11 @@ function PlayheadLine({ motion, length, left, width, top, bottom }: PlayheadLine
       style={{ top, height: bottom - top }}
     />
   )
+}
+
+/** What a cycle adds, in words; of something that runs itself, how often it does. */
+function carriedWords(carried: number, amount: string | null): string {
+  if (amount !== null) return `${carried < 0 ? '−' : '+'}${amount} each cycle`
+  const times = Math.abs(Number(carried.toFixed(3)))
+  return `runs ${times === 1 ? 'once' : `${times} times`}${carried < 0 ? ' backwards' : ''} each cycle`
 }

@@ -106,7 +106,7 @@ function StartAtEnd(of: Pick<MotionOf, 'layerId' | 'name'>) {
         .filter(([name]) => layer.id !== of.layerId || name !== of.name)
         .map(([name, motion]) => ({
           key: `${layer.id} ${name}`,
-          label: `${layer.name} · ${layerKind(layer.kind).properties[name]?.label ?? name} ends`,
+          label: `${layer.name} · ${layerKind(layer.kind).properties[name]?.label ?? name}`,
           motion,
         })),
     )
@@ -114,11 +114,11 @@ function StartAtEnd(of: Pick<MotionOf, 'layerId' | 'name'>) {
   }
   return (
     <ChoiceField
-      label="start when"
+      label="starts after"
       onOpen={look}
       value=""
       options={['', ...others.map(({ key }) => key)]}
-      names={Object.fromEntries([['', '… ends'], ...others.map(({ key, label }) => [key, label])])}
+      names={Object.fromEntries([['', 'nothing'], ...others.map(({ key, label }) => [key, label])])}
       onChange={(key) => {
         const other = others.find((each) => each.key === key)
         if (other) changeMotion(of, (each, length) => startAtEndOf(each, other.motion, length))

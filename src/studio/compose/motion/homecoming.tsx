@@ -1,7 +1,7 @@
 'use client'
 
 import { useEffect } from 'react'
-import { type LoopRemedy, type MotionReport, motionRemedies, reportOf, withRemedy } from '@/core/closing'
+import { type LoopRemedy, type MotionReport, motionRemedies, reportOf, withRemedy, withRestMeant } from '@/core/closing'
 import { findLayer, type Loop } from '@/core/document'
 import { motionFault } from '@/core/seam'
 import { changeLoop } from '@/store/document'
@@ -26,8 +26,7 @@ function manner({ evenness, kink, goesOn, exchanged }: MotionReport): string {
     said.push(
       evenness > 0.999 ? 'at an even speed' : `slowest at ${Math.round(100 * evenness)} % of its greatest speed`,
     )
-  if (kink > SLIGHT_KINK)
-    said.push(`changes its speed at the seam by ${Math.round(100 * kink)} % of the greatest: a kink`)
+  if (kink > SLIGHT_KINK) said.push('its speed changes suddenly at the seam: a kink')
   if (exchanged) said.push('it ends in mid-cycle, where a like layer has taken its place')
   else if (!goesOn) said.push('does not go on as it began, it only happens to be back')
   return said.join('; ')
@@ -93,6 +92,20 @@ export function Homecoming({ loop, layerId, name }: HomecomingProps) {
       <div className="text-xs leading-4">
         <Strobe loop={loop} report={report} otherwise="nothing" />
       </div>
+      {(report.hesitates || report.motion.restMeant) && (
+        <label className="flex items-center gap-2 text-xs">
+          <input
+            type="checkbox"
+            className="toggle toggle-xs"
+            checked={report.motion.restMeant ?? false}
+            onChange={(event) => {
+              const meant = event.target.checked
+              changeLoop((current) => withRestMeant(current, layerId, name, meant))
+            }}
+          />
+          the rest at the seam is meant
+        </label>
+      )}
       <SpeedGraph speeds={report.speeds} />
       {(fault !== null || report.longWay) && (
         <>

@@ -133,7 +133,9 @@ function OpenMotion({ loop, layer, name }: { loop: Loop; layer: Layer; name: str
         {of ? (
           <MotionCurve {...of} />
         ) : (
-          <p className="dim p-3 text-xs">{property.label} has no motion of its own; what it does is on the right.</p>
+          <p className="dim p-3 text-xs">
+            {property.label} has no motion of its own: its tremble or event is set on the right.
+          </p>
         )}
         <div className="hairline min-h-0 space-y-2 overflow-y-auto border-s px-3 py-2">
           {of && open && <Homecoming loop={open} layerId={layer.id} name={name} />}

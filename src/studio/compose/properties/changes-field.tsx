@@ -64,7 +64,7 @@ export function ChangesField({ layerId, value, clock, onChange }: ChangesFieldPr
         )
       })}
       <label className="flex items-center gap-1.5">
-        <span className="dim w-19 shrink-0 truncate">last differs in</span>
+        <span className="dim w-26 shrink-0 truncate">change to the last</span>
         <span className="relative w-full min-w-0">
           <Plus size={12} className="dim pointer-events-none absolute top-1.5 left-1.5" aria-hidden="true" />
           <select
