@@ -1,6 +1,6 @@
 import type { Locator, Page } from '@playwright/test'
 import { encodeCase } from '../bench/corpus/encode'
-import { expect, openLibrary, storedLoop, test, verdict } from './app'
+import { DEMO_LOOPS, expect, openLibrary, storedLoop, test, verdict } from './app'
 import { caseOf, drop } from './clips'
 
 /** Actions as a person counts them: a click, a drag, a value that is typed with its Enter, a shortcut: one each. */
@@ -333,4 +333,82 @@ test('a drag is recorded, thinned, moved to a point, turned, bent and closed: in
   await page.keyboard.up('Shift')
   await closes(page)
   expect(hands.count).toBeLessThanOrEqual(8)
+})
+
+test('the tour leads from the library to a proven file; it is left and taken up again', async ({ page }) => {
+  await openLibrary(page)
+  await page.getByRole('button', { name: 'Tour', exact: true }).click()
+  const stop = page.getByRole('dialog').filter({ hasText: /\d of 8/ })
+  await expect(stop).toContainText('Your loop')
+  await stop.getByRole('button', { name: 'Next' }).click()
+  await expect(stop).toContainText('Time is a ring')
+  await stop.getByRole('button', { name: 'Next' }).click()
+  await expect(stop).toContainText('Choose a layer')
+  // What is shown can be used.
+  await page.getByRole('region', { name: 'Layers' }).getByText('Arc', { exact: true }).click()
+  await expect(page.getByRole('region', { name: 'Properties' }).getByRole('heading')).toHaveText('Arc')
+  await page.keyboard.press('Escape')
+  await expect(stop).toBeHidden()
+  await page.getByRole('button', { name: 'Take the tour, or go on with it' }).click()
+  await expect(stop).toContainText('Choose a layer')
+  for (const title of ['Give it a motion', 'The seam is always in sight', 'Look at the seam itself', 'Write a file']) {
+    await stop.getByRole('button', { name: 'Next' }).click()
+    await expect(stop).toContainText(title)
+  }
+  await expect(page).toHaveURL(/export$/)
+  await page.getByRole('button', { name: 'Write the GIF and prove it' }).click()
+  await stop.getByRole('button', { name: 'Next' }).click()
+  await expect(stop).toContainText('See that it holds')
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 60_000 })
+  await stop.getByRole('button', { name: 'Done' }).click()
+  await expect(stop).toBeHidden()
+})
+
+test('a rest at the seam is said to be meant, and the proof of the file expects it', async ({ page }) => {
+  await openLibrary(page)
+  await page.getByRole('button', { name: 'New loop' }).click()
+  await page.getByRole('dialog', { name: 'New loop' }).getByRole('button', { name: 'Make the loop' }).click()
+  await expect(page.getByRole('region', { name: 'Layers' })).toBeVisible()
+  await page.keyboard.press('Shift+l')
+  await page.getByRole('button', { name: 'Turn', exact: true }).click()
+  const motion = page.getByRole('region', { name: 'Motion' })
+  await motion.getByLabel('ease of all').selectOption('ease-in-out')
+  await expect(verdict(page)).toContainText('hesitates')
+  await page.getByRole('button', { name: 'The rest is meant' }).click()
+  await closes(page)
+  await expect(page.getByRole('region', { name: 'Seam' })).toContainText('The rest at the seam is meant.')
+  await page.getByRole('link', { name: 'Export' }).click()
+  await page.getByRole('button', { name: 'Write the GIF and prove it' }).click()
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 60_000 })
+  await expect(page.getByTestId('proof')).toContainText('closes, with a rest')
+})
+
+test('a loop of one’s own is kept to begin with, and its parts are those of the new one', async ({ page }) => {
+  await openLibrary(page)
+  await page.getByRole('button', { name: 'Begin new loops with Beacon loader' }).click()
+  await page.reload()
+  await expect(page.getByRole('button', { name: 'No longer begin new loops with Beacon loader' })).toBeVisible()
+  await begin(new Hands(page), 'Beacon loader')
+  const { layers, length } = await stored(page)
+  expect([layers.map(({ name }) => name), length]).toEqual([['Track', 'Arc', 'Lamp'], 60])
+  await page.goto('/')
+  await expect(page.getByRole('link', { name: /Beacon loader/ })).toHaveCount(1)
+})
+
+test('loops of the library are found, put in order, and several are deleted and brought back', async ({ page }) => {
+  await openLibrary(page)
+  const names = () => page.getByRole('list', { name: 'Loops' }).getByRole('heading').allTextContents()
+  await page.getByLabel('Find loops').fill('lamp')
+  await expect.poll(names).toContain('Signal lamp')
+  expect(await names()).not.toContain('Bunting stripes')
+  await page.getByLabel('Find loops').fill('no such loop')
+  await expect(page.getByText('No loop is called so, nor any of its layers.')).toBeVisible()
+  await page.getByLabel('Find loops').fill('')
+  await page.getByLabel('Order').selectOption('by name')
+  await expect.poll(async () => (await names())[0]).toBe('Beacon loader')
+  for (const name of ['Beacon loader', 'Boarding buoys']) await page.getByLabel(`Choose ${name}`).check()
+  await page.getByRole('group', { name: 'Loops of the library' }).getByRole('button', { name: 'Delete' }).click()
+  await expect.poll(async () => (await names()).length).toBe(DEMO_LOOPS - 2)
+  await page.getByRole('button', { name: 'Bring them back' }).click()
+  await expect.poll(async () => (await names()).length).toBe(DEMO_LOOPS)
 })

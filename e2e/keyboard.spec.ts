@@ -1,6 +1,6 @@
 import type { Locator, Page } from '@playwright/test'
 import { GifReader } from 'omggif'
-import { bytesOf, expect, expectSame, frameNow, openLibrary, storedLoop, test, verdict } from './app'
+import { bytesOf, expect, expectSame, frameNow, openDemo, openLibrary, storedLoop, test, verdict } from './app'
 
 /** Presses Tab, or Shift Tab where what is looked for stands before the focus, until something has the focus. */
 async function tabTo(page: Page, target: Locator) {
@@ -141,4 +141,29 @@ test('the shortcut sheet shows on ?', async ({ page }) => {
   await expect(sheet).toContainText('Go to the seam (frame 0)')
   await page.keyboard.press('Escape')
   await expect(sheet).toBeHidden()
+})
+
+test('F6 walks from panel to panel, and back', async ({ page }) => {
+  await openDemo(page, 'Beacon loader')
+  await page.getByRole('region', { name: 'Layers' }).getByRole('button', { name: 'Arc', exact: true }).click()
+  const panels = async (keys: string, times: number) => {
+    const seen: string[] = []
+    for (let n = 0; n < times; n++) {
+      await page.keyboard.press(keys)
+      seen.push(
+        await page.evaluate(
+          () =>
+            document.activeElement
+              ?.closest('[aria-label]:is(nav, section, aside, [role])')
+              ?.getAttribute('aria-label') ?? '',
+        ),
+      )
+    }
+    return seen
+  }
+  const on = await panels('F6', 12)
+  for (const name of ['Motion', 'Properties', 'Seam', 'Views', 'Layers']) expect(on).toContain(name)
+  // As many steps back lead where they began.
+  const at = on.at(-2)
+  expect(await panels('Shift+F6', 1)).toEqual([at])
 })

@@ -77,6 +77,8 @@ interface Session {
   readonly varying: boolean
   /** Ids of pictures and clips that the shown frame has holes for. */
   readonly missing: readonly string[]
+  /** Whether the tour is to begin, or to go on. */
+  readonly tourAsked: boolean
   readonly commandList: boolean
   readonly shortcutSheet: boolean
 }
@@ -104,6 +106,7 @@ export const useSession = create<Session>()(() => ({
   placing: false,
   healing: null,
   varying: false,
+  tourAsked: false,
   commandList: false,
   shortcutSheet: false,
 }))

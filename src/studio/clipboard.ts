@@ -29,7 +29,7 @@ const unescaped = (text: string): string =>
   text.replaceAll('&lt;', '<').replaceAll('&gt;', '>').replaceAll('&amp;', '&')
 
 /** A drawing (SVG) of layers that holds the layers themselves, too. */
-async function drawingOf(excerpt: Loop): Promise<string> {
+export async function drawingOf(excerpt: Loop): Promise<string> {
   // Comes when layers are copied first.
   const [{ svgOf }, { embeddedPictures }] = await Promise.all([
     import('@/codecs/write/svg'),
@@ -99,12 +99,12 @@ async function pasteText(text: string): Promise<void> {
 function pasteExcerpt(excerpt: Loop): void {
   let pasted: string[] = []
   const { inside } = documentStore.getState()
-  changeLoop((loop) => {
+  const changed = changeLoop((loop) => {
     const made = pasteLayers(loop, excerpt, inside)
     pasted = made.ids
     return made.loop
   })
-  setSession({ selection: pasted, property: null })
+  if (changed) setSession({ selection: pasted, property: null })
 }
 
 /** Pastes files, where there are any and no text beside them, or a text. */

@@ -22,6 +22,7 @@ import { FILE_COMMANDS } from './files'
 import { addLayer, LAYER_COMMANDS } from './layers'
 import { MOTION_COMMANDS } from './motion'
 import { MOVE_COMMANDS } from './moves'
+import { PANEL_COMMANDS } from './panels'
 import { TWIN_COMMANDS } from './twins'
 
 export type { Command, View } from './command'
@@ -182,6 +183,7 @@ export const COMMANDS: readonly Command[] = [
     keys: '0',
     run: () => setSession({ zoom: null }),
   },
+  ...PANEL_COMMANDS,
   {
     id: 'stage-alone',
     label: 'The stage alone, or with its panels',
@@ -202,6 +204,12 @@ export const COMMANDS: readonly Command[] = [
     keys: 'mod+k',
     inFields: true,
     run: () => setSession(({ commandList }) => ({ commandList: !commandList })),
+  },
+  {
+    id: 'tour',
+    label: 'Take the tour, or go on with it',
+    section: 'Views',
+    run: () => setSession({ tourAsked: true }),
   },
   {
     id: 'shortcuts',

@@ -11,8 +11,8 @@ export function takeMotion(move: Move, wanted: MoveWanted = { name: move.name })
   const lacking = selectedLayers(loop).map((layer) => lackingFor(layer, move))
   if (lacking.every((words) => words !== null)) return void toast(lacking[0] ?? 'Select a layer first.')
   const ids = selection()
-  changeLoop((current) => takeMove(current, ids, wanted))
-  setSession({ taken: { ids, wanted }, preview: null })
+  const taken = changeLoop((current) => takeMove(current, ids, wanted))
+  setSession({ preview: null, ...(taken && { taken: { ids, wanted } }) })
 }
 
 export const MOVE_COMMANDS: Command[] = MOVES.map((move) => ({

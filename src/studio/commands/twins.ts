@@ -8,12 +8,12 @@ import { type Command, needsSelection, selection } from './command'
 function twin(how: TwinDiffers): void {
   if (!needsSelection()) return
   let twins: string[] = []
-  changeLoop((loop) => {
+  const changed = changeLoop((loop) => {
     const made = twinLayers(loop, selection(), how)
     twins = made.copies
     return made.loop
   })
-  setSession({ selection: twins })
+  if (changed) setSession({ selection: twins })
 }
 
 const LATER = 5

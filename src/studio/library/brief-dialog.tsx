@@ -7,8 +7,8 @@ import { Controller, useForm } from 'react-hook-form'
 import * as z from 'zod/mini'
 import { type Clock, type ClockField, fraction } from '@/core/clock'
 import { isColour } from '@/core/colour'
-import { type Layer, LONGEST_NAME, LOOP_KINDS, MAX_SIZE, places } from '@/core/document'
-import { begunLoop } from '@/core/edit'
+import { type Layer, LONGEST_NAME, LOOP_KINDS, type Loop, MAX_SIZE, places } from '@/core/document'
+import { begunLoop, begunWith } from '@/core/edit'
 import { layerKind } from '@/core/layers'
 import { textThat } from '@/core/schemas'
 import { openUnsaved } from '@/store/autosave'
@@ -49,33 +49,39 @@ interface Chosen {
 }
 
 /** Asks what a new loop is to be, and opens it. */
-export function BriefDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+interface BriefProps {
+  /** Loops of the library that new ones can begin with. */
+  readonly own: readonly Loop[]
+  readonly onClose: () => void
+}
+
+export function BriefDialog({ open, own, onClose }: BriefProps & { readonly open: boolean }) {
   return (
     <Dialog title="New loop" open={open} onClose={onClose} wide>
-      <BriefFields onClose={onClose} />
+      <BriefFields own={own} onClose={onClose} />
     </Dialog>
   )
 }
 
-function BriefFields({ onClose }: { onClose: () => void }) {
+function BriefFields({ own, onClose }: BriefProps) {
   const router = useRouter()
   const [clock, setClock] = useState<Clock>({ rate: fraction(30), length: 60 })
   const [fixed, setFixed] = useState<ClockField>('rate')
   const [start, setStart] = useState<string | undefined>(undefined)
   const [chosen, setChosen] = useState<Chosen | null>(null)
   const [fileProblem, setFileProblem] = useState<string | null>(null)
-  const { register, handleSubmit, control, formState, watch } = useForm<BriefForm>({
+  const { register, handleSubmit, control, formState, watch, setValue } = useForm<BriefForm>({
     resolver: zodResolver(briefSchema),
     defaultValues: { name: 'Untitled loop', kind: 'loader', width: 480, height: 480, background: '#0a2231' },
   })
   const { errors, isSubmitting } = formState
   const submit = handleSubmit(async (brief) => {
     try {
-      const loop = begunLoop(
-        { ...brief, ...clock },
-        start,
-        await mediumOf(brief.kind, chosen?.kind === brief.kind ? chosen.files : []),
-      )
+      const asked = { ...brief, ...clock }
+      const begun = own.find(({ id }) => id === start)
+      const loop = begun
+        ? begunWith(begun, asked)
+        : begunLoop(asked, start, await mediumOf(brief.kind, chosen?.kind === brief.kind ? chosen.files : []))
       await openUnsaved(loop)
       // The brush is in the hand: what is painted first is where it is to be seen.
       const mask = [...places(loop.layers)].find(({ layer }) =>
@@ -110,6 +116,14 @@ function BriefFields({ onClose }: { onClose: () => void }) {
     setChosen({ kind, files: taken })
     setFileProblem(null)
   }
+  const choose = (name: string) => {
+    setStart(name)
+    const begun = own.find(({ id }) => id === name)
+    if (!begun) return
+    // It begins as it is; what is changed then is changed in it.
+    for (const field of ['width', 'height', 'background'] as const) setValue(field, begun[field])
+    setClock({ rate: begun.rate, length: begun.length })
+  }
   const problem = errors.name ?? errors.width ?? errors.height ?? errors.background
 
   return (
@@ -137,7 +151,7 @@ function BriefFields({ onClose }: { onClose: () => void }) {
           {fileProblem}
         </p>
       )}
-      <Starts brief={{ ...watch(), ...clock }} chosen={start} onChoose={setStart} />
+      <Starts brief={{ ...watch(), ...clock }} own={own} chosen={start} onChoose={choose} />
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
         {numberField('width')}
         {numberField('height')}

@@ -1,6 +1,6 @@
 'use client'
 
-import { FolderOpen, Plus } from 'lucide-react'
+import { FolderOpen, Footprints, Plus } from 'lucide-react'
 import dynamic from 'next/dynamic'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
@@ -8,6 +8,7 @@ import { useCallback, useEffect, useState } from 'react'
 import { toast } from 'sonner'
 import { endCards, listCards } from '@/store/cards'
 import { deleteLoop, type LibraryEntry, onceInLibrary } from '@/store/library/list'
+import { ownStarts, setOwnStart } from '@/store/library/own-starts'
 import { type Room, roomNow } from '@/store/room'
 import { tellTrouble } from '@/store/trouble'
 import { WorkerStopped } from '@/workers/client'
@@ -34,6 +35,7 @@ export function LibraryView() {
   const [order, setOrder] = useState<Order>('last changed')
   /** Ids, in the order in which they were chosen. */
   const [chosen, setChosen] = useState<readonly string[]>([])
+  const [starts, setStarts] = useState<readonly string[]>([])
 
   const [room, setRoom] = useState<Room | null>(null)
   const lookAtRoom = useCallback(async () => {
@@ -47,6 +49,7 @@ export function LibraryView() {
     try {
       await onceInLibrary('demo loops are here', async () => (await import('./demo-loops')).addDemoLoops())
       setEntries(await listCards())
+      setStarts(await ownStarts())
       setProblem(null)
       await lookAtRoom()
     } catch (error) {
@@ -92,6 +95,16 @@ export function LibraryView() {
   const shown = onShelf(entries ?? [], typed, order)
   // What is not shown is not chosen.
   const taken = chosen.flatMap((id) => shown.find((entry) => entry.id === id) ?? [])
+  const own = starts.flatMap((id) => entries?.find((entry) => entry.id === id)?.loop ?? [])
+  const tellStart = (error: unknown) => tellTrouble('That could not be kept.', error)
+  const takeTour = async () => {
+    try {
+      const { beginTour } = await import('./begin-tour')
+      router.push(`/loop/${await beginTour()}/compose`)
+    } catch (error) {
+      tellTrouble('The tour could not be shown.', error)
+    }
+  }
   const place = async () => {
     try {
       const { placeTogether } = await import('./place-together')
@@ -127,6 +140,9 @@ export function LibraryView() {
             <Link className="btn btn-ghost btn-sm" href="/file" prefetch={false}>
               Footage
             </Link>
+            <button type="button" className="btn btn-ghost btn-sm" onClick={() => void takeTour()}>
+              <Footprints size={15} aria-hidden="true" /> Tour
+            </button>
             <button type="button" className="btn btn-neutral btn-sm" onClick={openFile}>
               <FolderOpen size={15} aria-hidden="true" /> Open a file
             </button>
@@ -146,7 +162,9 @@ export function LibraryView() {
           ) : entries.length === 0 && !problem ? (
             <div className="hairline rounded-box border border-dashed p-10 text-center">
               <p className="font-semibold">No loops yet.</p>
-              <p className="dim">Give a brief for a new one, or open a file.</p>
+              <p className="dim">
+                Take the tour with a loop of your own, give a brief for a new one, or drop a file here.
+              </p>
             </div>
           ) : (
             <>
@@ -170,6 +188,8 @@ export function LibraryView() {
                     onChoose={(is) =>
                       setChosen((ids) => [...ids.filter((id) => id !== entry.id), ...(is ? [entry.id] : [])])
                     }
+                    begins={starts.includes(entry.id)}
+                    onBegins={(is) => void setOwnStart(entry.id, is).then(setStarts, tellStart)}
                     onDelete={() => void remove([entry])}
                   />
                 ))}
@@ -179,7 +199,7 @@ export function LibraryView() {
           <div className="mt-6">{room && <RoomMeter room={room} onAsked={lookAtRoom} />}</div>
         </div>
       </main>
-      {brief && <BriefDialog open onClose={() => setBrief(false)} />}
+      {brief && <BriefDialog open own={own} onClose={() => setBrief(false)} />}
       {drop.overlay}
     </div>
   )

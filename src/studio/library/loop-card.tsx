@@ -1,6 +1,6 @@
 'use client'
 
-import { Trash2 } from 'lucide-react'
+import { Sprout, Trash2 } from 'lucide-react'
 import Link from 'next/link'
 import { useEffect, useRef, useState } from 'react'
 import { formatRate, formatSeconds, loopSeconds } from '@/core/clock'
@@ -17,10 +17,13 @@ interface CardProps {
   readonly entry: LibraryEntry
   readonly chosen: boolean
   readonly onChoose: (chosen: boolean) => void
+  /** Whether new loops can begin with it. */
+  readonly begins: boolean
+  readonly onBegins: (begins: boolean) => void
   readonly onDelete: () => void
 }
 
-export function LoopCard({ entry, chosen, onChoose, onDelete }: CardProps) {
+export function LoopCard({ entry, chosen, onChoose, begins, onBegins, onDelete }: CardProps) {
   const { loop } = entry
   return (
     <li
@@ -40,6 +43,18 @@ export function LoopCard({ entry, chosen, onChoose, onDelete }: CardProps) {
           aria-label={`Choose ${loop.name}`}
           checked={chosen}
           onChange={(event) => onChoose(event.target.checked)}
+        />
+      )}
+      {loop && (
+        <IconButton
+          icon={Sprout}
+          label={begins ? `No longer begin new loops with ${loop.name}` : `Begin new loops with ${loop.name}`}
+          pressed={begins}
+          onClick={() => onBegins(!begins)}
+          className={classNames(
+            'absolute top-1.5 right-9 bg-base-100/80 group-focus-within:opacity-100 group-hover:opacity-100',
+            !begins && 'opacity-0',
+          )}
         />
       )}
       <IconButton

@@ -1,7 +1,7 @@
 'use client'
 
 import { useEffect, useMemo, useState } from 'react'
-import { type Layer, MAX_SIZE } from '@/core/document'
+import { type Layer, type Loop, MAX_SIZE } from '@/core/document'
 import { type Brief, begunLoop, STARTS, type Start } from '@/core/edit'
 import { layerKind } from '@/core/layers'
 import { classNames } from '../parts'
@@ -15,41 +15,60 @@ const STILL_MS = 300
 
 interface StartsProps {
   readonly brief: Brief
+  /** Loops of the library that new ones can begin with. */
+  readonly own: readonly Loop[]
   readonly chosen: string | undefined
   readonly onChoose: (name: string) => void
 }
 
 /** What a loop of the kind can begin with, playing in its frame, rate and length; nothing where it begins empty. */
-export function Starts({ brief, chosen, onChoose }: StartsProps) {
+export function Starts({ brief, own, chosen, onChoose }: StartsProps) {
   const starts = STARTS[brief.kind] ?? []
+  const others = own.filter(({ kind }) => kind === brief.kind)
   const shown = useStill(brief)
-  if (starts.length === 0) return null
-  const current = starts.find(({ name }) => name === chosen) ?? starts[0]
+  if (starts.length + others.length === 0) return null
+  const current = [...starts, ...others.map(({ id }) => ({ name: id }))].find(({ name }) => name === chosen)?.name
+  const taken = current ?? starts[0]?.name
   return (
     <fieldset>
       <legend className="dim mb-1.5">begins with</legend>
       <div className="grid max-h-72 grid-cols-[repeat(auto-fill,minmax(7rem,1fr))] gap-2 overflow-y-auto p-0.5">
         {starts.map((each) => (
-          <button
-            key={each.name}
-            type="button"
-            aria-pressed={each === current}
-            className={classNames(
-              'hairline flex cursor-pointer flex-col rounded-box border p-1 text-left hover:border-accent',
-              each === current && 'outline-2 outline-primary',
-            )}
-            onClick={() => onChoose(each.name)}
-          >
-            <span className="flex h-[70px] w-full items-center justify-center overflow-hidden">
-              <Picture start={each} brief={shown} />
-            </span>
-            <span className="mt-1 block px-1 text-2xs">{each.label}</span>
-          </button>
+          <Choice key={each.name} label={each.label} chosen={each.name === taken} onChoose={() => onChoose(each.name)}>
+            <Picture start={each} brief={shown} />
+          </Choice>
+        ))}
+        {others.map((loop) => (
+          <Choice key={loop.id} label={loop.name} chosen={loop.id === taken} onChoose={() => onChoose(loop.id)}>
+            <Thumbnail loop={loop} className="h-full w-full" size={SIZE} />
+          </Choice>
         ))}
       </div>
     </fieldset>
   )
 }
+
+interface ChoiceProps {
+  readonly label: string
+  readonly chosen: boolean
+  readonly onChoose: () => void
+  readonly children: React.ReactNode
+}
+
+const Choice = ({ label, chosen, onChoose, children }: ChoiceProps) => (
+  <button
+    type="button"
+    aria-pressed={chosen}
+    className={classNames(
+      'hairline flex cursor-pointer flex-col rounded-box border p-1 text-left hover:border-accent',
+      chosen && 'outline-2 outline-primary',
+    )}
+    onClick={onChoose}
+  >
+    <span className="flex h-[70px] w-full items-center justify-center overflow-hidden">{children}</span>
+    <span className="mt-1 block px-1 text-2xs">{label}</span>
+  </button>
+)
 
 /** The brief as it was when it was last left alone. */
 function useStill(brief: Brief): Brief {

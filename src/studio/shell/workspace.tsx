@@ -1,6 +1,6 @@
 'use client'
 
-import { CircleHelp, CopyPlus, ListFilter, Redo2, Save, Undo2 } from 'lucide-react'
+import { CircleHelp, CopyPlus, Footprints, ListFilter, Redo2, Save, Undo2 } from 'lucide-react'
 import dynamic from 'next/dynamic'
 import Link from 'next/link'
 import { usePathname, useRouter } from 'next/navigation'
@@ -21,6 +21,7 @@ import { CommandKeys, useFocusOrigin } from './command-keys'
 import { CommandList, ShortcutSheet } from './command-list'
 import { QueueState } from './queue-state'
 import { usePaste } from './use-paste'
+import { useTour } from './use-tour'
 import { VariantBar } from './variant-bar'
 
 const VIEWS = [
@@ -90,6 +91,7 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
   const drop = useFileDrop()
   useFocusOrigin()
   usePaste()
+  useTour(go)
 
   return (
     <div className="grid h-dvh grid-rows-[auto_minmax(0,1fr)_auto] overflow-hidden" {...drop.handlers}>
@@ -131,6 +133,11 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
           label="Command list"
           shortcut={shortcutOf('commands')}
           onClick={() => setSession({ commandList: true })}
+        />
+        <IconButton
+          icon={Footprints}
+          label="Take the tour, or go on with it"
+          onClick={() => setSession({ tourAsked: true })}
         />
         <IconButton
           icon={CircleHelp}

@@ -8,6 +8,7 @@ import { overAll, TEXTURES, tiles } from './fields'
 import { FIGURES } from './figures'
 import type { Start } from './start'
 
+export { begunWith } from './own'
 export type { Start } from './start'
 
 /** Nothing in it, and shapes at hand. */

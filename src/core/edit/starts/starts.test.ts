@@ -4,7 +4,7 @@ import { fraction } from '../../clock'
 import { checkMotions } from '../../closing'
 import { formatLoop, type Loop, parseLoop } from '../../document'
 import { evaluate } from '../../evaluate'
-import { begunLoop, STARTS } from '..'
+import { begunLoop, begunWith, NO_CHANGE, STARTS } from '..'
 import { FIGURES } from './figures'
 
 const briefs = fc.record({
@@ -61,5 +61,27 @@ describe('what a loop can begin with', () => {
       expect(used.length, name).toBeGreaterThan(0)
       for (const colour of used) expect(known).toContain(colour)
     }
+  })
+  it('can be a loop of one’s own: in another frame and time, with its cycles, and it still comes home', () => {
+    fc.assert(
+      fc.property(briefs, fc.constantFrom(...FIGURES.map(({ name }) => name)), (wanted, name) => {
+        // In a wider frame the ends of a row may come into sight.
+        const brief = { ...wanted, width: plain.width, height: plain.height }
+        const own = begunLoop({ ...plain, length: 60 }, name)
+        const begun = begunWith({ ...own, variantOf: { id: 'quay', ...NO_CHANGE } }, brief, 'new')
+        expect(begun).toMatchObject({ ...brief, id: 'new', palette: own.palette })
+        expect(begun.variantOf).toBeUndefined()
+        const cycles = (loop: Loop) => checkMotions(loop).map(({ motion }) => motion.period)
+        expect(cycles(begun)).toEqual(cycles(own))
+        for (const report of checkMotions(begun))
+          expect(report.gap).toBeCloseTo(
+            checkMotions(own).find(({ layer, name: at }) => layer.id === report.layer.id && at === report.name)?.gap ??
+              0,
+            6,
+          )
+        expect(parseLoop(formatLoop(begun)).layers).toEqual(begun.layers)
+      }),
+      { numRuns: 25 },
+    )
   })
 })

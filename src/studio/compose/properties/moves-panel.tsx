@@ -39,6 +39,8 @@ export function MovesPanel({ loop, layers }: { readonly loop: Loop; readonly lay
               title={none ? (lacking[0] ?? undefined) : `${move.label}: ${move.about}`}
               onPointerEnter={() => seen.show(move, selection)}
               onPointerLeave={seen.leave}
+              onFocus={(event) => event.target.matches(':focus-visible') && seen.show(move, selection)}
+              onBlur={seen.leave}
               onClick={() => {
                 seen.leave()
                 takeMotion(move)
