@@ -8,10 +8,10 @@ import type { Browser } from '@playwright/test'
  */
 export const SCRIPT_BUDGETS = {
   library: { page: 290, all: 630 },
-  compose: { page: 472, all: 548 },
-  fit: { page: 565, all: 645 },
-  seam: { page: 585, all: 660 },
-  export: { page: 405, all: 555 },
+  compose: { page: 482, all: 558 },
+  fit: { page: 570, all: 650 },
+  seam: { page: 592, all: 668 },
+  export: { page: 415, all: 565 },
   file: { page: 372, all: 400 },
 } as const
 

@@ -385,9 +385,9 @@ test('a rest at the seam is said to be meant, and the proof of the file expects 
 
 test('a loop of one’s own is kept to begin with, and its parts are those of the new one', async ({ page }) => {
   await openLibrary(page)
-  await page.getByRole('button', { name: 'Begin new loops with Beacon loader' }).click()
+  await page.getByRole('button', { name: 'Keep Beacon loader to begin with' }).click()
   await page.reload()
-  await expect(page.getByRole('button', { name: 'No longer begin new loops with Beacon loader' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'No longer keep Beacon loader to begin with' })).toBeVisible()
   await begin(new Hands(page), 'Beacon loader')
   const { layers, length } = await stored(page)
   expect([layers.map(({ name }) => name), length]).toEqual([['Track', 'Arc', 'Lamp'], 60])

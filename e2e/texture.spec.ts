@@ -27,7 +27,7 @@ test('what a value of a texture does is told by pictures, which take it; half a 
   await openLibrary(page)
   await page.getByRole('button', { name: 'New loop' }).click()
   await page.getByLabel(/^texture/).check()
-  await page.getByRole('button', { name: 'Bands' }).click()
+  await page.getByRole('button', { name: 'Bands', exact: true }).click()
   await page.getByRole('button', { name: 'Make the loop' }).click()
   await page.getByRole('region', { name: 'Layers' }).getByRole('button', { name: 'Bands', exact: true }).click()
   const panel = page.getByRole('region', { name: 'Properties' })

@@ -194,12 +194,6 @@ export function checkMotions(loop: Loop): MotionReport[] {
 export const reportOf = (loop: Loop, layerId: string, name: string): MotionReport | undefined =>
   checkMotions(loop).find((report) => report.inside === null && report.layer.id === layerId && report.name === name)
 
-/** Whether a loop says of a motion that its rest at the seam is meant. */
-export const isRestMeantIn = (loop: Loop): boolean =>
-  [loop, ...loop.loops].some(({ layers }) =>
-    [...places(layers)].some(({ layer }) => Object.values(layer.motions).some(({ restMeant }) => restMeant)),
-  )
-
 /** The loop with what is said of the rest of a motion at the seam: that it is meant, or not. */
 export const withRestMeant = (loop: Loop, layerId: string, name: string, meant: boolean): Loop =>
   changeLayer(loop, layerId, (layer) => {

@@ -4,7 +4,7 @@ import { placementMatrix } from '../layers'
 import type { StillPicture } from '../media'
 import { transformPoint } from '../path'
 import { newLayer } from './edit'
-import { inMask } from './starts'
+import { inMask } from './in-mask'
 
 /** A loop in which a clip runs over a still of itself where that is painted. */
 export interface Cinemagraph {

@@ -6,6 +6,7 @@ import { findLayer } from '@/core/document'
 import { movingNames } from '@/core/edit'
 import type { FrameStore } from '@/store/frames'
 import { useSessionParts, useShownLoop } from '@/store/session'
+import { kept } from '../kept'
 import { Transport } from '../playback'
 import { Dial } from './dial/dial'
 import { LayerList } from './layer-list/layer-list'
@@ -50,7 +51,12 @@ function useOncePointerUp<T>(value: T): T {
 
 /** Sizes of panels as they were left in this browser. */
 function useKeptLayout(id: string, panelIds: string[]) {
-  const { defaultLayout, onLayoutChanged } = useDefaultLayout({ id, panelIds, onlySaveAfterUserInteractions: true })
+  const { defaultLayout, onLayoutChanged } = useDefaultLayout({
+    id,
+    panelIds,
+    storage: kept,
+    onlySaveAfterUserInteractions: true,
+  })
   return { id, onLayoutChanged, ...(defaultLayout && { defaultLayout }) }
 }
 

@@ -5,7 +5,7 @@ import type { Loop } from '@/core/document'
 import { ENDINGS, type FileSettings, type PageLines, pageLines } from '@/core/output'
 import type { ExportedFile } from '@/workers/export.worker'
 import { fileName, saveFile } from '../files'
-import { Choices } from '../seam/compare-tools'
+import { Choices } from '../parts'
 
 const PLACES = ['on a page', 'in a button', 'behind a page', 'on a phone'] as const
 const LIGHTS = ['light', 'dark'] as const

@@ -48,7 +48,7 @@ export function LoopCard({ entry, chosen, onChoose, begins, onBegins, onDelete }
       {loop && (
         <IconButton
           icon={Sprout}
-          label={begins ? `No longer begin new loops with ${loop.name}` : `Begin new loops with ${loop.name}`}
+          label={begins ? `No longer keep ${loop.name} to begin with` : `Keep ${loop.name} to begin with`}
           pressed={begins}
           onClick={() => onBegins(!begins)}
           className={classNames(

@@ -32,7 +32,7 @@ export function Starts({ brief, own, chosen, onChoose }: StartsProps) {
   return (
     <fieldset>
       <legend className="dim mb-1.5">begins with</legend>
-      <div className="grid max-h-72 grid-cols-[repeat(auto-fill,minmax(7rem,1fr))] gap-2 overflow-y-auto p-0.5">
+      <div className="grid max-h-[min(18rem,33vh)] grid-cols-[repeat(auto-fill,minmax(7rem,1fr))] gap-2 overflow-y-auto p-0.5">
         {starts.map((each) => (
           <Choice key={each.name} label={each.label} chosen={each.name === taken} onChoose={() => onChoose(each.name)}>
             <Picture start={each} brief={shown} />

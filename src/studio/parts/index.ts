@@ -1,3 +1,4 @@
+export { Choices } from './choices'
 export * from './class-names'
 export * from './colour-field'
 export * from './controls'

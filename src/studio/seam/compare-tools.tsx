@@ -3,37 +3,8 @@
 import type { ReactNode } from 'react'
 import type { Clock } from '@/core/clock'
 import { DIFFERENCES } from '@/core/image'
-import { ChoiceField, classNames, GroundPicker, NumberField } from '../parts'
+import { ChoiceField, Choices, GroundPicker, NumberField } from '../parts'
 import { type HowToCompare, MODES, type Mode } from './compare'
-
-interface ChoicesProps {
-  readonly label: string
-  readonly options: readonly string[]
-  readonly chosen: number
-  readonly onChoose: (index: number) => void
-}
-
-/** One of a few, all of them to be seen. */
-export function Choices({ label, options, chosen, onChoose }: ChoicesProps) {
-  return (
-    <div className="join" role="group" aria-label={label}>
-      {options.map((each, i) => (
-        <button
-          key={each}
-          type="button"
-          aria-pressed={chosen === i}
-          className={classNames(
-            'btn join-item btn-xs font-normal',
-            chosen === i ? 'bg-neutral text-primary' : 'btn-ghost',
-          )}
-          onClick={() => onChoose(i)}
-        >
-          {each}
-        </button>
-      ))}
-    </div>
-  )
-}
 
 interface CompareToolsProps {
   readonly how: HowToCompare

@@ -8,9 +8,8 @@ import type { FrameEdge, FrameEdges } from '@/core/texture'
 import { setSession } from '@/store/session'
 import { tellTrouble } from '@/store/trouble'
 import { WorkerStopped } from '@/workers/client'
-import { useRoom, VerdictMark } from '../parts'
+import { Choices, useRoom, VerdictMark } from '../parts'
 import type { FrameSource } from './compare'
-import { Choices } from './compare-tools'
 
 const StepChart = dynamic(() => import('./step-chart').then((module) => module.StepChart), { ssr: false })
 

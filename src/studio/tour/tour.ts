@@ -1,6 +1,7 @@
 import { type Driver, driver } from 'driver.js'
 import 'driver.js/dist/driver.css'
 import type { View } from '../commands/command'
+import { kept } from '../kept'
 import { TOUR } from './steps'
 
 /** Where the tour was left, in this browser. */
@@ -11,7 +12,7 @@ const LOOK_MS = 50
 
 /** The step at which the tour was left; the first where it was ended, or never begun. */
 export function leftAt(): number {
-  const n = Number(localStorage.getItem(KEPT))
+  const n = Number(kept.getItem(KEPT))
   return Number.isInteger(n) && n > 0 && n < TOUR.length ? n : 0
 }
 
@@ -39,11 +40,11 @@ export async function startTour(go: (view: View) => void, from = leftAt()): Prom
   const show = async (n: number): Promise<void> => {
     const step = TOUR[n]
     if (!step) {
-      localStorage.removeItem(KEPT)
+      kept.removeItem(KEPT)
       leave()
       return
     }
-    localStorage.setItem(KEPT, String(n))
+    kept.setItem(KEPT, String(n))
     go(step.view)
     const element = await found(step.at)
     if (!element || running !== tour) return

@@ -57,6 +57,17 @@ const wave = (property: string, far = 1, phase = 0): Track => ({
   as: 'added',
   phase,
 })
+/** On and on at one speed. */
+const evenly = (property: Track['property'], by: Track['by']): Track => ({
+  property,
+  after: 'accumulate',
+  keys: [
+    [0, 0, 'linear'],
+    [1, 1, 'linear'],
+  ],
+  by,
+  as: 'added',
+})
 /** Both scales by the same share. */
 const scaled = (keys: Track['keys']): Track[] =>
   ['scaleX', 'scaleY'].map((property) => ({ property, after: 'repeat', keys, by: { far: 1 }, as: 'times' }))
@@ -101,18 +112,7 @@ export const MOVES: readonly Move[] = [
     about: 'goes round evenly',
     seconds: 2,
     far: steps(1),
-    tracks: [
-      {
-        property: 'rotation',
-        after: 'accumulate',
-        keys: [
-          [0, 0, 'linear'],
-          [1, 1, 'linear'],
-        ],
-        by: { round: 360 },
-        as: 'added',
-      },
-    ],
+    tracks: [evenly('rotation', { round: 360 })],
   },
   {
     name: 'turn and rest',
@@ -236,16 +236,7 @@ export const MOVES: readonly Move[] = [
         by: { fixed: 1 },
         as: 'itself',
       },
-      {
-        property: 'rotation',
-        after: 'accumulate',
-        keys: [
-          [0, 0, 'linear'],
-          [1, 1, 'linear'],
-        ],
-        by: { fixed: 360 },
-        as: 'added',
-      },
+      evenly('rotation', { fixed: 360 }),
     ],
   },
   {
@@ -270,17 +261,6 @@ export const MOVES: readonly Move[] = [
     about: 'moves on by one place, and looks the same',
     seconds: 1,
     far: null,
-    tracks: [
-      {
-        property: ['shift', 'travel', 'driftX'],
-        after: 'accumulate',
-        keys: [
-          [0, 0, 'linear'],
-          [1, 1, 'linear'],
-        ],
-        by: { fixed: 1 },
-        as: 'added',
-      },
-    ],
+    tracks: [evenly(['shift', 'travel', 'driftX'], { fixed: 1 })],
   },
 ]

@@ -1,8 +1,8 @@
 import { toNumber } from '../../clock'
-import type { Layer, Loop } from '../../document'
-import type { BrushStroke } from '../../effects'
+import type { Loop } from '../../document'
 import type { Model, StillPicture } from '../../media'
 import { type Brief, newLayer, newLoop } from '../edit'
+import { inMask } from '../in-mask'
 import { modelLayer } from '../models'
 import { overAll, TEXTURES, tiles } from './fields'
 import { FIGURES } from './figures'
@@ -19,16 +19,6 @@ export const STARTS: Partial<Record<Loop['kind'], readonly Start[]>> = {
   loader: [EMPTY, ...FIGURES],
   texture: [...TEXTURES, tiles, ...FIGURES.filter(({ name }) => name === 'bands')],
   cinemagraph: ['spray', 'rain', 'flakes', 'embers', 'bubbles', 'dust', 'glowing plankton'].map(overAll),
-}
-
-/** A layer with a painted mask at hand; where nothing is painted on that yet, all of it is seen. */
-export function inMask(
-  layer: Layer,
-  { x, y, rotation = 0 }: { readonly x: number; readonly y: number; readonly rotation?: number },
-  strokes: readonly BrushStroke[] = [],
-): Layer {
-  const mask = newLayer('brush', 'Where it is seen', { x, y, rotation, strokes })
-  return { ...newLayer('group', `${layer.name} in a mask`, { mask: 'shape' }), layers: [layer, mask] }
 }
 
 /** A loop that answers a brief, begun with what was chosen: over a still, where there is one, which gives it its size; with a model that turns. */

@@ -28,7 +28,6 @@ import { ModelNotes } from './model-notes'
 import { MovesPanel } from './moves-panel'
 import { PropertyField } from './property-field'
 import { RunningNotes } from './running-notes'
-import { SharedProperties } from './shared-properties'
 
 /** Sections in the order in which they are shown, with their titles; those of one kind alone come first, by their own names. */
 const SECTIONS: readonly (readonly [string, string])[] = [
@@ -182,6 +181,9 @@ function Presets({ layer, presets }: { layer: Layer; presets: readonly Preset[] 
     </fieldset>
   ))
 }
+
+/** Comes when several layers are selected first. */
+const SharedProperties = dynamic(async () => (await import('./shared-properties')).SharedProperties, { ssr: false })
 
 interface RowProps {
   readonly clock: Clock

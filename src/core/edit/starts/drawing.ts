@@ -1,0 +1,66 @@
+import { namedColour } from '../../colour'
+import type { Layer } from '../../document'
+import type { Values } from '../../layers'
+import type { Ease, Key, Motion } from '../../motion'
+import { newLayer } from '../edit'
+import type { Frame, Start } from './start'
+
+/** The colours that the figures have, by name, so that one change colours all of them. */
+export const FIGURE_PALETTE = [
+  { name: 'lamp', colour: '#f6b84b' },
+  { name: 'foam', colour: '#f7ead0' },
+  { name: 'coral', colour: '#ef7f5f' },
+  { name: 'glass', colour: '#79c9b4' },
+  { name: 'deep', colour: '#15485a' },
+]
+export const [LAMP, FOAM, CORAL, GLASS, DEEP] = FIGURE_PALETTE.map(({ name }) => namedColour(name)) as [
+  string,
+  string,
+  string,
+  string,
+  string,
+]
+
+export const keys = (ease: Ease, ...places: readonly (readonly [at: number, value: number, ease?: Ease])[]): Key[] =>
+  places.map(([at, value, own]) => ({ at, value, ease: own ?? ease }))
+export const repeated = (all: readonly Key[], cycles = 1, phase = 0): Motion => ({
+  keys: all,
+  after: 'repeat',
+  period: { cycles },
+  phase,
+})
+export const carried = (all: readonly Key[], cycles = 1, phase = 0): Motion => ({
+  ...repeated(all, cycles, phase),
+  after: 'accumulate',
+})
+
+/** As many cycles as come nearest to so many seconds each. */
+export const every = (frame: Frame, seconds: number): number => Math.max(1, Math.round(frame.seconds / seconds))
+
+type Motions = Readonly<Record<string, Motion>>
+export const layer = (
+  kind: string,
+  name: string,
+  values: Values,
+  motions: Motions = {},
+  held?: readonly Layer[],
+): Layer => ({
+  ...newLayer(kind, name, values),
+  motions,
+  ...(held && { layers: held }),
+})
+const middleOf = ({ width, height }: Frame) => ({ x: width / 2, y: height / 2 })
+/** A 480th of the shorter side. */
+const unitOf = ({ width, height }: Frame): number => Math.min(width, height) / 480
+
+/** A start that is drawn about the middle of the frame, in units of a 480th of its shorter side. */
+export const figure = (
+  name: string,
+  label: string,
+  layers: (u: number, frame: Frame, middle: { readonly x: number; readonly y: number }) => readonly Layer[],
+): Start => ({
+  name,
+  label,
+  palette: FIGURE_PALETTE,
+  layers: (frame) => layers(unitOf(frame), frame, middleOf(frame)),
+})
