@@ -412,3 +412,19 @@ test('loops of the library are found, put in order, and several are deleted and 
   await page.getByRole('button', { name: 'Bring them back' }).click()
   await expect.poll(async () => (await names()).length).toBe(DEMO_LOOPS)
 })
+
+test('a property is found by typing, and shows what it does round the loop', async ({ page }) => {
+  await openLibrary(page)
+  await begin(new Hands(page), /arc that chases/)
+  await page.getByRole('region', { name: 'Layers' }).getByText('Arc', { exact: true }).click()
+  const properties = page.getByRole('region', { name: 'Properties' })
+  const drawn = (label: string) =>
+    properties.getByRole('button', { name: new RegExp(`^(Move|Show the motion of) ${label}$`) }).locator('polyline')
+  await expect(drawn('rotation')).toHaveCount(1)
+  await expect(drawn('opacity')).toHaveCount(0)
+  await properties.getByLabel('Find a property').fill('shadow')
+  await expect(properties.getByLabel('shadow x')).toBeVisible()
+  await expect(properties.getByLabel('rotation', { exact: true })).toHaveCount(0)
+  await properties.getByLabel('Find a property').fill('')
+  await expect(properties.getByLabel('rotation', { exact: true })).toBeVisible()
+})

@@ -1,1 +1,2 @@
 export * from './evaluate'
+export * from './round-the-loop'

@@ -41,7 +41,7 @@ export function MotionPanel({ loop }: { loop: Loop }) {
         </PanelHeading>
         <p className="dim p-3 text-xs">
           {layer
-            ? `${stillWords(layer)} The small ring beside a property gives it a motion, tied to the loop.`
+            ? `${stillWords(layer)} The small line beside a property gives it a motion, tied to the loop.`
             : 'Select a layer to see how it moves, or one of these motions.'}
         </p>
         {layer ? (

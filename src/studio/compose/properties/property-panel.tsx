@@ -1,11 +1,11 @@
 'use client'
 
-import { ChevronDown, CircleDot, Crosshair } from 'lucide-react'
+import { ChevronDown, Crosshair, Search } from 'lucide-react'
 import dynamic from 'next/dynamic'
-import { type ComponentType, memo, useMemo } from 'react'
+import { type ComponentType, memo, useMemo, useState } from 'react'
 import type { Clock } from '@/core/clock'
 import { changeLayer, findLayer, type Layer, type Loop } from '@/core/document'
-import { newMotion, setMotion, setValue } from '@/core/edit'
+import { newLayer, newMotion, setMotion, setValue } from '@/core/edit'
 import { valuesAt } from '@/core/evaluate'
 import {
   layerKind,
@@ -28,6 +28,7 @@ import { ModelNotes } from './model-notes'
 import { MovesPanel } from './moves-panel'
 import { PropertyField } from './property-field'
 import { RunningNotes } from './running-notes'
+import { ValueDrawing } from './value-drawing'
 
 /** Sections in the order in which they are shown, with their titles; those of one kind alone come first, by their own names. */
 const SECTIONS: readonly (readonly [string, string])[] = [
@@ -70,6 +71,7 @@ const moves = (entries: readonly (readonly [string, Property])[], moving: readon
 export function PropertyPanel({ loop }: { loop: Loop }) {
   const selection = useSession((session) => session.selection)
   const frame = useStillFrame()
+  const [sought, setSought] = useState('')
   const layer = selection.length === 1 ? findLayer(loop, selection[0] as string) : undefined
   const { rate, length } = loop
   const clock = useMemo(() => ({ rate, length }), [rate, length])
@@ -97,9 +99,23 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
         {kind.presets && <Presets layer={layer} presets={kind.presets} />}
         {Notes && <Notes key={layer.id} loop={loop} layer={layer} />}
         {kind.running && <RunningNotes key={layer.id} loop={loop} layer={layer} property={kind.running} />}
+        <label className="input input-xs mt-2 flex items-center gap-1.5 bg-transparent">
+          <Search size={12} aria-hidden="true" className="dim" />
+          <input
+            type="search"
+            className="w-full"
+            placeholder="Find a property"
+            aria-label="Find a property"
+            value={sought}
+            onChange={(event) => setSought(event.target.value)}
+          />
+        </label>
         {sectionsOf(kind.properties).map(([section, title]) => {
           const entries = Object.entries(kind.properties).filter(
-            ([, property]) => property.section === section && (property.when?.(layer.values) ?? true),
+            ([name, property]) =>
+              property.section === section &&
+              (property.when?.(layer.values) ?? true) &&
+              `${property.label} ${title} ${name}`.toLowerCase().includes(sought.trim().toLowerCase()),
           )
           if (entries.length === 0) return null
           const moving = [layer.motions, layer.trembles ?? {}, layer.events ?? {}].flatMap((each) => Object.keys(each))
@@ -112,14 +128,18 @@ export function PropertyPanel({ loop }: { loop: Loop }) {
                 property={property}
                 value={values[name] ?? null}
                 moves={moving.includes(name)}
+                still={moving.includes(name) ? layer : STILL}
               />
               {kind.sample && property.type === 'number' && property.shown && (
                 <LowAndHigh layer={layer} name={name} property={property} shown={property.shown} />
               )}
             </div>
           ))
-          // What is seldom touched is folded away.
-          if (FOLDED.includes(section) || (section === 'place' && (kind.effect || kind.presets?.some(({ of }) => of))))
+          // What is seldom touched is folded away, unless it is sought.
+          if (
+            sought.trim() === '' &&
+            (FOLDED.includes(section) || (section === 'place' && (kind.effect || kind.presets?.some(({ of }) => of))))
+          )
             return (
               <details
                 key={`${layer.id} ${section}`}
@@ -157,6 +177,9 @@ function cycleSeconds(layer: Layer, property: string | undefined, { rate, length
   return period && isTied(period) ? (length * rate.den) / rate.num / period.cycles : null
 }
 
+/** What stands for a layer in which a property rests. */
+const STILL = newLayer('ellipse', 'still', {}, 'still')
+
 /** Sets of values to begin with. */
 function Presets({ layer, presets }: { layer: Layer; presets: readonly Preset[] }) {
   const take = ({ values }: Preset) =>
@@ -193,10 +216,12 @@ interface RowProps {
   /** As it is at the playhead. */
   readonly value: PropertyValue
   readonly moves: boolean
+  /** The layer, where the property moves; else one that stands, so that it is not drawn anew. */
+  readonly still: Layer
 }
 
 /** One property; drawn anew only when its own value changes. */
-const PropertyRow = memo(function PropertyRow({ clock, layerId, name, property, value, moves }: RowProps) {
+const PropertyRow = memo(function PropertyRow({ clock, layerId, name, property, value, moves, still }: RowProps) {
   const chosen = useSession((session) => session.property === name)
   const change = (next: PropertyValue) => {
     const now = frameNow()
@@ -224,21 +249,17 @@ const PropertyRow = memo(function PropertyRow({ clock, layerId, name, property, 
       {property.moves ? (
         <button
           type="button"
-          className={classNames('btn btn-ghost btn-xs btn-square', moves ? 'text-primary' : 'dim')}
+          className={classNames('btn btn-ghost btn-xs w-8 px-0', moves ? 'text-primary' : 'dim')}
           aria-label={moves ? `Show the motion of ${property.label}` : `Move ${property.label}`}
           title={moves ? `Show the motion of ${property.label}` : `Give ${property.label} a motion`}
           aria-pressed={chosen}
           disabled={value === null && !moves}
           onClick={startMotion}
         >
-          {moves ? (
-            <CircleDot size={14} aria-hidden="true" />
-          ) : (
-            <span className="size-2 rounded-full border border-current" />
-          )}
+          <ValueDrawing layer={still} name={name} length={clock.length} />
         </button>
       ) : (
-        <span className="btn btn-xs btn-square invisible" />
+        <span className="btn btn-xs invisible w-8" />
       )}
     </div>
   )
