@@ -5,7 +5,15 @@ import { useMemo } from 'react'
 import { toast } from 'sonner'
 import { type Clock, formatRate, toNumber } from '@/core/clock'
 import { changeLayer, type Layer, type Loop, referencesOf } from '@/core/document'
-import { mapProperty, nearestCycles, secondsOf, setMotion } from '@/core/edit'
+import {
+  atOwnPace,
+  type ExactLength,
+  exactLengths,
+  mapProperty,
+  nearestCycles,
+  secondsOf,
+  setMotion,
+} from '@/core/edit'
 import { valuesAt } from '@/core/evaluate'
 import { clipSeconds, fileOf, frameOfClip, type MediumKind, mediumKind, startOfFrame } from '@/core/media'
 import { evenly, isTied, type Motion, mixNumbers, motionValue, reversed, travel } from '@/core/motion'
@@ -91,6 +99,44 @@ function OpenSource({ source }: { source: NonNullable<Placed['source']> }) {
   )
 }
 
+interface ExactPaceProps {
+  readonly loop: Loop
+  readonly layer: Layer
+  readonly property: string
+  /** How long what is placed lasts at its own pace. */
+  readonly seconds: number
+}
+
+/** Lengths of the loop at which what is placed runs exactly at its own pace. */
+function ExactPace({ loop, layer, property, seconds }: ExactPaceProps) {
+  const lengths = exactLengths(loop, seconds)
+  const take = (exact: ExactLength) => {
+    const { loop: made, bent } = atOwnPace(loop, layer.id, property, exact)
+    if (!changeLoop(() => made)) return
+    toast(`The loop is ${exact.length} frames long now: ${layer.name} runs exactly at its own pace.`, {
+      ...(bent.length > 0 && { description: `So that they come home, ${bent.join(', ')} run a little otherwise.` }),
+    })
+  }
+  if (lengths.length === 0)
+    return <p className="dim text-2xs">No length of whole frames at this rate gives it exactly its own pace.</p>
+  return (
+    <div role="group" aria-label="Exactly its own pace" className="flex flex-wrap items-center gap-1">
+      <span className="dim text-2xs">exactly its own pace in</span>
+      {lengths.map((exact) => (
+        <button
+          key={exact.length}
+          type="button"
+          className="btn btn-neutral btn-xs figures font-normal"
+          title={`${exact.cycles} whole cycles`}
+          onClick={() => take(exact)}
+        >
+          {exact.length} f
+        </button>
+      ))}
+    </div>
+  )
+}
+
 /** How a placed loop or clip runs: whole cycles, its pace, where it starts, which way; and the way into it. */
 export function RunningNotes({ loop, layer, property }: { loop: Loop; layer: Layer; property: string }) {
   const placed = placedBy(layer, loop)
@@ -145,6 +191,9 @@ export function RunningNotes({ loop, layer, property }: { loop: Loop; layer: Lay
               {placed.words}
               {back ? ', backwards' : ''}; the pace goes by whole cycles
             </p>
+            {pace !== null && Math.abs(pace - 1) >= 5e-4 && (
+              <ExactPace loop={loop} layer={layer} property={property} seconds={placed.seconds} />
+            )}
           </>
         ) : (
           <p className="dim text-xs">

@@ -1,0 +1,58 @@
+import { MAX_LENGTH, toNumber } from '../clock'
+import { changeLoopClock } from '../closing'
+import { changeLayer, findLayer, type Loop } from '../document'
+import { isTied } from '../motion'
+
+/** A length of the loop, in frames, in which something placed runs whole cycles exactly at its own pace. */
+export interface ExactLength {
+  readonly length: number
+  readonly cycles: number
+}
+
+/** Frames are whole to this; and a loop is not made so many times as long, or as short, for it. */
+const SAME = 1e-6
+const TOO_FAR = 12
+/** So many cycles are looked through. */
+const MOST_CYCLES = 200
+
+/** Lengths at which something that lasts so many seconds keeps exactly its own pace: those nearest to the loop's own, shorter and longer. */
+export function exactLengths(
+  { length, rate }: Pick<Loop, 'length' | 'rate'>,
+  seconds: number,
+  most = 3,
+): ExactLength[] {
+  const frames = seconds * toNumber(rate)
+  if (!(frames > 0)) return []
+  const found: ExactLength[] = []
+  for (let cycles = 1; cycles <= MOST_CYCLES && cycles * frames <= MAX_LENGTH; cycles++) {
+    const whole = Math.round(cycles * frames)
+    if (whole >= 1 && Math.abs(whole - cycles * frames) < SAME) found.push({ length: whole, cycles })
+  }
+  const away = ({ length: own }: ExactLength) => Math.abs(Math.log(own / length))
+  return found
+    .filter((each) => away(each) <= Math.log(TOO_FAR))
+    .sort((a, b) => away(a) - away(b))
+    .slice(0, most)
+    .sort((a, b) => a.length - b.length)
+}
+
+/**
+ * The loop at such a length, with what was placed running its whole cycles in it; everything else keeps its seconds as nearly as whole cycles allow.
+ * @returns the names of layers whose speed had to bend for it, too
+ */
+export function atOwnPace(
+  loop: Loop,
+  layerId: string,
+  property: string,
+  { length, cycles }: ExactLength,
+): { readonly loop: Loop; readonly bent: readonly string[] } {
+  const changed = changeLoopClock(loop, { rate: loop.rate, length }, 'frames')
+  const motion = findLayer(changed.loop, layerId)?.motions[property]
+  if (!motion || !isTied(motion.period)) return { loop: changed.loop, bent: [] }
+  const own = changeLayer(changed.loop, layerId, (layer) => ({
+    ...layer,
+    motions: { ...layer.motions, [property]: { ...motion, period: { cycles } } },
+  }))
+  const name = findLayer(loop, layerId)?.name
+  return { loop: own, bent: [...new Set(changed.bent.map(({ layer }) => layer))].filter((each) => each !== name) }
+}
