@@ -147,11 +147,11 @@ test('what cannot be written is said in words, and leaves no half file', async (
   await page.getByRole('button', { name: 'Write the MP4 and prove it' }).click()
   await expect(page.getByRole('alert').filter({ hasText: 'could not be written' })).toContainText('takes even sizes')
   await expect(page.getByTestId('proof')).toHaveCount(0)
-  // The server is not there.
-  await page.route('**/api/webp*', (route) => route.abort())
+  // The server has too much to do.
+  await page.route('**/api/webp*', (route) => route.fulfill({ status: 503, json: { message: 'Too many at once.' } }))
   await format(page, 'WebP')
   await page.getByRole('button', { name: 'Write the WebP and prove it' }).click()
-  await expect(page.getByRole('alert').filter({ hasText: 'could not be written' })).toContainText('cannot be reached')
+  await expect(page.getByRole('alert').filter({ hasText: 'could not be written' })).toContainText('Too many at once.')
   await expect(page.getByTestId('proof')).toHaveCount(0)
 })
 
@@ -259,4 +259,13 @@ test('passes lie in folders of their own, frame by frame', async ({ page }) => {
   const channel = (of: Buffer, n: number) => of.filter((_, i) => i % 4 === n)
   expect(Buffer.compare(channel(alpha, 0), channel(picture, 3))).toBe(0)
   expect(channel(alpha, 3).every((value) => value === 255)).toBe(true)
+})
+
+test('a WebP is written and proven with the server that writes them gone, with and without loss', async ({ page }) => {
+  await page.route('**/api/webp**', (route) => route.abort())
+  await toExport(page)
+  await format(page, 'WebP')
+  await proven(page, 'WebP')
+  await page.getByLabel('without loss').check()
+  await proven(page, 'WebP')
 })

@@ -1,6 +1,23 @@
 import type { Tools } from '@/codecs/write'
 import { gifOnAllCores } from '../coding'
 
+/**
+ * A WebP that the browser writes itself: without loss where the quality is 1, as browsers that write it have it; the proof tells whether it is.
+ * @throws Error where it writes none
+ */
+async function ownWebp(png: BlobPart, quality: number): Promise<Uint8Array<ArrayBuffer>> {
+  const bitmap = await createImageBitmap(new Blob([png], { type: 'image/png' }))
+  const canvas = new OffscreenCanvas(bitmap.width, bitmap.height)
+  canvas.getContext('2d')?.drawImage(bitmap, 0, 0)
+  bitmap.close()
+  const blob = await canvas.convertToBlob({ type: 'image/webp', quality })
+  if (blob.type !== 'image/webp')
+    throw new Error(
+      'The server that writes WebP cannot be reached, and this browser writes none. Choose another format.',
+    )
+  return new Uint8Array(await blob.arrayBuffer())
+}
+
 /** What writing needs, as a browser does it. */
 export const browserTools: Tools = {
   gif: gifOnAllCores,
@@ -15,11 +32,11 @@ export const browserTools: Tools = {
     canvas.getContext('2d')?.putImageData(pixels, 0, 0)
     return new Uint8Array(await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer())
   },
-  /** The server writes it, and keeps nothing. */
+  /** The server writes it, and keeps nothing; where that cannot be reached, the browser does, if it can. */
   async webpStill(png, { lossless, quality, exact }) {
     const query = new URLSearchParams({ lossless: String(lossless), quality: String(quality), exact: String(exact) })
     const answer = await fetch(`/api/webp?${query}`, { method: 'POST', body: png }).catch(() => null)
-    if (!answer) throw new Error('The server that writes WebP cannot be reached. Try again, or choose another format.')
+    if (!answer) return ownWebp(png, lossless ? 1 : quality / 100)
     if (!answer.ok) {
       const { message } = (await answer.json().catch(() => ({}))) as { message?: string }
       throw new Error(message ?? `The server could not write the WebP (${answer.status}).`)
