@@ -23,6 +23,7 @@ import { addLayer, LAYER_COMMANDS } from './layers'
 import { MOTION_COMMANDS } from './motion'
 import { MOVE_COMMANDS } from './moves'
 import { PANEL_COMMANDS } from './panels'
+import { TAKEN_OVER_COMMANDS } from './taken-over'
 import { TWIN_COMMANDS } from './twins'
 
 export type { Command, View } from './command'
@@ -141,6 +142,7 @@ export const COMMANDS: readonly Command[] = [
   { id: 'redo', label: 'Redo', section: 'Edit', keys: 'mod+shift+z, mod+y', inFields: true, run: redo },
   ...LAYER_COMMANDS,
   ...TWIN_COMMANDS,
+  ...TAKEN_OVER_COMMANDS,
   ...CLIPBOARD_COMMANDS,
   ...ARRANGE_COMMANDS,
   ...ALIGN_COMMANDS,
