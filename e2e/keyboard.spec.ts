@@ -154,7 +154,7 @@ test('F6 walks from panel to panel, and back', async ({ page }) => {
         await page.evaluate(
           () =>
             document.activeElement
-              ?.closest('[aria-label]:is(nav, section, aside, [role])')
+              ?.closest('nav[aria-label], section[aria-label], aside[aria-label]')
               ?.getAttribute('aria-label') ?? '',
         ),
       )
