@@ -34,7 +34,8 @@ try {
   await page.waitForTimeout(10_000)
   await shoot('library')
   await page.getByRole('button', { name: 'New loop' }).click()
-  await page.getByLabel(/^texture/).check()
+  // The figures are drawn while they play.
+  await page.waitForTimeout(3000)
   await shoot('brief')
   await page.keyboard.press('Escape')
   await page.getByRole('link', { name: 'Beacon loader' }).click()
