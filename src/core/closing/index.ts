@@ -1,4 +1,5 @@
 export * from './closing'
+export * from './fitting'
 export * from './likeness'
 export * from './remedies'
 export * from './spokes'

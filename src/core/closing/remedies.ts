@@ -5,7 +5,8 @@ import { layerKind, unitText } from '../layers'
 import { type Motion, type MovingValue, periodFrames, type Remedy, remedies } from '../motion'
 import { check, reportOf } from './closing'
 import { copiesToFill } from './ends'
-import { foldOf, repeatLoop } from './timing'
+import { foldOf } from './fitting'
+import { repeatLoop } from './timing'
 
 /** A way to bring a motion of a loop home. */
 export interface LoopRemedy extends Remedy<MovingValue> {

@@ -7,17 +7,15 @@ import type { Layer, Loop } from '../document'
 import { makeVariant, newLayer, partVariant, reverseLoop, shiftPhase } from '../edit'
 import { evaluate } from '../evaluate'
 import { greatestDifference } from '../image'
-import { evenly, isTied, type Motion } from '../motion'
+import { evenly, isTied } from '../motion'
 import { anyLoop } from '../testing/arbitrary'
+import { sheet, turning } from '../testing/drums'
 import { quay } from '../testing/quay'
 import {
-  applyFit,
   changeAllTimes,
   changeLoopClock,
   changeSpeed,
   checkMotions,
-  fillWith,
-  fitRows,
   repeatLoop,
   setCycles,
   shorterLoops,
@@ -51,16 +49,6 @@ function looksAlike(a: DisplayList, b: DisplayList): boolean {
   if (xs.length === ys.length && xs.every((x, i) => Math.abs(x - (ys[i] as number)) <= 1e-3 * (1 + Math.abs(x))))
     return true
   return greatestDifference(renderInNode(a, 120, 120), renderInNode(b, 120, 120)) <= 24
-}
-
-const turning = (name: string, motion: Partial<Motion>, values = {}): Layer => ({
-  ...newLayer('polygon', name, { x: 5, y: 5, radius: 4, corners: 3, ...values }, name),
-  motions: { rotation: { ...evenly(360), ...motion } },
-})
-const sheet: Loop = {
-  ...quay,
-  length: 60,
-  layers: [turning('drum', { period: { cycles: 2 } }), turning('wheel', {}, { corners: 4 })],
 }
 
 describe('a loop repeated, stretched, shifted or run backwards', () => {
@@ -171,43 +159,6 @@ describe('one motion at another speed', () => {
   })
 })
 
-describe('a fit', () => {
-  it('lists every motion with its period and fold', () =>
-    expect(fitRows(sheet).map(({ layer, frames, fold, cycles }) => [layer, frames, fold, cycles])).toEqual([
-      ['drum', 30, 3, 2],
-      ['wheel', 60, 4, 1],
-    ]))
-  it('has what trembles and what happens in it, and gives them whole counts', () => {
-    const [drum, ...others] = sheet.layers as [Layer, ...Layer[]]
-    const shaking: Layer = {
-      ...drum,
-      trembles: { x: { amount: 4, detail: 3, cycles: 2, seed: 1, phase: 0 } },
-      events: { opacity: { value: 0.2, frames: 4, at: [0.5], cycles: 3 } },
-    }
-    const loop = { ...sheet, layers: [shaking, ...others] }
-    const rows = fitRows(loop).slice(2)
-    expect(rows.map(({ what, name, frames, fold, cycles }) => [what, name, frames, fold, cycles])).toEqual([
-      ['tremble', 'x', 30, 1, 2],
-      ['event', 'opacity', 20, 1, 3],
-    ])
-    const wanted = fitRows(loop).map((row) => ({ ...row, cycles: row.what === 'event' ? 5 : row.cycles }))
-    const [fitted] = applyFit(loop, 120, wanted).layers
-    expect(fitted?.trembles?.x?.cycles).toBe(2)
-    expect(fitted?.events?.opacity?.cycles).toBe(5)
-    // Left out of a fit, they keep their pace.
-    expect(applyFit(loop, 120, []).layers[0]?.trembles?.x?.cycles).toBe(4)
-  })
-  it('applied comes home, in parts of a turn too', () => {
-    const fitted = applyFit(sheet, 20, [
-      { layerId: 'drum', name: 'rotation', cycles: 2 / 3 },
-      { layerId: 'wheel', name: 'rotation', cycles: 0.25 },
-    ])
-    expect(fitted.length).toBe(20)
-    expect(checkMotions(fitted).map(({ home, goesOn }) => home && goesOn)).toEqual([true, true])
-    expect(evaluate(fitted, 7).nodes[1]?.transform[1]).toBeCloseTo(Math.sin((2 * Math.PI * 7) / 80))
-  })
-})
-
 describe('a shorter loop inside', () => {
   it('is found where every motion is home before, by its symmetry', () => {
     const found = shorterLoops({
@@ -268,25 +219,6 @@ describe('a shorter loop inside', () => {
       ],
     }
     expect(shorterLoops({ ...quay, length: 48, layers: [odd] })[0]?.times).toBe(2)
-  })
-})
-
-describe('filling a duration', () => {
-  it('repeats a loop of five frames for ten seconds', () => {
-    const small = { ...sheet, length: 5, rate: fraction(24) }
-    const [first] = fillWith(small, fraction(10))
-    expect(first).toMatchObject({ repeats: 48, speed: 1 })
-    expect(first?.loop?.length).toBe(240)
-    expect(checkMotions(first?.loop as Loop).every(({ home }) => home)).toBe(true)
-  })
-  it('offers lengths that divide it, and what they cost', () => {
-    const ways = fillWith({ ...sheet, length: 50 }, fraction(11))
-    expect(ways.map(({ repeats, length }) => [repeats, length]).slice(0, 3)).toEqual([
-      [5, 50],
-      [6, 50],
-      [5, 55],
-    ])
-    for (const { loop, repeats, length } of ways) expect(loop?.length).toBe(repeats * length)
   })
 })
 

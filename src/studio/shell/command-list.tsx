@@ -29,12 +29,15 @@ export function CommandList({ go }: { go: (view: View) => void }) {
 
 function Found({ onTake }: { onTake: (meant: Meant) => void }) {
   const [typed, setTyped] = useState('')
-  const found = typed.trim() ? meant(typed.trim()) : null
+  const [found, setFound] = useState<readonly Meant[] | null>(null)
   // The likeliest is chosen as soon as it is there.
   const [chosen, setChosen] = useState('')
   const type = (text: string) => {
+    const words = text.trim()
+    const likely = words ? meant(words) : null
     setTyped(text)
-    setChosen((text.trim() ? meant(text.trim())[0]?.id : undefined) ?? '')
+    setFound(likely)
+    setChosen(likely?.[0]?.id ?? '')
   }
   const item = (command: Meant) => (
     <List.Item
