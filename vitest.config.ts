@@ -7,7 +7,7 @@ export default defineConfig({
   test: {
     include: ['src/**/*.test.ts', 'demo/**/*.test.ts'],
     environment: 'node',
-    setupFiles: ['src/core/testing/faces.ts', 'src/core/testing/navigator.ts'],
+    setupFiles: ['src/core/testing/cases.ts', 'src/core/testing/faces.ts', 'src/core/testing/navigator.ts'],
     testTimeout: 120_000,
     // One would be left out where there are two.
     maxWorkers: availableParallelism(),

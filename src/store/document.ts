@@ -215,8 +215,17 @@ documentStore.subscribe(paced(() => shown.setState(documentStore.getState())).ca
 
 /** The loop that is worked on. */
 export const useOpenLoop = (): Loop | null => useStore(shown, viewOf)
+/** A part of the loop that is worked on; null while none is open. */
+export const useOpenPart = <T>(part: (loop: Loop) => T): T | null =>
+  useStore(shown, (state) => {
+    const loop = viewOf(state)
+    return loop && part(loop)
+  })
 /** The document itself, whichever of its loops is worked on. */
 export const useDocument = (): Loop | null => useStore(shown, ({ loop }) => loop)
+/** A part of the document; a component that uses it is drawn anew only when that changes. Null while none is open. */
+export const useDocumentPart = <T>(part: (loop: Loop) => T): T | null =>
+  useStore(shown, ({ loop }) => (loop ? part(loop) : null))
 export const useInside = (): string | null => useStore(shown, ({ inside }) => inside)
 
 const NO_COLOURS: Loop['palette'] = []

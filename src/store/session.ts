@@ -3,7 +3,7 @@ import { useShallow } from 'zustand/react/shallow'
 import type { Loop } from '@/core/document'
 import type { MoveWanted } from '@/core/edit'
 import { loadFaces } from '@/core/text'
-import { documentStore, goInside, type History, openLoop, useOpenLoop } from './document'
+import { documentStore, goInside, type History, openLoop, useOpenLoop, useOpenPart } from './document'
 
 export type Pace = 1 | 0.5 | 0.25
 /** The tool that places the pivot of the selected layer. No kind of layer is called so. */
@@ -67,6 +67,8 @@ interface Session {
   readonly zoom: Zoom | null
   /** The motion that was taken last, and on which layers: its numbers are at hand as long as they are selected. */
   readonly taken: { readonly ids: readonly string[]; readonly wanted: MoveWanted } | null
+  /** What is looked for among the properties. */
+  readonly sought: string
   /** Keys of the shown motion that are chosen, by their index. */
   readonly keys: readonly number[]
   /** Whether a loop of the library is being chosen to be placed. */
@@ -102,6 +104,7 @@ export const useSession = create<Session>()(() => ({
   motionOpen: false,
   zoom: null,
   taken: null,
+  sought: '',
   keys: [],
   placing: false,
   healing: null,
@@ -150,6 +153,13 @@ export const useShownLoop = (): Loop | null => {
   const open = useOpenLoop()
   const preview = useSession((session) => session.preview)
   return preview ?? open
+}
+
+/** A part of the loop to show; a component that uses it is drawn anew only when that changes. Null while none is open. */
+export function useShownPart<T>(part: (loop: Loop) => T): T | null {
+  const preview = useSession((session) => session.preview)
+  const own = useOpenPart(part)
+  return preview ? part(preview) : own
 }
 
 /** The frame while it stands still; while the loop plays, the one at which it was started. */

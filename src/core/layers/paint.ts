@@ -116,8 +116,8 @@ export const STROKE = {
     moves: true,
   },
   cap: { type: 'choice', label: 'caps', section: 'stroke', options: LINE_CAPS, default: 'butt' },
-  join: { type: 'choice', label: 'joins', section: 'stroke', options: LINE_JOINS, default: 'miter' },
-  dash: { type: 'numbers', label: 'dash', section: 'stroke', unit: 'px', default: [], most: 16 },
+  join: { type: 'choice', label: 'joins', section: 'stroke', options: LINE_JOINS, default: 'miter', seldom: true },
+  dash: { type: 'numbers', label: 'dash', section: 'stroke', unit: 'px', default: [], most: 16, seldom: true },
   dashOffset: {
     type: 'number',
     label: 'dash offset',
@@ -127,6 +127,7 @@ export const STROKE = {
     step: 1,
     moves: true,
     equivalence: dashPitch,
+    seldom: true,
   },
   spanStart: {
     type: 'number',

@@ -40,7 +40,7 @@ export const MOST_LISTED = 400
 /** Points of the hull at the most. */
 export const MOST_HULL = 512
 /** A direction in space is never further than about this from one of that many spread evenly, radians. */
-const SPREAD = 0.1
+const SPREAD = 0.12
 /** Folds of parts are looked for in so many of them, and in those of so many triangles. */
 const FOLDED_PARTS = 24
 const FOLDED_TRIANGLES = 15_000
@@ -70,6 +70,32 @@ function directions(count: number): Vector[] {
 }
 
 /**
+ * The directions in which a mesh, pressed or drawn out, is to be looked at so that they are even for the ball that it was: with the covariance of its
+ * vertices C = L Lᵀ (Cholesky), L⁻ᵀ u for every direction u. A flat mesh is looked at as one of a thousandth of its width.
+ */
+function evened(ways: readonly Vector[], positions: ArrayLike<number>, middle: Vector): Vector[] {
+  const c = [0, 0, 0, 0, 0, 0]
+  for (let i = 0; i < positions.length; i += 3) {
+    const [x, y, z] = [0, 1, 2].map(
+      (axis) => (positions[i + axis] as number) - (middle[axis] as number),
+    ) as never as Vector
+    for (const [at, product] of [x * x, x * y, y * y, x * z, y * z, z * z].entries()) (c[at] as number) += product
+  }
+  const [xx, xy, yy, xz, yz, zz] = c as [number, number, number, number, number, number]
+  const least = (xx + yy + zz) * 1e-6
+  const a = Math.sqrt(xx + least)
+  const [b, d] = [xy / a, xz / a]
+  const e = Math.sqrt(Math.max(yy + least - b * b, least))
+  const f = (yz - d * b) / e
+  const g = Math.sqrt(Math.max(zz + least - d * d - f * f, least))
+  return ways.map(([u, v, w]) => {
+    const z = w / g
+    const y = (v - f * z) / e
+    return [(u - b * y - d * z) / a, y, z]
+  })
+}
+
+/**
  * Points between which all vertices of a mesh lie: its own where there are few; else those that reach furthest in many directions, moved out by as much
  * as they may miss.
  */
@@ -79,8 +105,10 @@ export function hullPoints({ positions }: Mesh): number[] {
     own.set(`${positions[i]} ${positions[i + 1]} ${positions[i + 2]}`, i)
   const at = (i: number) => [positions[i] as number, positions[i + 1] as number, positions[i + 2] as number]
   if (own.size <= MOST_HULL) return [...own.values()].flatMap(at)
+  const bounds = boundsOf({ positions, indices: new Uint32Array(0) })
+  const middle: Vector = bounds ? middleOf(bounds) : [0, 0, 0]
   const chosen = new Set<number>()
-  for (const [x, y, z] of directions(MOST_HULL)) {
+  for (const [x, y, z] of evened(directions(MOST_HULL), positions, middle)) {
     let [best, most] = [0, Number.NEGATIVE_INFINITY]
     for (let i = 0; i < positions.length; i += 3) {
       const far = x * (positions[i] as number) + y * (positions[i + 1] as number) + z * (positions[i + 2] as number)
@@ -88,8 +116,6 @@ export function hullPoints({ positions }: Mesh): number[] {
     }
     chosen.add(best)
   }
-  const bounds = boundsOf({ positions, indices: new Uint32Array(0) })
-  const middle = bounds ? middleOf(bounds) : [0, 0, 0]
   const by = 1 / Math.cos(SPREAD)
   return [...chosen].flatMap((i) =>
     at(i).map((value, axis) => (middle[axis] as number) + by * (value - (middle[axis] as number))),

@@ -46,6 +46,18 @@ export async function listLoops(read: ReadAll): Promise<LibraryEntry[]> {
     .sort((a, b) => b.savedAt - a.savedAt)
 }
 
+/** The loops of the library by their names, unread otherwise. @throws StorageError */
+export async function loopNames(): Promise<{ readonly id: string; readonly name: string }[]> {
+  const found: { readonly id: string; readonly name: string }[] = []
+  await stored(() =>
+    loops.iterate<Partial<LoopRecord> | null, void>((record, id) => {
+      const name = (record?.loop as { readonly name?: unknown } | null | undefined)?.name
+      if (typeof name === 'string') found.push({ id, name })
+    }),
+  )
+  return found
+}
+
 /** Takes a loop out of the library and returns what is needed to put it back. @throws StorageError */
 export async function deleteLoop(id: string): Promise<() => Promise<void>> {
   const record = await recordOf(id)

@@ -9,18 +9,26 @@ import { readNumber, showNumber, unitText } from '../parts/number-text'
 import { COMMANDS } from '.'
 import type { Command } from './command'
 
-/** Something that typing may mean: a command, or a layer or a value that goes by that name. */
+/** Something that typing may mean: a command, or a layer, a value or a loop that goes by that name. */
 export interface Meant {
   readonly id: string
   readonly label: string
   readonly keys?: string | undefined
+  /** The page that is gone to, where it is one. */
+  readonly href?: string
   readonly run: Command['run']
+}
+
+/** A loop of the library. */
+export interface Named {
+  readonly id: string
+  readonly name: string
 }
 
 /** What comes behind a name: a number or a sum with its unit. */
 const BEHIND = /^(.*?\D)\s+([-+−]?[\d.,(][\d.,()+\-−*/\s]*[a-z%°×]*)$/i
-/** Layers that may be meant are named up to so many. */
-const MOST_LAYERS = 8
+/** Layers, and loops, that may be meant are named up to so many. */
+const MOST_NAMED = 8
 
 const scoreOf = (label: string, typed: string, also: readonly string[] = []): number =>
   defaultFilter?.(label, typed, [...also]) ?? 0
@@ -35,8 +43,8 @@ function amountIn(text: string | undefined, unit: Parameters<typeof readNumber>[
   }
 }
 
-/** What was typed may mean, the likeliest first: commands, with the amount that is typed behind them; properties of what is selected, set to it; layers. */
-export function meant(typed: string): Meant[] {
+/** What was typed may mean, the likeliest first: commands, with the amount that is typed behind them; properties of what is selected, set to it; layers; other loops. */
+export function meant(typed: string, library: readonly Named[] = []): Meant[] {
   const loop = currentLoop()
   const [, name = typed, behind] = BEHIND.exec(typed) ?? []
   const scored: { readonly item: Meant; readonly score: number }[] = []
@@ -50,6 +58,7 @@ export function meant(typed: string): Meant[] {
     scored.push({ item: { id, label: said, keys, run: (go) => run(go, given ?? undefined) }, score })
   }
   if (loop) scored.push(...propertiesMeant(loop, name, behind), ...layersMeant(loop, typed))
+  scored.push(...loopsMeant(library, typed, loop?.id))
   return scored
     .filter(({ score }) => score > 0)
     .sort((a, b) => b.score - a.score)
@@ -96,11 +105,14 @@ function showProperty(layer: Layer, key: string, property: Property): void {
     setSession({ property: key })
     return
   }
+  setSession({ sought: '' })
   // Once the list has given the focus back.
   setTimeout(() => {
     const field = document.querySelector<HTMLElement>(
       `[aria-label="Properties"] [data-property="${key}"] :is(input, select, button)`,
     )
+    // What is folded away is shown as what is looked for.
+    if (!field?.checkVisibility()) setSession({ sought: property.label })
     field?.scrollIntoView({ block: 'nearest' })
     field?.focus()
   }, 50)
@@ -113,19 +125,35 @@ const setAll = (ids: readonly string[], key: string, value: number): void => {
   )
 }
 
-/** Layers that go by what was typed. */
-function layersMeant(loop: Loop, typed: string) {
-  return [...places(loop.layers)]
-    .map(({ layer }) => ({ layer, score: scoreOf(layer.name, typed) }))
+/** Those of some that go by what was typed, the likeliest first. */
+const named = (all: readonly Named[], typed: string) =>
+  all
+    .map(({ id, name }) => ({ id, name, score: scoreOf(name, typed) }))
     .filter(({ score }) => score > 0)
     .sort((a, b) => b.score - a.score)
-    .slice(0, MOST_LAYERS)
-    .map(({ layer: { id, name }, score }) => ({
-      item: {
-        id: `select ${id}`,
-        label: `Select “${name}”`,
-        run: () => setSession({ selection: [id], property: null }),
-      },
-      score: 0.9 * score,
-    }))
+    .slice(0, MOST_NAMED)
+
+/** Other loops of the library that go by what was typed. */
+const loopsMeant = (library: readonly Named[], typed: string, open: string | undefined) =>
+  named(
+    library.filter(({ id }) => id !== open),
+    typed,
+  ).map(({ id, name, score }) => ({
+    item: { id: `open ${id}`, label: `Open “${name}”`, href: `/loop/${id}/compose`, run: () => {} },
+    score: 0.85 * score,
+  }))
+
+/** Layers that go by what was typed. */
+function layersMeant(loop: Loop, typed: string) {
+  return named(
+    [...places(loop.layers)].map(({ layer }) => layer),
+    typed,
+  ).map(({ id, name, score }) => ({
+    item: {
+      id: `select ${id}`,
+      label: `Select “${name}”`,
+      run: () => setSession({ selection: [id], property: null }),
+    },
+    score: 0.9 * score,
+  }))
 }

@@ -1,11 +1,11 @@
 'use client'
 
-import { useEffect, useRef, useState } from 'react'
+import { memo, type ReactNode, useDeferredValue, useEffect, useRef, useState } from 'react'
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels'
-import { findLayer } from '@/core/document'
+import { findLayer, type Loop } from '@/core/document'
 import { movingNames } from '@/core/edit'
 import type { FrameStore } from '@/store/frames'
-import { useSessionParts, useShownLoop } from '@/store/session'
+import { useSessionParts, useShownLoop, useShownPart } from '@/store/session'
 import { kept } from '../kept'
 import { Transport } from '../playback'
 import { Dial } from './dial/dial'
@@ -60,21 +60,39 @@ function useKeptLayout(id: string, panelIds: string[]) {
   return { id, onLayoutChanged, ...(defaultLayout && { defaultLayout }) }
 }
 
+/** A panel with the loop that is shown; what stands around it is not drawn anew with it. */
+function Shown({ children }: { children: (loop: Loop) => ReactNode }) {
+  const loop = useShownLoop()
+  return loop && children(loop)
+}
+
+/** The same for what may follow a frame later: what is looked at and typed into comes first. */
+function ShownLater({ children }: { children: (loop: Loop) => ReactNode }) {
+  const loop = useDeferredValue(useShownLoop())
+  return loop && children(loop)
+}
+
+const LaterDial = memo(Dial)
+const LaterList = memo(LayerList)
+
 /** The stage with direct handles, time as a dial, layers, properties, and the motion of the chosen property. */
 export function ComposeView() {
-  const loop = useShownLoop()
   const [frames, setFrames] = useState<FrameStore | null>(null)
   const { selection, stageAlone, motionOpen } = useSessionParts('selection', 'stageAlone', 'motionOpen')
   // With nothing selected that moves the stage takes the room, and the motions are a line.
   const [only] = selection
-  const layer = loop && selection.length === 1 && only ? findLayer(loop, only) : undefined
-  const folded = useOncePointerUp(!motionOpen && (!layer || movingNames(layer).length === 0))
+  const chosen = selection.length === 1 ? only : undefined
+  const state = useShownPart((loop) => {
+    const layer = chosen === undefined ? undefined : findLayer(loop, chosen)
+    return layer && movingNames(layer).length > 0 ? 'moves' : 'rests'
+  })
+  const folded = useOncePointerUp(!motionOpen && state === 'rests')
   const across = useKeptLayout(
     'compose',
     stageAlone ? ['middle-panel'] : ['time-panel', 'middle-panel', 'properties-panel'],
   )
   const down = useKeptLayout('compose-middle', stageAlone || folded ? ['stage-panel'] : ['stage-panel', 'motion-panel'])
-  if (!loop) return null
+  if (!state) return null
   return (
     <Group orientation="horizontal" {...across} className="h-full">
       {!stageAlone && (
@@ -88,13 +106,13 @@ export function ComposeView() {
           >
             <div className="flex h-full min-h-0 flex-col bg-base-100">
               <div className="mx-auto aspect-square max-h-[45%] min-h-0 w-full p-2">
-                <Dial loop={loop} frames={frames} />
+                <ShownLater>{(loop) => <LaterDial loop={loop} frames={frames} />}</ShownLater>
               </div>
               <div className="hairline border-y">
-                <Transport loop={loop} frames={frames} />
+                <Shown>{(loop) => <Transport loop={loop} frames={frames} />}</Shown>
               </div>
               <div className="min-h-0 flex-1">
-                <LayerList loop={loop} />
+                <ShownLater>{(loop) => <LaterList loop={loop} />}</ShownLater>
               </div>
             </div>
           </Panel>
@@ -118,13 +136,15 @@ export function ComposeView() {
                 <>
                   <Divider />
                   <Panel id="motion-panel" defaultSize={296} minSize={150} groupResizeBehavior="preserve-pixel-size">
-                    <MotionPanel loop={loop} />
+                    <Shown>{(loop) => <MotionPanel loop={loop} />}</Shown>
                   </Panel>
                 </>
               )}
             </Group>
           </div>
-          {!stageAlone && folded && <MotionLine loop={loop} layer={layer} />}
+          {!stageAlone && folded && (
+            <Shown>{(loop) => <MotionLine loop={loop} layer={chosen ? findLayer(loop, chosen) : undefined} />}</Shown>
+          )}
         </div>
       </Panel>
       {!stageAlone && (
@@ -137,7 +157,7 @@ export function ComposeView() {
             maxSize={420}
             groupResizeBehavior="preserve-pixel-size"
           >
-            <PropertyPanel loop={loop} />
+            <Shown>{(loop) => <PropertyPanel loop={loop} />}</Shown>
           </Panel>
         </>
       )}

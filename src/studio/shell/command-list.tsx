@@ -1,26 +1,30 @@
 'use client'
 
 import { Command as List } from 'cmdk'
-import { useState } from 'react'
+import { useRouter } from 'next/navigation'
+import { useEffect, useState } from 'react'
+import { loopNames } from '@/store/library'
 import { setSession, useSession } from '@/store/session'
 import { COMMANDS, keysText, type View } from '../commands'
-import { type Meant, meant } from '../commands/find'
+import { type Meant, meant, type Named } from '../commands/find'
 import { Dialog, Key } from '../parts'
 
 const SECTIONS = ['Play', 'Layers', 'Arrange', 'Effects', 'Draw', 'Motion', 'Edit', 'Views', 'File'] as const
 
 const LISTED = COMMANDS.filter(({ id }) => id !== 'commands')
 
-/** Every command by name, layers and properties, found by typing. */
+/** Every command by name, layers, properties and the loops of the library, found by typing. */
 export function CommandList({ go }: { go: (view: View) => void }) {
   const open = useSession((session) => session.commandList)
+  const router = useRouter()
   const close = () => setSession({ commandList: false })
   return (
     <Dialog title="Commands" open={open} onClose={close}>
       <Found
         onTake={(command) => {
           close()
-          command.run(go)
+          if (command.href) router.push(command.href)
+          else command.run(go)
         }}
       />
     </Dialog>
@@ -29,12 +33,15 @@ export function CommandList({ go }: { go: (view: View) => void }) {
 
 function Found({ onTake }: { onTake: (meant: Meant) => void }) {
   const [typed, setTyped] = useState('')
+  const [library, setLibrary] = useState<readonly Named[]>([])
+  // Where storage cannot be read, there are no others to open.
+  useEffect(() => void loopNames().then(setLibrary, () => {}), [])
   const [found, setFound] = useState<readonly Meant[] | null>(null)
   // The likeliest is chosen as soon as it is there.
   const [chosen, setChosen] = useState('')
   const type = (text: string) => {
     const words = text.trim()
-    const likely = words ? meant(words) : null
+    const likely = words ? meant(words, library) : null
     setTyped(text)
     setFound(likely)
     setChosen(likely?.[0]?.id ?? '')

@@ -7,7 +7,7 @@ import { usePathname, useRouter } from 'next/navigation'
 import { useCallback, useEffect, useState } from 'react'
 import { LONGEST_NAME, type Loop } from '@/core/document'
 import { keepAsCopy, openStored, startAutosave, takeStored, useSaveState } from '@/store/autosave'
-import { changeDocument, documentStore, redo, undo, useDocument, useHistoryLength } from '@/store/document'
+import { changeDocument, documentStore, redo, undo, useDocumentPart, useHistoryLength } from '@/store/document'
 import { useExport } from '@/store/export'
 import { setSession, useSessionParts } from '@/store/session'
 import { startSeamWatch } from '@/store/verdict'
@@ -24,6 +24,9 @@ import { usePaste } from './use-paste'
 import { useTour } from './use-tour'
 import { VariantBar } from './variant-bar'
 
+const idOf = ({ id }: Loop) => id
+const nameOf = ({ name }: Loop) => name
+
 const VIEWS = [
   ['compose', 'Compose'],
   ['fit', 'Fit'],
@@ -33,9 +36,8 @@ const VIEWS = [
 
 /** Opens a loop of the library and stands around the views of it. */
 export function Workspace({ id, children }: { id: string; children: React.ReactNode }) {
-  const loop = useDocument()
+  const open = useDocumentPart(idOf)
   const [problem, setProblem] = useState<{ title: string; description?: string } | null>(null)
-  const ready = loop?.id === id
 
   useEffect(() => {
     let current = true
@@ -54,8 +56,8 @@ export function Workspace({ id, children }: { id: string; children: React.ReactN
   }, [id])
 
   if (problem) return <Notice {...problem} />
-  if (!ready) return <Notice title="Opening the loop …" busy />
-  return <OpenWorkspace loop={loop}>{children}</OpenWorkspace>
+  if (open !== id) return <Notice title="Opening the loop …" busy />
+  return <OpenWorkspace id={id}>{children}</OpenWorkspace>
 }
 
 function Notice({ title, description, busy }: { title: string; description?: string; busy?: boolean }) {
@@ -73,12 +75,13 @@ function Notice({ title, description, busy }: { title: string; description?: str
   )
 }
 
-function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNode }) {
+/** What stands around the views: nothing here is drawn anew when the loop changes. */
+function OpenWorkspace({ id, children }: { id: string; children: React.ReactNode }) {
   const router = useRouter()
   const path = usePathname()
   const go = useCallback(
-    (view: View) => router.push(view === 'library' ? '/' : view === 'file' ? '/file' : `/loop/${loop.id}/${view}`),
-    [router, loop.id],
+    (view: View) => router.push(view === 'library' ? '/' : view === 'file' ? '/file' : `/loop/${id}/${view}`),
+    [router, id],
   )
   useEffect(() => startAutosave(), [])
   useEffect(() => startSeamWatch(), [])
@@ -99,14 +102,14 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
         <Link href="/" prefetch={false} className="rounded-field" title="Library">
           <Brand />
         </Link>
-        <LoopName loop={loop} />
+        <LoopName />
         <nav aria-label="Views" className="ms-2 flex h-full items-stretch gap-1">
           {VIEWS.map(([view, label]) => {
             const here = path.endsWith(`/${view}`)
             return (
               <Link
                 key={view}
-                href={`/loop/${loop.id}/${view}`}
+                href={`/loop/${id}/${view}`}
                 aria-current={here ? 'page' : undefined}
                 className={classNames(
                   'flex items-center border-b-2 px-2.5',
@@ -118,8 +121,8 @@ function OpenWorkspace({ loop, children }: { loop: Loop; children: React.ReactNo
             )
           })}
         </nav>
-        <QueueState where={`/loop/${loop.id}/export`} onShow={() => useExport.setState({ tab: 'queue' })} />
-        <SaveState go={(id) => router.replace(`/loop/${id}/compose`)} />
+        <QueueState where={`/loop/${id}/export`} onShow={() => useExport.setState({ tab: 'queue' })} />
+        <SaveState go={(copy) => router.replace(`/loop/${copy}/compose`)} />
         <History />
         <IconButton
           icon={CopyPlus}
@@ -177,11 +180,12 @@ function AskedFor({ go }: { go: (view: View) => void }) {
   )
 }
 
-function LoopName({ loop }: { loop: Loop }) {
+function LoopName() {
+  const name = useDocumentPart(nameOf) ?? ''
   const [draft, setDraft] = useState<string | null>(null)
   const commit = () => {
-    const name = draft?.trim()
-    if (name) changeDocument((current) => ({ ...current, name: name.slice(0, LONGEST_NAME) }))
+    const typed = draft?.trim()
+    if (typed) changeDocument((current) => ({ ...current, name: typed.slice(0, LONGEST_NAME) }))
     setDraft(null)
   }
   return (
@@ -190,7 +194,7 @@ function LoopName({ loop }: { loop: Loop }) {
         aria-label="Name of the loop"
         className="input input-ghost input-sm w-44 truncate font-semibold"
         data-draft={draft !== null}
-        value={draft ?? loop.name}
+        value={draft ?? name}
         maxLength={LONGEST_NAME}
         onChange={(event) => setDraft(event.target.value)}
         onBlur={commit}

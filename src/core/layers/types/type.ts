@@ -34,6 +34,8 @@ export interface Described {
   readonly default: PropertyValue
   /** The heading under which the property is shown. */
   readonly section: string
+  /** Whether it is left as it is by most: where nobody has touched it, it is folded away. */
+  readonly seldom?: boolean
   /** Whether the property can be given a motion. */
   readonly moves?: boolean
   /** Whether it has a say, with the other values as they are; it always has where this is left out. */

@@ -6,7 +6,8 @@ import { changeKey } from '@/core/edit'
 import { changeLoop } from '@/store/document'
 import { setSession } from '@/store/session'
 import { startDrag } from '../../parts/start-drag'
-import { type Bead, beadPlace, frameAngle, frameAtPoint, type Lane, onDial, pointerAt } from './dial-geometry'
+import { type Bead, beadPlace, frameAngle, frameAtPoint, onDial, pointerAt } from './dial-geometry'
+import type { Lane } from './lanes'
 
 interface BeadProps {
   readonly lane: Lane

@@ -1,20 +1,7 @@
-import type { MotionReport } from '@/core/closing'
-import type { Layer, Loop } from '@/core/document'
 import { type Motion, periodFrames } from '@/core/motion'
 import type { Point } from '@/core/path'
 
-/** A lane of the dial: one motion, or a layer that does not move. */
-export interface Lane {
-  readonly layer: Layer
-  readonly name: string | null
-  readonly report: MotionReport | null
-  readonly inner: number
-  readonly outer: number
-}
-
 export const DIAL = { radius: 130, outer: 112, inner: 46, cache: 117, ticks: 122 } as const
-const GAP = 1.5
-const THICKEST = 15
 
 /** Angle of a frame, radians: the seam at the top, time clockwise. */
 export const frameAngle = (frame: number, length: number): number => (frame / length) * 2 * Math.PI - Math.PI / 2
@@ -37,25 +24,6 @@ export function arcPath(radius: number, from: number, to: number, length: number
   const b = onDial(radius, frameAngle(to, length))
   return `M${a.x} ${a.y}A${radius} ${radius} 0 ${span > length / 2 ? 1 : 0} 1 ${b.x} ${b.y}`
 }
-
-/** One ring per layer, from the outside in, front to back; a layer's motions share its ring as lanes. */
-export function dialLanes(loop: Loop, reports: readonly MotionReport[]): Lane[] {
-  const rows = flatten(loop.layers).flatMap((layer) => {
-    const names = Object.keys(layer.motions)
-    return (names.length > 0 ? names : [null]).map((name) => ({ layer, name }))
-  })
-  const thick = Math.min(THICKEST, (DIAL.outer - DIAL.inner) / Math.max(1, rows.length))
-  return rows.map(({ layer, name }, i) => ({
-    layer,
-    name,
-    report: reports.find((report) => report.layer.id === layer.id && report.name === name) ?? null,
-    outer: DIAL.outer - i * thick,
-    inner: DIAL.outer - (i + 1) * thick + Math.min(GAP, thick / 4),
-  }))
-}
-
-const flatten = (layers: readonly Layer[]): Layer[] =>
-  [...layers].reverse().flatMap((layer) => [layer, ...flatten(layer.layers ?? [])])
 
 /** At most this many cycles are told apart on a ring. */
 const MOST_CYCLES = 64

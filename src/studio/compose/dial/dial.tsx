@@ -13,30 +13,21 @@ import { startDrag } from '../../parts/start-drag'
 import { useCached } from '../../playback'
 import { homeWord } from '../../seam/motions-at-seam'
 import { BeadMark } from './dial-bead'
-import {
-  arcPath,
-  beadsOf,
-  cycleStarts,
-  DIAL,
-  dialLanes,
-  frameAngle,
-  frameAtPoint,
-  type Lane,
-  onDial,
-  pointerAt,
-} from './dial-geometry'
+import { arcPath, beadsOf, cycleStarts, DIAL, frameAngle, frameAtPoint, onDial, pointerAt } from './dial-geometry'
 import { FrameFigure, Hand } from './dial-hand'
+import { type Band, dialRings, type Lane } from './lanes'
 
 interface DialProps {
   readonly loop: Loop
   readonly frames: FrameStore | null
 }
 
-/** Time as a ring: seam at the top, a ring per layer, cycles as segments, keys as beads, the playhead a hand. */
+/** Time as a ring: seam at the top, a ring per motion or, where they are many, per period; cycles as segments, keys as beads, the playhead a hand. */
 export function Dial({ loop, frames }: DialProps) {
   const reports = useSeam((seam) => seam.motions)
   const svg = useRef<SVGSVGElement>(null)
-  const lanes = useMemo(() => dialLanes(loop, reports), [loop, reports])
+  const selection = useSession((session) => session.selection)
+  const { lanes, bands } = useMemo(() => dialRings(loop, reports, selection), [loop, reports, selection])
   const turning = useRef(false)
   const toFrame = (event: React.PointerEvent) => {
     if (svg.current) showFrame(Math.floor(frameAtPoint(pointerAt(svg.current, event), loop.length) + 0.5))
@@ -69,6 +60,9 @@ export function Dial({ loop, frames }: DialProps) {
         <CacheRing frames={frames} length={loop.length} />
         {lanes.map((lane) => (
           <Ring key={`${lane.layer.id} ${lane.name}`} lane={lane} length={loop.length} svg={svg} />
+        ))}
+        {bands.map((band) => (
+          <BandRing key={band.label} band={band} length={loop.length} />
         ))}
         <circle r={DIAL.inner - 6} className="fill-base-100" pointerEvents="none" />
         <path d={`M0 ${-DIAL.ticks - 1}l5 -7h-10z`} className="fill-accent" aria-hidden="true" />
@@ -123,6 +117,67 @@ function CacheRing({ frames, length }: { frames: FrameStore | null; length: numb
     </g>
   )
 }
+
+/** Motions of one period, or layers that stand still, as one ring; pressed, it selects their layers. */
+function BandRing({ band, length }: { band: Band; length: number }) {
+  const { motion, moves, label, layers, home, inner, outer } = band
+  const middle = (inner + outer) / 2
+  const width = outer - inner
+  return (
+    <g data-testid="band">
+      <circle
+        r={middle}
+        fill="none"
+        strokeWidth={width}
+        className="cursor-pointer stroke-base-300/40 hover:stroke-neutral"
+        pointerEvents="stroke"
+        onPointerDown={(event) => {
+          event.stopPropagation()
+          setSession({ selection: layers, property: null })
+        }}
+      >
+        <title>{`${label}. Press to select their layers.`}</title>
+      </circle>
+      {moves && (
+        <circle
+          r={middle}
+          fill="none"
+          strokeWidth={Math.max(1, width * 0.32)}
+          className={home ? 'stroke-accent/50' : 'stroke-error'}
+          pointerEvents="none"
+          strokeDasharray={home ? undefined : '4 3'}
+        />
+      )}
+      {motion && <CycleMarks starts={cycleStarts({ ...motion, phase: 0 }, length)} {...{ inner, outer, length }} />}
+    </g>
+  )
+}
+
+interface MarksProps {
+  readonly starts: readonly number[]
+  readonly inner: number
+  readonly outer: number
+  readonly length: number
+}
+
+/** Where the cycles of a ring begin. */
+const CycleMarks = ({ starts, inner, outer, length }: MarksProps) =>
+  starts.map((frame) => {
+    const a = onDial(inner, frameAngle(frame, length))
+    const b = onDial(outer, frameAngle(frame, length))
+    return (
+      <line
+        key={frame}
+        x1={a.x}
+        y1={a.y}
+        x2={b.x}
+        y2={b.y}
+        className="stroke-base-content/70"
+        strokeWidth={1.2}
+        pointerEvents="none"
+      />
+    )
+  })
 
 interface RingProps {
   readonly lane: Lane
@@ -189,22 +244,7 @@ const Ring = memo(function Ring({ lane, length, svg }: RingProps) {
             pointerEvents="none"
             strokeDasharray={good ? undefined : '4 3'}
           />
-          {cycleStarts(motion, length).map((frame) => {
-            const a = onDial(inner, frameAngle(frame, length))
-            const b = onDial(outer, frameAngle(frame, length))
-            return (
-              <line
-                key={frame}
-                x1={a.x}
-                y1={a.y}
-                x2={b.x}
-                y2={b.y}
-                className="stroke-base-content/70"
-                strokeWidth={1.2}
-                pointerEvents="none"
-              />
-            )
-          })}
+          <CycleMarks starts={cycleStarts(motion, length)} {...{ inner, outer, length }} />
           {beadsOf(motion, length).map((bead, i, all) => (
             <BeadMark
               // Not by its cycle, which changes where a bead crosses the seam in the middle of a drag.

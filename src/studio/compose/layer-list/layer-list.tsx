@@ -16,8 +16,9 @@ import {
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
+import { defaultRangeExtractor, useVirtualizer } from '@tanstack/react-virtual'
 import { Copy, Eye, EyeOff, GripVertical, Group, Lock, LockOpen, Trash2, Ungroup } from 'lucide-react'
-import { memo, useEffect, useMemo, useState } from 'react'
+import { memo, useEffect, useMemo, useRef, useState } from 'react'
 import { changeLayer, type Layer, LONGEST_NAME, type Loop, moveLayer, referencesOf } from '@/core/document'
 import { layerKind } from '@/core/layers'
 import { mediaWithoutFiles } from '@/core/media'
@@ -78,7 +79,9 @@ const Rows = memo(function Rows({ rows }: { rows: readonly Row[] }) {
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   )
+  const [dragged, setDragged] = useState<string | null>(null)
   const onDragEnd = ({ active, over }: DragEndEvent) => {
+    setDragged(null)
     if (!over || over.id === active.id) return
     const order = rows.map(({ id }) => id)
     const down = order.indexOf(String(active.id)) < order.indexOf(String(over.id))
@@ -108,13 +111,16 @@ const Rows = memo(function Rows({ rows }: { rows: readonly Row[] }) {
       {rows.length === 0 ? (
         <p className="dim p-3 text-xs">Nothing here yet. Pick a tool above the frame and drag, or press Enter on it.</p>
       ) : (
-        <DndContext id="layers" sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+        <DndContext
+          id="layers"
+          sensors={sensors}
+          collisionDetection={closestCenter}
+          onDragStart={({ active }) => setDragged(String(active.id))}
+          onDragCancel={() => setDragged(null)}
+          onDragEnd={onDragEnd}
+        >
           <SortableContext items={rows as Row[]} strategy={verticalListSortingStrategy}>
-            <ul className="min-h-0 flex-1 overflow-y-auto py-1" aria-label="Layers, front to back">
-              {rows.map((row) => (
-                <LayerRow key={row.id} {...row} />
-              ))}
-            </ul>
+            <SeenRows rows={rows} dragged={dragged} />
           </SortableContext>
         </DndContext>
       )}
@@ -122,7 +128,55 @@ const Rows = memo(function Rows({ rows }: { rows: readonly Row[] }) {
   )
 })
 
-const LayerRow = memo(function LayerRow({ id, name, kind, hidden, locked, empty, depth }: Row) {
+/** Height of a row, px. */
+const ROW = 28
+/** Rows that are drawn beyond those in sight, either way: keys walk to them. */
+const BEYOND = 12
+
+/** The rows that are in sight, however many there are; the one that is dragged stays. */
+function SeenRows({ rows, dragged }: { rows: readonly Row[]; dragged: string | null }) {
+  const box = useRef<HTMLDivElement>(null)
+  const kept = rows.findIndex(({ id }) => id === dragged)
+  const seen = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => ROW,
+    overscan: BEYOND,
+    paddingStart: 4,
+    paddingEnd: 4,
+    getItemKey: (i) => rows[i]?.id ?? i,
+    rangeExtractor: (range) =>
+      [...new Set([...defaultRangeExtractor(range), ...(kept < 0 ? [] : [kept])])].sort((a, b) => a - b),
+  })
+  const chosen = useSession(({ selection }) => (selection.length === 1 ? selection[0] : undefined))
+  const order = useRef(rows)
+  order.current = rows
+  useEffect(() => {
+    const at = order.current.findIndex(({ id }) => id === chosen)
+    if (at >= 0) seen.scrollToIndex(at)
+  }, [chosen, seen])
+  return (
+    <div ref={box} className="min-h-0 flex-1 overflow-y-auto">
+      <ul className="relative" style={{ height: seen.getTotalSize() }} aria-label="Layers, front to back">
+        {seen.getVirtualItems().map(({ index, start }) => {
+          const row = rows[index]
+          return row && <LayerRow key={row.id} top={start} {...row} />
+        })}
+      </ul>
+    </div>
+  )
+}
+
+const LayerRow = memo(function LayerRow({
+  top,
+  id,
+  name,
+  kind,
+  hidden,
+  locked,
+  empty,
+  depth,
+}: Row & { readonly top: number }) {
   const selected = useSession((session) => session.selection.includes(id))
   const [draft, setDraft] = useState<string | null>(null)
   const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({ id })
@@ -145,12 +199,13 @@ const LayerRow = memo(function LayerRow({ id, name, kind, hidden, locked, empty,
     <li
       ref={setNodeRef}
       style={{
+        top,
         transform: CSS.Transform.toString(transform),
         transition: transition ?? '',
         paddingInlineStart: 4 + depth * 14,
       }}
       className={classNames(
-        'group flex h-7 items-center gap-1 pe-1.5',
+        'group absolute inset-x-0 flex h-7 items-center gap-1 pe-1.5',
         selected && 'bg-neutral',
         isDragging && 'z-10 opacity-70',
         hidden && 'opacity-60',
