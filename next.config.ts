@@ -5,7 +5,7 @@ const config: NextConfig = {
   devIndicators: false,
   poweredByHeader: false,
   // They load libraries beside them, which a bundle would part them from.
-  serverExternalPackages: ['sharp'],
+  serverExternalPackages: ['sharp', 'esbuild'],
   // Nothing of another origin is shown or loaded. In return workers may share the memory of the frames that they write.
   headers: async () => [
     {

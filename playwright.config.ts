@@ -15,6 +15,8 @@ export default defineConfig({
     baseURL: `http://localhost:${PORT}`,
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
+    // What keeps the application is tried by e2e/offline.spec.ts; elsewhere it would answer in the server's place.
+    serviceWorkers: 'block',
     actionTimeout: 30_000,
     trace: 'on-first-retry',
     launchOptions: {

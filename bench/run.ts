@@ -258,7 +258,7 @@ const browser = await chromium.launch({
   ],
 })
 try {
-  const page = await browser.newPage({ viewport: { width: 1920, height: 1240 } })
+  const page = await browser.newPage({ viewport: { width: 1920, height: 1240 }, serviceWorkers: 'block' })
   await page.addInitScript(() => Reflect.deleteProperty(window, 'showOpenFilePicker'))
   for (let tries = 0; ; tries++) {
     try {

@@ -61,7 +61,7 @@ export async function scriptsOf(browser: Browser, port: number, view: View): Pro
   const server = await counting(port, sent)
   try {
     const origin = `http://localhost:${(server.address() as AddressInfo).port}`
-    const context = await browser.newContext()
+    const context = await browser.newContext({ serviceWorkers: 'block' })
     const page = await context.newPage()
     await page.goto(`${origin}/${view === 'file' ? 'file' : ''}`)
     await page.waitForLoadState('networkidle')

@@ -17,7 +17,7 @@ const browser = await chromium.launch({
   args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
 })
 try {
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, serviceWorkers: 'block' })
   // Without it the standard file input is used, which a script can fill.
   await page.addInitScript(() => Reflect.deleteProperty(window, 'showOpenFilePicker'))
   const shoot = async (name) => {

@@ -31,9 +31,34 @@ export const PLACEMENT = {
     step: 0.05,
     moves: true,
   },
-  blend: { type: 'choice', label: 'blend mode', section: 'place', options: BLEND_MODES, default: 'normal', seldom: true },
-  pivotX: { type: 'number', label: 'pivot x', section: 'place', unit: 'px', default: 0, step: 1, moves: true, seldom: true },
-  pivotY: { type: 'number', label: 'pivot y', section: 'place', unit: 'px', default: 0, step: 1, moves: true, seldom: true },
+  blend: {
+    type: 'choice',
+    label: 'blend mode',
+    section: 'place',
+    options: BLEND_MODES,
+    default: 'normal',
+    seldom: true,
+  },
+  pivotX: {
+    type: 'number',
+    label: 'pivot x',
+    section: 'place',
+    unit: 'px',
+    default: 0,
+    step: 1,
+    moves: true,
+    seldom: true,
+  },
+  pivotY: {
+    type: 'number',
+    label: 'pivot y',
+    section: 'place',
+    unit: 'px',
+    default: 0,
+    step: 1,
+    moves: true,
+    seldom: true,
+  },
 } as const satisfies PropertyTable
 
 export type Placement = ValuesOf<typeof PLACEMENT>

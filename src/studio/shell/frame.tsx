@@ -4,6 +4,7 @@ import { ThemeProvider, useTheme } from 'next-themes'
 import { useEffect } from 'react'
 import { Toaster, toast } from 'sonner'
 import { useTrouble } from '@/store/trouble'
+import { useVersion } from './use-version'
 
 function Toasts() {
   const { resolvedTheme } = useTheme()
@@ -37,8 +38,9 @@ function Troubles() {
   return null
 }
 
-/** What stands around every view: the theme and the toasts. */
+/** What stands around every view: the theme, the toasts, and what keeps the application in the browser. */
 export function Frame({ children }: { children: React.ReactNode }) {
+  useVersion()
   return (
     <ThemeProvider attribute="data-theme" themes={['night', 'day']} defaultTheme="night" enableSystem={false}>
       {children}
