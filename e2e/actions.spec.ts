@@ -411,6 +411,60 @@ test('loops of the library are found, put in order, and several are deleted and 
   await expect.poll(async () => (await names()).length).toBe(DEMO_LOOPS - 2)
   await page.getByRole('button', { name: 'Bring them back' }).click()
   await expect.poll(async () => (await names()).length).toBe(DEMO_LOOPS)
+  // The trash gives one back, and forgets the other.
+  for (const name of ['Beacon loader', 'Boarding buoys']) {
+    await page.getByRole('button', { name: `Delete ${name}` }).click()
+    await expect.poll(names).not.toContain(name)
+  }
+  await page.getByRole('button', { name: 'Trash, 2' }).click()
+  const trash = page.getByRole('region', { name: 'Trash' })
+  await trash
+    .getByRole('listitem')
+    .filter({ hasText: 'Beacon loader' })
+    .getByRole('button', { name: 'Bring back' })
+    .click()
+  await expect.poll(names).toContain('Beacon loader')
+  await trash.getByRole('button', { name: 'Delete for good' }).click()
+  await expect(page.getByText('The trash is empty.')).toBeVisible()
+  expect((await names()).length).toBe(DEMO_LOOPS - 1)
+})
+
+test('loops of the library are named, noted, seen large and written several at once', async ({ page }) => {
+  await openLibrary(page)
+  const card = (name: string) =>
+    page.getByRole('list', { name: 'Loops' }).getByRole('listitem').filter({ hasText: name })
+  await card('Beacon loader').hover()
+  await page.getByRole('button', { name: 'Name and note of Beacon loader' }).click()
+  const dialog = page.getByRole('dialog', { name: 'Name and note' })
+  await dialog.getByLabel('name').fill('Harbour beacon')
+  await dialog.getByLabel('note').fill('For the ferry’s waiting room.')
+  await dialog.getByRole('button', { name: 'Keep' }).click()
+  await expect(card('Harbour beacon')).toContainText('For the ferry’s waiting room.')
+  await page.getByLabel('Find loops').fill('ferry waiting')
+  await expect(page.getByRole('list', { name: 'Loops' }).getByRole('listitem')).toHaveCount(1)
+  const width = async () => (await card('Harbour beacon').locator('canvas').boundingBox())?.width ?? 0
+  await expect.poll(width).toBeGreaterThan(50)
+  const small = await width()
+  await page.getByRole('button', { name: 'Large previews' }).click()
+  await expect.poll(width).toBeGreaterThan(1.5 * small)
+  await page.getByLabel('Find loops').fill('')
+  for (const name of ['Harbour beacon', 'Boarding buoys', 'Tide gauge']) await page.getByLabel(`Choose ${name}`).check()
+  await page.getByRole('button', { name: 'Write files' }).click()
+  await expect(page.getByRole('button', { name: 'Write 3 files' })).toBeVisible()
+  await expect(page.getByLabel('Tide gauge')).toBeChecked()
+})
+
+test('a loop says where it is used', async ({ page }) => {
+  await openLibrary(page)
+  for (const name of ['Beacon loader', 'Tide gauge']) await page.getByLabel(`Choose ${name}`).check()
+  await page.getByRole('button', { name: 'Place together' }).click()
+  await expect(verdict(page)).toContainText('closes')
+  await page.goto('/')
+  const card = page
+    .getByRole('list', { name: 'Loops' })
+    .getByRole('listitem')
+    .filter({ hasText: /^Tide gauge|Tide gauge/ })
+  await expect(card.filter({ hasText: 'used in' }).first()).toContainText('used in Beacon loader and others')
 })
 
 test('a property is found by typing, and shows what it does round the loop', async ({ page }) => {

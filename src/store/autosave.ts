@@ -2,7 +2,16 @@ import { create } from 'zustand'
 import { LONGEST_NAME, type Loop, withFaces } from '@/core/document'
 import { newId } from '@/core/id'
 import { currentHistory, documentStore, type History, openLoop } from './document'
-import { ConflictError, loadLoop, revisionOf, StorageError, type StoredLoop, saveLoop, storedAs } from './library'
+import {
+  ConflictError,
+  loadLoop,
+  revisionOf,
+  StorageError,
+  type StoredLoop,
+  saveLoop,
+  storedAs,
+  trashLoop,
+} from './library'
 import { openInWorkspace } from './session'
 
 /** Whether the open loop is safe: `saving` also while a change waits its turn, `conflict` when another tab changed it. */
@@ -86,12 +95,17 @@ export async function openStored(id: string): Promise<boolean> {
   return found !== null
 }
 
-/** The loop under an id that no other state of it has, in the library or in memory. @throws StorageError */
+/**
+ * The loop under an id that no other state of it has, in the library, its trash or in memory; one that lies in the trash in this very state is taken out.
+ * @throws StorageError
+ */
 export async function besideOthers(loop: Loop): Promise<Loop> {
   const open = documentStore.getState().loop
   const own = JSON.stringify(loop)
   const differs = (other: unknown) => other !== null && JSON.stringify(other) !== own
-  const taken = (open?.id === loop.id && differs(open)) || differs(await storedAs(loop.id))
+  const trashed = await storedAs(loop.id, 'trash')
+  const taken = (open?.id === loop.id && differs(open)) || differs(await storedAs(loop.id)) || differs(trashed)
+  if (trashed && !taken) await trashLoop(loop.id, false)
   return taken ? { ...loop, id: newId() } : loop
 }
 

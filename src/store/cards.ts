@@ -38,7 +38,8 @@ export function cardVerdict(loop: Loop): Promise<CardVerdict> {
 export const readInWorker: ReadAll = (all) => cards.ask(async ({ service }) => service.read(all))
 
 /** All loops of the library, as `listLoops` of it gives them. */
-export const listCards = (): Promise<LibraryEntry[]> => listLoops(readInWorker)
+export const listCards = (from: 'library' | 'trash' = 'library'): Promise<LibraryEntry[]> =>
+  listLoops(readInWorker, from)
 
 /** Ends the worker of the cards, when they are no longer shown; what was being looked at is asked for anew. */
 export function endCards(): void {

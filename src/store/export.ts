@@ -11,6 +11,8 @@ interface ExportState {
   readonly limit: number
   /** Whether the file is to be written as soon as its view is there. */
   readonly writeAsked: boolean
+  /** Ids of the loops that were chosen in the library to be written; none where nobody chose. */
+  readonly chosen: readonly string[]
 }
 
 export const useExport = create<ExportState>()(() => ({
@@ -18,6 +20,7 @@ export const useExport = create<ExportState>()(() => ({
   tab: 'file',
   limit: 250,
   writeAsked: false,
+  chosen: [],
 }))
 
 export const setSettings = (part: Partial<FileSettings>): void =>

@@ -11,6 +11,7 @@ export const MAX_SIZE = 8192
 /** So many groups may stand one in the other. */
 export const MAX_DEPTH = 24
 export const LONGEST_NAME = 200
+export const LONGEST_NOTE = 2000
 export const MAX_LAYERS = 4000
 /** As a loop begins: frames are sharp; eight samples where they are not. */
 export const NO_BLUR: FrameBlur = { shutter: 0, samples: 8 }
@@ -81,6 +82,8 @@ export interface Loop {
   readonly id: string
   readonly name: string
   readonly kind: (typeof LOOP_KINDS)[number]
+  /** What its maker wants to keep in mind of it. */
+  readonly note?: string
   /** px */
   readonly width: number
   readonly height: number

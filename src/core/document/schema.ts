@@ -6,7 +6,7 @@ import { LAYER_KINDS, type LayerKind, type Mixing, mixingOf, type Property, prop
 import { MEDIUM_KINDS, type Medium, type MediumKind } from '../media'
 import { AFTER_EACH_CYCLE, parseEase } from '../motion'
 import { coordinate, id, list, number, share, text, textThat, whole } from '../schemas'
-import { FORMAT, LONGEST_NAME, LOOP_KINDS, type Loop, MAX_SIZE, NO_BLUR, VERSION } from './document'
+import { FORMAT, LONGEST_NAME, LONGEST_NOTE, LOOP_KINDS, type Loop, MAX_SIZE, NO_BLUR, VERSION } from './document'
 import { checkDocument } from './document-rules'
 
 const colourNames = textThat((text) => colourName(`var(--${text})`) !== null, 'is not a name such as deep-sea')
@@ -144,6 +144,7 @@ const documentSchema = (layer: z.ZodMiniType, medium: z.ZodMiniType = anyMedium)
       id,
       name,
       kind: z.enum(LOOP_KINDS),
+      note: z.optional(z.string().check(z.maxLength(LONGEST_NOTE))),
       width: size,
       height: size,
       background: z.nullable(colour),

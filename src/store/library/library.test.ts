@@ -4,7 +4,20 @@ import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { readAllStored } from '@/core/edit'
 import { quay as loop } from '@/core/testing/quay'
 import type { History } from '../document'
-import { ConflictError, deleteLoop, listLoops, loadLoop, StorageError, saveLoop } from '.'
+import {
+  ConflictError,
+  changeStored,
+  deleteLoop,
+  listLoops,
+  loadLoop,
+  loopNames,
+  StorageError,
+  saveLoop,
+  storedAs,
+  TRASH_MS,
+  trashCount,
+  trashLoop,
+} from '.'
 
 const readHere = async (all: Parameters<typeof readAllStored>[0]) => readAllStored(all)
 const named = (name: string) => ({ ...loop, name })
@@ -96,5 +109,39 @@ describe('the library', () => {
     expect(await names()).toBeNull()
     await restore()
     expect(await names()).toEqual(['b', 'a'])
+  })
+  it('keeps what is in the trash, with its history, until it is brought back, deleted for good, or too old', async () => {
+    const ids = async (from?: 'trash') => (await listLoops(readHere, from)).map(({ id }) => id)
+    await saveLoop(named('b'), history('a'))
+    await saveLoop({ ...loop, id: 'pier' })
+    await trashLoop('quay', true)
+    expect([await ids(), await ids('trash'), await trashCount()]).toEqual([['pier'], ['quay'], 1])
+    expect(await names()).toBeNull()
+    expect(await storedAs('quay')).toBeNull()
+    expect((await storedAs('quay', 'trash'))?.name).toBe('b')
+    expect((await loopNames()).map(({ id }) => id)).toEqual(['pier'])
+    await trashLoop('quay', false)
+    expect(await names()).toEqual(['b', 'a'])
+    // Deleted for good from the trash.
+    await trashLoop('quay', true)
+    await deleteLoop('quay')
+    expect([await ids('trash'), await names()]).toEqual([[], null])
+    // Thirty days later.
+    await saveLoop(named('b'), history('a'))
+    await trashLoop('quay', true)
+    vi.spyOn(Date, 'now').mockReturnValue(Date.now() + TRASH_MS + 1000)
+    expect([await ids('trash'), await ids()]).toEqual([[], ['pier']])
+    expect(await store('loops').keys()).toEqual(['pier'])
+    await ids()
+    expect(await store('histories').keys()).toEqual([])
+  })
+  it('changes what it holds of a loop, and leaves its history', async () => {
+    await saveLoop(named('b'), history('a'))
+    const { revision } = (await loadLoop('quay')) ?? {}
+    await changeStored('quay', (each) => ({ ...each, name: 'c', note: 'For the pier.' }))
+    expect(await names()).toEqual(['c', 'a'])
+    expect((await loadLoop('quay'))?.loop.note).toBe('For the pier.')
+    // A tab that has it open notices.
+    await expect(saveLoop(named('d'), undefined, revision)).rejects.toThrow(ConflictError)
   })
 })

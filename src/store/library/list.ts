@@ -3,34 +3,48 @@ import { alone } from '../alone'
 import { keepFiles, keepOnly, storedFiles, upToDate } from '../assets'
 import { queuedAssets } from '../queue-storage'
 import { historyKeys } from './history'
-import { histories, type LoopRecord, loops, notes, recordOf, stored } from './records'
+import { histories, type LoopRecord, loops, notes, stored } from './records'
 import { forgetVerdict } from './verdicts'
 
 /** A loop in the library; one whose record is damaged has no loop, but is kept and can be deleted. */
-export type LibraryEntry = { readonly id: string; readonly savedAt: number } & LoopRead
+export type LibraryEntry = { readonly id: string; readonly savedAt: number; readonly deletedAt?: number } & LoopRead
 
 /** Reads what was stored under some ids, in their order. */
 export type ReadAll = (
   stored: readonly { readonly id: string; readonly raw: unknown }[],
 ) => Promise<readonly LoopRead[]>
 
+/** So long the trash keeps a loop, ms: thirty days. */
+export const TRASH_MS = 30 * 24 * 3_600_000
+
 /**
- * All loops of the library, the last saved first; variants as their sources are now.
+ * All loops of the library, the last saved first, or those in its trash, the last deleted first; variants as their sources are now. What has been in the
+ * trash for too long is taken out.
  * @param read reads them, off the page's thread
  * @throws StorageError
  */
-export async function listLoops(read: ReadAll): Promise<LibraryEntry[]> {
-  const found: { readonly id: string; readonly savedAt: number; readonly raw: unknown }[] = []
+export async function listLoops(read: ReadAll, from: 'library' | 'trash' = 'library'): Promise<LibraryEntry[]> {
+  const found: { readonly id: string; readonly savedAt: number; readonly deletedAt?: number; readonly raw: unknown }[] =
+    []
+  const old: string[] = []
   await alone(async () => {
     const used = new Set<string>()
     const media = new Set<string>()
     await stored(() =>
       loops.iterate<Partial<LoopRecord> | null, void>((record, id) => {
-        found.push({ id, savedAt: typeof record?.savedAt === 'number' ? record.savedAt : 0, raw: record?.loop })
+        const { deletedAt } = record ?? {}
+        if (deletedAt !== undefined && deletedAt < Date.now() - TRASH_MS) {
+          old.push(id)
+          return
+        }
+        const savedAt = typeof record?.savedAt === 'number' ? record.savedAt : 0
+        if ((deletedAt !== undefined) === (from === 'trash'))
+          found.push({ id, savedAt, raw: record?.loop, ...(deletedAt !== undefined && { deletedAt }) })
         for (const key of historyKeys(id, record)) used.add(key)
         for (const shown of record?.media ?? []) media.add(shown)
       }),
     )
+    for (const id of old) await stored(() => loops.removeItem(id))
     for (const id of await stored(queuedAssets)) media.add(id)
     await stored(() => keepOnly(media))
     // A page that was closed while it saved may have left a history that no loop owns.
@@ -42,8 +56,8 @@ export async function listLoops(read: ReadAll): Promise<LibraryEntry[]> {
   for (const { id, raw } of found) upToNow.push({ id, raw: await stored(() => upToDate(raw)) })
   const loopsRead = await read(upToNow)
   return found
-    .map(({ id, savedAt }, i) => ({ id, savedAt, ...(loopsRead[i] as LoopRead) }))
-    .sort((a, b) => b.savedAt - a.savedAt)
+    .map(({ raw: _raw, ...entry }, i) => ({ ...entry, ...(loopsRead[i] as LoopRead) }))
+    .sort((a, b) => (b.deletedAt ?? b.savedAt) - (a.deletedAt ?? a.savedAt))
 }
 
 /** The loops of the library by their names, unread otherwise. @throws StorageError */
@@ -52,15 +66,34 @@ export async function loopNames(): Promise<{ readonly id: string; readonly name:
   await stored(() =>
     loops.iterate<Partial<LoopRecord> | null, void>((record, id) => {
       const name = (record?.loop as { readonly name?: unknown } | null | undefined)?.name
-      if (typeof name === 'string') found.push({ id, name })
+      if (typeof name === 'string' && record?.deletedAt === undefined) found.push({ id, name })
     }),
   )
   return found
 }
 
-/** Takes a loop out of the library and returns what is needed to put it back. @throws StorageError */
+/** Puts a loop into the trash, with its history and its files, or takes it out again. @throws StorageError */
+export async function trashLoop(id: string, trashed: boolean): Promise<void> {
+  const record = await stored(() => loops.getItem<LoopRecord>(id))
+  // What is damaged may not even be a record.
+  const { deletedAt: _was, ...kept } = record ?? {}
+  await stored(() => loops.setItem(id, trashed ? { ...kept, deletedAt: Date.now() } : kept))
+}
+
+/** How many loops are in the trash. @throws StorageError */
+export async function trashCount(): Promise<number> {
+  let count = 0
+  await stored(() =>
+    loops.iterate<Partial<LoopRecord> | null, void>((record) => {
+      if (record?.deletedAt !== undefined) count++
+    }),
+  )
+  return count
+}
+
+/** Deletes a loop for good and returns what is needed to put it back. @throws StorageError */
 export async function deleteLoop(id: string): Promise<() => Promise<void>> {
-  const record = await recordOf(id)
+  const record = await stored(() => loops.getItem<LoopRecord>(id))
   const steps: (readonly [string, unknown])[] = []
   for (const key of historyKeys(id, record)) steps.push([key, await stored(() => histories.getItem(key))])
   const files = await stored(() => storedFiles(record?.media ?? []))

@@ -49,9 +49,15 @@ export interface LoopRecord {
   readonly revision: string
   /** Absent where it has none, and in records of older versions, whose history is kept under their revision. */
   readonly history?: HistoryPlace
+  /** When it was put into the trash; absent where it was not. */
+  readonly deletedAt?: number
 }
 
 /** The key of a part of a loop's history. */
 export const historyKey = (id: string, part: string) => `${id} ${part}`
 
-export const recordOf = (id: string) => stored(() => loops.getItem<LoopRecord>(id))
+/** The record of a loop, as long as it is not in the trash. */
+export const recordOf = async (id: string): Promise<LoopRecord | null> => {
+  const record = await stored(() => loops.getItem<LoopRecord>(id))
+  return record?.deletedAt === undefined ? record : null
+}

@@ -5,6 +5,7 @@ import { alone } from '../alone'
 import { keepAssets, mediaOf, upToDate } from '../assets'
 import type { History } from '../document'
 import { pruneHistory, writeHistory } from './history'
+import { loadLoop } from './load'
 import { type LoopRecord, loops, recordOf, stored } from './records'
 
 /** The loop has been saved by somebody else, such as another tab, since it was read here. */
@@ -47,14 +48,21 @@ export const saveLoop = (loop: Loop, history?: History, base?: string | null): P
     return revision
   })
 
+/** Changes what the library holds of a loop that is not open here, such as its name; its history stays. @throws StorageError, LoopFileError, ConflictError */
+export async function changeStored(id: string, change: (loop: Loop) => Loop): Promise<void> {
+  const found = await loadLoop(id)
+  if (found) await saveLoop(change(found.loop), found.history, found.revision)
+}
+
 /** The revision of a loop, as it stands in the library; null when it has no such loop. @throws StorageError */
 export async function revisionOf(id: string): Promise<string | null> {
   const record = await recordOf(id)
   return record && (record.revision ?? '')
 }
 
-/** The loop that the library holds under an id; null for none that can be read. @throws StorageError */
-export const storedAs = async (id: string): Promise<Loop | null> => {
-  const record = await recordOf(id)
-  return record && readStored(await stored(() => upToDate(record.loop))).loop
+/** The loop that the library, or its trash, holds under an id; null for none that can be read. @throws StorageError */
+export const storedAs = async (id: string, from: 'library' | 'trash' = 'library'): Promise<Loop | null> => {
+  const record = await stored(() => loops.getItem<LoopRecord>(id))
+  if (!record || (record.deletedAt !== undefined) !== (from === 'trash')) return null
+  return readStored(await stored(() => upToDate(record.loop))).loop
 }

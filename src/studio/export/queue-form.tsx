@@ -23,7 +23,10 @@ export const QueueForm = memo(function QueueForm({ loop }: { loop: Loop }) {
   const [sizes, setSizes] = useState<readonly number[]>([settings.scale])
   const [pattern, setPattern] = useState(PLAIN_PATTERN)
   const [others, setOthers] = useState<readonly Loop[]>([])
-  const [chosen, setChosen] = useState<readonly string[]>([loop.id])
+  const [chosen, setChosen] = useState<readonly string[]>(() => {
+    const asked = useExport.getState().chosen
+    return asked.includes(loop.id) ? asked : [loop.id]
+  })
   const [busy, setBusy] = useState(false)
   useEffect(() => {
     listCards().then(

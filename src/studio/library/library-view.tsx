@@ -6,23 +6,31 @@ import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useState } from 'react'
 import { toast } from 'sonner'
+import type { Loop } from '@/core/document'
 import { endCards, listCards } from '@/store/cards'
-import { deleteLoop, type LibraryEntry, onceInLibrary } from '@/store/library/list'
+import { useExport } from '@/store/export'
+import { deleteLoop, type LibraryEntry, onceInLibrary, trashCount, trashLoop } from '@/store/library/list'
 import { ownStarts, setOwnStart } from '@/store/library/own-starts'
 import { type Room, roomNow } from '@/store/room'
 import { tellTrouble } from '@/store/trouble'
 import { WorkerStopped } from '@/workers/client'
-import { GroundPicker } from '../parts'
+import { kept } from '../kept'
+import { classNames, GroundPicker } from '../parts'
 import { Brand, ThemeButton } from '../shell/brand'
 import { QueueState } from '../shell/queue-state'
 import { LoopCard } from './loop-card'
 import { RoomMeter } from './room-meter'
-import { type Order, onShelf } from './shelf'
+import { type Order, onShelf, usesIn } from './shelf'
 import { ShelfTools } from './shelf-tools'
 import { useFileDrop } from './use-file-drop'
 
 /** Comes when a new loop is asked for. */
 const BriefDialog = dynamic(() => import('./brief-dialog').then((module) => module.BriefDialog), { ssr: false })
+
+const NameDialog = dynamic(() => import('./name-dialog').then((module) => module.NameDialog), { ssr: false })
+const Trash = dynamic(() => import('./trash').then((module) => module.Trash), { ssr: false })
+
+const LARGE_KEY = 'large previews'
 
 /** All loops of this browser, playing; new ones begin here. */
 export function LibraryView() {
@@ -36,6 +44,11 @@ export function LibraryView() {
   /** Ids, in the order in which they were chosen. */
   const [chosen, setChosen] = useState<readonly string[]>([])
   const [starts, setStarts] = useState<readonly string[]>([])
+  const [large, setLarge] = useState(false)
+  useEffect(() => setLarge(kept.getItem(LARGE_KEY) === 'yes'), [])
+  const [trashed, setTrashed] = useState(0)
+  const [trashShown, setTrashShown] = useState(false)
+  const [naming, setNaming] = useState<Loop | null>(null)
 
   const [room, setRoom] = useState<Room | null>(null)
   const lookAtRoom = useCallback(async () => {
@@ -50,6 +63,7 @@ export function LibraryView() {
       await onceInLibrary('demo loops are here', async () => (await import('./demo-loops')).addDemoLoops())
       setEntries(await listCards())
       setStarts(await ownStarts())
+      setTrashed(await trashCount())
       setProblem(null)
       await lookAtRoom()
     } catch (error) {
@@ -74,7 +88,12 @@ export function LibraryView() {
   const remove = async (gone: readonly LibraryEntry[]) => {
     const restores: (() => Promise<void>)[] = []
     try {
-      for (const { id } of gone) restores.push(await deleteLoop(id))
+      for (const { id, loop } of gone) {
+        // What is damaged cannot be put into the trash.
+        const back = loop ? () => trashLoop(id, false) : await deleteLoop(id)
+        if (loop) await trashLoop(id, true)
+        restores.push(back)
+      }
     } catch (error) {
       toast.error((error as Error).message)
     }
@@ -105,6 +124,22 @@ export function LibraryView() {
       tellTrouble('The tour could not be shown.', error)
     }
   }
+  const write = () => {
+    const ids = taken.flatMap(({ loop }) => loop?.id ?? [])
+    useExport.setState({ tab: 'queue', chosen: ids })
+    router.push(`/loop/${ids[0]}/export`)
+  }
+  const name = async (loop: Loop, name: string, note: string) => {
+    setNaming(null)
+    try {
+      const { changeStored } = await import('@/store/library')
+      await changeStored(loop.id, ({ note: _was, ...own }) => ({ ...own, name, ...(note && { note }) }))
+    } catch (error) {
+      toast.error((error as Error).message)
+    }
+    await refresh()
+  }
+  const uses = usesIn(entries ?? [])
   const place = async () => {
     try {
       const { placeTogether } = await import('./place-together')
@@ -159,7 +194,7 @@ export function LibraryView() {
             <p className="dim" aria-busy="true">
               Looking for your loops …
             </p>
-          ) : entries.length === 0 && !problem ? (
+          ) : entries.length === 0 && trashed === 0 && !problem ? (
             <div className="hairline rounded-box border border-dashed p-10 text-center">
               <p className="font-semibold">No loops yet.</p>
               <p className="dim">
@@ -172,14 +207,36 @@ export function LibraryView() {
                 typed={typed}
                 order={order}
                 chosen={taken.length}
+                large={large}
+                trashed={trashed}
+                trashShown={trashShown}
+                onLarge={(is) => {
+                  kept.setItem(LARGE_KEY, is ? 'yes' : 'no')
+                  setLarge(is)
+                }}
+                onTrash={setTrashShown}
+                onWrite={write}
                 onType={setTyped}
                 onOrder={setOrder}
                 onPlace={() => void place()}
                 onDelete={() => void remove(taken)}
                 onNone={() => setChosen([])}
               />
+              {trashShown && (
+                <div className="mb-6">
+                  <Trash onChange={refresh} />
+                </div>
+              )}
               {shown.length === 0 && <p className="dim">No loop is called so, nor any of its layers.</p>}
-              <ul aria-label="Loops" className="grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-4">
+              <ul
+                aria-label="Loops"
+                className={classNames(
+                  'grid gap-4',
+                  large
+                    ? 'grid-cols-[repeat(auto-fill,minmax(440px,1fr))]'
+                    : 'grid-cols-[repeat(auto-fill,minmax(250px,1fr))]',
+                )}
+              >
                 {shown.map((entry) => (
                   <LoopCard
                     key={entry.id}
@@ -191,6 +248,9 @@ export function LibraryView() {
                     begins={starts.includes(entry.id)}
                     onBegins={(is) => void setOwnStart(entry.id, is).then(setStarts, tellStart)}
                     onDelete={() => void remove([entry])}
+                    uses={uses.get(entry.id) ?? []}
+                    large={large}
+                    onName={() => setNaming(entry.loop)}
                   />
                 ))}
               </ul>
@@ -200,6 +260,13 @@ export function LibraryView() {
         </div>
       </main>
       {brief && <BriefDialog open own={own} onClose={() => setBrief(false)} />}
+      {naming && (
+        <NameDialog
+          loop={naming}
+          onTake={(typedName, note) => void name(naming, typedName, note)}
+          onClose={() => setNaming(null)}
+        />
+      )}
       {drop.overlay}
     </div>
   )

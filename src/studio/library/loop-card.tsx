@@ -1,6 +1,6 @@
 'use client'
 
-import { Sprout, Trash2 } from 'lucide-react'
+import { Pencil, Sprout, Trash2 } from 'lucide-react'
 import Link from 'next/link'
 import { useEffect, useRef, useState } from 'react'
 import { formatRate, formatSeconds, loopSeconds } from '@/core/clock'
@@ -21,9 +21,14 @@ interface CardProps {
   readonly begins: boolean
   readonly onBegins: (begins: boolean) => void
   readonly onDelete: () => void
+  /** Names of the loops that place or follow it. */
+  readonly uses: readonly string[]
+  readonly large: boolean
+  readonly onName: () => void
 }
 
-export function LoopCard({ entry, chosen, onChoose, begins, onBegins, onDelete }: CardProps) {
+export function LoopCard(props: CardProps) {
+  const { entry, chosen, onChoose, begins, onBegins, onDelete, uses, large, onName } = props
   const { loop } = entry
   return (
     <li
@@ -32,7 +37,11 @@ export function LoopCard({ entry, chosen, onChoose, begins, onBegins, onDelete }
         chosen && 'outline-2 outline-primary',
       )}
     >
-      {loop ? <SoundCard loop={loop} /> : <DamagedCard problem={'problem' in entry ? entry.problem : ''} />}
+      {loop ? (
+        <SoundCard loop={loop} uses={uses} large={large} />
+      ) : (
+        <DamagedCard problem={'problem' in entry ? entry.problem : ''} />
+      )}
       {loop && (
         <input
           type="checkbox"
@@ -43,6 +52,14 @@ export function LoopCard({ entry, chosen, onChoose, begins, onBegins, onDelete }
           aria-label={`Choose ${loop.name}`}
           checked={chosen}
           onChange={(event) => onChoose(event.target.checked)}
+        />
+      )}
+      {loop && (
+        <IconButton
+          icon={Pencil}
+          label={`Name and note of ${loop.name}`}
+          onClick={onName}
+          className="absolute top-1.5 right-16 bg-base-100/80 opacity-0 group-focus-within:opacity-100 group-hover:opacity-100"
         />
       )}
       {loop && (
@@ -93,7 +110,20 @@ function useCardVerdict(loop: Loop, wanted: boolean): CardVerdict | null {
   return verdict
 }
 
-function SoundCard({ loop }: { loop: Loop }) {
+/** px within which a large preview is drawn. */
+const LARGE = { width: 640, height: 420 }
+
+/** Names in a sentence, the first few of many. */
+const few = (names: readonly string[]): string =>
+  names.length <= 3 ? names.join(', ') : `${names.slice(0, 2).join(', ')} and ${names.length - 2} others`
+
+interface SoundProps {
+  readonly loop: Loop
+  readonly uses: readonly string[]
+  readonly large: boolean
+}
+
+function SoundCard({ loop, uses, large }: SoundProps) {
   const [near, setNear] = useState(false)
   const judged = useCardVerdict(loop, near)
   const problem = judged && 'problem' in judged ? judged.problem : null
@@ -107,7 +137,11 @@ function SoundCard({ loop }: { loop: Loop }) {
   }, [])
   return (
     <Link ref={box} href={`/loop/${loop.id}/compose`} prefetch={false} className="block">
-      {near ? <Thumbnail loop={loop} className="h-44" /> : <div className="h-44" />}
+      {near ? (
+        <Thumbnail loop={loop} className={large ? 'h-88' : 'h-44'} {...(large && { size: LARGE })} />
+      ) : (
+        <div className={large ? 'h-88' : 'h-44'} />
+      )}
       <div className="hairline border-t px-3 py-2">
         <div className="flex items-center justify-between gap-2">
           <h2 className="truncate font-semibold">{loop.name}</h2>
@@ -118,6 +152,8 @@ function SoundCard({ loop }: { loop: Loop }) {
           {loop.width} × {loop.height} · {loop.length} f at {formatRate(loop.rate)}/s ·{' '}
           <span className="whitespace-nowrap">{formatSeconds(loopSeconds(loop.length, loop.rate), 2)}</span>
         </p>
+        {loop.note && <p className="mt-0.5 line-clamp-2 text-xs">{loop.note}</p>}
+        {uses.length > 0 && <p className="dim text-2xs">used in {few(uses)}</p>}
         {problem && <p className="text-2xs text-error">{problem}</p>}
         {loop.variantOf && <p className="dim text-2xs">follows another loop: {changeWords(loop.variantOf)}</p>}
       </div>

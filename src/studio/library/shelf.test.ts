@@ -3,7 +3,7 @@ import { fraction } from '@/core/clock'
 import { newLayer } from '@/core/edit'
 import { quay } from '@/core/testing/quay'
 import type { LibraryEntry } from '@/store/library/list'
-import { ORDERS, onShelf } from './shelf'
+import { ORDERS, onShelf, usesIn } from './shelf'
 
 const entry = (name: string, savedAt: number, change: Partial<typeof quay> = {}): LibraryEntry => ({
   id: name,
@@ -34,6 +34,22 @@ describe('the shelf', () => {
     expect(names('100×100')).toEqual(['Lamp 10'])
     expect(names('damaged')).toEqual(['broken'])
     expect(names('lamp float')).toEqual([])
+    expect(onShelf([entry('Lamp', 1, { note: 'for the Pier' })], 'pier', 'name')).toHaveLength(1)
+  })
+  it('says where a loop is used', () => {
+    const inner = {
+      id: 'Buoy',
+      name: 'Buoy',
+      width: 1,
+      height: 1,
+      background: null,
+      rate: fraction(25),
+      length: 2,
+      layers: [],
+    }
+    const follows = { id: 'Buoy', palette: {}, faster: 1, longer: 1, reversed: false, phase: 0 }
+    const uses = usesIn([...entries, entry('Sheet', 1, { loops: [inner] }), entry('Night', 1, { variantOf: follows })])
+    expect([...uses]).toEqual([['Buoy', ['Sheet', 'Night']]])
   })
   it('leaves what it is given as it is', () => {
     const before = [...entries]

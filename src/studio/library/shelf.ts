@@ -17,7 +17,7 @@ const pixelsOf = ({ loop }: LibraryEntry): number => (loop ? loop.width * loop.h
 /** What a loop can be found by. */
 const wordsOf = ({ loop }: LibraryEntry): string =>
   loop
-    ? [loop.name, loop.kind, `${loop.width}×${loop.height}`, ...loop.layers.map(({ name }) => name)]
+    ? [loop.name, loop.note ?? '', loop.kind, `${loop.width}×${loop.height}`, ...loop.layers.map(({ name }) => name)]
         .join(' ')
         .toLowerCase()
     : 'damaged'
@@ -31,4 +31,15 @@ export function onShelf(entries: readonly LibraryEntry[], typed: string, order: 
       return words.every((word) => all.includes(word))
     })
     .sort((a, b) => compared[order](a, b) || b.savedAt - a.savedAt)
+}
+
+/** By the ids of loops, the names of the others that place or follow them. */
+export function usesIn(entries: readonly LibraryEntry[]): ReadonlyMap<string, readonly string[]> {
+  const uses = new Map<string, string[]>()
+  for (const { loop } of entries) {
+    if (!loop) continue
+    const used = new Set([...loop.loops.map(({ id }) => id), ...(loop.variantOf ? [loop.variantOf.id] : [])])
+    for (const id of used) uses.set(id, [...(uses.get(id) ?? []), loop.name])
+  }
+  return uses
 }

@@ -3,12 +3,13 @@
 import { Plus, X } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import { colourName, namedColour } from '@/core/colour'
-import { type Loop, MAX_SIZE, mapColours, type NamedColour, NO_BLUR } from '@/core/document'
+import { LONGEST_NOTE, type Loop, MAX_SIZE, mapColours, type NamedColour, NO_BLUR } from '@/core/document'
 import { changeLoop, useInside } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
 import { ColourField, IconButton, NumberField, PanelHeading } from '../../parts'
 import { gesture } from '../motion/motion-of'
 import { AddEffect } from './add-effect'
+import { WordsField } from './words-field'
 
 /** The properties of the loop itself: its frame, its named colours and the blur of its frames. */
 export function LoopPanel({ loop }: { loop: Loop }) {
@@ -45,6 +46,16 @@ export function LoopPanel({ loop }: { loop: Loop }) {
         <NamedColours loop={loop} />
         {inside === null && <BlurFields loop={loop} />}
         <AddEffect on={null} />
+        {inside === null && (
+          <WordsField
+            label="note"
+            value={loop.note ?? ''}
+            most={LONGEST_NOTE}
+            onChange={(note) =>
+              changeLoop(({ note: _was, ...own }) => ({ ...own, ...(note.trim() && { note: note.trim() }) }))
+            }
+          />
+        )}
         <p className="dim text-xs">Select a layer to see its properties.</p>
       </div>
     </section>

@@ -1,0 +1,81 @@
+'use client'
+
+import { Trash2, Undo2 } from 'lucide-react'
+import { useCallback, useEffect, useState } from 'react'
+import { toast } from 'sonner'
+import { listCards } from '@/store/cards'
+import { deleteLoop, type LibraryEntry, TRASH_MS, trashLoop } from '@/store/library/list'
+import { Thumbnail } from '../playback/thumbnail'
+
+const DAY_MS = 24 * 3_600_000
+const daysLeft = ({ deletedAt = 0 }: LibraryEntry): number =>
+  Math.max(1, Math.ceil((deletedAt + TRASH_MS - Date.now()) / DAY_MS))
+
+/** What was deleted: it can be brought back for thirty days, or deleted for good. */
+export function Trash({ onChange }: { readonly onChange: () => Promise<void> }) {
+  const [entries, setEntries] = useState<readonly LibraryEntry[] | null>(null)
+  const look = useCallback(async () => {
+    try {
+      setEntries(await listCards('trash'))
+    } catch (error) {
+      toast.error((error as Error).message)
+      setEntries([])
+    }
+  }, [])
+  useEffect(() => void look(), [look])
+  const act = async (work: () => Promise<unknown>) => {
+    try {
+      await work()
+    } catch (error) {
+      toast.error((error as Error).message)
+    }
+    await look()
+    await onChange()
+  }
+  const deleteAll = (gone: readonly LibraryEntry[]) =>
+    act(async () => {
+      for (const { id } of gone) await deleteLoop(id)
+    })
+  if (entries === null)
+    return (
+      <p className="dim" aria-busy="true">
+        Looking into the trash …
+      </p>
+    )
+  if (entries.length === 0) return <p className="dim">The trash is empty.</p>
+  return (
+    <section aria-label="Trash">
+      <div className="mb-3 flex items-center gap-3">
+        <p className="dim">
+          What is here can be brought back with its history for thirty days; it takes room in this browser until then.
+        </p>
+        <button type="button" className="btn btn-ghost btn-sm ms-auto" onClick={() => void deleteAll(entries)}>
+          Empty the trash
+        </button>
+      </div>
+      <ul aria-label="Deleted loops" className="grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-4">
+        {entries.map((entry) => (
+          <li key={entry.id} className="hairline overflow-hidden rounded-box border bg-base-100">
+            {entry.loop && <Thumbnail loop={entry.loop} className="h-32" />}
+            <div className="hairline border-t px-3 py-2">
+              <h2 className="truncate font-semibold">{entry.loop?.name ?? 'Damaged loop'}</h2>
+              <p className="dim figures">{daysLeft(entry) === 1 ? 'one day' : `${daysLeft(entry)} days`} left</p>
+              <div className="mt-2 flex gap-2">
+                <button
+                  type="button"
+                  className="btn btn-neutral btn-xs"
+                  onClick={() => void act(() => trashLoop(entry.id, false))}
+                >
+                  <Undo2 size={13} aria-hidden="true" /> Bring back
+                </button>
+                <button type="button" className="btn btn-ghost btn-xs" onClick={() => void deleteAll([entry])}>
+                  <Trash2 size={13} aria-hidden="true" /> Delete for good
+                </button>
+              </div>
+            </div>
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}
