@@ -30,6 +30,7 @@ ${sections.map((section) => `## ${section}\n\n| command | keys |\n|---|---|\n${r
 | where | keys |
 |---|---|
 | number fields | \`↑\` \`↓\` step, with Shift ten times; sums and units such as \`360/48\`, \`1.5s\`, \`12f\`, \`1/4 turn\`; Esc takes the typing back |
+| within a panel | \`↑\` \`↓\` from button to button, in the tools \`←\` \`→\` too; Page Up and Page Down by ten, also from fields |
 | beads of the dial and the curve | \`←\` \`→\` one frame; on the curve \`↑\` \`↓\` one step of the value |
 | tools | Enter puts a layer in the middle of the frame |
 | the seam of a file | \`←\` \`→\` the frame before and after, Space plays, \`Ctrl Z\` \`Ctrl Shift Z\` undo and redo a mend |

@@ -54,6 +54,13 @@ export function openLoop(loop: Loop, { past, future }: History = { past: [], fut
 
 const views = new WeakMap<Loop, Map<string, Loop>>()
 
+/** The loop that is worked on as it was before the last step; null where there was none. */
+export function lastStep(): Loop | null {
+  const { inside } = documentStore.getState()
+  const before = history.getState().pastStates.at(-1)?.loop
+  return before ? viewOf({ loop: before, inside }) : null
+}
+
 /** The loop that is worked on: the document, or the one placed in it that was opened. The same object as long as nothing changes. */
 function viewOf({ loop, inside }: DocumentState): Loop | null {
   if (!loop || inside === null) return loop

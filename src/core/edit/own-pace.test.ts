@@ -47,6 +47,25 @@ describe('lengths at which what is placed keeps its own pace', () => {
       }),
     )
   })
+  it('give a tremble and an event exactly the time that was asked for, too', () => {
+    const lamp = newLayer('ellipse', 'Lamp', {}, 'lamp')
+    const tremble = { amount: 4, detail: 3, cycles: 2, seed: 1, phase: 0 }
+    const event = { value: 0, frames: 2, at: [0.5], cycles: 2 }
+    fc.assert(
+      fc.property(fc.integer({ min: 2, max: 80 }), fc.integer({ min: 2, max: 200 }), (frames, length) => {
+        const loop: Loop = {
+          ...pier(length),
+          layers: [{ ...lamp, trembles: { x: tremble }, events: { opacity: event } }],
+        }
+        for (const exact of exactLengths(loop, frames / 25)) {
+          const shaken = atOwnPace(loop, 'lamp', 'x', exact, 'tremble').loop
+          expect(shaken.length / (shaken.layers[0]?.trembles?.x?.cycles ?? 0)).toBe(frames)
+          const blinks = atOwnPace(loop, 'lamp', 'opacity', exact, 'event').loop
+          expect(blinks.length / (blinks.layers[0]?.events?.opacity?.cycles ?? 0)).toBe(frames)
+        }
+      }),
+    )
+  })
   it('say which others had to bend', () => {
     const { loop, layer } = placeLoop(pier(60), wheel(24))
     expect(atOwnPace(loop, layer.id, 'time', { length: 72, cycles: 3 }).bent).toEqual(['Lamp'])

@@ -1,5 +1,5 @@
 import { MAX_LENGTH, toNumber } from '../clock'
-import { changeLoopClock } from '../closing'
+import { changeLoopClock, type Timed, withCount } from '../closing'
 import { changeLayer, findLayer, type Loop } from '../document'
 import { isTied } from '../motion'
 
@@ -37,7 +37,8 @@ export function exactLengths(
 }
 
 /**
- * The loop at such a length, with what was placed running its whole cycles in it; everything else keeps its seconds as nearly as whole cycles allow.
+ * The loop at such a length, with what was placed, trembles or happens running its whole cycles in it; everything else keeps its seconds as nearly as whole
+ * cycles allow.
  * @returns the names of layers whose speed had to bend for it, too
  */
 export function atOwnPace(
@@ -45,14 +46,12 @@ export function atOwnPace(
   layerId: string,
   property: string,
   { length, cycles }: ExactLength,
+  what: Timed = 'motion',
 ): { readonly loop: Loop; readonly bent: readonly string[] } {
   const changed = changeLoopClock(loop, { rate: loop.rate, length }, 'frames')
   const motion = findLayer(changed.loop, layerId)?.motions[property]
-  if (!motion || !isTied(motion.period)) return { loop: changed.loop, bent: [] }
-  const own = changeLayer(changed.loop, layerId, (layer) => ({
-    ...layer,
-    motions: { ...layer.motions, [property]: { ...motion, period: { cycles } } },
-  }))
+  if (what === 'motion' && (!motion || !isTied(motion.period))) return { loop: changed.loop, bent: [] }
+  const own = changeLayer(changed.loop, layerId, (layer) => withCount(layer, { what, name: property }, cycles))
   const name = findLayer(loop, layerId)?.name
   return { loop: own, bent: [...new Set(changed.bent.map(({ layer }) => layer))].filter((each) => each !== name) }
 }

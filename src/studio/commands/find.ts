@@ -126,9 +126,9 @@ const setAll = (ids: readonly string[], key: string, value: number): void => {
 }
 
 /** Those of some that go by what was typed, the likeliest first. */
-const named = (all: readonly Named[], typed: string) =>
+const named = (all: readonly Named[], verb: string, typed: string) =>
   all
-    .map(({ id, name }) => ({ id, name, score: scoreOf(name, typed) }))
+    .map(({ id, name }) => ({ id, name, score: scoreOf(name, typed, [`${verb} ${name}`]) }))
     .filter(({ score }) => score > 0)
     .sort((a, b) => b.score - a.score)
     .slice(0, MOST_NAMED)
@@ -137,6 +137,7 @@ const named = (all: readonly Named[], typed: string) =>
 const loopsMeant = (library: readonly Named[], typed: string, open: string | undefined) =>
   named(
     library.filter(({ id }) => id !== open),
+    'open',
     typed,
   ).map(({ id, name, score }) => ({
     item: { id: `open ${id}`, label: `Open “${name}”`, href: `/loop/${id}/compose`, run: () => {} },
@@ -147,6 +148,7 @@ const loopsMeant = (library: readonly Named[], typed: string, open: string | und
 function layersMeant(loop: Loop, typed: string) {
   return named(
     [...places(loop.layers)].map(({ layer }) => layer),
+    'select',
     typed,
   ).map(({ id, name, score }) => ({
     item: {

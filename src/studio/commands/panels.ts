@@ -6,16 +6,50 @@ const PANELS =
 const FOCUSABLE =
   'a[href], button:not([disabled]), input:not([disabled]), select:not([disabled]), [tabindex]:not([tabindex="-1"])'
 
+const focusables = (panel: HTMLElement): HTMLElement[] =>
+  [...panel.querySelectorAll<HTMLElement>(FOCUSABLE)].filter((field) => field.checkVisibility())
+
+const panelsShown = (): HTMLElement[] =>
+  [...document.querySelectorAll<HTMLElement>(PANELS)].filter(
+    (panel) => panel.checkVisibility() && panel.querySelector(FOCUSABLE),
+  )
+
+/** So far Page Up and Page Down go. */
+const PAGE = 10
+const STEPS: Readonly<Record<string, number>> = { ArrowDown: 1, ArrowUp: -1, PageDown: PAGE, PageUp: -PAGE }
+const ALONG: Readonly<Record<string, number>> = { ArrowRight: 1, ArrowLeft: -1 }
+/** What takes arrows for itself; and where Page Up and Page Down have a meaning, too. */
+const OWN_ARROWS =
+  'input, textarea, select, [role="slider"], [role="option"], [role="tab"], [aria-pressed="true"][aria-roledescription]'
+const OWN_PAGES = 'textarea, [role="slider"], input[type="range"]'
+
+/**
+ * Walks within the panel that has the focus: arrows from button to button, in a toolbar along it too, Page Up and Page Down by ten, also from fields.
+ * @returns whether the key was taken
+ */
+export function walkWithin({ key, ctrlKey, metaKey, altKey, shiftKey, target }: KeyboardEvent): boolean {
+  if (ctrlKey || metaKey || altKey || shiftKey || !(target instanceof HTMLElement)) return false
+  if (target.closest('dialog')) return false
+  const panel = panelsShown().findLast((each) => each.contains(target))
+  if (!panel) return false
+  const by = STEPS[key] ?? (panel.role === 'toolbar' ? ALONG[key] : undefined)
+  if (by === undefined || target.matches(Math.abs(by) === PAGE ? OWN_PAGES : OWN_ARROWS)) return false
+  const fields = focusables(panel)
+  const own = fields.indexOf(target)
+  if (own < 0) return false
+  const next = fields[Math.min(fields.length - 1, Math.max(0, own + by))]
+  next?.focus()
+  next?.scrollIntoView({ block: 'nearest' })
+  return true
+}
+
 /** Gives the focus to the first thing that takes it in the next panel, or the one before. */
 function walk(by: 1 | -1): void {
-  const panels = [...document.querySelectorAll<HTMLElement>(PANELS)].filter(
-    (panel) => panel.offsetParent !== null && panel.querySelector(FOCUSABLE),
-  )
+  const panels = panelsShown()
   if (panels.length === 0) return
   const own = panels.findLastIndex((panel) => panel.contains(document.activeElement))
   const next = own < 0 ? (by > 0 ? 0 : panels.length - 1) : (own + by + panels.length) % panels.length
-  const fields = [...(panels[next]?.querySelectorAll<HTMLElement>(FOCUSABLE) ?? [])]
-  const first = fields.find((field) => field.offsetParent !== null) ?? fields[0]
+  const [first] = focusables(panels[next] as HTMLElement)
   first?.focus()
   first?.scrollIntoView({ block: 'nearest' })
 }

@@ -1,7 +1,7 @@
 import { toast } from 'sonner'
 import { changeLayer, findLayer, type Layer } from '@/core/document'
-import { ALIKE, type Alike, likeThese, withMotionsOf, withStyleOf } from '@/core/edit'
-import { changeLoop, currentLoop } from '@/store/document'
+import { ALIKE, type Alike, editOf, likeThese, repeatEdit, withMotionsOf, withStyleOf } from '@/core/edit'
+import { changeLoop, currentLoop, lastStep } from '@/store/document'
 import { setSession } from '@/store/session'
 import { type Command, needsSelection, selectedLayers, selection } from './command'
 
@@ -27,6 +27,16 @@ function pasteOn(change: (layer: Layer, other: Layer) => Layer): void {
       loop,
     ),
   )
+}
+
+/** Does to the selected layers what the last step of the history did to a layer. */
+function repeatLastEdit(): void {
+  const loop = currentLoop()
+  if (!loop || !needsSelection()) return
+  const before = lastStep()
+  const edit = before && editOf(before, loop)
+  if (!edit) return void toast('Change a layer first: what was done to it can then be repeated on others.')
+  changeLoop((current) => repeatEdit(current, selection(), edit))
 }
 
 const WORDS: Readonly<Record<Alike, string>> = {
@@ -63,6 +73,13 @@ export const TAKEN_OVER_COMMANDS: readonly Command[] = [
     section: 'Motion',
     keys: 'mod+alt+p',
     run: () => pasteOn(withMotionsOf),
+  },
+  {
+    id: 'repeat-edit',
+    label: 'Repeat the last edit on the selected layers',
+    section: 'Edit',
+    keys: 'shift+k',
+    run: repeatLastEdit,
   },
   ...ALIKE.map(
     (by): Command => ({

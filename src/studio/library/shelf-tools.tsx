@@ -26,7 +26,7 @@ export function ShelfTools(props: ShelfToolsProps) {
   const { onType, onOrder, onLarge, onTrash, onWrite, onPlace, onDelete, onNone } = props
   return (
     <div className="mb-4 flex min-h-8 flex-wrap items-center gap-2" role="group" aria-label="Loops of the library">
-      <label className="input input-sm flex w-64 items-center gap-2 bg-transparent">
+      <label className="input input-sm flex w-48 items-center gap-2 bg-transparent">
         <Search size={14} aria-hidden="true" className="dim" />
         <input
           type="search"
@@ -38,7 +38,7 @@ export function ShelfTools(props: ShelfToolsProps) {
         />
       </label>
       <select
-        className="select select-sm w-40 bg-transparent"
+        className="select select-sm w-36 bg-transparent"
         aria-label="Order"
         value={order}
         onChange={(event) => onOrder(event.target.value as Order)}

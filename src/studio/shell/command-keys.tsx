@@ -3,6 +3,7 @@
 import { useEffect } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import type { Command, View } from '../commands'
+import { walkWithin } from '../commands/panels'
 
 /**
  * Whether what has the focus was pressed with the pointer. (`:focus-visible` does not tell: the key that asks has made it
@@ -10,14 +11,18 @@ import type { Command, View } from '../commands'
  */
 let focusByPointer = false
 
-/** Keeps in mind whether the focus came by the pointer. */
+/** Keeps in mind whether the focus came by the pointer; where it came by keys, arrows walk on within its panel. */
 export function useFocusOrigin() {
   useEffect(() => {
     const onPointer = () => {
       focusByPointer = true
     }
-    const onKey = ({ key }: KeyboardEvent) => {
-      if (key === 'Tab') focusByPointer = false
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key === 'Tab' || event.key === 'F6') focusByPointer = false
+      // Who has pressed a button still steps through frames with the arrows.
+      if (focusByPointer || !walkWithin(event)) return
+      event.preventDefault()
+      event.stopPropagation()
     }
     document.addEventListener('pointerdown', onPointer, true)
     document.addEventListener('keydown', onKey, true)

@@ -1,13 +1,16 @@
 'use client'
 
 import { X } from 'lucide-react'
-import type { Clock } from '@/core/clock'
+import { useState } from 'react'
+import { type Clock, MAX_LENGTH, toNumber } from '@/core/clock'
+import type { Timed } from '@/core/closing'
 import { changeLayer, type Layer } from '@/core/document'
 import { setEvent, setTremble } from '@/core/edit'
 import { amountsOf, type Property } from '@/core/layers'
 import type { MotionEvent, Tremble } from '@/core/motion'
 import { changeLoop } from '@/store/document'
 import { IconButton, NumberField } from '../../parts'
+import { ExactLengths } from '../properties/exact-lengths'
 import { ValueField } from '../properties/value-field'
 
 interface FieldsProps {
@@ -23,6 +26,62 @@ const Heading = ({ title, onRemove }: { title: string; onRemove: () => void }) =
     <IconButton icon={X} label={`Take away: ${title}`} className="ms-auto" onClick={onRemove} />
   </legend>
 )
+
+interface PeriodProps extends Omit<FieldsProps, 'property'> {
+  readonly what: Timed
+  readonly cycles: number
+  readonly onCycles: (cycles: number) => void
+}
+
+/**
+ * How often something repeats, as whole cycles of the loop or as the time from one to the next. A time that does not fit is taken as nearly as whole cycles
+ * allow, and the lengths of the loop at which it is exact are a press away.
+ */
+function PeriodFields({ clock, layer, name, what, cycles, onCycles }: PeriodProps) {
+  const [wanted, setWanted] = useState<number | null>(null)
+  const period = clock.length / cycles
+  const fits = wanted === null || Math.abs(wanted - period) < 1e-6
+  return (
+    <>
+      <NumberField
+        label="cycles"
+        value={cycles}
+        unit="cycles"
+        step={1}
+        min={1}
+        max={clock.length}
+        context={clock}
+        onChange={(next) => {
+          setWanted(null)
+          onCycles(Math.round(next))
+        }}
+      />
+      <NumberField
+        label="every"
+        value={period}
+        unit="frames"
+        step={1}
+        min={1}
+        max={MAX_LENGTH}
+        context={clock}
+        onChange={(frames) => {
+          setWanted(frames)
+          onCycles(Math.max(1, Math.round(clock.length / frames)))
+        }}
+      />
+      {!fits && (
+        <ExactLengths
+          clock={clock}
+          layer={layer}
+          property={name}
+          what={what}
+          seconds={wanted / toNumber(clock.rate)}
+          words={`exactly ${Number(wanted.toFixed(3))} f`}
+        />
+      )}
+    </>
+  )
+}
 
 /** Irregularity that repeats: how much, how fine, how often, and which. */
 export function TrembleFields({ clock, layer, name, property }: FieldsProps) {
@@ -52,15 +111,11 @@ export function TrembleFields({ clock, layer, name, property }: FieldsProps) {
         context={clock}
         onChange={(detail) => set({ detail: Math.round(detail) })}
       />
-      <NumberField
-        label="cycles"
-        value={tremble.cycles}
-        unit="cycles"
-        step={1}
-        min={1}
-        max={clock.length}
-        context={clock}
-        onChange={(cycles) => set({ cycles: Math.round(cycles) })}
+      <PeriodFields
+        {...{ clock, layer, name }}
+        what="tremble"
+        cycles={tremble.cycles}
+        onCycles={(cycles) => set({ cycles })}
       />
       <NumberField
         label="seed"
@@ -103,15 +158,11 @@ export function EventFields({ clock, layer, name, property }: FieldsProps) {
         context={clock}
         onChange={(frames) => set({ frames })}
       />
-      <NumberField
-        label="cycles"
-        value={event.cycles}
-        unit="cycles"
-        step={1}
-        min={1}
-        max={clock.length}
-        context={clock}
-        onChange={(cycles) => set({ cycles: Math.round(cycles) })}
+      <PeriodFields
+        {...{ clock, layer, name }}
+        what="event"
+        cycles={event.cycles}
+        onCycles={(cycles) => set({ cycles })}
       />
       {event.at.map((place, i) => (
         <div key={i} className="flex items-center gap-1">

@@ -5,21 +5,14 @@ import { useMemo } from 'react'
 import { toast } from 'sonner'
 import { type Clock, formatRate, toNumber } from '@/core/clock'
 import { changeLayer, type Layer, type Loop, referencesOf } from '@/core/document'
-import {
-  atOwnPace,
-  type ExactLength,
-  exactLengths,
-  mapProperty,
-  nearestCycles,
-  secondsOf,
-  setMotion,
-} from '@/core/edit'
+import { mapProperty, nearestCycles, secondsOf, setMotion } from '@/core/edit'
 import { valuesAt } from '@/core/evaluate'
 import { clipSeconds, fileOf, frameOfClip, type MediumKind, mediumKind, startOfFrame } from '@/core/media'
 import { evenly, isTied, type Motion, mixNumbers, motionValue, reversed, travel } from '@/core/motion'
 import { changeLoop } from '@/store/document'
 import { openInside, setSession, useStillFrame } from '@/store/session'
 import { NumberField } from '../../parts'
+import { ExactLengths } from './exact-lengths'
 
 /** What is placed, and how it is by itself. */
 interface Placed {
@@ -99,44 +92,6 @@ function OpenSource({ source }: { source: NonNullable<Placed['source']> }) {
   )
 }
 
-interface ExactPaceProps {
-  readonly loop: Loop
-  readonly layer: Layer
-  readonly property: string
-  /** How long what is placed lasts at its own pace. */
-  readonly seconds: number
-}
-
-/** Lengths of the loop at which what is placed runs exactly at its own pace. */
-function ExactPace({ loop, layer, property, seconds }: ExactPaceProps) {
-  const lengths = exactLengths(loop, seconds)
-  const take = (exact: ExactLength) => {
-    const { loop: made, bent } = atOwnPace(loop, layer.id, property, exact)
-    if (!changeLoop(() => made)) return
-    toast(`The loop is ${exact.length} frames long now: ${layer.name} runs exactly at its own pace.`, {
-      ...(bent.length > 0 && { description: `So that they come home, ${bent.join(', ')} run a little otherwise.` }),
-    })
-  }
-  if (lengths.length === 0)
-    return <p className="dim text-2xs">No length of whole frames at this rate gives it exactly its own pace.</p>
-  return (
-    <div role="group" aria-label="Exactly its own pace" className="flex flex-wrap items-center gap-1">
-      <span className="dim text-2xs">exactly its own pace in</span>
-      {lengths.map((exact) => (
-        <button
-          key={exact.length}
-          type="button"
-          className="btn btn-neutral btn-xs figures font-normal"
-          title={`${exact.cycles} whole cycles`}
-          onClick={() => take(exact)}
-        >
-          {exact.length} f
-        </button>
-      ))}
-    </div>
-  )
-}
-
 /** How a placed loop or clip runs: whole cycles, its pace, where it starts, which way; and the way into it. */
 export function RunningNotes({ loop, layer, property }: { loop: Loop; layer: Layer; property: string }) {
   const placed = placedBy(layer, loop)
@@ -148,6 +103,16 @@ export function RunningNotes({ loop, layer, property }: { loop: Loop; layer: Lay
   const set = (motion: Motion | null, value: number = 0) =>
     changeLoop((current) => changeLayer(current, layer.id, (each) => setMotion(each, property, motion, value)))
   const pace = cycles === null ? null : (cycles * placed.seconds) / (loop.length / toNumber(loop.rate))
+  const frames = placed.seconds * toNumber(loop.rate)
+  /** Frames of a cycle, where it runs freely at its own pace. */
+  const ownFrames = time && !isTied(time.period) && Math.abs(time.period.frames - frames) < 1e-6 ? frames : null
+  const cut = () => {
+    if (!time) return
+    set({ ...time, period: { frames } })
+    toast(`${layer.name} runs exactly at its own pace and is cut where the loop ends.`, {
+      description: 'The loop jumps there, and its files will say so. Undo, or “Whole cycles again”, has it close.',
+    })
+  }
   const back = time ? travel(time as Motion<number>) < 0 : false
   const now = Number(valuesAt(layer, frame, loop.length)[property])
   return (
@@ -192,9 +157,37 @@ export function RunningNotes({ loop, layer, property }: { loop: Loop; layer: Lay
               {back ? ', backwards' : ''}; the pace goes by whole cycles
             </p>
             {pace !== null && Math.abs(pace - 1) >= 5e-4 && (
-              <ExactPace loop={loop} layer={layer} property={property} seconds={placed.seconds} />
+              <div className="flex flex-wrap items-center gap-1">
+                <ExactLengths
+                  clock={clock}
+                  layer={layer}
+                  property={property}
+                  what="motion"
+                  seconds={placed.seconds}
+                  words="exactly its own pace"
+                />
+                <button
+                  type="button"
+                  className="btn btn-ghost btn-xs font-normal"
+                  title="Exactly its own pace, repeated, and cut where the loop ends: the loop jumps there"
+                  onClick={cut}
+                >
+                  cut at the loop’s end
+                </button>
+              </div>
             )}
           </>
+        ) : ownFrames !== null ? (
+          <div className="flex flex-wrap items-center gap-1">
+            <p className="dim text-xs">It runs exactly at its own pace, and is cut where the loop ends.</p>
+            <button
+              type="button"
+              className="btn btn-neutral btn-xs"
+              onClick={() => time && set({ ...time, period: { cycles: nearestCycles(loop, placed.seconds) } })}
+            >
+              Whole cycles again
+            </button>
+          </div>
         ) : (
           <p className="dim text-xs">
             {time ? 'Its time moves in its own way; see the motion of time.' : 'It is frozen at the time below.'}
