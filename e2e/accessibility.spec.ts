@@ -39,7 +39,15 @@ test.describe('axe finds nothing, by night and by day,', () => {
 
   test('in the library and the brief', async ({ page }) => {
     await openLibrary(page)
+    await page.getByRole('button', { name: 'Delete Tide gauge' }).click()
+    await page.getByRole('button', { name: 'Trash, 1' }).click()
+    await expect(page.getByRole('region', { name: 'Trash' })).toBeVisible()
+    await page.getByLabel('Choose Beacon loader').check()
     await scan(page)
+    await page.getByRole('button', { name: 'Name and note of Beacon loader' }).click()
+    await expect(page.getByRole('dialog')).toBeVisible()
+    await scan(page)
+    await page.keyboard.press('Escape')
     await page.getByRole('button', { name: 'New loop' }).click()
     await expect(page.getByRole('dialog')).toBeVisible()
     await scan(page)
@@ -115,4 +123,68 @@ test.describe('axe finds nothing, by night and by day,', () => {
     await expect(page.getByRole('dialog', { name: 'Shortcuts' })).toBeVisible()
     await scan(page)
   })
+})
+
+test('from 1024 to 2560 px nothing scrolls sideways, and nothing is cut off', async ({ page }) => {
+  await openDemo(page)
+  for (const [width, height] of [
+    [1024, 700],
+    [1920, 1080],
+    [2560, 1440],
+  ] as const) {
+    await page.setViewportSize({ width, height })
+    for (const view of ['Compose', 'Fit', 'Seam', 'Export']) {
+      await page.getByRole('link', { name: view, exact: true }).click()
+      await expect(page.getByRole('link', { name: view, exact: true })).toHaveAttribute('aria-current', 'page')
+      const beyond = await page.evaluate(() =>
+        [...document.querySelectorAll<HTMLElement>('button, input, select, h1, h2, p, label')]
+          .filter((each) => each.checkVisibility() && each.closest('.overflow-x-auto') === null)
+          .filter((each) => {
+            const { left, right, width: wide } = each.getBoundingClientRect()
+            return wide > 0 && !each.classList.contains('sr-only') && (right > innerWidth + 1 || left < -1)
+          })
+          .map((each) => each.textContent || each.getAttribute('aria-label')),
+      )
+      expect(beyond, `${view} at ${width}`).toEqual([])
+    }
+  }
+})
+
+test('at twice the size everything is still reached: a value is changed and a file is written', async ({ page }) => {
+  // 200 % of a window of 1280 × 800.
+  await page.setViewportSize({ width: 640, height: 400 })
+  await openDemo(page)
+  await page
+    .getByRole('list', { name: 'Layers, front to back' })
+    .getByRole('button', { name: 'Arc', exact: true })
+    .click()
+  await setField(page.getByRole('region', { name: 'Properties' }).getByLabel('opacity', { exact: true }), '50')
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByRole('region', { name: 'Properties' }).getByLabel('opacity', { exact: true })).toHaveValue(
+    '100',
+  )
+  await page.getByRole('link', { name: 'Export' }).click()
+  await setField(page.getByLabel('size'), '0.25')
+  await page.getByRole('button', { name: 'Write the GIF and prove it' }).click()
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true')
+  await page.getByRole('button', { name: 'Save the GIF' }).click()
+})
+
+test('nothing plays by itself where less motion is asked for', async ({ page }) => {
+  /** How many different pictures a card shows; looked at until they are three, or for so long. */
+  const pictures = async (looksMost: number) => {
+    await openLibrary(page)
+    const canvas = page.getByRole('listitem').filter({ hasText: 'Beacon loader' }).first().locator('canvas')
+    await expect(canvas).toBeVisible()
+    const looks = new Set<string>()
+    for (let n = 0; n < looksMost && looks.size < 4; n++) {
+      looks.add((await canvas.screenshot({ animations: 'allow' })).toString('base64'))
+      await page.waitForTimeout(300)
+    }
+    return looks.size
+  }
+  expect(await pictures(40)).toBe(4)
+  await page.emulateMedia({ reducedMotion: 'reduce' })
+  // Before it is drawn, and after.
+  expect(await pictures(12)).toBeLessThanOrEqual(2)
 })

@@ -11,6 +11,7 @@ import { cancelClip, openClip, useClip } from '@/store/clip'
 import { useOpenLoop } from '@/store/document'
 import { DEMO_CLIPS, demoFile } from '../demo-files'
 import { Brand, ThemeButton } from '../shell/brand'
+import { RoomToWork } from '../shell/room-to-work'
 import { chooseFiles, chooseFolder } from './choose'
 
 /** Comes when the first file is opened: pages with a link to this one do not load it ahead. */
@@ -44,49 +45,51 @@ export function FileView() {
     },
   }
   return (
-    <div className="flex h-dvh flex-col overflow-hidden" data-testid="file-view" data-ready={ready} {...drop}>
-      <header className="hairline flex h-10 shrink-0 items-center gap-3 border-b bg-base-100 px-4">
-        <Brand />
-        <nav aria-label="Back" className="flex gap-1">
-          <Link href="/" className="btn btn-ghost btn-xs font-normal">
-            <ArrowLeft size={14} aria-hidden="true" /> Library
-          </Link>
-          {open && (
-            <Link href={`/loop/${open.id}/compose`} className="btn btn-ghost btn-xs max-w-48 font-normal">
-              <ArrowLeft size={14} aria-hidden="true" /> <span className="truncate">{open.name}</span>
+    <RoomToWork>
+      <div className="flex h-full flex-col overflow-hidden" data-testid="file-view" data-ready={ready} {...drop}>
+        <header className="hairline flex h-10 shrink-0 items-center gap-3 border-b bg-base-100 px-4">
+          <Brand />
+          <nav aria-label="Back" className="flex gap-1">
+            <Link href="/" className="btn btn-ghost btn-xs font-normal">
+              <ArrowLeft size={14} aria-hidden="true" /> Library
             </Link>
-          )}
-        </nav>
-        <h1 className="truncate font-semibold">{facts?.name ?? 'Footage'}</h1>
-        <span className="ms-auto" />
-        <button type="button" className="btn btn-neutral btn-xs" onClick={() => void openFiles()}>
-          <FolderOpen size={14} aria-hidden="true" /> Open a file
-        </button>
-        <button type="button" className="btn btn-neutral btn-xs" onClick={() => void openFolder()}>
-          <Images size={14} aria-hidden="true" /> Open a folder
-        </button>
-        <ThemeButton />
-      </header>
-      {problem && (
-        <p role="alert" className="alert alert-error alert-soft m-2 py-2">
-          <span className="flex-1">{problem}</span>
-          <button type="button" className="btn btn-ghost btn-xs" onClick={() => useClip.setState({ problem: null })}>
-            Close
+            {open && (
+              <Link href={`/loop/${open.id}/compose`} className="btn btn-ghost btn-xs max-w-48 font-normal">
+                <ArrowLeft size={14} aria-hidden="true" /> <span className="truncate">{open.name}</span>
+              </Link>
+            )}
+          </nav>
+          <h1 className="truncate font-semibold">{facts?.name ?? 'Footage'}</h1>
+          <span className="ms-auto" />
+          <button type="button" className="btn btn-neutral btn-xs" onClick={() => void openFiles()}>
+            <FolderOpen size={14} aria-hidden="true" /> Open a file
           </button>
-        </p>
-      )}
-      {working && (
-        <div role="status" className="hairline flex items-center gap-3 border-b bg-base-100 px-4 py-1.5">
-          <span>{working.what}</span>
-          <progress className="progress progress-primary flex-1" max={working.of} value={working.done} />
-          <span className="figures dim">{timeLeft(working)}</span>
-          <button type="button" className="btn btn-xs" onClick={() => void cancelClip()}>
-            Cancel
+          <button type="button" className="btn btn-neutral btn-xs" onClick={() => void openFolder()}>
+            <Images size={14} aria-hidden="true" /> Open a folder
           </button>
-        </div>
-      )}
-      {facts ? <Workbench /> : <Nothing />}
-    </div>
+          <ThemeButton />
+        </header>
+        {problem && (
+          <p role="alert" className="alert alert-error alert-soft m-2 py-2">
+            <span className="flex-1">{problem}</span>
+            <button type="button" className="btn btn-ghost btn-xs" onClick={() => useClip.setState({ problem: null })}>
+              Close
+            </button>
+          </p>
+        )}
+        {working && (
+          <div role="status" className="hairline flex items-center gap-3 border-b bg-base-100 px-4 py-1.5">
+            <span>{working.what}</span>
+            <progress className="progress progress-primary flex-1" max={working.of} value={working.done} />
+            <span className="figures dim">{timeLeft(working)}</span>
+            <button type="button" className="btn btn-xs" onClick={() => void cancelClip()}>
+              Cancel
+            </button>
+          </div>
+        )}
+        {facts ? <Workbench /> : <Nothing />}
+      </div>
+    </RoomToWork>
   )
 }
 

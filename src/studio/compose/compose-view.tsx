@@ -153,7 +153,7 @@ export function ComposeView() {
           <Panel
             id="properties-panel"
             defaultSize="20.5%"
-            minSize={226}
+            minSize={264}
             maxSize={420}
             groupResizeBehavior="preserve-pixel-size"
           >

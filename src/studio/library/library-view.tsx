@@ -160,8 +160,8 @@ export function LibraryView() {
         <ThemeButton />
       </header>
       <main className="min-h-0 flex-1 overflow-y-auto px-8 py-6">
-        <div className="mx-auto max-w-6xl">
-          <div className="mb-5 flex items-end gap-3">
+        <div className="mx-auto max-w-[112rem]">
+          <div className="mb-5 flex flex-wrap items-end gap-3">
             <div>
               <h1 className="text-xl font-semibold">Library</h1>
               <p className="dim">

@@ -20,6 +20,7 @@ import { Brand, ThemeButton } from './brand'
 import { CommandKeys, useFocusOrigin } from './command-keys'
 import { CommandList, ShortcutSheet } from './command-list'
 import { QueueState } from './queue-state'
+import { RoomToWork } from './room-to-work'
 import { usePaste } from './use-paste'
 import { useTour } from './use-tour'
 import { VariantBar } from './variant-bar'
@@ -97,70 +98,72 @@ function OpenWorkspace({ id, children }: { id: string; children: React.ReactNode
   useTour(go)
 
   return (
-    <div className="grid h-dvh grid-rows-[auto_minmax(0,1fr)_auto] overflow-hidden" {...drop.handlers}>
-      <header className="hairline flex h-10 items-center gap-3 border-b bg-base-100 px-3">
-        <Link href="/" prefetch={false} className="rounded-field" title="Library">
-          <Brand />
-        </Link>
-        <LoopName />
-        <nav aria-label="Views" className="ms-2 flex h-full items-stretch gap-1">
-          {VIEWS.map(([view, label]) => {
-            const here = path.endsWith(`/${view}`)
-            return (
-              <Link
-                key={view}
-                href={`/loop/${id}/${view}`}
-                aria-current={here ? 'page' : undefined}
-                className={classNames(
-                  'flex items-center border-b-2 px-2.5',
-                  here ? 'border-primary font-semibold' : 'dim border-transparent hover:border-base-300',
-                )}
-              >
-                {label}
-              </Link>
-            )
-          })}
-        </nav>
-        <QueueState where={`/loop/${id}/export`} onShow={() => useExport.setState({ tab: 'queue' })} />
-        <SaveState go={(copy) => router.replace(`/loop/${copy}/compose`)} />
-        <History />
-        <IconButton
-          icon={CopyPlus}
-          label="Make a variant"
-          shortcut={shortcutOf('vary')}
-          onClick={() => setSession({ varying: true })}
-        />
-        <IconButton icon={Save} label="Save to a file" shortcut={shortcutOf('save-file')} onClick={saveFileCommand} />
-        <IconButton
-          icon={ListFilter}
-          label="Command list"
-          shortcut={shortcutOf('commands')}
-          onClick={() => setSession({ commandList: true })}
-        />
-        <IconButton
-          icon={Footprints}
-          label="Take the tour, or go on with it"
-          onClick={() => setSession({ tourAsked: true })}
-        />
-        <IconButton
-          icon={CircleHelp}
-          label="Shortcuts"
-          shortcut={shortcutOf('shortcuts')}
-          onClick={() => setSession({ shortcutSheet: true })}
-        />
-        <ThemeButton />
-      </header>
-      <main className="flex min-h-0 min-w-0 flex-col">
-        <VariantBar />
-        <div className="min-h-0 flex-1">{children}</div>
-      </main>
-      <SeamReadout go={go} />
-      {drop.overlay}
-      {COMMANDS.map((command) => (
-        <CommandKeys key={command.id} command={command} go={go} />
-      ))}
-      <AskedFor go={go} />
-    </div>
+    <RoomToWork>
+      <div className="grid h-full min-h-0 grid-rows-[auto_minmax(0,1fr)_auto] overflow-hidden" {...drop.handlers}>
+        <header className="hairline flex h-10 items-center gap-3 border-b bg-base-100 px-3">
+          <Link href="/" prefetch={false} className="rounded-field" title="Library">
+            <Brand />
+          </Link>
+          <LoopName />
+          <nav aria-label="Views" className="ms-2 flex h-full items-stretch gap-1">
+            {VIEWS.map(([view, label]) => {
+              const here = path.endsWith(`/${view}`)
+              return (
+                <Link
+                  key={view}
+                  href={`/loop/${id}/${view}`}
+                  aria-current={here ? 'page' : undefined}
+                  className={classNames(
+                    'flex items-center border-b-2 px-2.5',
+                    here ? 'border-primary font-semibold' : 'dim border-transparent hover:border-base-300',
+                  )}
+                >
+                  {label}
+                </Link>
+              )
+            })}
+          </nav>
+          <QueueState where={`/loop/${id}/export`} onShow={() => useExport.setState({ tab: 'queue' })} />
+          <SaveState go={(copy) => router.replace(`/loop/${copy}/compose`)} />
+          <History />
+          <IconButton
+            icon={CopyPlus}
+            label="Make a variant"
+            shortcut={shortcutOf('vary')}
+            onClick={() => setSession({ varying: true })}
+          />
+          <IconButton icon={Save} label="Save to a file" shortcut={shortcutOf('save-file')} onClick={saveFileCommand} />
+          <IconButton
+            icon={ListFilter}
+            label="Command list"
+            shortcut={shortcutOf('commands')}
+            onClick={() => setSession({ commandList: true })}
+          />
+          <IconButton
+            icon={Footprints}
+            label="Take the tour, or go on with it"
+            onClick={() => setSession({ tourAsked: true })}
+          />
+          <IconButton
+            icon={CircleHelp}
+            label="Shortcuts"
+            shortcut={shortcutOf('shortcuts')}
+            onClick={() => setSession({ shortcutSheet: true })}
+          />
+          <ThemeButton />
+        </header>
+        <main className="flex min-h-0 min-w-0 flex-col">
+          <VariantBar />
+          <div className="min-h-0 flex-1">{children}</div>
+        </main>
+        <SeamReadout go={go} />
+        {drop.overlay}
+        {COMMANDS.map((command) => (
+          <CommandKeys key={command.id} command={command} go={go} />
+        ))}
+        <AskedFor go={go} />
+      </div>
+    </RoomToWork>
   )
 }
 

@@ -50,7 +50,11 @@ function drawWords({ kind, label }: LayerKind): string {
 export function ToolBar() {
   const { tool, snapping, tiled } = useSessionParts('tool', 'snapping', 'tiled')
   return (
-    <div className="hairline flex h-8 items-center gap-0.5 border-b bg-base-100 px-2" role="toolbar" aria-label="Tools">
+    <div
+      className="hairline flex min-h-8 flex-wrap items-center gap-0.5 border-b bg-base-100 px-2"
+      role="toolbar"
+      aria-label="Tools"
+    >
       <IconButton
         icon={MousePointer2}
         label="Select and move"
