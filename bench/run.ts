@@ -15,6 +15,7 @@ import { manyRows } from './many'
 import { modelRows } from './models'
 import { openingRows } from './opening'
 import { peakOfReading } from './reading'
+import { roundRows } from './rounds'
 import { textureRows } from './texture'
 
 /** `npm run bench`: measures in real Chromium and prints a table of ratios; docs/performance.md holds the last one. */
@@ -242,7 +243,7 @@ async function interactionRows(page: Page): Promise<string[]> {
   ]
 }
 
-/** `opening`, `interaction`, `many`, `clips`, `texture`, `effects`, `models`, `command-line` or `files`, where only a part is wanted. */
+/** `opening`, `interaction`, `many`, `rounds`, `clips`, `texture`, `effects`, `models`, `command-line` or `files`, where only a part is wanted. */
 const only = process.argv[2]
 const server = spawn('npx', ['next', 'start', '-p', String(PORT)], { stdio: 'ignore', detached: true })
 const browser = await chromium.launch({
@@ -275,6 +276,7 @@ try {
     ...(only && only !== 'opening' ? [] : await openingRows(browser, page, PORT)),
     ...(only && only !== 'interaction' ? [] : await interactionRows(page)),
     ...(only && only !== 'many' ? [] : await manyRows(page, (loop) => openLoop(page, loop))),
+    ...(only && only !== 'rounds' ? [] : await roundRows(page, `http://localhost:${PORT}/`)),
     ...(only && only !== 'clips' ? [] : await clipRows(browser, page, `http://localhost:${PORT}/`)),
     ...(only && only !== 'texture' ? [] : textureRows()),
     ...(only && only !== 'effects' ? [] : effectRows()),
