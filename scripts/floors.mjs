@@ -6,7 +6,7 @@ import ts from 'typescript'
  * Checks that imports point downwards only, and that no files import each other in a circle; run by `npm run lint`.
  * What stands further down a list may import what stands above it, and never the other way.
  */
-const FLOORS = ['core', 'codecs', 'render', 'workers', 'store', 'studio', 'app']
+const FLOORS = ['core', 'offline', 'codecs', 'render', 'workers', 'store', 'studio', 'app']
 /** Beside the floors: what it may import. */
 const BESIDE = { cli: ['core', 'codecs', 'render', 'workers', 'cli'], render: ['core', 'render'] }
 /** The rooms of the core, from the ground up; those of one line may not import each other. */
@@ -32,6 +32,7 @@ const INTERFACE = /^(react|react-dom|next|zustand|zundo)(\/|$)/
 const SYSTEM = /^node:/
 const FORBIDDEN = {
   core: [INTERFACE, SYSTEM, /^(comlink|localforage|mediabunny)(\/|$)/],
+  offline: [INTERFACE, SYSTEM],
   codecs: [INTERFACE, SYSTEM],
   render: [INTERFACE],
   workers: [INTERFACE, SYSTEM],
