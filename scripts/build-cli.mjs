@@ -1,7 +1,7 @@
 import { build } from 'esbuild'
 
 /**
- * Bundles the command line into one file, dist/cyclon.cjs, and what its threads run into another; packages with binaries stay outside. It is required part by part: a command
+ * Bundles the command line into one file, dist/cyclon.cjs, and what its threads run into others; packages with binaries stay outside. It is required part by part: a command
  * loads only what it needs. Done after every install, and by `npm run build:cli`.
  */
 const about = {
@@ -9,7 +9,7 @@ const about = {
   platform: 'node',
   target: 'node20',
   format: 'cjs',
-  external: ['sharp', '@napi-rs/canvas', 'three', 'three/*', '@gltf-transform/core', 'playwright-core'],
+  external: ['sharp', '@napi-rs/canvas', 'three', 'three/*', '@gltf-transform/core', 'playwright-core', 'tinyglobby'],
   tsconfig: 'tsconfig.json',
   logLevel: 'warning',
   minify: true,
@@ -17,6 +17,7 @@ const about = {
 }
 await build({ ...about, entryPoints: ['src/cli/index.ts'], outfile: 'dist/cyclon.cjs' })
 await build({ ...about, entryPoints: ['src/cli/hand.ts'], outfile: 'dist/hand.cjs' })
+await build({ ...about, entryPoints: ['src/cli/job.ts'], outfile: 'dist/job.cjs' })
 // What draws models in an installed browser.
 await build({
   ...about,

@@ -1,3 +1,4 @@
+import { extname } from 'node:path'
 import { Command, InvalidArgumentError, Option } from 'commander'
 import { type Fraction, MAX_LENGTH, parseRate, toNumber } from '@/core/clock'
 import { CAMERA_MODELS, type CameraModel } from '@/core/footage/camera'
@@ -20,6 +21,18 @@ interface LoopFlags {
   readonly steady: CameraModel | 'none'
   readonly amount: number
   readonly rate: Fraction
+}
+
+/** What is said of files that are to be rendered. */
+interface RenderFlags extends Pick<RenderOptions, 'out' | 'repeats' | 'background'> {
+  readonly cores?: number
+  readonly scale: number[]
+  readonly frames?: [number, number]
+  readonly quality?: number
+  readonly formats?: string[]
+  readonly resume?: boolean
+  readonly keepGoing?: boolean
+  readonly manifest?: string
 }
 
 const say = (text: string): void => void process.stdout.write(`${text}\n`)
@@ -62,6 +75,16 @@ const framesOf = reading((text): [number, number] => {
   if (!match) throw new RangeError('Say the first and the last frame, such as 0-29.')
   return [Number(match[1]), Number(match[2])]
 })
+
+const listOf = reading((text): string[] => text.split(',').map((each) => each.trim().toLowerCase()))
+const scalesOf = reading((text): number[] =>
+  text.split(',').map((each) => {
+    const scale = Number(each)
+    if (!(scale >= SCALES.least && scale <= SCALES.most))
+      throw new RangeError(`Say sizes from ${SCALES.least} to ${SCALES.most}, such as 0.5,1,2.`)
+    return scale
+  }),
+)
 
 /** Runs a command; what cannot be done is said in one line, and the exit code is 2. */
 const attempt =
@@ -186,20 +209,59 @@ export async function run(argv: readonly string[]): Promise<void> {
 
   program
     .command('render')
-    .description('Draws a loop and writes it to a file, proven; or a part of its frames, for `join`.')
-    .argument('<loop>', 'a .cyclon.json or .cyclon.zip')
-    .requiredOption('-o, --out <file>', '.gif, .apng, .webp, .zip (numbered PNG files), .svg or .json (Lottie)')
-    .option('--scale <x>', 'size against the loop’s', within(SCALES.least, SCALES.most, false), 1)
+    .description('Draws loops and writes them to files, proven; or a part of the frames of one, for `join`.')
+    .argument(
+      '<loop...>',
+      ".cyclon.json or .cyclon.zip; of several, or of patterns such as '*.cyclon.json', all in one run",
+    )
+    .requiredOption(
+      '-o, --out <file>',
+      ".gif, .apng, .webp, .mp4, .webm, .avif (by an installed ffmpeg), .zip (numbered PNG files), .svg or .json (Lottie); of several such as 'out/{name}-{width}.{format}'",
+    )
+    .option('--formats <list>', 'such as gif,webp,mp4: each of them', listOf)
+    .option('--scale <list>', 'size against the loop’s, such as 1 or 0.5,1,2', scalesOf, [1])
+    .option('--resume', 'what the manifest says and is there unchanged is left alone')
+    .option('--keep-going', 'goes on where a file cannot be written')
+    .option('--manifest <file>', 'what was written, with every proof; beside the files where this is left out')
     .addOption(repeats())
     .option('--frames <a-b>', 'only frames a to b, as a part in a .zip', framesOf)
     .addOption(new Option('--background <which>', 'kept, or removed').choices(BACKGROUNDS.slice(0, 2)).default('kept'))
     .addOption(quality())
     .option('--cores <n>', 'at the most; all of them where this is left out', within(1, 64))
     .action(
-      attempt(async (path: string, own: Omit<RenderOptions, 'frames' | 'quality'> & Partial<RenderOptions>) => {
-        const { render } = await import('./render')
-        for (const line of await render(path, { ...own, frames: own.frames ?? null, quality: own.quality ?? null }))
-          say(line)
+      attempt(async (paths: string[], own: RenderFlags) => {
+        const { frames = null, quality: wanted = null, scale, formats, resume, keepGoing, manifest, ...rest } = own
+        const [path] = paths
+        const several =
+          paths.length > 1 ||
+          /[*?[{]/.test(path ?? '') ||
+          formats ||
+          scale.length > 1 ||
+          resume ||
+          keepGoing ||
+          manifest
+        if (!several) {
+          const { render } = await import('./render')
+          const options = { ...rest, scale: scale[0] as number, frames, quality: wanted }
+          for (const line of await render(path as string, options)) say(line)
+          return
+        }
+        if (frames) throw new RangeError('--frames is of one loop, in one size and format.')
+        const { renderMany, tellerOn } = await import('./many')
+        const all = await renderMany(
+          paths,
+          {
+            ...rest,
+            quality: wanted,
+            scales: scale,
+            formats: formats ?? [extname(rest.out).slice(1)],
+            resume: resume ?? false,
+            keepGoing: keepGoing ?? false,
+            manifest: manifest ?? null,
+          },
+          tellerOn(process.stderr),
+        )
+        if (!all) process.exitCode = 2
       }),
     )
 

@@ -3,7 +3,7 @@ import { strFromU8, unzipSync } from 'fflate'
 import { readClaims } from '@/codecs/claims'
 import { newLoop } from '@/core/edit'
 import type { Picture } from '@/core/image'
-import { isVector, PLAIN_SETTINGS, timingIn } from '@/core/output'
+import { isVector, PLAIN_SETTINGS, timingIn, withFormat } from '@/core/output'
 import { CommandError } from './command-error'
 import { decodeFrames } from './decode'
 import { PART, type Part, partSchema } from './parts'
@@ -56,8 +56,7 @@ export async function joinParts(
       `${missing.length} of ${length} frames are in no part: ${missing.slice(0, 8).join(', ')}${missing.length > 8 ? ' …' : ''}`,
     )
   const settings = {
-    ...PLAIN_SETTINGS,
-    format,
+    ...withFormat(PLAIN_SETTINGS, format),
     repeats,
     ...(quality === null ? {} : { lossless: false, quality }),
   }

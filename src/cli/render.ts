@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { writeFile } from 'node:fs/promises'
 import { strToU8, zipSync } from 'fflate'
+import type { Proof } from '@/codecs'
 import { formatLoop, type Loop, tooMuchToDraw } from '@/core/document'
 import {
   backgroundIn,
@@ -10,6 +11,7 @@ import {
   PLAIN_SETTINGS,
   seeThrough,
   timingIn,
+  withFormat,
 } from '@/core/output'
 import { scaledSize } from '../render/renderer'
 import { CommandError } from './command-error'
@@ -32,31 +34,62 @@ export interface RenderOptions {
 }
 
 /** The state of a document in a few letters: two that draw otherwise have others. */
-const stateOf = (loop: Loop): string => createHash('sha256').update(formatLoop(loop)).digest('hex').slice(0, 16)
+export const stateOf = (loop: Loop): string => createHash('sha256').update(formatLoop(loop)).digest('hex').slice(0, 16)
+
+/** What has been written. */
+export interface Rendered {
+  readonly width: number
+  readonly height: number
+  readonly frames: number
+  readonly bytes: number
+  /** Of the file, hexadecimal. */
+  readonly sha256: string
+  /** Null for vectors, which are drawn by a document only. */
+  readonly proof: Proof | null
+  /** Lines that are to be said of it. */
+  readonly said: readonly string[]
+}
+
+/** How a file is written by what was asked for. */
+export const settingsOf = ({
+  out,
+  scale,
+  repeats,
+  background,
+  quality,
+}: Omit<RenderOptions, 'frames'>): FileSettings => ({
+  ...withFormat(PLAIN_SETTINGS, formatOf(out)),
+  scale,
+  repeats,
+  background,
+  ...(quality === null ? {} : { lossless: false, quality }),
+})
 
 /** Renders a loop, or a part of its frames, to a file. Returns what is to be said of it. @throws CommandError */
-export async function render(path: string, options: RenderOptions): Promise<string[]> {
-  const { out, scale, repeats, frames, background, quality } = options
+export async function render(path: string, options: RenderOptions): Promise<readonly string[]> {
+  const { frames } = options
+  if (!frames) return (await renderLoop(await readLoopAt(path), path, options)).said
   const loop = await readLoopAt(path)
   const problem = tooMuchToDraw(loop)
   if (problem) throw new CommandError(`${path}: ${problem}`)
-  const format = formatOf(out)
-  const settings: FileSettings = {
-    ...PLAIN_SETTINGS,
-    format,
-    scale,
-    repeats,
-    background,
-    ...(quality === null ? {} : { lossless: false, quality }),
-  }
+  const ground = backgroundIn(loop, settingsOf(options))
+  const shown = { ...loop, background: ground }
+  const size = scaledSize(loop, options.scale)
+  const drawer = await drawerOf(shown, size.width, size.height)
+  return renderPart(shown, { ...options, frames }, size, seeThrough(ground), drawer.draw).finally(drawer.end)
+}
+
+/** Renders a loop to a file, which is proven before it is put there. @throws CommandError */
+export async function renderLoop(loop: Loop, path: string, options: RenderOptions): Promise<Rendered> {
+  const { out, scale } = options
+  const problem = tooMuchToDraw(loop)
+  if (problem) throw new CommandError(`${path}: ${problem}`)
+  const settings = settingsOf(options)
+  const { format } = settings
   const ground = backgroundIn(loop, settings)
   const shown = { ...loop, background: ground }
   const transparent = seeThrough(ground)
   const size = scaledSize(loop, scale)
-  if (frames) {
-    const drawer = await drawerOf(shown, size.width, size.height)
-    return renderPart(shown, { ...options, frames }, size, transparent, drawer.draw).finally(drawer.end)
-  }
   const timing = timingIn(loop, settings)
   const hands =
     isVector(format) || showsModels(shown) ? null : handsFor(shown, size, timing.frames.length, options.cores)
@@ -70,11 +103,13 @@ export async function render(path: string, options: RenderOptions): Promise<stri
   ).finally(() => Promise.all([hands?.end(), drawer?.end()]))
   const kilobytes = `${(encoded.bytes.length / 1000).toFixed(1)} kB`
   const what = isVector(format) ? '' : `${timing.frames.length} frames of `
-  return [
+  const said = [
     ...(drawer?.said ? [drawer.said] : []),
     `${out}: ${what}${size.width} × ${size.height} px, ${kilobytes}, ${proof ? `proven: ${proof.seam.verdict.replaceAll('-', ' ')}` : 'vectors'}`,
     ...(isVector(format) ? inexpressible(shown, format).map(({ layer, what: lost }) => `  ${layer}: ${lost}`) : []),
   ]
+  const sha256 = createHash('sha256').update(encoded.bytes).digest('hex')
+  return { ...size, frames: timing.frames.length, bytes: encoded.bytes.length, sha256, proof, said }
 }
 
 async function renderPart(

@@ -21,7 +21,7 @@ export function videoSource(
     '-select_streams',
     'v:0',
     '-show_entries',
-    'packet=pts_time,duration_time:stream=width,height',
+    'packet=pts_time,duration_time:stream=width,height,codec_name:stream_tags=alpha_mode',
     '-of',
     'json',
   ]
@@ -32,12 +32,12 @@ export function videoSource(
     )
   if (probed.status !== 0)
     throw new ClipError(`It is no video that can be read: ${probed.stderr.trim().split('\n')[0]}`)
-  const { delaysMs, width, height } = readProbe(probed.stdout)
+  const { delaysMs, width, height, decoder } = readProbe(probed.stdout)
   return {
     file,
     format: 'video',
     claims: { width, height, delaysMs, plays: 0, notes: [] },
-    frames: () => framesOf(file, programs.reader),
+    frames: () => framesOf(file, programs.reader, decoder),
   }
 }
 
@@ -46,10 +46,17 @@ function readProbe(text: string): {
   readonly delaysMs: readonly number[]
   readonly width: number
   readonly height: number
+  /** What reads a VP9 or VP8 with an alpha channel, which lies beside the colours and has to be asked for; null for all others. */
+  readonly decoder: string | null
 } {
   type Told = {
     packets?: { pts_time?: string; duration_time?: string }[]
-    streams?: { width?: number; height?: number }[]
+    streams?: {
+      width?: number
+      height?: number
+      codec_name?: string
+      tags?: { alpha_mode?: string; ALPHA_MODE?: string }
+    }[]
   }
   const { packets = [], streams = [] } = JSON.parse(text) as Told
   const [stream] = streams
@@ -61,15 +68,18 @@ function readProbe(text: string): {
     const next = times[n + 1]
     return next !== undefined ? 1000 * (next - time) : Number.isFinite(last) ? 1000 * last : 40
   })
-  return { delaysMs, width: stream.width, height: stream.height }
+  const alpha = (stream.tags?.alpha_mode ?? stream.tags?.ALPHA_MODE) === '1'
+  const decoder = alpha ? (stream.codec_name === 'vp8' ? 'libvpx' : 'libvpx-vp9') : null
+  return { delaysMs, width: stream.width, height: stream.height, decoder }
 }
 
 /** The frames of a video, as pictures of the PAM format, which say their own size: one that is turned has another than it claims. */
-async function* framesOf(file: string, reader: string): AsyncGenerator<Picture> {
+async function* framesOf(file: string, reader: string, decoder: string | null): AsyncGenerator<Picture> {
   const args = [
     '-v',
     'error',
     '-nostdin',
+    ...(decoder ? ['-c:v', decoder] : []),
     '-i',
     file,
     '-map',

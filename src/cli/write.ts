@@ -11,9 +11,11 @@ import { pngInNode } from '../render/png-node'
 import { CommandError } from './command-error'
 import type { Hands } from './hands'
 import { sourcesAt } from './sources'
+import { videoSource } from './video'
+import { isVideoFormat, videoOf } from './video-write'
 
 /** Formats by the ending of the file that is asked for. */
-const FORMATS: Readonly<Record<string, keyof typeof WRITERS>> = {
+const FORMATS: Readonly<Record<string, FileFormat>> = {
   '.gif': 'gif',
   '.apng': 'apng',
   '.png': 'apng',
@@ -21,15 +23,15 @@ const FORMATS: Readonly<Record<string, keyof typeof WRITERS>> = {
   '.zip': 'png-sequence',
   '.svg': 'svg',
   '.json': 'lottie',
+  '.mp4': 'mp4',
+  '.webm': 'webm',
+  '.avif': 'avif',
 }
 
 /** @throws CommandError for an ending that nothing is written by */
-export function formatOf(out: string): keyof typeof WRITERS {
+export function formatOf(out: string): FileFormat {
   const format = FORMATS[extname(out).toLowerCase()]
-  if (!format)
-    throw new CommandError(
-      `${out}: write to one of ${Object.keys(FORMATS).join(', ')}. Video is written by the application.`,
-    )
+  if (!format) throw new CommandError(`${out}: write to one of ${Object.keys(FORMATS).join(', ')}.`)
   return format
 }
 
@@ -53,7 +55,17 @@ export const TOOLS: Tools = { png: pngInNode, clearColours: true, webpStill }
 
 /** Frames that are drawn for a file are kept for its proof under this, bytes. */
 const KEPT = 256 * 1024 * 1024
-const TIMED: readonly FileFormat[] = ['gif', 'apng', 'webp']
+/** Files that say how long each frame is shown, and so truly, ms: times of WebM are whole milliseconds. */
+const TIMED: Readonly<Partial<Record<FileFormat, number>>> = {
+  gif: 0.01,
+  apng: 0.01,
+  webp: 0.01,
+  mp4: 0.02,
+  webm: 1,
+  avif: 0.1,
+}
+/** Files that say how often they are played. */
+const COUNTED: readonly FileFormat[] = ['gif', 'apng', 'webp']
 
 /**
  * Draws frames, those after the one that is asked for as well, and keeps them for those who ask again.
@@ -92,7 +104,8 @@ export async function writeProven(
   const { format } = settings
   const most = Math.floor(KEPT / (width * height * 4))
   const draw = keeping(job.draw, timing.frames.length, most, hands?.ahead ?? 0)
-  const encoded = await WRITERS[format as keyof typeof WRITERS]({
+  const write = isVideoFormat(format) ? videoOf : WRITERS[format as keyof typeof WRITERS]
+  const encoded = await write({
     ...job,
     draw,
     tools: { ...TOOLS, ...hands?.tools },
@@ -124,10 +137,11 @@ export async function writeProven(
     w: number,
     h: number,
   ): Promise<Proof> {
-    const [source] = await sourcesAt(path, job.rate.num / job.rate.den)
+    const [source] = isVideoFormat(of) ? [videoSource(path)] : await sourcesAt(path, job.rate.num / job.rate.den)
     if (!source) throw new CommandError(`${out} cannot be read back.`)
     const { claims } = source
-    const timed = TIMED.includes(of)
+    const timed = of in TIMED
+    const counted = COUNTED.includes(of)
     return proveFile(
       bytes,
       {
@@ -135,7 +149,7 @@ export async function writeProven(
         height: claims.height,
         frames: source.frames(),
         delaysMs: timed ? claims.delaysMs : null,
-        playsForever: timed ? claims.plays === 0 : null,
+        playsForever: counted ? claims.plays === 0 : null,
       },
       {
         width: w,
@@ -143,9 +157,10 @@ export async function writeProven(
         frames: frames.length,
         frame: draw,
         transparent,
-        toleranceMs: 0.01,
+        toleranceMs: TIMED[of] ?? 0,
         delaysMs: timed ? delays.map((delay) => 1000 * toNumber(delay)) : null,
-        pixels: of === 'gif' ? 'palette' : of === 'webp' && !settings.lossless ? 'near' : 'exact',
+        pixels:
+          of === 'gif' ? 'palette' : isVideoFormat(of) || (of === 'webp' && !settings.lossless) ? 'near' : 'exact',
         restMeant: isRestMeantIn(job.loop),
       },
       undefined,

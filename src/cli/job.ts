@@ -1,0 +1,31 @@
+import { parentPort } from 'node:worker_threads'
+import { expose } from 'comlink'
+import nodeEndpoint from 'comlink/dist/esm/node-adapter.mjs'
+import sharp from 'sharp'
+import type { Loop } from '@/core/document'
+import { CommandError } from './command-error'
+import { type Rendered, type RenderOptions, renderLoop } from './render'
+import { readLoopAt } from './write'
+
+/** What one of several threads does that write files, each a whole one by itself. */
+let last: { readonly path: string; readonly loop: Loop } | null = null
+
+const service = {
+  /** Writes a file, proven; or says why not. */
+  async render(path: string, options: RenderOptions): Promise<Rendered | { readonly problem: string }> {
+    try {
+      if (last?.path !== path) last = { path, loop: await readLoopAt(path) }
+      return await renderLoop(last.loop, path, options)
+    } catch (error) {
+      if (error instanceof CommandError || error instanceof RangeError) return { problem: error.message }
+      throw error
+    }
+  },
+}
+export type JobService = typeof service
+
+if (parentPort) {
+  // Every thread has a core to itself.
+  sharp.concurrency(1)
+  expose(service, nodeEndpoint(parentPort as never))
+}

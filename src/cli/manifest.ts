@@ -1,0 +1,68 @@
+import { createHash } from 'node:crypto'
+import { readFile, rename, writeFile } from 'node:fs/promises'
+import { dirname, join, relative } from 'node:path'
+import * as z from 'zod/mini'
+import { CommandError } from './command-error'
+import type { Rendered } from './render'
+
+/** What was written in one run, with every proof; what is there already is known by it. */
+const entrySchema = z.object({
+  /** From the folder of the manifest on. */
+  file: z.string(),
+  loop: z.string(),
+  /** Names the loop in its state, and how it was to be written. */
+  state: z.string(),
+  settings: z.string(),
+  width: z.number(),
+  height: z.number(),
+  frames: z.number(),
+  bytes: z.number(),
+  sha256: z.string(),
+  proof: z.unknown(),
+})
+export type ManifestEntry = z.infer<typeof entrySchema>
+
+const manifestSchema = z.object({
+  format: z.literal('cyclon-manifest'),
+  files: z.array(entrySchema),
+  failed: z.array(z.object({ file: z.string(), loop: z.string(), problem: z.string() })),
+})
+export type Manifest = z.infer<typeof manifestSchema>
+
+export const emptyManifest = (): Manifest => ({ format: 'cyclon-manifest', files: [], failed: [] })
+
+export const hashOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex')
+
+/** The manifest at a path; an empty one where there is none. @throws CommandError where something else lies there */
+export async function readManifest(path: string): Promise<Manifest> {
+  const text = await readFile(path, 'utf8').catch(() => null)
+  if (text === null) return emptyManifest()
+  try {
+    return manifestSchema.parse(JSON.parse(text))
+  } catch {
+    throw new CommandError(
+      `${path}: It is no manifest of \`cyclon render\`, or it is damaged. Move it away, or say --manifest.`,
+    )
+  }
+}
+
+/** Writes a manifest whole or not at all: a run that breaks off leaves the one before. */
+export async function writeManifest(path: string, manifest: Manifest): Promise<void> {
+  const files = manifest.files.toSorted((a, b) => (a.file < b.file ? -1 : 1))
+  await writeFile(`${path}.unfinished`, `${JSON.stringify({ ...manifest, files }, null, 1)}\n`)
+  await rename(`${path}.unfinished`, path)
+}
+
+/** The entry of a file that has been written. */
+export const entryOf = (
+  manifest: string,
+  out: string,
+  about: Pick<ManifestEntry, 'loop' | 'state' | 'settings'>,
+  { width, height, frames, bytes, sha256, proof }: Rendered,
+): ManifestEntry => ({ file: relative(dirname(manifest), out), ...about, width, height, frames, bytes, sha256, proof })
+
+/** Whether a file is there as its entry says, byte for byte. */
+export async function isThere(manifest: string, { file, bytes, sha256 }: ManifestEntry): Promise<boolean> {
+  const found = await readFile(join(dirname(manifest), file)).catch(() => null)
+  return found !== null && found.length === bytes && hashOf(found) === sha256
+}

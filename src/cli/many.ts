@@ -1,0 +1,246 @@
+import { mkdir } from 'node:fs/promises'
+import { availableParallelism } from 'node:os'
+import { dirname, join, relative } from 'node:path'
+import { glob } from 'tinyglobby'
+import { formatRate } from '@/core/clock'
+import { timingIn } from '@/core/output'
+import { scaledSize } from '../render/renderer'
+import { CommandError } from './command-error'
+import { jobThreads } from './job-threads'
+import { emptyManifest, entryOf, isThere, type Manifest, readManifest, writeManifest } from './manifest'
+import { type Rendered, type RenderOptions, renderLoop, settingsOf, stateOf } from './render'
+import { readLoopAt, stemOf } from './write'
+
+export interface ManyOptions extends Omit<RenderOptions, 'frames' | 'scale'> {
+  /** By their endings. */
+  readonly formats: readonly string[]
+  readonly scales: readonly number[]
+  readonly resume: boolean
+  readonly keepGoing: boolean
+  /** Where the manifest is written; beside the files where it is null. */
+  readonly manifest: string | null
+}
+
+/** A file that is to be written. */
+export interface Job {
+  readonly path: string
+  readonly options: RenderOptions
+  /** Names the loop in its state. */
+  readonly state: string
+  /** Pixels of all its frames. */
+  readonly cost: number
+}
+
+/** Formats that have other names than their endings. */
+const ENDINGS: Readonly<Record<string, string>> = { lottie: 'json', 'png-sequence': 'zip' }
+
+/** The files that paths and patterns such as `*.cyclon.json` name. @throws CommandError for one that names none */
+export async function filesNamed(patterns: readonly string[]): Promise<string[]> {
+  const found: string[] = []
+  for (const pattern of patterns) {
+    // What is no pattern is a path, whatever is in it.
+    const named = /[*?[{]/.test(pattern)
+      ? await glob(pattern, { dot: false, absolute: false, expandDirectories: false })
+      : [pattern]
+    if (named.length === 0) throw new CommandError(`${pattern}: No file is called so.`)
+    found.push(...named.sort())
+  }
+  return [...new Set(found)]
+}
+
+/** A pattern of names with its parts put in. @throws CommandError for a part that there is not */
+function namedBy(pattern: string, parts: Readonly<Record<string, string>>): string {
+  return pattern.replace(/\{(\w*)\}/g, (_, part: string) => {
+    const value = parts[part]
+    if (value === undefined)
+      throw new CommandError(
+        `{${part}} is no part of a name; those are ${Object.keys(parts)
+          .map((each) => `{${each}}`)
+          .join(', ')}.`,
+      )
+    return value
+  })
+}
+
+/** The files that a run is to write, in order. @throws CommandError where two would have one name, or a loop cannot be read */
+export async function jobsOf(
+  paths: readonly string[],
+  options: ManyOptions,
+): Promise<{ jobs: Job[]; unread: Manifest['failed'] }> {
+  const { out, formats, scales, keepGoing, repeats, background, quality } = options
+  const rest = { repeats, background, quality }
+  const jobs: Job[] = []
+  const unread: Manifest['failed'][number][] = []
+  for (const path of paths) {
+    try {
+      const loop = await readLoopAt(path)
+      const state = stateOf(loop)
+      for (const named of formats) {
+        const format = ENDINGS[named] ?? named
+        for (const scale of scales) {
+          const { width, height } = scaledSize(loop, scale)
+          const settings = settingsOf({ ...rest, scale, out: `name.${format}` })
+          const frames = timingIn(loop, settings).frames.length
+          const parts = {
+            name: stemOf(path),
+            format,
+            scale: String(scale),
+            width: String(width),
+            height: String(height),
+            rate: formatRate(loop.rate).replace('/', '-'),
+            frames: String(frames),
+          }
+          const file = namedBy(out, parts)
+          jobs.push({
+            path,
+            state,
+            options: { ...rest, scale, frames: null, out: file },
+            cost: width * height * frames,
+          })
+        }
+      }
+    } catch (error) {
+      if (!keepGoing || !(error instanceof CommandError)) throw error
+      unread.push({ file: '', loop: path, problem: error.message })
+    }
+  }
+  const names = new Map<string, Job>()
+  for (const job of jobs) {
+    const name = job.options.out.toLowerCase()
+    const other = names.get(name)
+    if (other)
+      throw new CommandError(
+        `${job.options.out} would be written twice, from ${other.path} and from ${job.path}: put what differs into -o, such as {name}, {width} or {format}.`,
+      )
+    names.set(name, job)
+  }
+  return { jobs, unread }
+}
+
+/** The folder in which all names of a pattern lie. */
+export const folderOf = (pattern: string): string => {
+  const still = pattern.split('{')[0] ?? ''
+  return still.endsWith('/') ? still : dirname(still === '' ? '.' : still)
+}
+
+/** Says how far a run is. */
+export interface Teller {
+  readonly line: (text: string) => void
+  readonly progress: (text: string) => void
+  readonly end: () => void
+}
+
+/** On a terminal one line that changes; elsewhere plain lines alone. */
+export function tellerOn(stream: NodeJS.WriteStream, out: NodeJS.WritableStream = process.stdout): Teller {
+  let shown = 0
+  const clear = () => {
+    if (shown > 0) stream.write(`\r${' '.repeat(shown)}\r`)
+    shown = 0
+  }
+  return {
+    line: (text) => {
+      clear()
+      out.write(`${text}\n`)
+    },
+    progress: (text) => {
+      if (!stream.isTTY) return
+      clear()
+      stream.write(text)
+      shown = text.length
+    },
+    end: clear,
+  }
+}
+
+const clockOf = (seconds: number): string => {
+  const whole = Math.max(0, Math.round(seconds))
+  const [minutes, rest] = [Math.floor(whole / 60), String(whole % 60).padStart(2, '0')]
+  return minutes >= 60
+    ? `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}:${rest}`
+    : `${minutes}:${rest}`
+}
+
+/** From so many files for each core on, each is written by one thread alone; fewer have all threads for each. */
+const APART = 2
+
+/**
+ * Renders loops in several formats and sizes, in one process on all cores.
+ * @returns whether all files were written and proven
+ * @throws CommandError for what cannot be begun
+ */
+export async function renderMany(patterns: readonly string[], options: ManyOptions, tell: Teller): Promise<boolean> {
+  const { jobs, unread } = await jobsOf(await filesNamed(patterns), options)
+  const path = options.manifest ?? join(folderOf(options.out), 'cyclon-manifest.json')
+  for (const folder of new Set([path, ...jobs.map((job) => job.options.out)].map(dirname)))
+    await mkdir(folder, { recursive: true })
+  const before = options.resume ? await readManifest(path) : emptyManifest()
+  const known = new Map(before.files.map((entry) => [entry.file, entry]))
+  const settingsNamed = ({ options: { scale, repeats, background, quality } }: Job) =>
+    JSON.stringify({ scale, repeats, background, quality })
+  const manifest: { files: Manifest['files'][number][]; failed: Manifest['failed'][number][] } = {
+    files: [],
+    failed: [...unread],
+  }
+  for (const { loop, problem } of unread) tell.line(`${loop}: ${problem.replace(`${loop}: `, '')}`)
+  const waiting: Job[] = []
+  for (const job of jobs) {
+    const entry = known.get(relative(dirname(path), job.options.out))
+    const same = entry && entry.state === job.state && entry.settings === settingsNamed(job)
+    if (same && (await isThere(path, entry))) manifest.files.push(entry)
+    else waiting.push(job)
+  }
+  if (manifest.files.length > 0)
+    tell.line(`${manifest.files.length} of ${jobs.length} files are there and proven: they are left as they are.`)
+  const keep = () => writeManifest(path, { format: 'cyclon-manifest', ...manifest })
+  await keep()
+
+  const all = waiting.reduce((sum, { cost }) => sum + cost, 0)
+  const began = performance.now()
+  let [done, count, stopped] = [0, 0, false]
+  let writing = Promise.resolve()
+  const after = (job: Job, result: Rendered | { readonly problem: string }) => {
+    done += job.cost
+    count++
+    if ('problem' in result) {
+      manifest.failed.push({ file: relative(dirname(path), job.options.out), loop: job.path, problem: result.problem })
+      tell.line(result.problem.startsWith(job.options.out) ? result.problem : `${job.options.out}: ${result.problem}`)
+      if (!options.keepGoing) stopped = true
+    } else {
+      manifest.files.push(
+        entryOf(path, job.options.out, { loop: job.path, state: job.state, settings: settingsNamed(job) }, result),
+      )
+      for (const line of result.said) tell.line(line)
+    }
+    const left = done === 0 ? 0 : ((performance.now() - began) / 1000) * ((all - done) / done)
+    tell.progress(`${count} of ${waiting.length} files, ${clockOf(left)} left`)
+    writing = writing.then(keep)
+  }
+  const cores = options.cores ?? availableParallelism()
+  const threads = waiting.length >= APART * cores && cores > 1 ? jobThreads(Math.min(cores, waiting.length)) : null
+  const one = async (job: Job) => {
+    if (stopped) return
+    const result = threads
+      ? await threads.render(job.path, { ...job.options, cores: 1 })
+      : await renderLoop(await readLoopAt(job.path), job.path, { ...job.options, cores }).catch((error: unknown) => {
+          if (error instanceof CommandError) return { problem: error.message }
+          throw error
+        })
+    after(job, result)
+  }
+  try {
+    // The dearest first: none of them is begun when all others are done.
+    const order = waiting.toSorted((a, b) => b.cost - a.cost)
+    if (threads) await Promise.all(order.map(one))
+    else for (const job of order) await one(job)
+  } finally {
+    tell.end()
+    await writing
+    await threads?.end()
+  }
+  if (stopped)
+    tell.line(
+      `Stopped at the first file that could not be written; ${waiting.length - count} were not begun. --keep-going goes on, --resume leaves alone what is there.`,
+    )
+  tell.line(`${path}: ${manifest.files.length} of ${jobs.length} files written and proven`)
+  return manifest.failed.length === 0
+}
