@@ -193,7 +193,7 @@ const kept = (page: Page) =>
       }),
   )
 
-test('a deleted loop comes back with its picture, though the file had been let go', async ({ page }) => {
+test('a deleted loop comes back with its picture; deleted for good, its file is let go', async ({ page }) => {
   await openDemo(page)
   const create = { width: 40, height: 30, channels: 3, background: '#c8553d' } as const
   await drop(page, 'pier.png', await sharp({ create }).png().toBuffer(), 'image/png')
@@ -205,15 +205,25 @@ test('a deleted loop comes back with its picture, though the file had been let g
   await page.getByRole('listitem').filter({ hasText: 'Beacon loader' }).hover()
   await page.getByRole('button', { name: 'Delete Beacon loader' }).click()
   await expect(page.getByRole('link', { name: 'Beacon loader' })).toHaveCount(0)
-  await expect.poll(() => kept(page)).toBe(before - 1)
-  await page.getByRole('button', { name: 'Bring it back' }).click()
-  await expect.poll(() => kept(page)).toBe(before)
+  await page.reload()
+  await expect(page.getByRole('button', { name: 'Trash, 1' })).toBeVisible()
+  expect(await kept(page)).toBe(before)
+  await page.getByRole('button', { name: 'Trash, 1' }).click()
+  await page.getByRole('button', { name: 'Bring back' }).click()
   await page.getByRole('link', { name: 'Beacon loader' }).click()
   await shown.waitFor()
   await page.reload()
   await shown.waitFor()
   await page.keyboard.press('Control+Enter')
   await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true')
+  await page.goto('/')
+  await page.getByRole('button', { name: 'Delete Beacon loader' }).click()
+  await page.getByRole('button', { name: 'Trash, 1' }).click()
+  await page.getByRole('button', { name: 'Delete for good' }).click()
+  await expect(page.getByText('The trash is empty.')).toBeVisible()
+  await page.reload()
+  await expect(page.getByRole('link', { name: 'Bunting stripes' })).toBeVisible()
+  await expect.poll(() => kept(page)).toBe(before - 1)
 })
 
 test('damaged videos are refused or shown, and what was open stays', async ({ page }) => {

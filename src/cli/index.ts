@@ -99,7 +99,7 @@ const attempt =
     }
   }
 
-/** Runs the command line: `cyclon check`, `render`, `heal`, `join` and `fit`. */
+/** Runs the command line: `cyclon check`, `render`, `plan`, `work`, `join` and the others. */
 export async function run(argv: readonly string[]): Promise<void> {
   const program = new Command('cyclon').description('Loops that provably repeat without a jump.')
   const quality = () => new Option('--quality <n>', 'WebP: with loss, at a quality').argParser(within(1, 100))
@@ -285,16 +285,71 @@ export async function run(argv: readonly string[]): Promise<void> {
     )
 
   program
+    .command('plan')
+    .description(
+      'Divides loops, formats, sizes and ranges of frames into tasks of even cost, for `work` on many machines.',
+    )
+    .argument('<loop...>', ".cyclon.json or .cyclon.zip, or patterns such as '*.cyclon.json'")
+    .requiredOption('-o, --out <names>', "such as 'out/{name}-{width}.{format}'")
+    .option('--formats <list>', 'such as gif,webp,mp4: each of them', listOf)
+    .option('--scale <list>', 'size against the loop’s, such as 1 or 0.5,1,2', scalesOf, [1])
+    .option('--tasks <k>', 'so many at the most; of about a minute each where this is left out', within(1, 100_000))
+    .addOption(repeats())
+    .addOption(new Option('--background <which>', 'kept, or removed').choices(BACKGROUNDS.slice(0, 2)).default('kept'))
+    .addOption(quality())
+    .action(
+      attempt(async (paths: string[], own: RenderFlags & { tasks?: number }) => {
+        const { planOf } = await import('./plan')
+        const { scale, formats, tasks = null, quality: wanted = null, ...rest } = own
+        const many = { ...rest, quality: wanted, scales: scale, formats: formats ?? [extname(rest.out).slice(1)] }
+        say(asJson(await planOf(paths, { ...many, resume: false, keepGoing: false, manifest: null }, tasks)))
+      }),
+    )
+
+  program
+    .command('work')
+    .description('Does one task of a plan. It can be done again at any time, by anyone; what is done is left alone.')
+    .argument('<plan>', 'as `plan` wrote it, in its folder')
+    .option(
+      '--task <i>',
+      'which one, from 0 on; where this is left out, the one that a scheduler names',
+      within(0, 99_999),
+    )
+    .action(
+      attempt(async (path: string, own: { task?: number }) => {
+        const named = process.env.SLURM_ARRAY_TASK_ID ?? process.env.JOB_COMPLETION_INDEX
+        const task = own.task ?? (named === undefined ? Number.NaN : Number(named))
+        if (!Number.isInteger(task))
+          throw new RangeError(
+            'Say which task: --task 0, or let a scheduler do so (SLURM_ARRAY_TASK_ID, JOB_COMPLETION_INDEX).',
+          )
+        const { doTask } = await import('./work')
+        await doTask(path, task, say)
+      }),
+    )
+
+  program
     .command('join')
-    .description('Puts the parts of one loop together, as `render --frames` wrote them, and proves the file.')
-    .argument('<part...>', 'all parts of the loop, in any order')
-    .requiredOption('-o, --out <file>', '.gif, .apng, .webp or .zip')
+    .description(
+      'Puts together what the tasks of a plan have done, or the parts of one loop that `render --frames` wrote, and proves it.',
+    )
+    .argument('<part...>', 'a plan; or all parts of a loop, in any order')
+    .option('-o, --out <file>', 'of parts: .gif, .apng, .webp, .mp4, .webm, .avif or .zip')
     .addOption(repeats())
     .addOption(quality())
     .action(
-      attempt(async (paths: string[], own: { out: string; repeats: number; quality?: number }) => {
+      attempt(async (paths: string[], own: { out?: string; repeats: number; quality?: number }) => {
+        const { out, quality: wanted = null } = own
+        if (out === undefined) {
+          const [plan] = paths
+          if (paths.length !== 1 || !plan?.endsWith('.json'))
+            throw new RangeError('Say where parts are to be written: -o loop.gif; or name one plan.')
+          const { joinPlan } = await import('./work')
+          if (!(await joinPlan(plan, say))) process.exitCode = 2
+          return
+        }
         const { joinParts } = await import('./join')
-        say(await joinParts(paths, { ...own, quality: own.quality ?? null }))
+        say(await joinParts(paths, { out, repeats: own.repeats, quality: wanted }))
       }),
     )
 

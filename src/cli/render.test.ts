@@ -70,7 +70,7 @@ describe('cyclon render', () => {
   })
   it('leaves nothing behind where it cannot write', async () => {
     const before = await readdir(folder)
-    await expect(to('a.mp4')).rejects.toThrow('Video is written by the application')
+    await expect(to('a.tiff')).rejects.toThrow('a.tiff: write to one of .gif, .apng')
     await expect(render('nowhere.json', { ...PLAIN, out: at('b.gif') })).rejects.toThrow('no such file')
     await writeFile(at('not-a-loop.json'), '{}')
     await expect(render(at('not-a-loop.json'), { ...PLAIN, out: at('b.gif') })).rejects.toThrow('not-a-loop.json:')

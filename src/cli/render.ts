@@ -2,6 +2,8 @@ import { createHash } from 'node:crypto'
 import { writeFile } from 'node:fs/promises'
 import { strToU8, zipSync } from 'fflate'
 import type { Proof } from '@/codecs'
+import type { EncodeJob } from '@/codecs/write'
+import type { VectorFile } from '@/core/display'
 import { formatLoop, type Loop, tooMuchToDraw } from '@/core/document'
 import {
   backgroundIn,
@@ -16,7 +18,7 @@ import {
 import { scaledSize } from '../render/renderer'
 import { CommandError } from './command-error'
 import { type Drawer, drawerOf, showsModels } from './drawer'
-import { handsFor } from './hands'
+import { type Hands, handsFor } from './hands'
 import { PART, type Part } from './parts'
 import { formatOf, readLoopAt, stemOf, TOOLS, writeProven } from './write'
 
@@ -79,37 +81,67 @@ export async function render(path: string, options: RenderOptions): Promise<read
   return renderPart(shown, { ...options, frames }, size, seeThrough(ground), drawer.draw).finally(drawer.end)
 }
 
-/** Renders a loop to a file, which is proven before it is put there. @throws CommandError */
-export async function renderLoop(loop: Loop, path: string, options: RenderOptions): Promise<Rendered> {
-  const { out, scale } = options
+/** What is to be encoded of a loop, and what draws it, which has to be ended. @throws CommandError */
+export async function encodeJobOf(
+  loop: Loop,
+  path: string,
+  options: RenderOptions,
+): Promise<{
+  readonly job: EncodeJob
+  readonly hands: Hands | null
+  /** What is to be said of how it is drawn; null where that is plain. */
+  readonly said: string | null
+  readonly end: () => Promise<void>
+}> {
   const problem = tooMuchToDraw(loop)
   if (problem) throw new CommandError(`${path}: ${problem}`)
   const settings = settingsOf(options)
-  const { format } = settings
   const ground = backgroundIn(loop, settings)
   const shown = { ...loop, background: ground }
-  const transparent = seeThrough(ground)
-  const size = scaledSize(loop, scale)
+  const size = scaledSize(loop, options.scale)
   const timing = timingIn(loop, settings)
-  const hands =
-    isVector(format) || showsModels(shown) ? null : handsFor(shown, size, timing.frames.length, options.cores)
+  const apart = !isVector(settings.format) && !showsModels(shown)
+  const hands = apart ? handsFor(shown, size, timing.frames.length, options.cores) : null
   const drawer = hands ? null : await drawerOf(shown, size.width, size.height)
   const draw = hands?.draw ?? (drawer as Drawer).draw
-  const job = { loop: shown, name: stemOf(path), ...size, timing, rate: loop.rate, settings, transparent }
-  const { encoded, proof } = await writeProven(
-    out,
-    { ...job, draw: (n) => draw(timing.frames[n] as number) },
+  return {
+    job: {
+      loop: shown,
+      name: stemOf(path),
+      ...size,
+      timing,
+      rate: loop.rate,
+      settings,
+      transparent: seeThrough(ground),
+      draw: (n) => draw(timing.frames[n] as number),
+      progress: async () => {},
+      tools: { ...TOOLS, ...hands?.tools },
+      mostKept: 0,
+    },
     hands,
-  ).finally(() => Promise.all([hands?.end(), drawer?.end()]))
+    said: drawer?.said ?? null,
+    end: async () => void (await Promise.all([hands?.end(), drawer?.end()])),
+  }
+}
+
+/** Renders a loop to a file, which is proven before it is put there. @throws CommandError */
+export async function renderLoop(loop: Loop, path: string, options: RenderOptions): Promise<Rendered> {
+  const { out } = options
+  const { job, hands, said: how, end } = await encodeJobOf(loop, path, options)
+  const { width, height, timing, settings } = job
+  const vectors = isVector(settings.format)
+  const { encoded, proof } = await writeProven(out, job, hands).finally(end)
   const kilobytes = `${(encoded.bytes.length / 1000).toFixed(1)} kB`
-  const what = isVector(format) ? '' : `${timing.frames.length} frames of `
+  const what = vectors ? '' : `${timing.frames.length} frames of `
   const said = [
-    ...(drawer?.said ? [drawer.said] : []),
-    `${out}: ${what}${size.width} × ${size.height} px, ${kilobytes}, ${proof ? `proven: ${proof.seam.verdict.replaceAll('-', ' ')}` : 'vectors'}`,
-    ...(isVector(format) ? inexpressible(shown, format).map(({ layer, what: lost }) => `  ${layer}: ${lost}`) : []),
+    ...(how ? [how] : []),
+    `${out}: ${what}${width} × ${height} px, ${kilobytes}, ${proof ? `proven: ${proof.seam.verdict.replaceAll('-', ' ')}` : 'vectors'}`,
+    ...(vectors
+      ? inexpressible(job.loop, settings.format as VectorFile).map(({ layer, what: lost }) => `  ${layer}: ${lost}`)
+      : []),
   ]
   const sha256 = createHash('sha256').update(encoded.bytes).digest('hex')
-  return { ...size, frames: timing.frames.length, bytes: encoded.bytes.length, sha256, proof, said }
+  return { width, height, frames: timing.frames.length, bytes: encoded.bytes.length, sha256, proof, said }
 }
 
 async function renderPart(

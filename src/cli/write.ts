@@ -1,16 +1,18 @@
 import { readFile, rename, rm, writeFile } from 'node:fs/promises'
 import { basename, extname } from 'node:path'
 import { isZip, type Proof, proveFile, unzipProject } from '@/codecs'
+import type { Inspect } from '@/codecs/proof'
 import { webpStill } from '@/codecs/webp-still'
 import { type Encoded, type EncodeJob, type Tools, WRITERS } from '@/codecs/write'
 import { type FileFormat, toNumber } from '@/core/clock'
 import { isRestMeantIn, type Loop, LoopFileError, parseProject, withFaces } from '@/core/document'
+import { newId } from '@/core/id'
 import type { Picture } from '@/core/image'
 import { isVector } from '@/core/output'
 import { pngInNode } from '../render/png-node'
 import { CommandError } from './command-error'
 import type { Hands } from './hands'
-import { sourcesAt } from './sources'
+import { type Source, sourcesAt } from './sources'
 import { videoSource } from './video'
 import { isVideoFormat, videoOf } from './video-write'
 
@@ -90,6 +92,10 @@ function keeping(draw: EncodeJob['draw'], count: number, most: number, ahead: nu
   }
 }
 
+/** What writes files of a format. */
+export const WRITING = (format: FileFormat): ((job: EncodeJob) => Encoded | Promise<Encoded>) =>
+  isVideoFormat(format) ? videoOf : WRITERS[format as keyof typeof WRITERS]
+
 /**
  * Writes a file, reads it back, and only then puts it where it is asked for: a file that breaks its promise is not left there.
  * @returns the proof; null for vectors, which are drawn by a document only
@@ -100,23 +106,45 @@ export async function writeProven(
   job: Omit<EncodeJob, 'tools' | 'progress' | 'mostKept'>,
   hands: Hands | null = null,
 ): Promise<{ encoded: Encoded; proof: Proof | null }> {
-  const { settings, timing, width, height, transparent } = job
-  const { format } = settings
+  const { settings, timing, width, height } = job
   const most = Math.floor(KEPT / (width * height * 4))
   const draw = keeping(job.draw, timing.frames.length, most, hands?.ahead ?? 0)
-  const write = isVideoFormat(format) ? videoOf : WRITERS[format as keyof typeof WRITERS]
-  const encoded = await write({
+  const encoded = await WRITING(settings.format)({
     ...job,
     draw,
     tools: { ...TOOLS, ...hands?.tools },
     progress: async () => {},
     mostKept: 0,
   })
-  // The ending stays, since what a file is is read from it.
-  const unproven = out.replace(/(\.[^.]+)$/, '.unproven$1')
-  await writeFile(unproven, encoded.bytes)
+  const proof = await proveWritten(out, encoded, job, { meant: draw, ...(hands && { inspect: hands.inspect }) })
+  return { encoded, proof }
+}
+
+interface Proving {
+  /** A frame as it was drawn. */
+  readonly meant: (n: number) => Promise<Picture>
+  readonly inspect?: Inspect
+  /** Is given every frame that is read back, before it is compared; may throw. */
+  readonly onFrame?: (n: number, picture: Picture) => void
+}
+
+/**
+ * Puts a file that was encoded where it is asked for, once it has been read back and proven.
+ * @returns the proof; null for vectors
+ * @throws CommandError where the file does not keep its promise: then it is not left there
+ */
+export async function proveWritten(
+  out: string,
+  { bytes }: Encoded,
+  job: Pick<EncodeJob, 'loop' | 'settings' | 'timing' | 'width' | 'height' | 'rate' | 'transparent'>,
+  how: Proving,
+): Promise<Proof | null> {
+  const { format } = job.settings
+  // The ending stays, since what a file is is read from it; the name is its own, since others may be at the same.
+  const unproven = out.replace(/(\.[^.]+)$/, `.${newId()}.unproven$1`)
+  await writeFile(unproven, bytes)
   try {
-    const proof = isVector(format) ? null : await proofOf(unproven, encoded.bytes.length, format, timing, width, height)
+    const proof = isVector(format) ? null : await proofOf(unproven, out, bytes.length, job, how)
     if (proof && !proof.holds) {
       const broken = proof.lines.filter(({ holds }) => !holds)
       throw new CommandError(
@@ -124,47 +152,54 @@ export async function writeProven(
       )
     }
     await rename(unproven, out)
-    return { encoded, proof }
+    return proof
   } finally {
     await rm(unproven, { force: true })
   }
+}
 
-  async function proofOf(
-    path: string,
-    bytes: number,
-    of: FileFormat,
-    { delays, frames }: EncodeJob['timing'],
-    w: number,
-    h: number,
-  ): Promise<Proof> {
-    const [source] = isVideoFormat(of) ? [videoSource(path)] : await sourcesAt(path, job.rate.num / job.rate.den)
-    if (!source) throw new CommandError(`${out} cannot be read back.`)
-    const { claims } = source
-    const timed = of in TIMED
-    const counted = COUNTED.includes(of)
-    return proveFile(
-      bytes,
-      {
-        width: claims.width,
-        height: claims.height,
-        frames: source.frames(),
-        delaysMs: timed ? claims.delaysMs : null,
-        playsForever: counted ? claims.plays === 0 : null,
-      },
-      {
-        width: w,
-        height: h,
-        frames: frames.length,
-        frame: draw,
-        transparent,
-        toleranceMs: TIMED[of] ?? 0,
-        delaysMs: timed ? delays.map((delay) => 1000 * toNumber(delay)) : null,
-        pixels:
-          of === 'gif' ? 'palette' : isVideoFormat(of) || (of === 'webp' && !settings.lossless) ? 'near' : 'exact',
-        restMeant: isRestMeantIn(job.loop),
-      },
-      undefined,
-      hands?.inspect,
-    )
+async function proofOf(
+  path: string,
+  out: string,
+  bytes: number,
+  { loop, settings, timing, width, height, rate, transparent }: Parameters<typeof proveWritten>[2],
+  { meant, inspect, onFrame }: Proving,
+): Promise<Proof> {
+  const { format } = settings
+  const [source] = isVideoFormat(format) ? [videoSource(path)] : await sourcesAt(path, rate.num / rate.den)
+  if (!source) throw new CommandError(`${out} cannot be read back.`)
+  const { claims } = source
+  const timed = format in TIMED
+  const counted = COUNTED.includes(format)
+  const lossy = isVideoFormat(format) || (format === 'webp' && !settings.lossless)
+  async function* frames() {
+    let n = 0
+    for await (const picture of (source as Source).frames()) {
+      onFrame?.(n++, picture)
+      yield picture
+    }
   }
+  return proveFile(
+    bytes,
+    {
+      width: claims.width,
+      height: claims.height,
+      frames: frames(),
+      delaysMs: timed ? claims.delaysMs : null,
+      playsForever: counted ? claims.plays === 0 : null,
+    },
+    {
+      width,
+      height,
+      frames: timing.frames.length,
+      frame: meant,
+      transparent,
+      toleranceMs: TIMED[format] ?? 0,
+      delaysMs: timed ? timing.delays.map((delay) => 1000 * toNumber(delay)) : null,
+      pixels: format === 'gif' ? 'palette' : lossy ? 'near' : 'exact',
+      restMeant: isRestMeantIn(loop),
+    },
+    undefined,
+    inspect,
+  )
 }

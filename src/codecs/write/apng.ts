@@ -1,12 +1,12 @@
 import { changedBox, changedPixels, type Picture, wordsOf } from '@/core/image'
-import { ApngWriter } from '../apng-write'
+import { type ApngPart, ApngWriter } from '../apng-write'
 import type { Encoded, EncodeJob } from './job'
 
 /** So many pictures are being packed at a time, while others are drawn. */
 const AT_ONCE = 6
 
 /** Whether the frames of an opaque file lie over each other, with what stays left clear. By what the second of them takes. */
-async function liesOver({ timing, draw, tools }: EncodeJob): Promise<boolean> {
+export async function liesOver({ timing, draw, tools }: EncodeJob): Promise<boolean> {
   if (timing.frames.length < 2) return false
   const [first, second] = [await draw(0), await draw(1)]
   const part = changedBox(first, second)
@@ -18,10 +18,10 @@ async function liesOver({ timing, draw, tools }: EncodeJob): Promise<boolean> {
 }
 
 /** Colours that stand for clear pixels, 0xRRGGBB: the first that no frame has. Zeros are packed best. */
-const SELDOM = [0x00_00_01, 0x01_00_00, 0x00_01_00, 0x01_ff_02, 0xfe_01_fd] as const
+export const SELDOM = [0x00_00_01, 0x01_00_00, 0x00_01_00, 0x01_ff_02, 0xfe_01_fd] as const
 
 /** Whether a picture has a pixel of an opaque colour. */
-function hasColour(picture: Picture, colour: number): boolean {
+export function hasColour(picture: Picture, colour: number): boolean {
   const word = (255 << 24) | ((colour & 255) << 16) | (colour & 0xff00) | (colour >> 16)
   return wordsOf(picture).includes(word)
 }
@@ -42,30 +42,38 @@ export async function apng(job: EncodeJob): Promise<Encoded> {
   return { bytes, type: 'image/png' }
 }
 
-/** The file; null where a frame has the colour that stands for clear. */
-async function written(
-  { width, height, timing, transparent, draw, progress, tools }: EncodeJob,
-  over: boolean,
-  clear: number | null,
-): Promise<Uint8Array<ArrayBuffer> | null> {
-  const writer = new ApngWriter(width, height, timing.delays, clear)
-  const packing: (() => Promise<void>)[] = []
-  const whole = { opaque: !transparent && (!over || clear !== null) }
+/** What changes from one frame to the next, as a PNG and where it lies. */
+export async function apngPart(
+  { width, height, transparent, tools }: EncodeJob,
+  picture: Picture,
+  before: Picture | null,
+  { over, clear }: { readonly over: boolean; readonly clear: number | null },
+): Promise<ApngPart> {
+  const part = before ? changedBox(before, picture) : { x: 0, y: 0, width, height }
+  const pixels = over && before ? changedPixels(before, picture, part) : null
   const open = clear === null ? { opaque: false } : { clearAs: clear }
+  const whole = { opaque: !transparent && (!over || clear !== null) }
+  const png = await (pixels ? tools.png(pixels, open) : tools.png(picture, { part, ...whole }))
+  return { png, x: part.x, y: part.y, over: pixels !== null }
+}
+
+/** The file; null where a frame has the colour that stands for clear. */
+async function written(job: EncodeJob, over: boolean, clear: number | null): Promise<Uint8Array<ArrayBuffer> | null> {
+  const { width, height, timing, draw, progress } = job
+  const writer = new ApngWriter(width, height, timing.delays, clear)
+  const packing: Promise<ApngPart>[] = []
   let before: Picture | null = null
   for (let n = 0; n < timing.frames.length; n++) {
     const picture = await draw(n)
     if (clear !== null && hasColour(picture, clear)) return null
-    const part = before ? changedBox(before, picture) : { x: 0, y: 0, width, height }
-    const pixels = over && before ? changedPixels(before, picture, part) : null
-    const png = pixels ? tools.png(pixels, open) : tools.png(picture, { part, ...whole })
+    const part = apngPart(job, picture, before, { over, clear })
     // One that fails does so where it is waited for.
-    png.catch(() => {})
-    packing.push(async () => writer.add({ png: await png, x: part.x, y: part.y, over: pixels !== null }))
+    part.catch(() => {})
+    packing.push(part)
     before = picture
-    if (packing.length > AT_ONCE) await packing.shift()?.()
+    if (packing.length > AT_ONCE) writer.add(await (packing.shift() as Promise<ApngPart>))
     await progress(n + 1)
   }
-  for (const add of packing) await add()
+  for (const part of packing) writer.add(await part)
   return writer.finish()
 }

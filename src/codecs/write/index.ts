@@ -8,6 +8,7 @@ export { avifOf } from './avif'
 export * from './job'
 export { lottieOf } from './lottie'
 export { MAX_SIDE } from './pictures'
+export * from './pieces'
 export { svgOf } from './svg'
 
 /** The encoders that need no browser. */

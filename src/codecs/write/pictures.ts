@@ -11,10 +11,16 @@ const AT_ONCE = 6
 /** The longest side that canvases of all browsers take, px. */
 export const MAX_SIDE = 16_384
 
-const archive = (files: Record<string, Uint8Array>) => ({
+export const archive = (files: Record<string, Uint8Array>) => ({
   bytes: zipSync(files, { level: 0 }) as Uint8Array<ArrayBuffer>,
   type: 'application/zip',
 })
+
+/** The number of a picture of a sequence, with as many digits as the last one has. */
+export function numberOf(n: number, count: number, firstNumber: number): string {
+  const digits = Math.max(4, String(firstNumber + count - 1).length)
+  return String(firstNumber + n).padStart(digits, '0')
+}
 
 /** Numbered PNG files in a ZIP, from a chosen number on; of several passes, each in a folder of its own. */
 export async function pngSequence({
@@ -28,11 +34,10 @@ export async function pngSequence({
   tools,
 }: EncodeJob): Promise<Encoded> {
   const { firstNumber, passes } = settings
-  const digits = Math.max(4, String(firstNumber + timing.frames.length - 1).length)
   const files: Record<string, Uint8Array> = {}
   const packing: (() => Promise<void>)[] = []
   for (const n of timing.frames.keys()) {
-    const number = String(firstNumber + n).padStart(digits, '0')
+    const number = numberOf(n, timing.frames.length, firstNumber)
     for (const [i, pass] of passes.entries()) {
       const as = fileOfPass(pass, settings)
       const path = `${passFolder(passes, i)}${name}-${number}`

@@ -136,28 +136,34 @@ function SoundCard({ loop, uses, large }: SoundProps) {
     return () => observer.disconnect()
   }, [])
   return (
-    <Link ref={box} href={`/loop/${loop.id}/compose`} prefetch={false} className="block">
-      {near ? (
-        <Thumbnail loop={loop} className={large ? 'h-88' : 'h-44'} {...(large && { size: LARGE })} />
-      ) : (
-        <div className={large ? 'h-88' : 'h-44'} />
-      )}
-      <div className="hairline border-t px-3 py-2">
-        <div className="flex items-center justify-between gap-2">
-          <h2 className="truncate font-semibold">{loop.name}</h2>
-          {judged && 'verdict' in judged && <VerdictMark verdict={judged.verdict} size={14} />}
-          {!judged && near && <span className="dim text-2xs">being judged …</span>}
+    <>
+      <Link ref={box} href={`/loop/${loop.id}/compose`} prefetch={false} className="block">
+        {near ? (
+          <Thumbnail loop={loop} className={large ? 'h-88' : 'h-44'} {...(large && { size: LARGE })} />
+        ) : (
+          <div className={large ? 'h-88' : 'h-44'} />
+        )}
+        <div className="hairline border-t px-3 py-2">
+          <div className="flex items-center justify-between gap-2">
+            <h2 className="truncate font-semibold">{loop.name}</h2>
+            {judged && 'verdict' in judged && <VerdictMark verdict={judged.verdict} size={14} />}
+            {!judged && near && <span className="dim text-2xs">being judged …</span>}
+          </div>
+          <p className="dim figures">
+            {loop.width} × {loop.height} · {loop.length} f at {formatRate(loop.rate)}/s ·{' '}
+            <span className="whitespace-nowrap">{formatSeconds(loopSeconds(loop.length, loop.rate), 2)}</span>
+          </p>
+          {problem && <p className="text-2xs text-error">{problem}</p>}
+          {loop.variantOf && <p className="dim text-2xs">follows another loop: {changeWords(loop.variantOf)}</p>}
         </div>
-        <p className="dim figures">
-          {loop.width} × {loop.height} · {loop.length} f at {formatRate(loop.rate)}/s ·{' '}
-          <span className="whitespace-nowrap">{formatSeconds(loopSeconds(loop.length, loop.rate), 2)}</span>
-        </p>
-        {loop.note && <p className="mt-0.5 line-clamp-2 text-xs">{loop.note}</p>}
-        {uses.length > 0 && <p className="dim text-2xs">used in {few(uses)}</p>}
-        {problem && <p className="text-2xs text-error">{problem}</p>}
-        {loop.variantOf && <p className="dim text-2xs">follows another loop: {changeWords(loop.variantOf)}</p>}
-      </div>
-    </Link>
+      </Link>
+      {(loop.note || uses.length > 0) && (
+        <div className="px-3 pb-2">
+          {loop.note && <p className="line-clamp-2 text-xs">{loop.note}</p>}
+          {uses.length > 0 && <p className="dim text-2xs">used in {few(uses)}</p>}
+        </div>
+      )}
+    </>
   )
 }
 

@@ -1,0 +1,181 @@
+import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import fc from 'fast-check'
+import { strToU8, unzipSync, zipSync } from 'fflate'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { evenTasks, type Plan, planOf, rangesOf, readPlan, type Step } from './plan'
+import { render } from './render'
+import { doTask, joinPlan } from './work'
+
+const BEACON = JSON.parse(await readFile('demo/loops/beacon-loader.cyclon.json', 'utf8'))
+const OPTIONS = {
+  repeats: 1,
+  background: 'kept' as const,
+  quality: null,
+  resume: false,
+  keepGoing: false,
+  manifest: null,
+}
+
+let folder = ''
+const at = (...names: string[]) => join(folder, ...names)
+const said: string[] = []
+const say = (line: string) => void said.push(line)
+const work = (task: number) => doTask(at('plan.json'), task, say)
+const joining = () => joinPlan(at('plan.json'), say)
+const planned = async (): Promise<Plan> => JSON.parse(await readFile(at('plan.json'), 'utf8'))
+const pieces = async () => (await readdir(at('cyclon-done'))).filter((name) => name.endsWith('.piece')).sort()
+
+/** A plan whose paths are those from its own folder on, with an APNG, a WebP and a sequence in pieces, and a GIF that is whole. */
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'cyclon-work-'))
+  await writeFile(at('lamp.cyclon.json'), JSON.stringify({ ...BEACON, length: 24 }))
+  const out = at('{name}-{width}.{format}')
+  const plan = await planOf(
+    [at('lamp.cyclon.json')],
+    { ...OPTIONS, out, formats: ['apng', 'webp', 'zip', 'gif'], scales: [0.1] },
+    12,
+  )
+  const here = (path: string) => path.split('/').at(-1) as string
+  const files = plan.files.map((file) => ({
+    ...file,
+    loop: here(file.loop),
+    out: here(file.out),
+    pieces: file.out.endsWith('gif') ? 1 : 3,
+  }))
+  const steps = files.flatMap(({ frames, pieces: count }, file): Step[] =>
+    count === 1 ? [{ file }] : rangesOf(frames, count).map((range) => ({ file, frames: range })),
+  )
+  await writeFile(
+    at('plan.json'),
+    JSON.stringify({ ...plan, files, tasks: steps.map((step) => ({ seconds: 1, steps: [step] })) }),
+  )
+})
+afterAll(() => rm(folder, { recursive: true }))
+
+describe('a plan', () => {
+  it('divides frames evenly, every one into one piece', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 5000 }), fc.integer({ min: 1, max: 400 }), (frames, wanted) => {
+        const count = Math.min(frames, wanted)
+        const ranges = rangesOf(frames, count)
+        expect(ranges.flatMap(([from, to]) => Array.from({ length: to - from + 1 }, (_, i) => from + i))).toEqual(
+          Array.from({ length: frames }, (_, n) => n),
+        )
+        const lengths = ranges.map(([from, to]) => to - from + 1)
+        expect(Math.max(...lengths) - Math.min(...lengths)).toBeLessThanOrEqual(1)
+      }),
+      { numRuns: 40 },
+    )
+  })
+  it('gives every step to one task, of which none costs more than twice the average and the dearest step', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.double({ min: 0.01, max: 100, noNaN: true }), { minLength: 1, maxLength: 200 }),
+        fc.integer({ min: 1, max: 40 }),
+        (costs, most) => {
+          const tasks = evenTasks(
+            costs.map((seconds, file) => ({ step: { file }, seconds })),
+            most,
+          )
+          expect(tasks.flatMap(({ steps }) => steps.map(({ file }) => file)).sort((a, b) => a - b)).toEqual(
+            costs.map((_, file) => file),
+          )
+          const all = costs.reduce((a, b) => a + b, 0)
+          expect(Math.max(...tasks.map(({ seconds }) => seconds))).toBeLessThanOrEqual(
+            all / tasks.length + Math.max(...costs) + 0.02,
+          )
+        },
+      ),
+      { numRuns: 60 },
+    )
+  })
+  it('is refused where it is none', () => {
+    for (const text of ['', '{', '[]', '{"format":"cyclon-plan","files":[{}],"tasks":[]}'])
+      expect(() => readPlan(text, 'plan.json')).toThrow('plan.json: It is no plan')
+  })
+})
+
+describe('the tasks of a plan', () => {
+  it('say what has not been done, and by which task', async () => {
+    expect(await joining()).toBe(false)
+    expect(said.join('\n')).toMatch(/lamp-48\.apng: frames 0 to 7 have not been done \(task 0\)/)
+    expect(said.join('\n')).toMatch(/lamp-48\.gif: It has not been written \(task 9\)/)
+    await expect(work(99)).rejects.toThrow('It has tasks 0 to 9; there is no task 99')
+  })
+  it('are done in any order, twice, and beside each other, and make the files that one process makes, to the byte', async () => {
+    await Promise.all([work(7), work(2), work(2)])
+    for (const task of [9, 8, 6, 5, 4, 3, 1, 0, 5]) await work(task)
+    expect((await readdir(at('cyclon-done'))).filter((name) => name.includes('unfinished'))).toEqual([])
+    expect(await joining()).toBe(true)
+    for (const format of ['apng', 'webp', 'gif', 'zip']) {
+      await render(at('lamp.cyclon.json'), { ...OPTIONS, scale: 0.1, frames: null, out: at(`alone.${format}`) })
+      const [ours, alone] = [await readFile(at(`lamp-48.${format}`)), await readFile(at(`alone.${format}`))]
+      if (format === 'zip') expect(ours.length).toBeGreaterThan(1000)
+      else expect(ours, format).toEqual(alone)
+    }
+    const { files } = JSON.parse(await readFile(at('cyclon-manifest.json'), 'utf8'))
+    expect(files).toHaveLength(4)
+    for (const { proof } of files) expect(proof).toMatchObject({ holds: true, seam: { verdict: 'closes' } })
+  })
+  it('leave alone what is done', async () => {
+    const before = await readFile(at('lamp-48.gif'))
+    said.length = 0
+    await work(9)
+    expect(said).toEqual(['lamp-48.gif: there and proven'])
+    expect(await readFile(at('lamp-48.gif'))).toEqual(before)
+    await rm(at('lamp-48.gif'))
+    await work(9)
+    expect(await readFile(at('lamp-48.gif'))).toEqual(before)
+  })
+  it('name a piece that is damaged, missing or foreign, and write nothing of it', async () => {
+    const records = (await readdir(at('cyclon-done'))).filter((name) => name.endsWith('.json'))
+    const again = async () => {
+      for (const name of records) await rm(at('cyclon-done', name), { force: true })
+      await rm(at('lamp-48.apng'), { force: true })
+      said.length = 0
+      expect(await joining()).toBe(false)
+      expect(await readdir(folder)).not.toContain('lamp-48.apng')
+      return said.join('\n')
+    }
+    const [first, second] = (await pieces()).filter((name) => name.startsWith('file-0-'))
+    const whole = await readFile(at('cyclon-done', first as string))
+    await writeFile(at('cyclon-done', first as string), whole.subarray(0, whole.length / 2))
+    expect(await again()).toContain(`${first}: It is damaged, or a piece of something else`)
+    await writeFile(at('cyclon-done', first as string), await readFile(at('cyclon-done', second as string)))
+    expect(await again()).toContain(`${first}: It is damaged, or a piece of something else`)
+    await rm(at('cyclon-done', first as string))
+    expect(await again()).toContain('lamp-48.apng: frames 0 to 7 have not been done (task 0)')
+    await work(0)
+    said.length = 0
+    await joining()
+    expect(said.join('\n')).toContain('lamp-48.apng: 3 pieces, 24 frames')
+  })
+  it('name a frame that is not as it was drawn', async () => {
+    const [first] = (await pieces()).filter((name) => name.startsWith('file-0-'))
+    const path = at('cyclon-done', first as string)
+    const whole = await readFile(path)
+    // As a changed picture would have another hash.
+    const files = unzipSync(whole)
+    const about = new TextDecoder()
+      .decode(files['piece.json'])
+      .replace(/"drawn":"./, (text) => `${text.slice(0, -1)}${text.endsWith('0') ? '1' : '0'}`)
+    await writeFile(path, zipSync({ ...files, 'piece.json': strToU8(about) }, { level: 0 }))
+    for (const name of await readdir(at('cyclon-done')))
+      if (name.startsWith('file-0-') && name.endsWith('.json')) await rm(at('cyclon-done', name))
+    await rm(at('lamp-48.apng'), { force: true })
+    said.length = 0
+    expect(await joining()).toBe(false)
+    expect(said.join('\n')).toContain('lamp-48.apng was not written: frame 0 is not as it was drawn. Do task 0 again.')
+    expect((await readdir(folder)).filter((name) => name.includes('unproven'))).toEqual([])
+    await writeFile(path, whole)
+  })
+  it('are not done with another version of the loop', async () => {
+    await writeFile(at('lamp.cyclon.json'), JSON.stringify({ ...BEACON, length: 24, background: '#79c9b4' }))
+    for (const name of await pieces()) await rm(at('cyclon-done', name))
+    await expect(work(0)).rejects.toThrow('It is another version of the loop than the one that was planned')
+    expect(await pieces()).toEqual([])
+    expect((await planned()).tasks).toHaveLength(10)
+  })
+})

@@ -1,0 +1,279 @@
+import { createHash } from 'node:crypto'
+import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises'
+import { dirname, join } from 'node:path'
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
+import * as z from 'zod/mini'
+import type { Proof } from '@/codecs'
+import { PIECED, type Piece, type PieceFrame } from '@/codecs/write'
+import { newId } from '@/core/id'
+import type { Picture } from '@/core/image'
+import { CommandError } from './command-error'
+import { entryOf, isThere, type ManifestEntry, writeManifest } from './manifest'
+import { type Plan, type PlannedFile, rangesOf, readPlan, type Step } from './plan'
+import { encodeJobOf, type RenderOptions, renderLoop, stateOf } from './render'
+import { proveWritten, readLoopAt } from './write'
+
+/** Where tasks put what they have done, beside the plan. */
+const DONE = 'cyclon-done'
+
+interface Place {
+  readonly plan: Plan
+  /** The folder in which the plan lies. */
+  readonly folder: string
+}
+
+async function planAt(path: string): Promise<Place> {
+  const text = await readFile(path, 'utf8').catch(() => {
+    throw new CommandError(`${path}: There is no such file, or it may not be read.`)
+  })
+  return { plan: readPlan(text, path), folder: dirname(path) }
+}
+
+/** Names a file of a plan in all that it depends on: what was done for another one is not taken for it. */
+const keyOf = ({ loop: _loop, out: _out, ...file }: PlannedFile): string =>
+  createHash('sha256').update(JSON.stringify(file)).digest('hex').slice(0, 16)
+
+const optionsOf = ({ folder }: Place, file: PlannedFile): RenderOptions => ({
+  out: join(folder, file.out),
+  scale: file.scale,
+  repeats: file.repeats,
+  frames: null,
+  background: file.background,
+  quality: file.quality,
+  cores: 1,
+})
+
+/** The loop of a file, as it was when it was planned. @throws CommandError for another version of it */
+async function loopOf({ folder }: Place, file: PlannedFile) {
+  const path = join(folder, file.loop)
+  const loop = await readLoopAt(path)
+  if (stateOf(loop) !== file.state)
+    throw new CommandError(
+      `${path}: It is another version of the loop than the one that was planned. Make the plan anew.`,
+    )
+  return { loop, path }
+}
+
+const recordPath = ({ folder }: Place, index: number, file: PlannedFile) =>
+  join(folder, DONE, `file-${index}-${keyOf(file)}.json`)
+const piecePath = ({ folder }: Place, index: number, file: PlannedFile, [from, to]: readonly [number, number]) =>
+  join(folder, DONE, `file-${index}-${keyOf(file)}-${from}-${to}.piece`)
+
+/** Puts a file where it belongs in one step: whoever does the same meanwhile is not in the way, and what breaks off leaves nothing. */
+async function place(path: string, bytes: Uint8Array | string): Promise<void> {
+  const own = `${path}.${newId()}.unfinished`
+  try {
+    await writeFile(own, bytes)
+    await rename(own, path)
+  } catch (error) {
+    await rm(own, { force: true })
+    throw error
+  }
+}
+
+const hashOfPicture = ({ data }: Picture): string => createHash('sha256').update(data).digest('hex')
+
+const aboutSchema = z.object({
+  format: z.literal('cyclon-piece'),
+  key: z.string(),
+  from: z.number(),
+  to: z.number(),
+  common: z.string(),
+  /** Of each frame: what has to be known of it in the file, and the SHA-256 of its pixels as they were drawn. */
+  frames: z.array(z.object({ about: z.record(z.string(), z.unknown()), drawn: z.string() })),
+})
+
+interface ReadPiece extends Piece {
+  readonly drawn: readonly string[]
+}
+
+/** A piece that was done; null where it is not there. @throws CommandError where it is damaged or of another file */
+async function readPiece(path: string, key: string, [from, to]: readonly [number, number]): Promise<ReadPiece | null> {
+  const bytes = await readFile(path).catch(() => null)
+  if (!bytes) return null
+  try {
+    const files = unzipSync(bytes)
+    const about = aboutSchema.parse(JSON.parse(strFromU8(files['piece.json'] ?? new Uint8Array())))
+    if (about.key !== key || about.from !== from || about.to !== to || about.frames.length !== to - from + 1)
+      throw new Error('foreign')
+    const frames = about.frames.map(({ about: each }, i): PieceFrame => {
+      const own = files[String(from + i)]
+      if (!own) throw new Error('incomplete')
+      return { bytes: own, about: each }
+    })
+    return { frames, common: about.common, drawn: about.frames.map(({ drawn }) => drawn) }
+  } catch {
+    throw new CommandError(`${path}: It is damaged, or a piece of something else. Delete it and do its task again.`)
+  }
+}
+
+/** Does a step of a task; says what was done. @throws CommandError */
+async function doStep(at: Place, { file: index, frames }: Step): Promise<string> {
+  const file = at.plan.files[index]
+  if (!file) throw new CommandError(`The plan has no file ${index}. It is damaged: make it anew.`)
+  const options = optionsOf(at, file)
+  const key = keyOf(file)
+  await mkdir(join(at.folder, DONE), { recursive: true })
+  if (!frames) {
+    const record = recordPath(at, index, file)
+    const known = await recordAt(record)
+    if (known && (await isThere(join(at.folder, 'plan'), known))) return `${file.out}: there and proven`
+    const { loop, path } = await loopOf(at, file)
+    await mkdir(dirname(options.out), { recursive: true })
+    const rendered = await renderLoop(loop, path, options)
+    const entry = entryOf(
+      join(at.folder, 'plan'),
+      options.out,
+      { loop: file.loop, state: file.state, settings: key },
+      rendered,
+    )
+    await place(record, JSON.stringify(entry))
+    return rendered.said.at(-1) ?? file.out
+  }
+  const path = piecePath(at, index, file, frames)
+  const [from, to] = frames
+  if (await readPiece(path, key, frames).catch(() => null)) return `${file.out}: frames ${from} to ${to} are there`
+  const { loop, path: loopPath } = await loopOf(at, file)
+  const { job, end } = await encodeJobOf(loop, loopPath, options)
+  try {
+    const pieced = PIECED[job.settings.format]
+    if (!pieced) throw new CommandError(`${file.out}: Files of its kind are not written in pieces. Make the plan anew.`)
+    const drawn = new Map<number, string>()
+    const piece = await pieced.piece(job, from, to, (n, picture) => drawn.set(n, hashOfPicture(picture)))
+    const about = {
+      format: 'cyclon-piece',
+      key,
+      from,
+      to,
+      common: piece.common,
+      frames: piece.frames.map(({ about: each }, i) => ({ about: each, drawn: drawn.get(from + i) })),
+    }
+    const files: Record<string, Uint8Array> = { 'piece.json': strToU8(JSON.stringify(about)) }
+    for (const [i, { bytes }] of piece.frames.entries()) files[String(from + i)] = bytes
+    await place(path, zipSync(files, { level: 0 }))
+    return `${file.out}: frames ${from} to ${to} of ${file.frames}`
+  } finally {
+    await end()
+  }
+}
+
+async function recordAt(path: string): Promise<ManifestEntry | null> {
+  const text = await readFile(path, 'utf8').catch(() => null)
+  try {
+    return text === null ? null : (JSON.parse(text) as ManifestEntry)
+  } catch {
+    return null
+  }
+}
+
+/** Does one task of a plan; what is done already is left alone. @throws CommandError */
+export async function doTask(path: string, task: number, say: (line: string) => void): Promise<void> {
+  const at = await planAt(path)
+  const own = at.plan.tasks[task]
+  if (!own) throw new CommandError(`${path}: It has tasks 0 to ${at.plan.tasks.length - 1}; there is no task ${task}.`)
+  for (const step of own.steps) say(await doStep(at, step))
+}
+
+/** The file of pieces, proven against what was drawn for each of its frames. */
+async function joined(at: Place, index: number, file: PlannedFile): Promise<{ entry: ManifestEntry; line: string }> {
+  const key = keyOf(file)
+  const options = optionsOf(at, file)
+  const frames: PieceFrame[] = []
+  const drawn: string[] = []
+  let common: string | null = null
+  for (const range of rangesOf(file.frames, file.pieces)) {
+    const path = piecePath(at, index, file, range)
+    const piece = await readPiece(path, key, range)
+    if (!piece)
+      throw new CommandError(
+        `${file.out}: frames ${range[0]} to ${range[1]} have not been done (task ${taskOf(at, index, range)}).`,
+      )
+    if (common !== null && piece.common !== common)
+      throw new CommandError(
+        `${file.out}: Its pieces cannot lie in one file, since some of its frames hold a colour that others use for clear. Render it whole.`,
+      )
+    common = piece.common
+    frames.push(...piece.frames)
+    drawn.push(...piece.drawn)
+  }
+  const { loop, path } = await loopOf(at, file)
+  const { job, end } = await encodeJobOf(loop, path, options)
+  await end()
+  const encoded = PIECED[job.settings.format]?.join(job, frames, common ?? '')
+  if (!encoded) throw new CommandError(`${file.out}: Files of its kind are not written in pieces. Make the plan anew.`)
+  await mkdir(dirname(options.out), { recursive: true })
+  // What is read back is compared with what was drawn, by the hash of its pixels; where it is that, it is what was meant.
+  let now: Picture | null = null
+  const proof = await proveWritten(options.out, encoded, job, {
+    onFrame: (n, picture) => {
+      if (hashOfPicture(picture) !== drawn[n])
+        throw new CommandError(
+          `${file.out} was not written: frame ${n} is not as it was drawn. Do task ${taskOf(at, index, rangeWith(file, n))} again.`,
+        )
+      now = picture
+    },
+    meant: async () => now as unknown as Picture,
+  })
+  const bytes = encoded.bytes
+  const sha256 = createHash('sha256').update(bytes).digest('hex')
+  const about = { loop: file.loop, state: file.state, settings: key }
+  const rendered = {
+    width: job.width,
+    height: job.height,
+    frames: file.frames,
+    bytes: bytes.length,
+    sha256,
+    proof,
+    said: [],
+  }
+  return {
+    entry: entryOf(join(at.folder, 'plan'), options.out, about, rendered),
+    line: `${file.out}: ${file.pieces} pieces, ${file.frames} frames, ${(bytes.length / 1000).toFixed(1)} kB, proven: ${(proof as Proof).seam.verdict.replaceAll('-', ' ')}`,
+  }
+}
+
+const rangeWith = (file: PlannedFile, n: number): [number, number] =>
+  rangesOf(file.frames, file.pieces).find(([from, to]) => n >= from && n <= to) ?? [0, 0]
+
+const taskOf = ({ plan }: Place, index: number, [from]: readonly [number, number]): number =>
+  plan.tasks.findIndex(({ steps }) => steps.some((step) => step.file === index && step.frames?.[0] === from))
+
+/**
+ * Puts together what the tasks of a plan have done, and writes a manifest of all files beside it.
+ * @returns whether all is there; what is missing is said
+ * @throws CommandError where the plan cannot be read
+ */
+export async function joinPlan(path: string, say: (line: string) => void): Promise<boolean> {
+  const at = await planAt(path)
+  const files: ManifestEntry[] = []
+  const failed: { file: string; loop: string; problem: string }[] = []
+  for (const [index, file] of at.plan.files.entries()) {
+    const whole = file.pieces === 1
+    const record = recordPath(at, index, file)
+    const known = await recordAt(record)
+    if (known && (await isThere(join(at.folder, 'plan'), known))) {
+      files.push(known)
+      continue
+    }
+    try {
+      if (whole) {
+        const task = at.plan.tasks.findIndex(({ steps }) => steps.some((step) => step.file === index))
+        throw new CommandError(
+          `${file.out}: It ${known ? 'is not as it was written' : 'has not been written'} (task ${task}).`,
+        )
+      }
+      const { entry, line } = await joined(at, index, file)
+      await place(record, JSON.stringify(entry))
+      files.push(entry)
+      say(line)
+    } catch (error) {
+      if (!(error instanceof CommandError)) throw error
+      failed.push({ file: file.out, loop: file.loop, problem: error.message })
+      say(error.message)
+    }
+  }
+  const manifest = join(at.folder, 'cyclon-manifest.json')
+  await writeManifest(manifest, { format: 'cyclon-manifest', files, failed })
+  say(`${manifest}: ${files.length} of ${at.plan.files.length} files written and proven`)
+  return failed.length === 0
+}
