@@ -1,8 +1,14 @@
+import { execFile } from 'node:child_process'
+import { mkdir, mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { dirname, join, resolve } from 'node:path'
+import { promisify } from 'node:util'
 import type { Page } from '@playwright/test'
 import { unzipSync } from 'fflate'
 import { readClaims } from '../src/codecs/claims'
 import { bytesOf, expect, openDemo, setField, test } from './app'
 
+const run = promisify(execFile)
 const toTab = async (page: Page, name: string) => {
   await page.getByRole('link', { name: 'Export' }).click()
   await page.getByRole('tab', { name }).click()
@@ -135,4 +141,38 @@ test('settings are found under a weight, and kept as a target', async ({ page })
   await expect(page.getByLabel('colours')).toHaveValue(colours)
   await page.getByRole('button', { name: 'Take “Harbour badge” away' }).click()
   await expect(page.getByLabel('target').locator('option', { hasText: 'Harbour badge' })).toHaveCount(0)
+})
+
+test('what is saved for a cluster is done there by its two commands, and proven', async ({ page }) => {
+  test.setTimeout(300_000)
+  await openDemo(page, 'Pier sheet')
+  await toTab(page, 'Queue')
+  await page.getByLabel('GIF', { exact: true }).uncheck()
+  for (const format of ['APNG', 'sprite sheet']) await page.getByLabel(format, { exact: true }).check()
+  await page.getByLabel('1×', { exact: true }).uncheck()
+  await page.getByLabel('0.5×', { exact: true }).check()
+  const [saved] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'For a cluster' }).click(),
+  ])
+  expect(saved.suggestedFilename()).toBe('pier-sheet-for-a-cluster.zip')
+  await expect(page.getByText('The command line does not write this: sprite sheet.')).toBeVisible()
+  const folder = await mkdtemp(join(tmpdir(), 'cyclon-cluster-'))
+  try {
+    for (const [name, bytes] of Object.entries(unzipSync(new Uint8Array(await bytesOf(saved))))) {
+      await mkdir(dirname(join(folder, name)), { recursive: true })
+      await writeFile(join(folder, name), bytes)
+    }
+    expect((await readdir(folder)).sort()).toEqual(['README.md', 'kubernetes.yaml', 'loops', 'plan.json', 'slurm.sh'])
+    expect(await readFile(join(folder, 'slurm.sh'), 'utf8')).toBe(await readFile('cluster/slurm.sh', 'utf8'))
+    const { tasks } = JSON.parse(await readFile(join(folder, 'plan.json'), 'utf8'))
+    expect(await readFile(join(folder, 'README.md'), 'utf8')).toMatch(/^# 1 file in \d+ tasks?\n/)
+    const cyclon = (...args: string[]) => run('node', [resolve('bin/cyclon.mjs'), ...args], { cwd: folder })
+    for (const task of tasks.keys()) await cyclon('work', 'plan.json', '--task', String(task))
+    const { stdout } = await cyclon('join', 'plan.json')
+    expect(stdout).toContain('1 of 1 files written and proven')
+    expect(await readdir(join(folder, 'out'))).toEqual(['pier-sheet-480x320.apng'])
+  } finally {
+    await rm(folder, { recursive: true })
+  }
 })

@@ -43,11 +43,15 @@ async function inWorker<T>(
   }
 }
 
+/** A loop with the files that it shows, as an archive. @throws LoopFileError */
+export const loopArchive = (loop: Loop): Promise<Uint8Array<ArrayBuffer>> =>
+  inWorker<Uint8Array<ArrayBuffer>>(async (service) => service.archive(loop))
+
 /** Saves a loop as readable JSON, or, where it holds pictures or clips, as an archive of that and their files. */
 export async function saveLoopFile(loop: Loop): Promise<boolean> {
   if (!holdsMedia(loop))
     return saveFile(new Blob([formatLoop(loop)], { type: 'application/json' }), fileName(loop, '.cyclon.json'))
-  const bytes = await inWorker<Uint8Array<ArrayBuffer>>(async (service) => service.archive(loop))
+  const bytes = await loopArchive(loop)
   return saveFile(new Blob([bytes], { type: 'application/zip' }), fileName(loop, '.cyclon.zip'))
 }
 

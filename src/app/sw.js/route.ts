@@ -13,6 +13,7 @@ const PAGES = [
   ...LOOP_VIEWS.map((view) => `/loop/${TEMPLATE_ID}/${view}`),
   '/icon.svg',
   '/manifest.webmanifest',
+  '/api/job-files',
 ]
 
 /** The worker that keeps the application in the browser, with the list of what belongs to this version. */

@@ -7,6 +7,7 @@ import { scaledSize } from '@/render/browser'
 import { endCards, listCards } from '@/store/cards'
 import { useExport } from '@/store/export'
 import { enqueue, type Wanted } from '@/store/queue'
+import { fileName, saveFile } from '../files'
 import { runQueue } from '../run-queue'
 import { Check } from './format-options'
 import { FORMAT_NAMES } from './formats'
@@ -70,6 +71,29 @@ export const QueueForm = memo(function QueueForm({ loop }: { loop: Loop }) {
       setBusy(false)
     }
   }
+  const saveForCluster = async () => {
+    setBusy(true)
+    try {
+      const { CLUSTER_ENDINGS, forCluster } = await import('./for-cluster')
+      const left = formats.filter((format) => !CLUSTER_ENDINGS[format])
+      if (left.length === formats.length)
+        return toast.error(
+          `The command line does not write this: ${left.map((format) => FORMAT_NAMES[format]).join(', ')}.`,
+        )
+      const archive = await forCluster(loops, formats, sizes, settings)
+      const saved = await saveFile(archive, fileName(loop, '-for-a-cluster.zip'))
+      if (saved)
+        toast.success('What is in it is told by its README.', {
+          ...(left.length > 0 && {
+            description: `The command line does not write this: ${left.map((format) => FORMAT_NAMES[format]).join(', ')}.`,
+          }),
+        })
+    } catch (error) {
+      toast.error(`That could not be saved: ${(error as Error).message}`)
+    } finally {
+      setBusy(false)
+    }
+  }
   return (
     <section aria-label="Put into the queue" className="hairline rounded-box border bg-base-100 p-3">
       <div className="grid grid-cols-[1.1fr_1fr_0.7fr] gap-4">
@@ -127,6 +151,15 @@ export const QueueForm = memo(function QueueForm({ loop }: { loop: Loop }) {
         <span className="dim figures max-w-52 truncate text-2xs">
           {loops[0] && formats[0] && sizes[0] !== undefined ? nameOf(loops[0], formats[0], sizes[0]) : ''}
         </span>
+        <button
+          type="button"
+          className="btn btn-neutral btn-sm"
+          disabled={count === 0 || busy}
+          title="Saves loops, media, a plan and job files: cyclon work and join do it on many machines"
+          onClick={() => void saveForCluster()}
+        >
+          For a cluster
+        </button>
         <button
           type="button"
           className="btn btn-primary btn-sm"

@@ -1,0 +1,98 @@
+import * as z from 'zod/mini'
+import type { FileFormat } from '../clock'
+import type { FileSettings } from './settings'
+
+const fileSchema = z.object({
+  loop: z.string(),
+  /** Names the loop in its state: a task is not done with another one. */
+  state: z.string(),
+  out: z.string(),
+  scale: z.number(),
+  repeats: z.number(),
+  background: z.enum(['kept', 'removed']),
+  quality: z.nullable(z.number()),
+  /** Of the file. */
+  frames: z.number(),
+  /** Into how many pieces it is divided; a file of one piece is written and proven by whoever does it. */
+  pieces: z.number(),
+})
+export type PlannedFile = z.infer<typeof fileSchema>
+
+const stepSchema = z.object({
+  /** Index of the file. */
+  file: z.number(),
+  /** First and last frame of a piece; absent where the whole file is meant. */
+  frames: z.optional(z.tuple([z.number(), z.number()])),
+})
+export type Step = z.infer<typeof stepSchema>
+
+/** Files that are to be written, and their work divided into tasks for many machines; paths are those from the folder of the plan on. */
+export const planSchema = z.object({
+  format: z.literal('cyclon-plan'),
+  files: z.array(fileSchema),
+  /** What is done together, with the seconds that it is estimated to take on one core of the machine that planned. */
+  tasks: z.array(z.object({ seconds: z.number(), steps: z.array(stepSchema) })),
+})
+export type Plan = z.infer<typeof planSchema>
+
+/** A piece has at least so many frames: fewer cost more to begin than to do. */
+const LEAST_FRAMES = 6
+/** Tasks last about so long where nobody says how many there are to be, s. */
+const PLAIN_SECONDS = 60
+const MOST_TASKS = 100_000
+
+/** Formats whose frames can be encoded apart from each other. A GIF is not among them: its palette is measured on all frames; nor is a file with loss. */
+const DIVIDED: readonly FileFormat[] = ['apng', 'webp', 'png-sequence']
+export const divides = ({ format, lossless }: Pick<FileSettings, 'format' | 'lossless'>): boolean =>
+  DIVIDED.includes(format) && (format !== 'webp' || lossless)
+
+/** A range of frames in so many pieces, as even as whole frames allow. */
+export const rangesOf = (frames: number, pieces: number): [number, number][] =>
+  Array.from({ length: pieces }, (_, i) => [
+    Math.floor((i * frames) / pieces),
+    Math.floor(((i + 1) * frames) / pieces) - 1,
+  ])
+
+/** Steps with their costs, put together to so many tasks of even cost: the dearest first, each to the task that has least (Graham 1969). */
+export function evenTasks(
+  steps: readonly { readonly step: Step; readonly seconds: number }[],
+  most: number,
+): Plan['tasks'] {
+  const tasks = Array.from({ length: Math.min(most, Math.max(1, steps.length)) }, () => ({
+    seconds: 0,
+    steps: [] as Step[],
+  }))
+  for (const { step, seconds } of steps.toSorted((a, b) => b.seconds - a.seconds)) {
+    const least = tasks.reduce((a, b) => (b.seconds < a.seconds ? b : a))
+    least.seconds += seconds
+    least.steps.push(step)
+  }
+  return tasks.map(({ seconds, steps: each }) => ({ seconds: Number(seconds.toFixed(2)), steps: each }))
+}
+
+/** A file that is to be planned. */
+export interface Wanted extends Omit<PlannedFile, 'pieces'> {
+  /** What a frame of it costs, s on one core. */
+  readonly each: number
+  readonly divides: boolean
+}
+
+/** Divides files, and ranges of their frames, into tasks of even cost; into so many at the most, or into tasks of about a minute. */
+export function planFiles(wanted: readonly Wanted[], tasks: number | null): Plan {
+  const all = wanted.reduce((sum, { each, frames }) => sum + each * frames, 0)
+  const count = tasks ?? Math.min(MOST_TASKS, Math.max(1, Math.ceil(all / PLAIN_SECONDS)))
+  const most = all / count
+  const steps: { step: Step; seconds: number }[] = []
+  const files = wanted.map(({ each, divides: apart, ...file }, index): PlannedFile => {
+    const { frames } = file
+    const pieces = apart
+      ? Math.max(1, Math.min(Math.ceil((each * frames) / most), Math.floor(frames / LEAST_FRAMES)))
+      : 1
+    if (pieces === 1) steps.push({ step: { file: index }, seconds: each * frames })
+    else
+      for (const [from, to] of rangesOf(frames, pieces))
+        steps.push({ step: { file: index, frames: [from, to] }, seconds: each * (to - from + 1) })
+    return { ...file, pieces }
+  })
+  return { format: 'cyclon-plan', files, tasks: evenTasks(steps, count) }
+}
