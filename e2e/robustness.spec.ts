@@ -211,6 +211,22 @@ test('a deleted loop can be brought back', async ({ page }) => {
   await expect(page.getByRole('link', { name: 'Boarding buoys' })).toBeVisible()
 })
 
+test('where storage is full even for the trash, a loop is deleted at once, which makes room', async ({ page }) => {
+  await openLibrary(page)
+  await page.evaluate(() => {
+    IDBObjectStore.prototype.put = () => {
+      throw new DOMException('The quota has been exceeded.', 'QuotaExceededError')
+    }
+  })
+  await page.getByRole('button', { name: 'Delete Boarding buoys' }).click()
+  await expect(page.getByText('Boarding buoys was deleted.')).toBeVisible()
+  await expect(page.getByRole('link', { name: 'Boarding buoys' })).toHaveCount(0)
+  await page.reload()
+  await expect(page.getByRole('link', { name: 'Beacon loader' })).toBeVisible()
+  await expect(page.getByRole('link', { name: 'Boarding buoys' })).toHaveCount(0)
+  await expect(page.getByRole('button', { name: /^Trash/ })).toHaveCount(0)
+})
+
 test('an export can be cancelled; no file is left', async ({ page }) => {
   await openDemo(page)
   await page.getByRole('link', { name: 'Export' }).click()

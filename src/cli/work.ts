@@ -204,16 +204,14 @@ async function joined(at: Place, index: number, file: PlannedFile): Promise<{ en
   if (!encoded) throw new CommandError(`${file.out}: Files of its kind are not written in pieces. Make the plan anew.`)
   await mkdir(dirname(options.out), { recursive: true })
   // What is read back is compared with what was drawn, by the hash of its pixels; where it is that, it is what was meant.
-  let now: Picture | null = null
   const proof = await proveWritten(options.out, encoded, job, {
     onFrame: (n, picture) => {
       if (hashOfPicture(picture) !== drawn[n])
         throw new CommandError(
           `${file.out} was not written: frame ${n} is not as it was drawn. Do task ${taskOf(at, index, rangeWith(file, n))} again.`,
         )
-      now = picture
     },
-    meant: async () => now as unknown as Picture,
+    meant: async () => null,
   })
   const bytes = encoded.bytes
   const sha256 = createHash('sha256').update(bytes).digest('hex')

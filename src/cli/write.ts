@@ -121,8 +121,8 @@ export async function writeProven(
 }
 
 interface Proving {
-  /** A frame as it was drawn. */
-  readonly meant: (n: number) => Promise<Picture>
+  /** A frame as it was drawn; null where `onFrame` compares what is read back. */
+  readonly meant: (n: number) => Promise<Picture | null>
   readonly inspect?: Inspect
   /** Is given every frame that is read back, before it is compared; may throw. */
   readonly onFrame?: (n: number, picture: Picture) => void

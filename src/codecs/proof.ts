@@ -10,8 +10,8 @@ export interface FilePromise {
   /** So far may a time be off, ms: what the container cannot express. */
   readonly toleranceMs: number
   readonly frames: number
-  /** The frame that was drawn, by its number in the file. */
-  readonly frame: (n: number) => Picture | Promise<Picture>
+  /** The frame that was drawn, by its number in the file; null where somebody else has held the one that is read back against it. */
+  readonly frame: (n: number) => Picture | null | Promise<Picture | null>
   readonly transparent: boolean
   /** Whether every pixel is to be as it was drawn, or may only lie near it; a palette promises neither. */
   readonly pixels: 'exact' | 'near' | 'palette'

@@ -18,7 +18,7 @@ export async function stored<T>(work: () => Promise<T>): Promise<T> {
     const { name, message } = error as Error
     if (/quota/i.test(`${name} ${message}`))
       throw new StorageError(
-        'The browser’s storage is full. Save the loop to a file, then delete loops from the library.',
+        'The browser’s storage is full. Save the loop to a file, then delete loops from the library and empty its trash.',
       )
     throw new StorageError(
       `The browser’s storage cannot be used (${message || name}). Save the loop to a file so that nothing is lost.`,

@@ -32,6 +32,20 @@ const Trash = dynamic(() => import('./trash').then((module) => module.Trash), { 
 
 const LARGE_KEY = 'large previews'
 
+/**
+ * Puts a loop into the trash; deletes it at once where it is damaged, or where storage is too full even for that: then it makes room. Returns what brings it back.
+ * @throws StorageError
+ */
+async function binned(id: string, sound: boolean): Promise<() => Promise<void>> {
+  if (!sound) return deleteLoop(id)
+  try {
+    await trashLoop(id, true)
+    return () => trashLoop(id, false)
+  } catch {
+    return deleteLoop(id)
+  }
+}
+
 /** All loops of this browser, playing; new ones begin here. */
 export function LibraryView() {
   useEffect(() => endCards, [])
@@ -88,12 +102,7 @@ export function LibraryView() {
   const remove = async (gone: readonly LibraryEntry[]) => {
     const restores: (() => Promise<void>)[] = []
     try {
-      for (const { id, loop } of gone) {
-        // What is damaged cannot be put into the trash.
-        const back = loop ? () => trashLoop(id, false) : await deleteLoop(id)
-        if (loop) await trashLoop(id, true)
-        restores.push(back)
-      }
+      for (const { id, loop } of gone) restores.push(await binned(id, loop !== null))
     } catch (error) {
       toast.error((error as Error).message)
     }

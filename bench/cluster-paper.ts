@@ -1,0 +1,55 @@
+/**
+ * What a cluster would take, on paper: `npx tsx bench/cluster-paper.ts START FRAME JOIN FILE` with what `bench/cluster.sh` measured, s: beginning a task, drawing,
+ * writing and proving a frame, joining a frame of a file in pieces, and looking at a whole file in the join. Tasks are handed out one after the other, as schedulers do.
+ */
+const [start = 0.5, frame = 0.25, join = 0.04, file = 0.002] = process.argv.slice(2).map(Number)
+/** What a scheduler hands out in a second: an assumption, of the order that administrators of Slurm plan for. */
+const HANDED = 50
+
+/** When the last of so many like tasks ends on so many workers, s. */
+function spanOf(tasks: number, workers: number, seconds: number): number {
+  const free = Array.from({ length: Math.min(workers, tasks) }, () => 0)
+  let last = 0
+  for (let task = 0; task < tasks; task++) {
+    // The worker that has been free longest is at the head: all tasks last as long.
+    const at = task % free.length
+    const begins = Math.max(free[at] as number, task / HANDED)
+    free[at] = begins + start + seconds
+    last = Math.max(last, free[at] as number)
+  }
+  return last
+}
+
+const say = (cells: readonly (string | number)[]) => process.stdout.write(`| ${cells.join(' | ')} |\n`)
+const time = (seconds: number) => (seconds < 600 ? `${seconds.toFixed(0)} s` : `${(seconds / 60).toFixed(0)} min`)
+
+say(['what', 'workers', 'tasks', 'rendered in', 'joined in', 'against one worker'])
+say(['---', '--:', '--:', '--:', '--:', '--:'])
+// Many small files: 60 frames each, whole ones.
+for (const workers of [1, 10, 100, 500, 2000]) {
+  const files = 10_000
+  const one = files * (start + 60 * frame) + files * file
+  const rendered = spanOf(files, workers, 60 * frame)
+  say([
+    '10,000 files of 60 frames, a task each',
+    workers,
+    files,
+    time(rendered),
+    time(files * file),
+    `${(one / (rendered + files * file)).toFixed(0)} ×`,
+  ])
+}
+// One long loop in pieces: it is joined by one.
+for (const workers of [1, 2, 5, 10, 50, 500]) {
+  const frames = 10_000
+  const one = start + frames * frame
+  const rendered = spanOf(workers, workers, (frames / workers) * frame)
+  say([
+    'one loop of 10,000 frames',
+    workers,
+    workers,
+    time(rendered),
+    time(frames * join),
+    `${(one / (rendered + (workers > 1 ? frames * join : 0))).toFixed(1)} ×`,
+  ])
+}
