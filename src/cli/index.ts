@@ -1,14 +1,12 @@
-import { extname } from 'node:path'
-import { Command, InvalidArgumentError, Option } from 'commander'
-import { type Fraction, MAX_LENGTH, parseRate, toNumber } from '@/core/clock'
+import { Command, Option } from 'commander'
+import { type Fraction, MAX_LENGTH, toNumber } from '@/core/clock'
 import { CAMERA_MODELS, type CameraModel } from '@/core/footage/camera'
-import { BACKGROUNDS, MOST_REPEATS, SCALES } from '@/core/output/bounds'
-import { GROUND_NAMES, GROUNDS, type Ground, groundOfHex } from '@/core/seam/grounds'
+import type { Ground } from '@/core/seam/grounds'
 import { HEALS } from '@/core/texture/heal'
-import { CommandError } from './command-error'
+import { asJson, attempt, groundOf, rateOf, reading, say, within } from './arguments'
 import { fitPeriods, fitTable, foldsOf, periodOf } from './fit'
 import { JOINS, type Join } from './joins'
-import type { RenderOptions } from './render'
+import { rendering } from './rendering'
 import type { HealOptions } from './tile'
 
 /** What is said of a loop that is cut out of a clip. */
@@ -23,89 +21,9 @@ interface LoopFlags {
   readonly rate: Fraction
 }
 
-/** What is said of files that are to be rendered. */
-interface RenderFlags extends Pick<RenderOptions, 'out' | 'repeats' | 'background'> {
-  readonly cores?: number
-  readonly scale: number[]
-  readonly frames?: [number, number]
-  readonly quality?: number
-  readonly formats?: string[]
-  readonly resume?: boolean
-  readonly keepGoing?: boolean
-  readonly manifest?: string
-}
-
-const say = (text: string): void => void process.stdout.write(`${text}\n`)
-const asJson = (value: unknown) => JSON.stringify(value, null, 2)
-
-/** Reads an argument; what is wrong with it is said as such. */
-const reading =
-  <T>(read: (text: string) => T) =>
-  (text: string): T => {
-    try {
-      return read(text)
-    } catch (error) {
-      throw new InvalidArgumentError((error as Error).message)
-    }
-  }
-const rateOf = reading((text): Fraction => {
-  try {
-    return parseRate(text)
-  } catch {
-    throw new RangeError('It is not a rate such as 25 or 30000/1001.')
-  }
-})
-const within = (least: number, most: number, whole = true) =>
-  reading((text) => {
-    const value = Number(text)
-    if (!(value >= least && value <= most) || (whole && !Number.isInteger(value)))
-      throw new RangeError(`It is a ${whole ? 'whole ' : ''}number from ${least} to ${most}.`)
-    return value
-  })
-/** @throws RangeError for what is no ground */
-function groundOf(text: string): Ground {
-  const named = GROUND_NAMES.find((name) => name === text)
-  if (named) return GROUNDS[named]
-  const ground = groundOfHex(text)
-  if (!ground) throw new RangeError('Say white, black, grey, or a colour such as #f7e9d0.')
-  return ground
-}
-const framesOf = reading((text): [number, number] => {
-  const match = /^(\d+)-(\d+)$/.exec(text)
-  if (!match) throw new RangeError('Say the first and the last frame, such as 0-29.')
-  return [Number(match[1]), Number(match[2])]
-})
-
-const listOf = reading((text): string[] => text.split(',').map((each) => each.trim().toLowerCase()))
-const scalesOf = reading((text): number[] =>
-  text.split(',').map((each) => {
-    const scale = Number(each)
-    if (!(scale >= SCALES.least && scale <= SCALES.most))
-      throw new RangeError(`Say sizes from ${SCALES.least} to ${SCALES.most}, such as 0.5,1,2.`)
-    return scale
-  }),
-)
-
-/** Runs a command; what cannot be done is said in one line, and the exit code is 2. */
-const attempt =
-  <A extends unknown[]>(work: (...args: A) => Promise<void>) =>
-  async (...args: A): Promise<void> => {
-    try {
-      await work(...args)
-    } catch (error) {
-      if (!(error instanceof CommandError) && !(error instanceof RangeError)) throw error
-      process.stderr.write(`${error.message}\n`)
-      process.exitCode = 2
-    }
-  }
-
 /** Runs the command line: `cyclon check`, `render`, `plan`, `work`, `join` and the others. */
 export async function run(argv: readonly string[]): Promise<void> {
   const program = new Command('cyclon').description('Loops that provably repeat without a jump.')
-  const quality = () => new Option('--quality <n>', 'WebP: with loss, at a quality').argParser(within(1, 100))
-  const repeats = () =>
-    new Option('--repeats <n>', 'so often within the file').argParser(within(1, MOST_REPEATS)).default(1)
-
   program
     .command('check')
     .description('Says of loops, GIF, APNG and WebP files, folders of PNG files and ZIPs of them whether they close.')
@@ -207,63 +125,7 @@ export async function run(argv: readonly string[]): Promise<void> {
       }),
     )
 
-  program
-    .command('render')
-    .description('Draws loops and writes them to files, proven; or a part of the frames of one, for `join`.')
-    .argument(
-      '<loop...>',
-      ".cyclon.json or .cyclon.zip; of several, or of patterns such as '*.cyclon.json', all in one run",
-    )
-    .requiredOption(
-      '-o, --out <file>',
-      ".gif, .apng, .webp, .mp4, .webm, .avif (by an installed ffmpeg), .zip (numbered PNG files), .svg or .json (Lottie); of several such as 'out/{name}-{width}.{format}'",
-    )
-    .option('--formats <list>', 'such as gif,webp,mp4: each of them', listOf)
-    .option('--scale <list>', 'size against the loop’s, such as 1 or 0.5,1,2', scalesOf, [1])
-    .option('--resume', 'what the manifest says and is there unchanged is left alone')
-    .option('--keep-going', 'goes on where a file cannot be written')
-    .option('--manifest <file>', 'what was written, with every proof; beside the files where this is left out')
-    .addOption(repeats())
-    .option('--frames <a-b>', 'only frames a to b, as a part in a .zip', framesOf)
-    .addOption(new Option('--background <which>', 'kept, or removed').choices(BACKGROUNDS.slice(0, 2)).default('kept'))
-    .addOption(quality())
-    .option('--cores <n>', 'at the most; all of them where this is left out', within(1, 64))
-    .action(
-      attempt(async (paths: string[], own: RenderFlags) => {
-        const { frames = null, quality: wanted = null, scale, formats, resume, keepGoing, manifest, ...rest } = own
-        const [path] = paths
-        const several =
-          paths.length > 1 ||
-          /[*?[{]/.test(path ?? '') ||
-          formats ||
-          scale.length > 1 ||
-          resume ||
-          keepGoing ||
-          manifest
-        if (!several) {
-          const { render } = await import('./render')
-          const options = { ...rest, scale: scale[0] as number, frames, quality: wanted }
-          for (const line of await render(path as string, options)) say(line)
-          return
-        }
-        if (frames) throw new RangeError('--frames is of one loop, in one size and format.')
-        const { renderMany, tellerOn } = await import('./many')
-        const all = await renderMany(
-          paths,
-          {
-            ...rest,
-            quality: wanted,
-            scales: scale,
-            formats: formats ?? [extname(rest.out).slice(1)],
-            resume: resume ?? false,
-            keepGoing: keepGoing ?? false,
-            manifest: manifest ?? null,
-          },
-          tellerOn(process.stderr),
-        )
-        if (!all) process.exitCode = 2
-      }),
-    )
+  rendering(program)
 
   program
     .command('heal')
@@ -281,75 +143,6 @@ export async function run(argv: readonly string[]): Promise<void> {
       attempt(async (path: string, own: HealOptions) => {
         const { healTile } = await import('./tile')
         say(await healTile(path, own))
-      }),
-    )
-
-  program
-    .command('plan')
-    .description(
-      'Divides loops, formats, sizes and ranges of frames into tasks of even cost, for `work` on many machines.',
-    )
-    .argument('<loop...>', ".cyclon.json or .cyclon.zip, or patterns such as '*.cyclon.json'")
-    .requiredOption('-o, --out <names>', "such as 'out/{name}-{width}.{format}'")
-    .option('--formats <list>', 'such as gif,webp,mp4: each of them', listOf)
-    .option('--scale <list>', 'size against the loop’s, such as 1 or 0.5,1,2', scalesOf, [1])
-    .option('--tasks <k>', 'so many at the most; of about a minute each where this is left out', within(1, 100_000))
-    .addOption(repeats())
-    .addOption(new Option('--background <which>', 'kept, or removed').choices(BACKGROUNDS.slice(0, 2)).default('kept'))
-    .addOption(quality())
-    .action(
-      attempt(async (paths: string[], own: RenderFlags & { tasks?: number }) => {
-        const { planOf } = await import('./plan')
-        const { scale, formats, tasks = null, quality: wanted = null, ...rest } = own
-        const many = { ...rest, quality: wanted, scales: scale, formats: formats ?? [extname(rest.out).slice(1)] }
-        say(asJson(await planOf(paths, { ...many, resume: false, keepGoing: false, manifest: null }, tasks)))
-      }),
-    )
-
-  program
-    .command('work')
-    .description('Does one task of a plan. It can be done again at any time, by anyone; what is done is left alone.')
-    .argument('<plan>', 'as `plan` wrote it, in its folder')
-    .option(
-      '--task <i>',
-      'which one, from 0 on; where this is left out, the one that a scheduler names',
-      within(0, 99_999),
-    )
-    .action(
-      attempt(async (path: string, own: { task?: number }) => {
-        const named = process.env.SLURM_ARRAY_TASK_ID ?? process.env.JOB_COMPLETION_INDEX
-        const task = own.task ?? (named === undefined ? Number.NaN : Number(named))
-        if (!Number.isInteger(task))
-          throw new RangeError(
-            'Say which task: --task 0, or let a scheduler do so (SLURM_ARRAY_TASK_ID, JOB_COMPLETION_INDEX).',
-          )
-        const { doTask } = await import('./work')
-        await doTask(path, task, say)
-      }),
-    )
-
-  program
-    .command('join')
-    .description(
-      'Puts together what the tasks of a plan have done, or the parts of one loop that `render --frames` wrote, and proves it.',
-    )
-    .argument('<part...>', 'a plan; or all parts of a loop, in any order')
-    .option('-o, --out <file>', 'of parts: .gif, .apng, .webp, .mp4, .webm, .avif or .zip')
-    .addOption(repeats())
-    .addOption(quality())
-    .action(
-      attempt(async (paths: string[], own: { out?: string; repeats: number; quality?: number }) => {
-        const { out, quality: wanted = null } = own
-        if (out === undefined) {
-          const [plan] = paths
-          if (paths.length !== 1 || !plan?.endsWith('.json'))
-            throw new RangeError('Say where parts are to be written: -o loop.gif; or name one plan.')
-          const { joinPlan } = await import('./work')
-          if (!(await joinPlan(plan, say))) process.exitCode = 2
-          return
-        }
-        const { joinParts } = await import('./join')
-        say(await joinParts(paths, { out, repeats: own.repeats, quality: wanted }))
       }),
     )
 

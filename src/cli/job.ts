@@ -3,7 +3,6 @@ import { expose } from 'comlink'
 import nodeEndpoint from 'comlink/dist/esm/node-adapter.mjs'
 import sharp from 'sharp'
 import type { Loop } from '@/core/document'
-import { CommandError } from './command-error'
 import { type Rendered, type RenderOptions, renderLoop } from './render'
 import { readLoopAt } from './write'
 
@@ -17,8 +16,7 @@ const service = {
       if (last?.path !== path) last = { path, loop: await readLoopAt(path) }
       return await renderLoop(last.loop, path, options)
     } catch (error) {
-      if (error instanceof CommandError || error instanceof RangeError) return { problem: error.message }
-      throw error
+      return { problem: (error as Error).message }
     }
   },
 }

@@ -221,10 +221,9 @@ export async function renderMany(patterns: readonly string[], options: ManyOptio
     if (stopped) return
     const result = threads
       ? await threads.render(job.path, { ...job.options, cores: 1 })
-      : await renderLoop(await readLoopAt(job.path), job.path, { ...job.options, cores }).catch((error: unknown) => {
-          if (error instanceof CommandError) return { problem: error.message }
-          throw error
-        })
+      : await renderLoop(await readLoopAt(job.path), job.path, { ...job.options, cores }).catch((error: Error) => ({
+          problem: error.message,
+        }))
     after(job, result)
   }
   try {

@@ -1,4 +1,4 @@
-import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises'
+import { mkdir, mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import fc from 'fast-check'
@@ -127,6 +127,11 @@ describe('the tasks of a plan', () => {
     expect(said).toEqual(['lamp-48.gif: there and proven'])
     expect(await readFile(at('lamp-48.gif'))).toEqual(before)
     await rm(at('lamp-48.gif'))
+    // Where the file cannot be put, that is said in a line with its name, and nothing is left.
+    await mkdir(at('lamp-48.gif'))
+    await expect(work(9)).rejects.toThrow(/^lamp-48\.gif: .*directory/)
+    expect((await readdir(folder)).filter((name) => name.includes('unproven'))).toEqual([])
+    await rm(at('lamp-48.gif'), { recursive: true })
     await work(9)
     expect(await readFile(at('lamp-48.gif'))).toEqual(before)
   })

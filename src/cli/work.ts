@@ -172,7 +172,15 @@ export async function doTask(path: string, task: number, say: (line: string) => 
   const at = await planAt(path)
   const own = at.plan.tasks[task]
   if (!own) throw new CommandError(`${path}: It has tasks 0 to ${at.plan.tasks.length - 1}; there is no task ${task}.`)
-  for (const step of own.steps) say(await doStep(at, step))
+  for (const step of own.steps) {
+    try {
+      say(await doStep(at, step))
+    } catch (error) {
+      if (error instanceof CommandError) throw error
+      // What an encoder or the disk says is said with the file that it is about.
+      throw new CommandError(`${at.plan.files[step.file]?.out}: ${(error as Error).message}`)
+    }
+  }
 }
 
 /** The file of pieces, proven against what was drawn for each of its frames. */
@@ -266,9 +274,10 @@ export async function joinPlan(path: string, say: (line: string) => void): Promi
       files.push(entry)
       say(line)
     } catch (error) {
-      if (!(error instanceof CommandError)) throw error
-      failed.push({ file: file.out, loop: file.loop, problem: error.message })
-      say(error.message)
+      const { message } = error as Error
+      const problem = error instanceof CommandError ? message : `${file.out}: ${message}`
+      failed.push({ file: file.out, loop: file.loop, problem })
+      say(problem)
     }
   }
   const manifest = join(at.folder, 'cyclon-manifest.json')

@@ -1,5 +1,6 @@
 import type { FileFormat } from '@/core/clock'
 import type { Picture } from '@/core/image'
+import type { DIVIDED } from '@/core/output'
 import { type ApngPart, ApngWriter } from '../apng-write'
 import { muxWebp, type WebpFrame } from '../webp-mux'
 import { apngPart, hasColour, liesOver, SELDOM } from './apng'
@@ -56,8 +57,7 @@ async function inTurn<T>(
   return made
 }
 
-/** The formats whose frames can be encoded apart from each other. A GIF is not among them: its palette is measured on all frames; nor is a lossy file. */
-export const PIECED: Readonly<Partial<Record<FileFormat, Pieced>>> = {
+const BY_FORMAT: Readonly<Record<(typeof DIVIDED)[number], Pieced>> = {
   webp: {
     async piece(job, from, to, seen) {
       const frames = await inTurn(job, from, to, seen, async (n, picture, before) => {
@@ -110,3 +110,6 @@ export const PIECED: Readonly<Partial<Record<FileFormat, Pieced>>> = {
     },
   },
 }
+
+/** How files are written in pieces, by their formats; those of no other are. */
+export const PIECED: Readonly<Partial<Record<FileFormat, Pieced>>> = BY_FORMAT

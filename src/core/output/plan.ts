@@ -42,9 +42,9 @@ const PLAIN_SECONDS = 60
 const MOST_TASKS = 100_000
 
 /** Formats whose frames can be encoded apart from each other. A GIF is not among them: its palette is measured on all frames; nor is a file with loss. */
-const DIVIDED: readonly FileFormat[] = ['apng', 'webp', 'png-sequence']
+export const DIVIDED = ['apng', 'webp', 'png-sequence'] as const satisfies readonly FileFormat[]
 export const divides = ({ format, lossless }: Pick<FileSettings, 'format' | 'lossless'>): boolean =>
-  DIVIDED.includes(format) && (format !== 'webp' || lossless)
+  (DIVIDED as readonly FileFormat[]).includes(format) && (format !== 'webp' || lossless)
 
 /** A range of frames in so many pieces, as even as whole frames allow. */
 export const rangesOf = (frames: number, pieces: number): [number, number][] =>
