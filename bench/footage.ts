@@ -11,6 +11,7 @@ import {
   cutCosts,
   cutMap,
   Distances,
+  type Mixed,
   mixFrame,
   PartsFinder,
   type PlanFrame,
@@ -21,7 +22,7 @@ import {
 } from '../src/core/footage'
 import type { Picture } from '../src/core/image'
 import { CLIP_KINDS, isFound, knownClip } from '../src/core/testing/clips'
-import { field, filmed } from '../src/core/testing/footage'
+import { field, filmed, wall } from '../src/core/testing/footage'
 
 const SEEDS = 10
 
@@ -100,6 +101,10 @@ function ghosting(made: Picture, sources: readonly Picture[], reach = 4): number
   return sum / count
 }
 
+/** How far two pictures are apart, in the mean, of 255. */
+const meanDistance = (one: Picture, other: Picture): number =>
+  one.data.reduce((sum, value, i) => sum + Math.abs(value - (other.data[i] as number)), 0) / (0.75 * one.data.length)
+
 /** How sharp a picture is: the mean step from a pixel to those beside it. */
 function sharpness({ width, height, data }: Picture): number {
   let sum = 0
@@ -113,7 +118,7 @@ function sharpness({ width, height, data }: Picture): number {
   return sum / (2 * width * height)
 }
 
-const half = (how: { readonly keepVariance: boolean; readonly morph?: boolean }): PlanFrame => ({
+const half = (how: Omit<Mixed, 'parts'>): PlanFrame => ({
   parts: [0, 1].map((frame) => ({ frame, weight: 0.5, gain: [1, 1, 1] as const })),
   ...how,
 })
@@ -121,6 +126,7 @@ const half = (how: { readonly keepVariance: boolean; readonly morph?: boolean })
 /** Ghosts, contrast and sharpness half-way between two ends, of what moves: against the mean of both ends. */
 function mendTable(): string[] {
   const size = { width: 320, height: 180, frames: 1, seed: 3, grain: 2, looks: 2 }
+  const grain = { deviation: size.grain, width: size.width }
   const scenes: Readonly<Record<string, (by: number) => Picture>> = {
     'stripes that sway by 6 px': (by) =>
       filmed(
@@ -133,6 +139,34 @@ function mendTable(): string[] {
     'waves that run on by 4 px': (by) =>
       filmed(
         { ...size, scene: (x, y, _n, into) => into.fill(120 + 90 * field(5, 14 * (x - (by * 4) / 320), 14 * y)) },
+        by,
+      ),
+    'cloth that ripples by 7 px': (by) =>
+      filmed(
+        {
+          ...size,
+          scene(x, y, _n, into) {
+            const [sx, sy] = [x - (by * 5 * Math.sin(9 * y + 5 * x)) / 320, y - (by * 7 * Math.sin(7 * x + 1)) / 320]
+            const stripe = Math.tanh(6 * Math.sin(70 * sx + 0.2 * Math.sin(20 * sy)))
+            const weave = 14 * field(21, sx * 90, sy * 90)
+            into.set([150 + 60 * stripe + weave, 120 + weave - 30 * stripe, 110 + weave - 30 * stripe])
+          },
+        },
+        by,
+      ),
+    'reeds that bend by up to 13 px before a wall': (by) =>
+      filmed(
+        {
+          ...size,
+          scene(x, y, _n, into) {
+            const high = Math.max(0, 0.28 - y) / 0.56
+            const sx = x - (by * 13 * high * high) / 320
+            const shade = 0.7 + 0.3 * field(12, sx * 40, y * 6)
+            if (Math.sin(90 * sx + 6 * field(9, sx * 4, 0.5)) > 0.55)
+              into.set([70 * shade + 40, 110 * shade + 40, 50 * shade])
+            else wall(x, y, into)
+          },
+        },
         by,
       ),
     'a lamp that goes 8 px on': (by) =>
@@ -151,7 +185,7 @@ function mendTable(): string[] {
   }
   return Object.entries(scenes).map(([name, at]) => {
     const ends = [at(0), at(1)] as const
-    const made = (how: Parameters<typeof half>[0]) => mixFrame(half(how), (n) => ends[n] as Picture)
+    const made = (how: Parameters<typeof half>[0]) => mixFrame(half({ ...how, grain }), (n) => ends[n] as Picture)
     const [mix, kept, morph] = [
       made({ keepVariance: false }),
       made({ keepVariance: true }),
@@ -169,7 +203,10 @@ function mendTable(): string[] {
     const contrast = (of: Picture) =>
       `${((200 * deviation(of)) / (deviation(ends[0]) + deviation(ends[1]))).toFixed(0)} %`
     const sharp = (of: Picture) => `${((200 * sharpness(of)) / (sharpness(ends[0]) + sharpness(ends[1]))).toFixed(0)} %`
-    return `| ${name} | ${ghosting(mix, ends).toFixed(2)} | ${ghosting(morph, ends).toFixed(2)} | ${contrast(mix)} | ${contrast(kept)} | ${contrast(morph)} | ${sharp(kept)} | ${sharp(morph)} |`
+    // Foam that has nothing in common has nothing between, either.
+    const truth = name.includes('nothing') ? null : at(0.5)
+    const off = (of: Picture) => (truth ? meanDistance(of, truth).toFixed(2) : '')
+    return `| ${name} | ${ghosting(mix, ends).toFixed(2)} | ${ghosting(morph, ends).toFixed(2)} | ${truth ? ghosting(truth, ends).toFixed(2) : ''} | ${off(mix)} | ${off(morph)} | ${contrast(mix)} | ${contrast(kept)} | ${contrast(morph)} | ${sharp(kept)} | ${sharp(morph)} |`
   })
 }
 
@@ -245,8 +282,8 @@ export async function footageTables(): Promise<string[]> {
     ],
     ...[
       '',
-      '| half-way between two ends | ghosts, mix | morph | contrast, mix | kept | morph | sharpness, kept | morph |',
-      '|---|--:|--:|--:|--:|--:|--:|--:|',
+      '| half-way between two ends | ghosts, mix | morph | true picture | off that, mix | morph | contrast, mix | kept | morph | sharpness, kept | morph |',
+      '|---|--:|--:|--:|--:|--:|--:|--:|--:|--:|--:|',
       ...mendTable(),
     ],
     ...[

@@ -4,6 +4,8 @@ import {
   applyMend,
   type CameraModel,
   type ClipShape,
+  type Grain,
+  grainIn,
   type Mend,
   mendWords,
   PartsFinder,
@@ -115,7 +117,7 @@ async function atCut(path: string, source: Source, options: LoopOptions): Promis
   const cut = await cutOf(path, source, options)
   const join = options.join === null || options.join === 'parts' ? (cut.closes ? 'cut' : 'contrast') : options.join
   return {
-    plan: joined(source.claims.delaysMs.length, cut, join, options.overlap),
+    plan: joined(source.claims.delaysMs.length, cut, join, options.overlap, await grainAt(source)),
     words: `from ${cut.start}, ${cut.length} f, ${WORDS[join]}`,
   }
 }
@@ -127,8 +129,21 @@ async function inParts(source: Source, { length, amount }: LoopOptions): Promise
   const { delaysMs } = source.claims
   const least = leastLoop(rateOf(source), delaysMs.length)
   const { regions } = await finder.find({ least, length, amount })
-  const clip: ClipShape = { delaysMs, playsForever: true, means: [] }
+  const clip: ClipShape = { delaysMs, playsForever: true, means: [], grain: await grainAt(source) }
   return { plan: applyMend(planOf(clip), regions, clip), words: mendWords(regions) }
+}
+
+/** So many frames from the first on tell how much grain a clip has. */
+const GRAIN_OF = 6
+
+/** How much grain a clip has. */
+async function grainAt(source: Source): Promise<Grain | undefined> {
+  const pictures: Picture[] = []
+  for await (const picture of source.frames()) {
+    pictures.push(picture)
+    if (pictures.length >= GRAIN_OF) break
+  }
+  return grainIn(pictures)
 }
 
 const WORDS: Readonly<Record<Exclude<Join, 'parts'>, string>> = {
@@ -161,8 +176,14 @@ async function cutOf(path: string, source: Source, { start, length }: LoopOption
 }
 
 /** The plan of a cut with its ends joined; frames that lead to its start are taken from before it, or from after its end. @throws CommandError */
-function joined(frames: number, { start, length }: Wanted, join: Exclude<Join, 'parts'>, overlap: number | null): Plan {
-  const clip: ClipShape = { delaysMs: Array.from({ length: frames }, () => 40), playsForever: true, means: [] }
+function joined(
+  frames: number,
+  { start, length }: Wanted,
+  join: Exclude<Join, 'parts'>,
+  overlap: number | null,
+  grain: Grain | undefined,
+): Plan {
+  const clip: ClipShape = { delaysMs: Array.from({ length: frames }, () => 40), playsForever: true, means: [], grain }
   const mend = (plan: Plan, by: Mend) => applyMend(plan, by, clip)
   const cut = mend(planOf(clip), { kind: 'crop', from: start, to: start + length - 1 })
   if (join === 'cut') return cut

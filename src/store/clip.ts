@@ -280,19 +280,6 @@ export async function writeClip(): Promise<void> {
   }
 }
 
-/** Lays as much grain anew as the clip has. */
-export async function layGrain(): Promise<void> {
-  const mends = await settledMends()
-  const work = begun('Measuring its grain')
-  try {
-    const deviation = await askClip((service) => service.grain(mends))
-    work.end()
-    await takeMend({ kind: 'grain', deviation })
-  } catch (error) {
-    work.fail(error)
-  }
-}
-
 /** Stops reading or writing; nothing half done is left. */
 export async function cancelClip(): Promise<void> {
   await askClip((service) => service.cancel())

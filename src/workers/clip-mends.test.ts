@@ -90,15 +90,6 @@ describe('ways to close the clip', () => {
 })
 
 describe('what is found in the clip', () => {
-  it('is how much grain it has', async () => {
-    expect(await mendService.grain([])).toBeGreaterThan(3)
-    expect(await mendService.grain([])).toBeLessThan(6)
-    // What is mixed has less, until it is laid anew.
-    const half: Mend = { kind: 'pace', speed: 0.999 * (N / (N + 9)), between: 'blend' }
-    const mixed = await mendService.grain([half])
-    const laid = await mendService.grain([half, { kind: 'grain', deviation: 4 }])
-    expect(laid).toBeGreaterThan(mixed)
-  })
   it('are the loops in it between bounds, and where it moves', async () => {
     const all = { least: 8, most: N, from: 0, to: N - 1, holds: null }
     const upper: Mend = { kind: 'even-light' }

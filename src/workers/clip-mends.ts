@@ -1,7 +1,6 @@
 import { ClipError } from '@/codecs/claims'
 import {
   type FoundParts,
-  grainOf,
   type LaidOver,
   type Mend,
   mendedPlan,
@@ -16,10 +15,9 @@ import {
 } from '@/core/footage'
 import { type Picture, reducePicture } from '@/core/image'
 import type { ClipReport, SeamReport } from '@/core/seam'
-import { median } from '@/core/statistics'
 import { pictureOf } from './bitmap'
 import { type FoundLoops, loopsIn, movingIn, type SearchBounds } from './clip-search'
-import { clip, frameOf, learnedFor, planOf, reducedSource, reportOf, smallSource } from './held-clip'
+import { clip, learnedFor, reducedSource, reportOf, smallSource } from './held-clip'
 import { breathe } from './timing'
 
 /** A clip with its mends: what is in it now, and what is found. */
@@ -176,15 +174,6 @@ export const mendService = {
       if (list !== ways) throw new ClipError('Other ways were asked for.')
     }
     return (await partsFinder(mends, pause)).find(wanted, pause, onRough)
-  },
-
-  /** How much grain the mended clip has, as a standard deviation of 255. */
-  async grain(mends: readonly Mend[]): Promise<number> {
-    const { frames } = planOf(mends)
-    const some = [0, 1, 2, 3, 4].map((k) => Math.floor((k * (frames.length - 1)) / 5))
-    const found: number[] = []
-    for (const n of some) found.push(grainOf(await frameOf(mends, n, true), await frameOf(mends, n + 1, true)))
-    return median(found)
   },
 
   /** Loops that lie in the mended clip, and the map of all. @throws ClipError when another question was asked meanwhile */

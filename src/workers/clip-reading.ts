@@ -1,5 +1,5 @@
 import { ClipError } from '@/codecs/claims'
-import { meanLight, mendedPlan, sketchOf } from '@/core/footage'
+import { grainIn, meanLight, mendedPlan, sketchOf } from '@/core/footage'
 import { type Grid, isOpaque, type Picture, reducePicture } from '@/core/image'
 import { type Described, describeFrame, judgedSide } from '@/core/seam'
 import { openFrames } from './clip-frames'
@@ -79,7 +79,7 @@ export async function readFiles(
     transparent: !pictures.every(isOpaque),
     grid: opened.grid ?? null,
   }
-  const shape = { delaysMs, playsForever: plays === 0, means: pictures.map(meanLight) }
+  const shape = { delaysMs, playsForever: plays === 0, means: pictures.map(meanLight), grain: grainIn(pictures) }
   const plan = mendedPlan(shape, [])
   const report = await reportOf(plan, { described, pictures }, [])
   // Another file has been asked for meanwhile: that one is the one that is held.

@@ -21,10 +21,11 @@ export interface Share {
   readonly valueAt: (pixel: number, channel: number) => number
 }
 
-/** What cells of a picture hold: mean values, and the variance of their luma. */
+/** What cells of a picture hold: mean values, and the variance of their luma, also that of blocks of them. */
 interface Cells {
   readonly means: Float32Array
   readonly variances: Float64Array
+  readonly ofBlocks: Float64Array
 }
 
 const luma = (r: number, g: number, b: number) => 0.2126 * r + 0.7152 * g + 0.0722 * b
@@ -32,10 +33,11 @@ const luma = (r: number, g: number, b: number) => 0.2126 * r + 0.7152 * g + 0.07
 /**
  * Gives a mix of pictures the contrast that they have in the mean: the deviation from the mean of each cell is divided by how much of it mixing has left (Heitz & Neyret 2018 divide linear light by
  * √Σw², which is that of pictures that have nothing in common; what stands still has lost nothing). Cells go over into each other, and keep the contrast between them likewise.
+ * @returns how much each pixel was stretched
  */
-export const keepContrast = (mix: Values, shares: readonly Share[]): void => keep(mix, shares, ACROSS)
+export const keepContrast = (mix: Values, shares: readonly Share[]): Float32Array => keep(mix, shares, ACROSS)
 
-function keep(mix: Values, shares: readonly Share[], most: number): void {
+function keep(mix: Values, shares: readonly Share[], most: number): Float32Array {
   const { width, height, values, alpha } = mix
   const across = Math.min(most, width)
   const down = Math.max(1, Math.min(height, Math.round((across * height) / width)))
@@ -47,6 +49,14 @@ function keep(mix: Values, shares: readonly Share[], most: number): void {
       const cell = (rows.own[y] as number) * across + (columns.own[x] as number)
       if ((alpha[p] as number) > 0) counts[cell] = (counts[cell] as number) + 1
     }
+  const [blockColumns, blockRows] = [across, down].map((size) => cellsOver(size, Math.ceil(size / FEWER))) as [
+    Between,
+    Between,
+  ]
+  const blockOf = (cell: number) =>
+    (blockRows.own[Math.floor(cell / across)] as number) * blockColumns.cells +
+    (blockColumns.own[cell % across] as number)
+  const blocks = blockColumns.cells * blockRows.cells
   const cellsOf = (valueAt: Share['valueAt']): Cells => {
     const [means, sums, squares] = [new Float32Array(3 * cells), new Float64Array(cells), new Float64Array(cells)]
     for (let y = 0, p = 0; y < height; y++)
@@ -66,17 +76,28 @@ function keep(mix: Values, shares: readonly Share[], most: number): void {
       for (let c = 0; c < 3; c++) means[3 * cell + c] = (means[3 * cell + c] as number) / n
       return Math.max(0, square / n - ((sums[cell] as number) / n) ** 2)
     })
-    return { means, variances }
+    const [n, sum, square] = [counts, sums, squares].map((of) => {
+      const all = new Float64Array(blocks)
+      for (const [cell, each] of of.entries()) all[blockOf(cell)] = (all[blockOf(cell)] as number) + each
+      return all
+    }) as [Float64Array, Float64Array, Float64Array]
+    const ofBlocks = square.map((each, b) => {
+      const count = Math.max(1, n[b] as number)
+      return Math.max(0, each / count - ((sum[b] as number) / count) ** 2)
+    })
+    return { means, variances, ofBlocks }
   }
   const own = cellsOf((p, c) => values[3 * p + c] as number)
   const theirs = shares.map(({ valueAt }) => cellsOf(valueAt))
-  const stretch = own.variances.map((left, cell) => {
-    const wanted = shares.reduce(
-      (sum, { weight }, k) => sum + weight * ((theirs[k] as Cells).variances[cell] as number),
-      0,
+  /** The mean of what all shares have. */
+  const wantedOf = (of: (cells: Cells) => Float64Array) =>
+    of(own).map((_, i) =>
+      shares.reduce((sum, { weight }, k) => sum + weight * (of(theirs[k] as Cells)[i] as number), 0),
     )
-    return left > LEAST ? Math.max(1, Math.min(MOST, Math.sqrt(wanted / left))) : 1
-  })
+  const wanted = wantedOf(({ variances }) => variances)
+  const stretch = own.variances.map((left, cell) =>
+    left > LEAST ? Math.max(1, Math.min(MOST, Math.sqrt((wanted[cell] as number) / left))) : 1,
+  )
   const means = own.means.slice()
   if (Math.max(across, down) > FEWER)
     keep(
@@ -86,41 +107,114 @@ function keep(mix: Values, shares: readonly Share[], most: number): void {
     )
   const corners = new Int32Array(4)
   const weights = new Float32Array(4)
-  for (let y = 0, p = 0; y < height; y++) {
-    const fy = rows.share[y] as number
+  /** Puts which cells are about a place, and how near each is; those with nothing in them say nothing. @returns how near all are */
+  const putCells = (x: number, y: number): number => {
+    const [fx, fy] = [columns.share[x] as number, rows.share[y] as number]
+    const [top, bottom] = [(rows.first[y] as number) * across, (rows.second[y] as number) * across]
+    corners[0] = top + (columns.first[x] as number)
+    corners[1] = top + (columns.second[x] as number)
+    corners[2] = bottom + (columns.first[x] as number)
+    corners[3] = bottom + (columns.second[x] as number)
+    weights[0] = (1 - fx) * (1 - fy)
+    weights[1] = fx * (1 - fy)
+    weights[2] = (1 - fx) * fy
+    weights[3] = fx * fy
+    let seen = 0
+    for (let k = 0; k < 4; k++) {
+      if ((counts[corners[k] as number] as number) <= 0) weights[k] = 0
+      seen += weights[k] as number
+    }
+    return seen
+  }
+  const among = (of: ArrayLike<number>, each = 1, c = 0): number => {
+    let sum = 0
+    for (let k = 0; k < 4; k++) sum += (weights[k] as number) * (of[each * (corners[k] as number) + c] as number)
+    return sum
+  }
+  // What each pixel has by its cells unstretched, and what stretching adds.
+  const added = new Float32Array(values.length)
+  const stretched = new Float32Array(width * height).fill(1)
+  for (let y = 0, p = 0; y < height; y++)
+    for (let x = 0; x < width; x++, p++) {
+      const seen = (alpha[p] as number) > 0 ? putCells(x, y) : 0
+      if (seen <= 0) continue
+      const by = among(stretch) / seen
+      for (let c = 0; c < 3; c++) {
+        const off = (values[3 * p + c] as number) - among(own.means, 3, c) / seen
+        values[3 * p + c] = among(means, 3, c) / seen + off
+        added[3 * p + c] = off * (by - 1)
+      }
+      stretched[p] = by
+    }
+  const ofBlocks = sharesOf(
+    mix,
+    added,
+    wantedOf((each) => each.ofBlocks),
+    (x, y) => blockOf((rows.own[y] as number) * across + (columns.own[x] as number)),
+  )
+  const share = Float32Array.from({ length: cells }, (_, cell) => {
+    const [x, y] = [cell % across, Math.floor(cell / across)]
+    const [fx, fy] = [blockColumns.share[x] as number, blockRows.share[y] as number]
+    const at = (row: Uint16Array) => {
+      const from = (row[y] as number) * blockColumns.cells
+      const [left, right] = [
+        ofBlocks[from + (blockColumns.first[x] as number)],
+        ofBlocks[from + (blockColumns.second[x] as number)],
+      ] as [number, number]
+      return left + fx * (right - left)
+    }
+    const [top, bottom] = [at(blockRows.first), at(blockRows.second)]
+    return top + fy * (bottom - top)
+  })
+  for (let y = 0, p = 0; y < height; y++)
+    for (let x = 0; x < width; x++, p++) {
+      const seen = (alpha[p] as number) > 0 ? putCells(x, y) : 0
+      if (seen <= 0) continue
+      const by = among(share) / seen
+      for (let i = 3 * p; i < 3 * p + 3; i++) values[i] = (values[i] as number) + by * (added[i] as number)
+      stretched[p] = 1 + by * ((stretched[p] as number) - 1)
+    }
+  return stretched
+}
+
+/** What is added to a block of cells may be so many times as much. */
+const MOST_SHARE = 1.5
+
+/** How much of what is added gives each block the variance that it is to have, of its luma: what cells do not know of each other, and what going over into each other costs, is made good. */
+function sharesOf(
+  { width, height, values, alpha }: Values,
+  added: Float32Array,
+  wanted: Float64Array,
+  blockAt: (x: number, y: number) => number,
+): Float32Array {
+  const each = 6
+  const sums = new Float64Array(each * wanted.length)
+  for (let y = 0, p = 0; y < height; y++)
     for (let x = 0; x < width; x++, p++) {
       if ((alpha[p] as number) <= 0) continue
-      const fx = columns.share[x] as number
-      const [top, bottom] = [(rows.first[y] as number) * across, (rows.second[y] as number) * across]
-      corners[0] = top + (columns.first[x] as number)
-      corners[1] = top + (columns.second[x] as number)
-      corners[2] = bottom + (columns.first[x] as number)
-      corners[3] = bottom + (columns.second[x] as number)
-      weights[0] = (1 - fx) * (1 - fy)
-      weights[1] = fx * (1 - fy)
-      weights[2] = (1 - fx) * fy
-      weights[3] = fx * fy
-      let [by, seen] = [0, 0]
-      for (let k = 0; k < 4; k++) {
-        // Cells with nothing in them say nothing.
-        if ((counts[corners[k] as number] as number) <= 0) weights[k] = 0
-        seen += weights[k] as number
-        by += (weights[k] as number) * (stretch[corners[k] as number] as number)
-      }
-      if (seen <= 0) continue
-      by /= seen
-      for (let c = 0; c < 3; c++) {
-        let [before, after] = [0, 0]
-        for (let k = 0; k < 4; k++) {
-          const at = 3 * (corners[k] as number) + c
-          before += (weights[k] as number) * (own.means[at] as number)
-          after += (weights[k] as number) * (means[at] as number)
-        }
-        values[3 * p + c] = after / seen + ((values[3 * p + c] as number) - before / seen) * by
-      }
+      const i = 3 * p
+      const a = luma(values[i] as number, values[i + 1] as number, values[i + 2] as number)
+      const b = luma(added[i] as number, added[i + 1] as number, added[i + 2] as number)
+      const at = each * blockAt(x, y)
+      sums[at] = (sums[at] as number) + 1
+      sums[at + 1] = (sums[at + 1] as number) + a
+      sums[at + 2] = (sums[at + 2] as number) + b
+      sums[at + 3] = (sums[at + 3] as number) + a * a
+      sums[at + 4] = (sums[at + 4] as number) + a * b
+      sums[at + 5] = (sums[at + 5] as number) + b * b
     }
-  }
+  return Float32Array.from(wanted, (variance, block) => {
+    const [n = 0, x = 0, y = 0, xx = 0, xy = 0, yy = 0] = sums.subarray(each * block, each * (block + 1))
+    if (n === 0) return 1
+    // var(a + s · b) = var(a) + 2s · cov(a, b) + s² · var(b)
+    const [over, both, own] = [xx / n - (x / n) ** 2 - variance, xy / n - (x / n) * (y / n), yy / n - (y / n) ** 2]
+    if (own < 1e-6) return 1
+    const share = (-both + Math.sqrt(Math.max(0, both * both - own * over))) / own
+    return Math.max(0, Math.min(MOST_SHARE, share))
+  })
 }
+
+type Between = ReturnType<typeof cellsOver>
 
 /** The cell in which each of so many px lies, and between the middles of which two it does, and how far on the way to the second. */
 function cellsOver(size: number, cells: number) {
@@ -133,5 +227,5 @@ function cellsOver(size: number, cells: number) {
     second[n] = Math.min(cells - 1, Math.floor(at) + 1)
     share[n] = at - Math.floor(at)
   }
-  return { own, first, second, share }
+  return { cells, own, first, second, share }
 }

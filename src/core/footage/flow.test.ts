@@ -43,7 +43,40 @@ const morph = (from: Picture, to: Picture, w: number, how = true): Picture =>
     (n) => (n === 0 ? from : to),
   )
 
+/** Sharp stripes, moved by so much: they look the same again after every period. */
+function stripes(period: number, dx: number): Picture {
+  const [width, height] = [320, 180]
+  const data = new Uint8ClampedArray(4 * width * height).fill(255)
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++)
+      data.fill(
+        120 + 70 * Math.tanh(4 * Math.sin((2 * Math.PI * (x - dx)) / period)),
+        4 * (y * width + x),
+        4 * (y * width + x) + 3,
+      )
+  return { width, height, data }
+}
+
 describe('the flow between two pictures', () => {
+  it('of stripes goes to the nearest one, everywhere alike', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 24, max: 60, noNaN: true }),
+        fc.double({ min: -0.25, max: 0.25, noNaN: true }),
+        fc.double({ min: 0.1, max: 0.9, noNaN: true }),
+        (period, share, w) => {
+          const dx = share * period
+          const { width, height, u } = flowBetween(stripes(period, 0), stripes(period, dx), w)
+          const scale = 320 / width
+          let near = 0
+          const own = u.slice(width * (height >> 1), width * ((height >> 1) + 1))
+          for (const x of own) if (Math.abs(x * scale - dx) < 2) near++
+          expect(near / width).toBeGreaterThan(0.8)
+        },
+      ),
+      { numRuns: 15 },
+    )
+  })
   it('is by how much one has moved against the other', () => {
     fc.assert(
       fc.property(shift, fc.double({ min: 0.1, max: 0.9, noNaN: true }), ({ dx, dy }, w) => {

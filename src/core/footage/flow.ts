@@ -1,4 +1,5 @@
 import { byteOfLight, LINEAR_LIGHT, type Picture, reducePicture } from '../image'
+import type { Smoothed } from './grain'
 import { type Grey, greyOf, halved, sample } from './grey'
 
 /** Where each pixel goes, px, across and down. */
@@ -101,32 +102,58 @@ function putMeans(values: Float32Array, into: Float32Array, width: number, heigh
   }
 }
 
-/** How far about each place flow is believed or not, in rounds of means. */
-const ABOUT = 12
+/** How far about each place flows are held against each other, and against none, in rounds of means. */
+const ABOUT = { other: 24, none: 12 }
+/** Pictures agree as well along a flow where they are no further apart than along another, or by so much, of 255; it is shorter by such a share. They agree better below such a share, by so much. */
+const AS_WELL = { besides: 0.1, shorter: 0.4 }
+const BETTER = { times: 0.75, besides: 0.3 }
+
+/** How far both pictures are apart about each place where they are moved along a flow, of 255. */
+function apartBy(a: Grey, b: Grey, { width, height, u, v }: Flow, w: number, about: number): Float32Array {
+  let apart = new Float32Array(u.length)
+  for (let y = 0, p = 0; y < height; y++)
+    for (let x = 0; x < width; x++, p++) {
+      const [du, dv] = [u[p] as number, v[p] as number]
+      apart[p] = Math.abs(sample(a, x - w * du, y - w * dv) - sample(b, x + (1 - w) * du, y + (1 - w) * dv))
+    }
+  let spare = new Float32Array(u.length)
+  for (let round = 0; round < about; round++) {
+    putMeans(apart, spare, width, height)
+    ;[apart, spare] = [spare, apart]
+  }
+  return apart
+}
+
+/** The flow of coarser sizes; and another where both pictures agree better along that, or as well and it is shorter: stripes agree again after every stripe, and the nearest is meant. */
+function likelier(a: Grey, b: Grey, coarser: Flow, other: Flow, w: number): Flow {
+  const [apart, otherwise] = [apartBy(a, b, coarser, w, ABOUT.other), apartBy(a, b, other, w, ABOUT.other)]
+  const takes = apart.map((off, p) => {
+    const by = otherwise[p] as number
+    const [length, instead] = [coarser, other].map(({ u, v }) => Math.hypot(u[p] as number, v[p] as number)) as [
+      number,
+      number,
+    ]
+    const better = by < BETTER.times * off - BETTER.besides
+    const asWell = by < off + AS_WELL.besides && instead < AS_WELL.shorter * length
+    return better || asWell ? 1 : 0
+  })
+  return {
+    ...coarser,
+    u: coarser.u.map((x, p) => (takes[p] ? (other.u[p] as number) : x)),
+    v: coarser.v.map((y, p) => (takes[p] ? (other.v[p] as number) : y)),
+  }
+}
 
 /**
  * A flow where it brings both pictures nearer to each other than they are where they lie, and none where it does not: at coarse sizes what is finely striped looks like something else, and what
  * has nothing in common goes nowhere.
  */
-function believed(a: Grey, b: Grey, { width, height, u, v }: Flow, w: number): Flow {
-  let [moved, still] = [new Float32Array(u.length), new Float32Array(u.length)]
-  for (let y = 0, p = 0; y < height; y++)
-    for (let x = 0; x < width; x++, p++) {
-      const from = sample(a, x - w * (u[p] as number), y - w * (v[p] as number))
-      const to = sample(b, x + (1 - w) * (u[p] as number), y + (1 - w) * (v[p] as number))
-      moved[p] = Math.abs(from - to)
-      still[p] = Math.abs((a.data[p] as number) - (b.data[p] as number))
-    }
-  let spare = new Float32Array(u.length)
-  for (let round = 0; round < ABOUT; round++) {
-    putMeans(moved, spare, width, height)
-    ;[moved, spare] = [spare, moved]
-    putMeans(still, spare, width, height)
-    ;[still, spare] = [spare, still]
-  }
+function believed(a: Grey, b: Grey, flow: Flow, w: number): Flow {
+  const [moved, still] = [apartBy(a, b, flow, w, ABOUT.none), apartBy(a, b, emptyFlow(a), w, ABOUT.none)]
   // Halved where it helps by a quarter, whole where it does by half.
   const share = moved.map((off, p) => Math.max(0, Math.min(1, 2 * (1 - off / Math.max(0.5, still[p] as number)))))
-  return { width, height, u: u.map((x, p) => x * (share[p] as number)), v: v.map((y, p) => y * (share[p] as number)) }
+  const { u, v } = flow
+  return { ...flow, u: u.map((x, p) => x * (share[p] as number)), v: v.map((y, p) => y * (share[p] as number)) }
 }
 
 /**
@@ -145,8 +172,14 @@ export function flowBetween(first: Picture, second: Picture, w: number): Flow {
   let flow = emptyFlow((pyramid[0] as readonly [Grey, Grey])[0])
   for (const [a, b] of pyramid) {
     flow = resizedFlow(flow, a.width, a.height)
-    for (let warp = 0; warp < WARPS; warp++) flow = refine(a, b, flow, w)
-    flow = believed(a, b, flow, w)
+    const refined = (from: Flow) => {
+      let to = from
+      for (let warp = 0; warp < WARPS; warp++) to = refine(a, b, to, w)
+      return to
+    }
+    // What coarser sizes say, or what this one says by itself.
+    flow = likelier(a, b, refined(flow), refined(emptyFlow(a)), w)
+    flow = believed(a, b, refined(flow), w)
   }
   return flow
 }
@@ -160,8 +193,17 @@ function addLight(data: Uint8ClampedArray, i: number, weight: number, into: Floa
   into[3] = (into[3] as number) + alpha
 }
 
-/** Adds so much of what a picture holds at a place between its pixels; beyond its edge, of what the edge holds. */
-function addLightAt({ width, height, data }: Picture, x: number, y: number, weight: number, into: Float64Array): void {
+/**
+ * Adds so much of what a picture holds at a place between its pixels; beyond its edge, of what the edge holds.
+ * @returns how much of the variance of its grain that has: the sum of the squares of all weights
+ */
+function addLightAt(
+  { width, height, data }: Picture,
+  x: number,
+  y: number,
+  weight: number,
+  into: Float64Array,
+): number {
   const cx = Math.max(0, Math.min(x, width - 1))
   const cy = Math.max(0, Math.min(y, height - 1))
   const x0 = cx | 0
@@ -175,28 +217,31 @@ function addLightAt({ width, height, data }: Picture, x: number, y: number, weig
   addLight(data, at + right, weight * fx * (1 - fy), into)
   addLight(data, at + below, weight * (1 - fx) * fy, into)
   addLight(data, at + below + right, weight * fx * fy, into)
+  return weight * weight * (fx * fx + (1 - fx) * (1 - fx)) * (fy * fy + (1 - fy) * (1 - fy))
 }
 
 /**
  * A picture on the way from one to another: both moved along the flow between them to where they meet, then mixed in linear light.
  * @param w how far on the way, from 0 to 1
  */
-export function morphed(first: Picture, second: Picture, w: number): Picture {
+export function morphed(first: Picture, second: Picture, w: number): Smoothed {
   const { width, height } = first
   const { u, v } = resizedFlow(flowBetween(first, second, w), width, height)
   const data = new Uint8ClampedArray(4 * width * height)
+  const left = new Float32Array(width * height)
   const light = new Float64Array(4)
   for (let y = 0, p = 0; y < height; y++)
     for (let x = 0; x < width; x++, p++) {
       const du = u[p] as number
       const dv = v[p] as number
       light.fill(0)
-      addLightAt(first, x - w * du, y - w * dv, 1 - w, light)
-      addLightAt(second, x + (1 - w) * du, y + (1 - w) * dv, w, light)
+      left[p] =
+        addLightAt(first, x - w * du, y - w * dv, 1 - w, light) +
+        addLightAt(second, x + (1 - w) * du, y + (1 - w) * dv, w, light)
       const alpha = light[3] as number
       if (alpha <= 0) continue
       for (let c = 0; c < 3; c++) data[4 * p + c] = byteOfLight((light[c] as number) / alpha)
       data[4 * p + 3] = 255 * alpha
     }
-  return { width, height, data }
+  return { picture: { width, height, data }, left }
 }

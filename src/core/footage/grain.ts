@@ -1,6 +1,7 @@
 import type { Picture } from '../image'
 import { hash } from '../random'
 import { median } from '../statistics'
+import type { Grain } from './plan'
 
 /** Even numbers of a standard deviation of one, in an order that looks random: as many as make no pattern. */
 const SIZE = 1 << 14
@@ -10,19 +11,30 @@ const GRAINS = Float32Array.from({ length: SIZE }, (_, i) => {
   return (sum - 2) * Math.sqrt(3)
 })
 
+/** A picture in which grain has been smoothed, and of each pixel the share of its variance that is left. */
+export interface Smoothed {
+  readonly picture: Picture
+  readonly left: Float32Array
+}
+
 /**
- * A picture with grain of its own, alike in all channels.
- * @param deviation standard, of 255
- * @param seeds what the grain follows from
+ * Lays grain anew where it was smoothed, alike in all channels.
+ * @param seeds what it follows from
  */
-export function withGrain({ width, height, data }: Picture, deviation: number, seeds: readonly number[]): Picture {
+export function withGrain(smoothed: Smoothed, grain: Grain, seeds: readonly number[]): Picture {
+  const { picture, left } = smoothed
+  const { width, height, data } = picture
+  // Smaller pictures have less of it: each of their pixels is the mean of several.
+  const deviation = grain.deviation * Math.min(1, width / grain.width)
   const out = new Uint8ClampedArray(data)
-  for (let y = 0, i = 0; y < height; y++) {
+  for (let y = 0, p = 0; y < height; y++) {
     // Each row begins elsewhere, so that none goes on in another.
     const from = hash(...seeds, y)
-    for (let x = 0; x < width; x++, i += 4) {
-      const by = deviation * (GRAINS[(from + x) & (SIZE - 1)] as number)
-      for (let c = 0; c < 3; c++) out[i + c] = (data[i + c] as number) + by
+    for (let x = 0; x < width; x++, p++) {
+      const lost = 1 - (left[p] as number)
+      if (lost < 1e-6) continue
+      const by = deviation * Math.sqrt(lost) * (GRAINS[(from + x) & (SIZE - 1)] as number)
+      for (let i = 4 * p; i < 4 * p + 3; i++) out[i] = (data[i] as number) + by
     }
   }
   return { width, height, data: out }
@@ -52,4 +64,17 @@ export function grainOf(first: Picture, second: Picture): number {
     differences.push(Math.abs(cross))
   }
   return median(differences) / 0.6745 / 6 / Math.SQRT2
+}
+
+/** So many pairs of frames tell how much grain a clip has; less than this is none, of 255. */
+const PAIRS = 5
+const LEAST_GRAIN = 0.5
+
+/** How much grain the pictures of a clip have; none where there is hardly any. */
+export function grainIn(pictures: readonly Picture[]): Grain | undefined {
+  const [first] = pictures
+  if (!first || pictures.length < 2) return undefined
+  const at = Array.from({ length: PAIRS }, (_, k) => Math.floor((k * (pictures.length - 1)) / PAIRS))
+  const deviation = median(at.map((n) => grainOf(pictures[n] as Picture, pictures[n + 1] as Picture)))
+  return deviation < LEAST_GRAIN ? undefined : { deviation, width: first.width }
 }

@@ -3,8 +3,8 @@ import { describe, expect, it } from 'vitest'
 import type { Picture } from '../image'
 import { field, filmed, wall } from '../testing/footage'
 import {
-  applyMend,
   type ClipShape,
+  grainIn,
   grainOf,
   type Mend,
   mendedPlan,
@@ -118,7 +118,7 @@ const lumaVariance = ({ width, data }: Picture, x0: number, x1: number, y0: numb
 const half = (keepVariance: boolean, grain?: number, frames = [0, 1]) => ({
   parts: frames.map((frame) => ({ frame, weight: 0.5, gain: [1, 1, 1] as const })),
   keepVariance,
-  ...(grain !== undefined && { grain }),
+  ...(grain !== undefined && { grain: { deviation: grain, width: 160 } }),
 })
 
 describe('contrast that is kept', () => {
@@ -160,6 +160,37 @@ describe('grain', () => {
       { numRuns: 20 },
     )
   })
+  it('is a fact of a clip; of what has none there is nothing to lay', () => {
+    const grainy = grainIn([1, 2, 3, 4, 5, 6].map((seed) => noisy(seed, 6)))
+    expect(Math.abs((grainy?.deviation ?? 0) / 6 - 1)).toBeLessThan(0.12)
+    expect(grainy?.width).toBe(160)
+    expect(grainIn([1, 2, 3].map((seed) => noisy(seed, 0)))).toBeUndefined()
+    expect(grainIn([noisy(1, 6)])).toBeUndefined()
+    // All that is made of the clip knows of it.
+    const overlap: Mend = { kind: 'overlap', frames: 4, keepVariance: false }
+    for (const frame of mendedPlan({ ...clip, grain: grainy }, [overlap]).frames)
+      expect(frame).toMatchObject({ grain: grainy })
+  })
+  it('is laid where contrast is kept or ends are morphed, too; smaller pictures have less of it', () => {
+    const sources = [1, 2, 3, 4].map((seed) => noisy(seed, 6)) as [Picture, Picture, Picture, Picture]
+    for (const more of [{ keepVariance: true }, { morph: true }]) {
+      const [one, other] = [
+        [0, 1],
+        [2, 3],
+      ].map((frames) => mixFrame({ ...half(false, 6, frames), ...more }, (n) => sources[n] as Picture)) as [
+        Picture,
+        Picture,
+      ]
+      expect(Math.abs(grainOf(one, other) / 6 - 1)).toBeLessThan(0.15)
+    }
+    const laid = (width: number) => {
+      const grey = { width: 80, height: 45, data: new Uint8ClampedArray(4 * 80 * 45).fill(128) }
+      const at = (frames: number[]) =>
+        mixFrame({ ...half(false, 0, frames), grain: { deviation: 8, width } }, () => grey)
+      return grainOf(at([0, 1]), at([2, 3]))
+    }
+    expect(laid(160) / laid(80)).toBeCloseTo(0.5, 1)
+  })
   it('that mixing has smoothed is laid anew, as much as there was', () => {
     const sources = [1, 2, 3, 4].map((seed) => noisy(seed, 6)) as [Picture, Picture, Picture, Picture]
     const mixed = (grain?: number) =>
@@ -170,7 +201,7 @@ describe('grain', () => {
     expect(grainOf(...mixed()) / 6).toBeLessThan(0.8)
     expect(Math.abs(grainOf(...mixed(6)) / 6 - 1)).toBeLessThan(0.1)
     // A frame that is as it came keeps its own.
-    const whole = applyMend(planOf(clip), { kind: 'grain', deviation: 6 }, clip)
+    const whole = planOf({ ...clip, grain: { deviation: 6, width: 160 } })
     expect(mixFrame(whole.frames[0] as Plan['frames'][number], () => sources[0])).toBe(sources[0])
   })
 })
@@ -194,7 +225,6 @@ describe('mends that are kept', () => {
       },
       { kind: 'pace', speed: 0.5, between: 'flow' },
       { kind: 'reverse' },
-      { kind: 'grain', deviation: 3.5 },
       { kind: 'there-and-back' },
       { kind: 'even-exposure' },
       { kind: 'even-delays' },
@@ -214,5 +244,10 @@ describe('mends that are kept', () => {
     ])
       expect(readMends({ mends: [bad], undone: [] })).toBeNull()
     expect(readMends(null)).toBeNull()
+    // Grain was a mend once.
+    expect(readMends({ mends: [{ kind: 'grain', deviation: 3 }, mends[1]], undone: [] })).toEqual({
+      mends: [mends[1]],
+      undone: [],
+    })
   })
 })

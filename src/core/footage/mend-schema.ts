@@ -38,7 +38,6 @@ const mend = z.discriminatedUnion('kind', [
     ),
   z.object({ kind: z.literal('reverse') }),
   z.object({ kind: z.literal('pace'), speed: z.number().min(0.01).max(100), between: z.enum(BETWEEN) }),
-  z.object({ kind: z.literal('grain'), deviation: z.number().min(0).max(255) }),
   z.object({ kind: z.literal('even-exposure') }),
   z.object({ kind: z.literal('even-delays') }),
   z.object({ kind: z.literal('slower'), delayMs: z.number().min(0) }),
@@ -50,7 +49,13 @@ const mend = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('even-light') }),
 ])
 
-const plan = z.object({ mends: z.array(mend).max(200), undone: z.array(mend).max(200) })
+/** Grain was a mend of its own once; now it is laid wherever it is smoothed. */
+const mends = z
+  .array(z.union([mend, z.object({ kind: z.literal('grain') })]))
+  .max(200)
+  .transform((all) => all.filter(({ kind }) => kind !== 'grain'))
+
+const plan = z.object({ mends, undone: mends })
 
 /** What was done to a clip, and what was undone of it. */
 export interface KeptMends {

@@ -12,7 +12,6 @@ export type Mend =
   | Regions
   | { readonly kind: 'reverse' }
   | { readonly kind: 'pace'; readonly speed: number; readonly between: Between }
-  | { readonly kind: 'grain'; readonly deviation: number }
   | { readonly kind: 'even-exposure' }
   | { readonly kind: 'even-delays' }
   | { readonly kind: 'slower'; readonly delayMs: number }
@@ -22,12 +21,12 @@ export type Mend =
 
 /**
  * The plan with one more mend. A mend that would leave fewer than two frames, or that does not fit, changes nothing.
+ * Where frames are mixed, as much grain is laid anew as that smooths, if the clip has any.
  * - overlap: the last K frames fade into the frames before the first: out(n) = mix(f(n), f(n − N), w(n)) for the K frames at
  *   the end, with f(n − N) taken from what was cropped off before them, or f(n + N) from what was after; else from the K frames that are then cut off
  *   the start, and the loop becomes K frames shorter.
  * - parts: each region of the picture shows a loop of its own.
  * - pace: more or fewer frames, in which all goes slower or faster; reverse: the last one first.
- * - grain: laid anew where mixing has smoothed it.
  * - there and back: 2N − 2 frames, the turning frames shown once.
  * - last: the delays are rescaled so that the clip lasts so long.
  * - same edge, matte, steady, even light: of the pictures of the source that are in it, see source.ts.
@@ -67,8 +66,6 @@ export function applyMend(plan: Plan, mend: Mend, clip: ClipShape): Plan {
       }
     case 'pace':
       return paced(plan, mend.speed, mend.between)
-    case 'grain':
-      return grainedPlan(plan, mend.deviation)
     case 'there-and-back':
       return N < 3 ? plan : at([...all, ...all.slice(1, -1).reverse()])
     case 'overlap':
@@ -107,14 +104,6 @@ function rangeOf({ frames }: Plan): { readonly from: number; readonly to: number
     }
   return { from, to }
 }
-
-const grainedPlan = (plan: Plan, grain: number): Plan => {
-  const laid = (frames: readonly PlanFrame[]) => frames.map((frame) => grained(frame, grain))
-  return { ...plan, frames: laid(plan.frames), before: laid(plan.before), after: laid(plan.after) }
-}
-
-const grained = (frame: PlanFrame, grain: number): PlanFrame =>
-  'map' in frame ? { ...frame, pieces: frame.pieces.map((piece) => ({ ...piece, grain })) } : { ...frame, grain }
 
 function evenExposure(plan: Plan, { means }: ClipShape): Plan {
   const N = plan.frames.length

@@ -1,7 +1,7 @@
 import { byteOfLight, LINEAR_LIGHT, type Picture, wordsOf } from '../image'
 import { keepContrast } from './contrast'
 import { morphed } from './flow'
-import { withGrain } from './grain'
+import { type Smoothed, withGrain } from './grain'
 import { eachPatch, SEVERAL, shownOf, type Where } from './patches'
 import type { Mixed, Part, Patched, PlanFrame } from './plan'
 
@@ -78,25 +78,23 @@ function mixed(frame: Mixed, source: SourceOf, where?: Where): Picture {
     morph && to
       ? morphed(inGain(source(from.frame), from), inGain(source(to.frame), to), to.weight)
       : blended(parts, keepVariance, source, where)
-  // Where contrast is kept, so is grain.
-  const smoothed = morph || !keepVariance ? 1 - parts.reduce((sum, { weight }) => sum + weight * weight, 0) : 0
-  return grain && smoothed > 1e-6
+  return grain
     ? withGrain(
         made,
-        grain * Math.sqrt(smoothed),
+        grain,
         parts.map((part) => part.frame),
       )
-    : made
+    : made.picture
 }
 
 const isPlain = ({ gain }: Part): boolean => gain.every((each) => each === 1)
 
 /** A picture in the light of a part. */
 const inGain = (picture: Picture, part: Part): Picture =>
-  isPlain(part) ? picture : blended([{ ...part, weight: 1 }], false, () => picture)
+  isPlain(part) ? picture : blended([{ ...part, weight: 1 }], false, () => picture).picture
 
 /** Pictures mixed in linear light, with premultiplied alpha. */
-function blended(parts: readonly Part[], keepVariance: boolean, source: SourceOf, where?: Where): Picture {
+function blended(parts: readonly Part[], keepVariance: boolean, source: SourceOf, where?: Where): Smoothed {
   const pictures = parts.map((part) => ({ ...part, picture: source(part.frame, where) }))
   const { width, height } = (pictures[0] as (typeof pictures)[number]).picture
   const count = width * height
@@ -117,8 +115,9 @@ function blended(parts: readonly Part[], keepVariance: boolean, source: SourceOf
     values[3 * p + 1] = byteOfLight(g / a)
     values[3 * p + 2] = byteOfLight(b / a)
   }
-  if (keepVariance && parts.length > 1)
-    keepContrast(
+  const left = new Float32Array(count).fill(parts.reduce((sum, { weight }) => sum + weight * weight, 0))
+  if (keepVariance && parts.length > 1) {
+    const stretch = keepContrast(
       { width, height, values, alpha },
       pictures.map((part) => {
         const { data } = part.picture
@@ -128,11 +127,13 @@ function blended(parts: readonly Part[], keepVariance: boolean, source: SourceOf
         return { weight: part.weight, valueAt: (p, c) => own(data[4 * p + c] as number, c) }
       }),
     )
+    for (let p = 0; p < count; p++) left[p] = (left[p] as number) * (stretch[p] as number) ** 2
+  }
   const data = new Uint8ClampedArray(4 * count)
   for (let p = 0; p < count; p++) {
     if ((alpha[p] as number) <= 0) continue
     for (let c = 0; c < 3; c++) data[4 * p + c] = values[3 * p + c] as number
     data[4 * p + 3] = 255 * (alpha[p] as number)
   }
-  return { width, height, data }
+  return { picture: { width, height, data }, left }
 }

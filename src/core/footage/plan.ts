@@ -10,6 +10,12 @@ export interface Part {
   readonly gain: readonly [number, number, number]
 }
 
+/** What pictures of so many px across have of grain, as a standard deviation of 255. */
+export interface Grain {
+  readonly deviation: number
+  readonly width: number
+}
+
 /** A picture that is mixed of frames of the source. */
 export interface Mixed {
   readonly parts: readonly Part[]
@@ -17,8 +23,8 @@ export interface Mixed {
   readonly keepVariance: boolean
   /** Both parts are moved along the flow between them to where they meet, before they are mixed. */
   readonly morph?: boolean
-  /** Grain, as a standard deviation of 255, of which as much is laid anew as mixing has smoothed. */
-  readonly grain?: number
+  /** As much of it is laid anew as mixing has smoothed. */
+  readonly grain?: Grain
 }
 
 /** A frame of a mended clip: one picture, or several, each shown where a map says. */
@@ -65,10 +71,16 @@ export interface ClipShape {
   readonly playsForever: boolean
   /** Mean linear red, green and blue of each frame: what an even exposure is made from. */
   readonly means: readonly Gain[]
+  /** Left out where it has none. */
+  readonly grain?: Grain | undefined
 }
 
-export const planOf = ({ delaysMs, playsForever }: ClipShape): Plan => ({
-  frames: delaysMs.map((_, frame) => ({ parts: [{ frame, weight: 1, gain: AS_IT_IS }], keepVariance: false })),
+export const planOf = ({ delaysMs, playsForever, grain }: ClipShape): Plan => ({
+  frames: delaysMs.map((_, frame) => ({
+    parts: [{ frame, weight: 1, gain: AS_IT_IS }],
+    keepVariance: false,
+    ...(grain && { grain }),
+  })),
   delaysMs,
   playsForever,
   edits: [],

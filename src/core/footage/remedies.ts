@@ -97,8 +97,6 @@ export function mendWords(mend: Mend): string {
       return 'reversed'
     case 'pace':
       return `${Number(mend.speed.toFixed(3))} times as fast${mend.speed < 1 ? `, ${BETWEEN_WORDS[mend.between]}` : ''}`
-    case 'grain':
-      return 'grain laid anew'
     case 'even-exposure':
       return 'exposure and colour evened out'
     case 'even-delays':

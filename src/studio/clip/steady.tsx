@@ -2,7 +2,7 @@
 
 import { useState } from 'react'
 import { CAMERA_MODELS, CAMERA_WORDS, type CameraModel, type Steadied } from '@/core/footage'
-import { layGrain, takeMend, useClip } from '@/store/clip'
+import { takeMend, useClip } from '@/store/clip'
 import { ChoiceField } from '../parts'
 import { Take } from './by-hand'
 
@@ -33,15 +33,6 @@ export function SteadyAndLight() {
           <Take mend={{ kind: 'even-light' }} disabled={count < 3}>
             Even out its light
           </Take>
-          <button
-            type="button"
-            className="btn btn-accent btn-outline btn-xs font-normal"
-            disabled={working !== null || mends.length === 0}
-            title="As much grain as the clip has is laid anew where mixing has smoothed it"
-            onClick={() => void layGrain()}
-          >
-            Lay its grain anew
-          </button>
         </div>
         {mended?.steadied.map((steadied, n) => (
           <SteadiedFacts key={n} steadied={steadied} />
