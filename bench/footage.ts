@@ -6,21 +6,28 @@ import { awningAndGulls, ferryWake, lampRoomGlass } from '../demo/clips'
 import { videoSource } from '../src/cli/video'
 import {
   CAMERA_MODELS,
+  type ClipShape,
   cameraPath,
   composed,
   cutCosts,
   cutMap,
   Distances,
+  type Glimpse,
+  glimpseOf,
+  grainIn,
+  type Mend,
   type Mixed,
+  meanLight,
+  mendedPlan,
   mixFrame,
   PartsFinder,
   type PlanFrame,
   SAME_VIEW,
   seenAt,
-  sketchOf,
   type View,
 } from '../src/core/footage'
 import type { Picture } from '../src/core/image'
+import { describeFrame, judgeClip } from '../src/core/seam'
 import { CLIP_KINDS, isFound, knownClip } from '../src/core/testing/clips'
 import { field, filmed, wall } from '../src/core/testing/footage'
 
@@ -223,6 +230,43 @@ async function partsTable(): Promise<string[]> {
   return rows
 }
 
+/** Ways to close a clip, by name. */
+const WAYS: Readonly<Record<string, (frames: number) => Mend>> = {
+  overlap: (frames) => ({ kind: 'overlap', frames, keepVariance: false }),
+  'contrast kept': (frames) => ({ kind: 'overlap', frames, keepVariance: true }),
+  morph: (frames) => ({ kind: 'overlap', frames, keepVariance: false, morph: true }),
+  'there and back': () => ({ kind: 'there-and-back' }),
+}
+
+/** The verdicts of the seam of every kind of clip, cut in its middle where it does not close, and closed in each way. */
+async function closedTable(): Promise<string[]> {
+  const rows: string[] = []
+  for (const kind of CLIP_KINDS) {
+    const { pictures } = knownClip(kind, 1)
+    const N = pictures.length
+    const clip: ClipShape = {
+      delaysMs: pictures.map(() => 40),
+      playsForever: true,
+      means: pictures.map(meanLight),
+      grain: grainIn(pictures),
+    }
+    const length = Math.round(N * 0.43)
+    const crop: Mend = { kind: 'crop', from: Math.round(N / 4), to: Math.round(N / 4) + length - 1 }
+    const verdict = (mends: readonly Mend[]) => {
+      const plan = mendedPlan(clip, mends)
+      const described = plan.frames.map((frame) => describeFrame(mixFrame(frame, (n) => pictures[n] as Picture)))
+      return judgeClip(described, plan).seam.verdict.replaceAll('-', ' ')
+    }
+    const finder = new PartsFinder()
+    for (const picture of pictures) finder.add(picture)
+    const parts = (await finder.find({ least: 8, length: null, amount: 1 })).regions
+    const K = Math.min(16, length >> 2)
+    const verdicts = [verdict([crop]), ...Object.values(WAYS).map((way) => verdict([crop, way(K)])), verdict([parts])]
+    rows.push(`| ${kind} | ${verdicts.join(' | ')} |`)
+  }
+  return rows
+}
+
 /** Descriptors and map of 3,000 frames against decoding them; a morph against a mix. */
 export async function footageRows(): Promise<string[]> {
   const folder = mkdtempSync(join(tmpdir(), 'cyclon-bench-'))
@@ -234,7 +278,7 @@ export async function footageRows(): Promise<string[]> {
     ])
     if (made.status !== 0) throw new Error(`No clip to measure: ${made.stderr}`)
     let [decoding, looking] = [0, 0]
-    const sketches: Float32Array[] = []
+    const glimpses: Glimpse[] = []
     const frames = videoSource(path).frames()
     for (;;) {
       let before = performance.now()
@@ -242,12 +286,12 @@ export async function footageRows(): Promise<string[]> {
       decoding += performance.now() - before
       if (done || !value) break
       before = performance.now()
-      sketches.push(sketchOf(value))
+      glimpses.push(glimpseOf(value))
       looking += performance.now() - before
     }
-    const count = sketches.length
+    const count = glimpses.length
     const before = performance.now()
-    const costs = cutCosts(new Distances(sketches), { least: 10, most: count, from: 0, to: count })
+    const costs = cutCosts(new Distances(glimpses), { least: 10, most: count, from: 0, to: count })
     cutMap(costs, { across: 150, down: 48 })
     const mapping = performance.now() - before
     const seconds = (ms: number) => `${(ms / 1000).toFixed(1)} s`
@@ -285,6 +329,12 @@ export async function footageTables(): Promise<string[]> {
       '| half-way between two ends | ghosts, mix | morph | true picture | off that, mix | morph | contrast, mix | kept | morph | sharpness, kept | morph |',
       '|---|--:|--:|--:|--:|--:|--:|--:|--:|--:|--:|',
       ...mendTable(),
+    ],
+    ...[
+      '',
+      `| cut anywhere, and closed | as it is | ${Object.keys(WAYS).join(' | ')} | in parts |`,
+      '|---|---|---|---|---|---|---|',
+      ...(await closedTable()),
     ],
     ...[
       '',

@@ -1,5 +1,5 @@
 import { ClipError } from '@/codecs/claims'
-import { type Cut, cutCosts, Distances, findCuts, periodOf, sketchOf } from '@/core/footage'
+import { type Cut, cutCosts, Distances, findCuts, type Glimpse, glimpseOf, periodOf } from '@/core/footage'
 import { reducePicture } from '@/core/image'
 import { type Described, describeFrame, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
 import { median } from '@/core/statistics'
@@ -68,20 +68,21 @@ export async function findIn(
   source: Source,
   { min, max, from, to, top }: FindOptions,
 ): Promise<Exclude<FindEntry, { error: string }>> {
-  const sketches: Float32Array[] = []
-  for await (const picture of source.frames()) sketches.push(sketchOf(picture))
-  const frames = sketches.length
+  const glimpses: Glimpse[] = []
+  for await (const picture of source.frames()) glimpses.push(glimpseOf(picture))
+  const frames = glimpses.length
   if (frames <= PICTURES_ONLY) throw new ClipError('It is a single picture: nothing in it can repeat.')
   const rate = rateOf(source)
-  const distances = new Distances(sketches)
+  const distances = new Distances(glimpses)
   const least = min ?? leastLoop(rate, frames)
   const wanted = { least, most: max ?? frames, from: from ?? 0, to: to ?? frames }
-  const cuts = findCuts(cutCosts(distances, wanted), top)
+  const period = periodOf(distances)
+  const cuts = findCuts(cutCosts(distances, wanted), top, null, period)
   return {
     file: source.file,
     frames,
     rate: Number(rate.toFixed(3)),
-    period: periodOf(distances),
+    period,
     cuts: await looked(source, cuts),
   }
 }

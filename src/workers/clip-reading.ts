@@ -1,5 +1,5 @@
 import { ClipError } from '@/codecs/claims'
-import { grainIn, meanLight, mendedPlan, sketchOf } from '@/core/footage'
+import { glimpseOf, grainIn, meanLight, mendedPlan } from '@/core/footage'
 import { type Grid, isOpaque, type Picture, reducePicture } from '@/core/image'
 import { type Described, describeFrame, judgedSide } from '@/core/seam'
 import { openFrames } from './clip-frames'
@@ -102,8 +102,8 @@ function sameFrames(one: readonly Picture[], other: readonly Picture[]): void {
     )
   const every = Math.max(1, Math.floor(one.length / COMPARED))
   for (let n = 0; n < one.length; n += every) {
-    const [a, b] = [sketchOf(one[n] as Picture), sketchOf(other[n] as Picture)]
-    if (Math.sqrt(a.reduce((sum, x, k) => sum + (x - (b[k] as number)) ** 2, 0)) > COPIED)
+    const [a, b] = [glimpseOf(one[n] as Picture), glimpseOf(other[n] as Picture)]
+    if (Math.sqrt(a.reduce((sum, x, k) => sum + (x - (b[k] as number)) ** 2, 0) / a.length) > COPIED)
       throw new ClipError(`Frame ${n} shows something else than that of the open file. Open it as a file of its own.`)
   }
 }

@@ -7,12 +7,13 @@ import {
   cutMap,
   Distances,
   findCuts,
+  type Glimpse,
+  glimpseOf,
   movingRegion,
   type Plan,
   periodOf,
   type Region,
   shareOf,
-  sketchOf,
 } from '@/core/footage'
 import { type Picture, reducePicture } from '@/core/image'
 import type { ClipReport, SeamReport } from '@/core/seam'
@@ -72,15 +73,15 @@ async function lookedAt(
   const key = JSON.stringify([plan.frames, plan.edits])
   const before = known.get(of)
   if (before?.key === key) return before
-  const sketches: Float32Array[] = []
+  const glimpses: Glimpse[] = []
   const small: Picture[] = []
   for (const n of plan.frames.keys()) {
     const picture = pictureOf(n)
-    sketches.push(sketchOf(picture))
+    glimpses.push(glimpseOf(picture))
     small.push(reducePicture(picture, SMALL))
     if (n % 16 === 15) await pause()
   }
-  const found = { key, distances: new Distances(sketches), small }
+  const found = { key, distances: new Distances(glimpses), small }
   known.set(of, found)
   return found
 }
@@ -99,14 +100,15 @@ export async function loopsIn(
   pause: () => Promise<void>,
 ): Promise<FoundLoops> {
   const { distances, small } = await lookedAt(of, plan, pictureOf, pause)
+  const period = periodOf(distances)
   const costs = cutCosts(distances, { least, most, from, to: to + 1 })
   const cuts: FoundLoop[] = []
-  for (const cut of findCuts(costs, LISTED, holds)) {
+  for (const cut of findCuts(costs, LISTED, holds, period)) {
     await pause()
     const cropped = applyMend(plan, { kind: 'crop', from: cut.start, to: cut.start + cut.length - 1 }, of.shape)
     const { ratio, verdict } = (await report(cropped)).seam
     const moving = shareOf(movingRegion(small.slice(cut.start, cut.start + cut.length)))
     cuts.push({ ...cut, ratio, verdict, moving })
   }
-  return { period: periodOf(distances), cuts, map: cutMap(costs, CELLS) }
+  return { period, cuts, map: cutMap(costs, CELLS) }
 }

@@ -75,6 +75,10 @@ interface Places {
   readonly value: Float32Array
   /** Changes with each number of the model, one place after the other. */
   readonly changes: Float64Array
+  /** How far each was off in the pictures that were found, squared and summed, and in how many; and how much it counts for that. */
+  readonly off: Float64Array
+  readonly found: Uint16Array
+  readonly counts: Float64Array
 }
 
 const PARTS = { across: 8, down: 5 }
@@ -113,6 +117,9 @@ function placesOf(grey: Grey, model: CameraModel): Places {
     y: new Float32Array(count),
     value: new Float32Array(count),
     changes: new Float64Array(count * numbers),
+    off: new Float64Array(count),
+    found: new Uint16Array(count),
+    counts: new Float64Array(count).fill(1),
   }
   for (const [n, { x, y }] of chosen.entries()) {
     const [gx, gy] = slope(x, y)
@@ -168,8 +175,15 @@ export class Aligner {
     return found
   }
 
+  /** From now on places count the less the further off they were in the pictures that were found so far: what never lies still, such as water, no longer leads the rest away. */
+  settle(): void {
+    for (const { off, found, counts } of this.levels)
+      for (let n = 0; n < counts.length; n++)
+        if ((found[n] as number) > 0) counts[n] = 1 / (1 + (off[n] as number) / (found[n] as number) / (GRAIN * GRAIN)) ** 2
+  }
+
   private refine(places: Places, other: Grey, from: View): Alignment {
-    const { count, value, changes } = places
+    const { count, value, changes, counts } = places
     const { numbers, view: viewOf } = MODELS[this.model]
     const { width, height } = other
     const seen = new Float32Array(count)
@@ -197,7 +211,7 @@ export class Aligner {
         const share = (off[n] as number) / bound
         if (!inside[n] || Math.abs(share) >= 1) continue
         if (Math.abs(off[n] as number) < AGREES) agreeing++
-        const weight = (1 - share * share) ** 2
+        const weight = (counts[n] as number) * (1 - share * share) ** 2
         const at = n * numbers
         for (let i = 0; i < numbers; i++) {
           const own = weight * (changes[at + i] as number)
@@ -212,6 +226,11 @@ export class Aligner {
       const small = viewOf(by)
       view = composed(view, inverseView(small))
       if (movedBy(small, height / width) * width < ENOUGH) break
+    }
+    for (let n = 0; n < count; n++) {
+      if (!inside[n]) continue
+      places.off[n] = (places.off[n] as number) + Math.min(MOST_ODD, Math.abs(off[n] as number)) ** 2
+      places.found[n] = (places.found[n] as number) + 1
     }
     return { view, agrees }
   }

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import type { Picture } from '../image'
 import { seeded } from '../random'
 import { CLIP_KINDS, isFound, knownClip } from '../testing/clips'
-import { cutCosts, cutMap, Distances, findCuts, periodOf, sketchOf } from '.'
+import { cutCosts, cutMap, Distances, findCuts, glimpseOf, periodOf } from '.'
 
 const [WIDTH, HEIGHT] = [64, 40]
 
@@ -20,7 +20,7 @@ function buoyAt(turns: number, grain: number, seed: number): Picture {
     }
   return { width: WIDTH, height: HEIGHT, data }
 }
-const distancesOf = (pictures: readonly Picture[]) => new Distances(pictures.map(sketchOf))
+const distancesOf = (pictures: readonly Picture[]) => new Distances(pictures.map(glimpseOf))
 const cutsOf = (distances: Distances, wanted: Parameters<typeof cutCosts>[1], most: number, holds?: number) =>
   findCuts(cutCosts(distances, wanted), most, holds)
 const anything = (frames: number) => ({ least: 4, most: frames, from: 0, to: frames })

@@ -23,7 +23,9 @@ export interface Wanted {
 const STILL = 0.05
 /** A cut is one where it costs so many steps at the most; where it costs over one, it must be far nearer than frames are as a rule. */
 const MOST_COST = 4
-const NEARER = 0.35
+const NEARER = { other: 0.35, whole: 0.55 }
+/** Each frame by which the periods of a cut are not whole, where a clip has one, costs so much more. */
+const BROKEN = { frame: 0.1, most: 0.35 }
 /** A cut is left out that costs so many times as much as the best, and so much besides. */
 const WORSE = { times: 3, besides: 0.35 }
 
@@ -39,6 +41,9 @@ export interface Ordinary {
   readonly grain: number
 }
 
+/** A step is no less than such a share of how far any two frames are apart: where things come and go at once, most steps show none of it. */
+const LEAST_STEP = 0.02
+
 function ordinary(distances: Distances): Ordinary {
   const { frames } = distances
   const steps = Array.from({ length: Math.max(0, frames - 1) }, (_, i) => Math.sqrt(distances.at(i, i + 1)))
@@ -49,7 +54,9 @@ function ordinary(distances: Distances): Ordinary {
   })
   // The nearest frames that there are, beside each other or, where all moves quickly, a turn apart.
   const grain = Math.min(quantile(steps, 0.1), quantile(some, 0.02))
-  return { step: median(steps), bend: median(bends), apart: median(some), grain }
+  // A light that is on for a while only is alike in most pairs: the mean knows that it is not in all.
+  const apart = Math.sqrt(some.reduce((sum, each) => sum + each * each, 0) / Math.max(1, some.length))
+  return { step: Math.max(median(steps), LEAST_STEP * apart), bend: median(bends), apart, grain }
 }
 
 /**
@@ -141,18 +148,31 @@ export function cutMap(
  * is nowhere else in the clip come after others.
  * @param most so many at the most
  * @param holds a frame that is to be in them
+ * @param period after which all of the clip comes back, where it does: cuts that last for whole ones are meant
  */
 export function findCuts(
   { from, least, costs, usual, distances }: CutCosts,
   most: number,
   holds: number | null = null,
+  period: number | null = null,
 ): Cut[] {
   const { step, apart } = usual
+  /** How far each of the periods in a length is from whole, frames; null where they are not. */
+  const brokenBy = (length: number): number | null => {
+    if (period === null || length < period - 1) return null
+    const times = Math.max(1, Math.round(length / period))
+    const by = Math.abs(length - period * times)
+    return by <= Math.max(1, 0.02 * length) ? by / times : null
+  }
   const found: Cut[] = []
   for (const [row, line] of costs.entries())
     for (const [l, cost] of line.entries()) {
       if (holds !== null && (holds < from + row || holds >= from + row + least + l)) continue
-      if (!(cost <= MOST_COST) || (cost > 1 && cost * step > NEARER * apart)) continue
+      if (
+        !(cost <= MOST_COST) ||
+        (cost > 1 && cost * step > (brokenBy(least + l) === null ? NEARER.other : NEARER.whole) * apart)
+      )
+        continue
       // A valley: none beside it is deeper.
       let deepest = true
       for (let dr = -1; dr <= 1 && deepest; dr++)
@@ -161,12 +181,16 @@ export function findCuts(
     }
   // What costs no more than a seventh of a step is not told apart by eye: the longer one shows more.
   const alone = aloneIn(distances, usual)
-  const rank = ({ start, length, cost }: Cut) => Math.max(0.15, cost) + Math.min(PASSING, alone(start, length))
+  const rank = ({ start, length, cost }: Cut) =>
+    Math.max(0.15, cost) +
+    Math.min(PASSING, alone(start, length)) +
+    (period === null ? 0 : Math.min(BROKEN.most, BROKEN.frame * (brokenBy(length) ?? Infinity)))
   const ranks = new Map(found.map((cut) => [cut, rank(cut)]))
   const by = (cut: Cut) => ranks.get(cut) as number
   found.sort((a, b) => by(a) - by(b) || b.length - a.length || a.cost - b.cost)
-  // Beside good ones, poor ones are none.
-  const worst = WORSE.times * Math.min(...found.map(({ cost }) => cost)) + WORSE.besides
+  // Beside good ones, poor ones are none; one in which nothing moves is not good.
+  const best = found.toSorted((a, b) => a.cost - b.cost).find((cut) => movesIn(distances, usual, cut))
+  const worst = WORSE.times * (best?.cost ?? 0) + WORSE.besides
   const kept: Cut[] = []
   for (const cut of found) {
     if (kept.length >= most) break
@@ -178,12 +202,13 @@ export function findCuts(
   return kept
 }
 
-/** Frames further apart than this move, in squares of what grain alone keeps them. */
-const MOVES = 2.2
+/** Frames further apart than this move, in squares of what grain alone keeps them; and of how far any two are apart. */
+const MOVES = 3
+const MOVES_OF_ALL = 0.06 ** 2
 
 /** Whether anything moves in a cut but grain. */
-function movesIn(distances: Distances, { grain }: Ordinary, { start, length }: Cut): boolean {
-  const bound = MOVES * grain * grain
+function movesIn(distances: Distances, { grain, apart }: Ordinary, { start, length }: Cut): boolean {
+  const bound = Math.max(MOVES * grain * grain, MOVES_OF_ALL * apart * apart)
   for (let n = 1; n < length; n++)
     if (distances.at(start, start + n) > bound || distances.at(start + (length >> 1), start + n) > bound) return true
   return false
@@ -233,20 +258,28 @@ export function periodOf(distances: Distances): number | null {
   const { step, apart, grain } = ordinary(distances)
   const spread = apart * apart - grain * grain
   if (step < STILL || spread < (MOVES - 1) * grain * grain) return null
-  const share = (lag: number): number => {
-    if (lag < 1 || lag >= frames) return Infinity
+  const apartBy = (lag: number) => Array.from({ length: Math.max(0, frames - lag) }, (_, i) => distances.at(i, i + lag))
+  const shares = Array.from({ length: (frames >> 1) + 2 }, (_, lag) =>
     // What passes once is far from all: the median does not count it.
-    const apartBy = Array.from({ length: frames - lag }, (_, i) => distances.at(i, i + lag))
-    return Math.max(0, median(apartBy) - grain * grain) / spread
-  }
-  const shares = Array.from({ length: (frames >> 1) + 2 }, (_, lag) => share(lag))
+    lag < 1 || lag >= frames ? Infinity : Math.max(0, median(apartBy(lag)) - grain * grain) / spread,
+  )
   const at = (lag: number) => shares[lag] as number
   // Frames next to each other are alike, too: a period comes after they have been apart.
-  let apartAt = 1
-  while (apartAt <= frames >> 1 && at(apartAt) < 0.5) apartAt++
+  let lag = 1
+  while (lag <= frames >> 1 && at(lag) < 0.5) lag++
   const valleys: number[] = []
-  for (let lag = apartAt; lag <= frames >> 1; lag++)
-    if (at(lag) <= PERIOD_NEARER && at(lag) <= at(lag - 1) && at(lag) <= at(lag + 1)) valleys.push(lag)
+  const mean = (of: number) => apartBy(of).reduce((sum, each) => sum + each, 0) / (frames - of)
+  for (; lag <= frames >> 1; lag++) {
+    if (at(lag) > PERIOD_NEARER) continue
+    // Where most frames are alike for several lags, all of them tell which one it is.
+    let [best, least] = [lag, mean(lag)]
+    for (; lag + 1 <= frames >> 1 && at(lag + 1) <= PERIOD_NEARER; lag++) {
+      const next = mean(lag + 1)
+      if (next < least) [best, least] = [lag + 1, next]
+    }
+    // What goes on getting nearer does not come back twice.
+    if (best < frames >> 1 || mean(best + 1) >= least) valleys.push(best)
+  }
   const best = Math.min(...valleys.map(at))
-  return valleys.find((lag) => at(lag) <= best + AS_GOOD) ?? null
+  return valleys.find((each) => at(each) <= best + AS_GOOD) ?? null
 }

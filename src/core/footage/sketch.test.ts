@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { reducePicture } from '../image'
 import { seeded } from '../random'
 import { field, filmed, wall } from '../testing/footage'
-import { Distances, MOST_SEARCHED, sketchOf } from '.'
+import { Distances, type Glimpse, glimpseOf, MOST_SEARCHED, sketchesOf } from '.'
 
 const shot = (width: number, n: number) =>
   filmed(
@@ -16,43 +16,93 @@ const shot = (width: number, n: number) =>
     },
     n,
   )
-const apart = (a: Float32Array, b: Float32Array) =>
-  Math.sqrt(a.reduce((sum, x, k) => sum + (x - (b[k] as number)) ** 2, 0))
+const apart = (a: ArrayLike<number>, b: ArrayLike<number>) =>
+  Math.sqrt(Array.from(a).reduce((sum, x, k) => sum + (x - (b[k] as number)) ** 2, 0))
 
-describe('a sketch of a large picture', () => {
+describe('a glimpse of a large picture', () => {
   it('tells it from others as that of a small one does, though it looks at some of its px alone', () => {
     for (const [i, j] of [
       [0, 1],
       [0, 4],
       [2, 9],
     ] as const) {
-      const large = apart(sketchOf(shot(900, i)), sketchOf(shot(900, j)))
-      const small = apart(sketchOf(reducePicture(shot(900, i), 200)), sketchOf(reducePicture(shot(900, j), 200)))
+      const large = apart(glimpseOf(shot(900, i)), glimpseOf(shot(900, j)))
+      const small = apart(glimpseOf(reducePicture(shot(900, i), 200)), glimpseOf(reducePicture(shot(900, j), 200)))
       expect(Math.abs(large / small - 1)).toBeLessThan(0.15)
     }
   })
   it('is the same for the same picture', () => {
-    expect(apart(sketchOf(shot(900, 3)), sketchOf(shot(900, 3)))).toBe(0)
+    expect(apart(glimpseOf(shot(900, 3)), glimpseOf(shot(900, 3)))).toBe(0)
+  })
+})
+
+/** Glimpses of a clip: a ground with grain, and what is lit on it, as large as a share of it, by so much at each frame; all of it in some light. */
+const glimpses = (
+  lit: readonly number[],
+  share: number,
+  light: (n: number) => number = () => 1,
+  grain = 2,
+): Glimpse[] =>
+  lit.map((by, n) =>
+    Uint8Array.from({ length: 4 * 2304 }, (_, i) => {
+      if (i % 4 === 3) return 255
+      const own = i >> 2 < share * 2304 ? 60 + by : 60 + 60 * seeded(5, i)
+      return light(n) * own + grain * (seeded(9, n, i) - 0.5) * 3.46
+    }),
+  )
+/** How far frames that are alike are apart against those that are not. */
+const told = (all: readonly Glimpse[]): number => {
+  const sketches = sketchesOf(all)
+  const [a, b, c] = [sketches[0], sketches[20], sketches[10]] as [Float32Array, Float32Array, Float32Array]
+  return apart(a, b) / apart(a, c)
+}
+
+describe('sketches of a clip', () => {
+  const swings = Array.from({ length: 60 }, (_, n) => 60 * Math.cos((2 * Math.PI * n) / 20))
+  it('tell frames by what moves, though that be small', () => {
+    // Of 2,304 px a dozen.
+    expect(told(glimpses(swings, 0.005, undefined, 3))).toBeLessThan(0.35)
+    // As they lie, grain outvotes it.
+    const [a, b, c] = [0, 20, 10].map((n) => glimpses(swings, 0.005, undefined, 3)[n]) as [Glimpse, Glimpse, Glimpse]
+    expect(apart(a, b) / apart(a, c)).toBeGreaterThan(1.3 * told(glimpses(swings, 0.005, undefined, 3)))
+  })
+  it('do not tell them by light that grows or falls all the time, but by light that comes and goes', () => {
+    const ramp = (n: number) => 1 + (0.3 * (n - 30)) / 60
+    expect(told(glimpses(swings, 0.1, ramp))).toBeLessThan(0.35)
+    const breathes = (n: number) => 1 + 0.2 * Math.cos((2 * Math.PI * n) / 20)
+    const still = swings.map(() => 0)
+    expect(told(glimpses(still, 0.1, breathes))).toBeLessThan(0.35)
+  })
+  it('are apart as frames are, where all of them moves', () => {
+    const all = [0, 1, 2, 3, 4, 5, 6, 7].map((n) => glimpseOf(shot(240, 3 * n)))
+    const whole = all.map((each) => each.map((value, i) => (i % 4 === 3 ? 255 : value)))
+    const sketches = sketchesOf(whole)
+    const ratios = [1, 3, 5].map(
+      (n) =>
+        apart(sketches[0] ?? [], sketches[n] ?? []) /
+        (apart(whole[0] ?? [], whole[n] ?? []) / Math.sqrt(all[0]?.length ?? 1)),
+    )
+    for (const ratio of ratios) expect(Math.abs(ratio - 1)).toBeLessThan(0.25)
   })
 })
 
 describe('distances of frames', () => {
-  const sketches = fc
+  const clips = fc
     .tuple(fc.integer({ min: 2, max: 12 }), fc.nat(999))
     .map(([count, seed]) =>
-      Array.from({ length: count }, (_, n) =>
-        Float32Array.from({ length: 128 }, (__, k) => 20 * (seeded(seed, n, k) - 0.5)),
-      ),
+      Array.from({ length: count }, (_, n) => Uint8Array.from({ length: 160 }, (__, k) => 255 * seeded(seed, n, k))),
     )
   it('are those of each two, either way round, and nothing to itself', () => {
     fc.assert(
-      fc.property(sketches, (all) => {
-        const distances = new Distances(all)
+      fc.property(clips, (clip) => {
+        const distances = new Distances(clip)
+        const all = sketchesOf(clip)
         expect(distances.frames).toBe(all.length)
         for (const [i, a] of all.entries())
           for (const [j, b] of all.entries()) {
             expect(distances.at(i, j)).toBe(distances.at(j, i))
-            expect(Math.abs(distances.at(i, j) - apart(a, b) ** 2)).toBeLessThan(0.05)
+            const own = apart(a, b) ** 2
+            expect(Math.abs(distances.at(i, j) - own)).toBeLessThan(0.05 + 1e-4 * own)
           }
         for (const i of all.keys())
           expect([...distances.from(i)]).toEqual(all.slice(i + 1).map((_, k) => distances.at(i, i + 1 + k)))
@@ -61,7 +111,7 @@ describe('distances of frames', () => {
     )
   })
   it('are worked out for so many frames and no more, which is said', () => {
-    const one = new Float32Array(128)
+    const one = new Uint8Array(16)
     expect(() => new Distances(Array.from({ length: MOST_SEARCHED + 1 }, () => one))).toThrow('Crop it first')
   })
 })

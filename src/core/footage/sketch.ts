@@ -1,5 +1,6 @@
 import { type Picture, reducePicture, wordsOf } from '../image'
 import { hash } from '../random'
+import { median, quantile } from '../statistics'
 
 /** Frames are looked at so many px wide. */
 const SIDE = 64
@@ -41,24 +42,106 @@ function thinned(picture: Picture): Picture {
   return { width: w, height: h, data: new Uint8ClampedArray(out.buffer) }
 }
 
-/**
- * A frame in few numbers: the distance of two of them is, within a few per cent, how far the frames are apart, as root mean square of 0 … 255 over colours on
- * black and alpha.
- */
-export function sketchOf(picture: Picture): Float32Array {
+/** A frame, small: red, green and blue on black, and alpha, of each pixel. What it is told from others by. */
+export type Glimpse = Uint8Array
+
+export function glimpseOf(picture: Picture): Glimpse {
   const { data } = reducePicture(thinned(picture), SIDE)
-  const { to, sign } = projectionOf(data.length)
-  const sketch = new Float32Array(NUMBERS)
-  const scale = 1 / Math.sqrt(data.length)
+  const glimpse = new Uint8Array(data.length)
   for (let p = 0; p < data.length; p += 4) {
     const alpha = data[p + 3] as number
-    for (let k = 0; k < 4; k++) {
-      const value = k === 3 ? alpha : ((data[p + k] as number) * alpha) / 255
-      const i = to[p + k] as number
-      sketch[i] = (sketch[i] as number) + scale * (sign[p + k] as number) * value
+    for (let c = 0; c < 3; c++) glimpse[p + c] = ((data[p + c] as number) * alpha) / 255
+    glimpse[p + 3] = alpha
+  }
+  return glimpse
+}
+
+/** Grain changes what a glimpse holds by no more than this, as a variance of 255². So many times what the steadiest share of what changes at all has is grain. */
+const MOST_GRAIN = 4
+const STEADIEST = { share: 0.2, times: 1.5 }
+/** What only has grain still counts so much. */
+const LEAST_WEIGHT = 0.2
+/** Light changes steadily over a clip where a line explains so much of it, in at least half of what it holds; and by no more than such a share of it from end to end: what is more is a fade. */
+const EXPLAINED = 0.7
+const MOST_LIGHT = 0.7
+/** What is darker than this says nothing of it, of 255. */
+const DARK = 8
+
+/** How glimpses are weighed against each other: the light of each frame, by channel, and how much each value tells. */
+interface Weighing {
+  readonly light: readonly Float32Array[]
+  readonly weights: Float32Array
+}
+
+/**
+ * What moves tells frames from each other: the more a value varies over the clip beyond grain the more it counts, so that a small thing that moves is seen before a large ground that does not. Light that
+ * grows or falls steadily over the whole clip is taken out.
+ */
+function weighed(glimpses: readonly Glimpse[]): Weighing {
+  const [count, length] = [glimpses.length, glimpses[0]?.length ?? 0]
+  const [sums, squares, along] = [new Float64Array(length), new Float64Array(length), new Float64Array(length)]
+  for (const [n, glimpse] of glimpses.entries()) {
+    const at = n - (count - 1) / 2
+    for (let i = 0; i < length; i++) {
+      const value = glimpse[i] as number
+      sums[i] = (sums[i] as number) + value
+      squares[i] = (squares[i] as number) + value * value
+      along[i] = (along[i] as number) + at * value
     }
   }
-  return sketch
+  const spread = (count * count - 1) / 12
+  const variances = Float64Array.from(squares, (square, i) =>
+    Math.max(0, square / count - ((sums[i] as number) / count) ** 2),
+  )
+  const slopes = [0, 1, 2].map((c) => {
+    const [shares, explained]: [number[], number[]] = [[], []]
+    for (let i = c; i < length; i += 4) {
+      const mean = (sums[i] as number) / count
+      if (mean < DARK || spread <= 0) continue
+      const slope = (along[i] as number) / count / spread
+      shares.push(slope / mean)
+      explained.push((slope * slope * spread) / Math.max(1e-6, variances[i] as number))
+    }
+    const steady = shares.length > 0 && median(explained) > EXPLAINED ? median(shares) : 0
+    return Math.abs(steady) * count > MOST_LIGHT ? 0 : steady
+  })
+  const light = slopes.map((slope) => Float32Array.from({ length: count }, (_, n) => 1 + slope * (n - (count - 1) / 2)))
+  const left = variances.map((variance, i) => {
+    const slope = slopes[i % 4] ?? 0
+    const own = (along[i] as number) / count
+    const by = (slope * (sums[i] as number)) / count
+    return Math.max(0, variance - 2 * by * own + by * by * spread)
+  })
+  const changing = left.filter((variance) => variance > 0.01)
+  const grain = Math.min(
+    MOST_GRAIN,
+    changing.length > 0 ? STEADIEST.times * quantile([...changing], STEADIEST.share) : 0,
+  )
+  const weights = Float32Array.from(left, (variance) => Math.max(LEAST_WEIGHT, variance > 0 ? 1 - grain / variance : 0))
+  const most = weights.reduce((sum, weight) => Math.max(sum, weight), LEAST_WEIGHT)
+  return { light, weights: weights.map((weight) => weight / most) }
+}
+
+/**
+ * Frames of a clip in few numbers each: the distance of two is, within a few per cent, how far the frames are apart, as root mean square of 0 … 255 over colours on black and alpha, where all of
+ * them moves; where little does, that counts most.
+ */
+export function sketchesOf(glimpses: readonly Glimpse[]): Float32Array[] {
+  const { light, weights } = weighed(glimpses)
+  const { to, sign } = projectionOf(weights.length)
+  const scale = 1 / Math.sqrt(weights.length)
+  const factors = weights.map((weight, i) => weight * scale * (sign[i] as number))
+  return glimpses.map((glimpse, n) => {
+    const sketch = new Float32Array(NUMBERS)
+    for (let c = 0; c < 4; c++) {
+      const by = 1 / (light[c]?.[n] ?? 1)
+      for (let i = c; i < glimpse.length; i += 4) {
+        const k = to[i] as number
+        sketch[k] = (sketch[k] as number) + by * (factors[i] as number) * (glimpse[i] as number)
+      }
+    }
+    return sketch
+  })
 }
 
 /** Of so many frames at the most all pairs are compared: some 150 MB. */
@@ -70,12 +153,14 @@ export class Distances {
   private readonly rows: readonly Float32Array[]
 
   /** @throws RangeError for more frames than are compared */
-  constructor(sketches: readonly Float32Array[]) {
-    if (sketches.length > MOST_SEARCHED)
+  constructor(glimpses: readonly Glimpse[]) {
+    const frames = glimpses.length
+    if (frames > MOST_SEARCHED)
       throw new RangeError(
-        `Loops are looked for in up to ${MOST_SEARCHED} frames; this clip has ${sketches.length}. Crop it first.`,
+        `Loops are looked for in up to ${MOST_SEARCHED} frames; this clip has ${frames}. Crop it first.`,
       )
-    this.frames = sketches.length
+    this.frames = frames
+    const sketches = sketchesOf(glimpses)
     const norms = sketches.map((sketch) => sketch.reduce((sum, x) => sum + x * x, 0))
     this.rows = sketches.map((a, i) => {
       const row = new Float32Array(sketches.length - i - 1)

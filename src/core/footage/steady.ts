@@ -42,7 +42,7 @@ type Frames = () => AsyncIterable<Picture> | Iterable<Picture>
 
 /**
  * Finds how the camera moved: each picture against one of the middle, and then, finer, against the mean of those that were found.
- * @param frames the pictures in their order, each time it is asked; it is so six times
+ * @param frames the pictures in their order, each time it is asked; it is so seven times
  * @param count of the pictures
  * @throws UnsteadyError where nothing in them tells where it lies
  */
@@ -65,7 +65,7 @@ export async function cameraPath(
     const found = best.agrees >= FOUND && movedBy(best.view, aspect) < FURTHEST
     firsts.push(found ? best.view : null)
     if (found) last = best.view
-    await progress(++n, 2 * count)
+    await progress(++n, 3 * count)
   }
   if (firsts.filter(Boolean).length < Math.max(2, count / 2))
     throw new UnsteadyError(
@@ -73,6 +73,14 @@ export async function cameraPath(
     )
   const standing = await meanScene(frames, firsts)
   const fine = new Aligner(sizesOf(standing, FINE), model)
+  const every = Math.max(1, Math.floor(count / MEAN_OF))
+  n = 0
+  for await (const picture of frames()) {
+    const first = firsts[n]
+    if (first && n % every === 0) fine.find(sizesOf(picture, FINE), first, fine.coarsestNear)
+    await progress(count + ++n, 3 * count)
+  }
+  fine.settle()
   const seconds: (View | null)[] = []
   n = 0
   for await (const picture of frames()) {
@@ -80,7 +88,7 @@ export async function cameraPath(
     // From near by, coarse sizes would only lead away.
     const found = first && fine.find(sizesOf(picture, FINE), first, fine.coarsestNear)
     seconds.push(found && found.agrees >= FOUND ? found.view : (first ?? null))
-    await progress(count + ++n, 2 * count)
+    await progress(2 * count + ++n, 3 * count)
   }
   const { views, lost } = filled(seconds)
   return { aspect, views, shake: shakeOf(views, aspect), lost }

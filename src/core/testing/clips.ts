@@ -1,4 +1,4 @@
-import { cutCosts, Distances, findCuts, sketchOf, type View } from '../footage'
+import { cutCosts, Distances, findCuts, glimpseOf, periodOf, type View } from '../footage'
 import type { Picture } from '../image'
 import { seeded } from '../random'
 import { field, filmed, wall } from './footage'
@@ -102,8 +102,9 @@ export function knownClip(kind: ClipKind, seed: number): KnownClip {
 /** Whether what is known of a clip was found in it: its period, or a multiple, among the first three, free of what passes; or nothing where nothing loops. */
 export function isFound({ pictures, period, passes }: KnownClip): boolean {
   const frames = pictures.length
-  const costs = cutCosts(new Distances(pictures.map(sketchOf)), { least: 8, most: frames, from: 0, to: frames })
-  const cuts = findCuts(costs, 3)
+  const distances = new Distances(pictures.map(glimpseOf))
+  const costs = cutCosts(distances, { least: 8, most: frames, from: 0, to: frames })
+  const cuts = findCuts(costs, 3, null, periodOf(distances))
   if (period === null) return cuts.length === 0
   return cuts.some(({ start, length }) => {
     const times = Math.round(length / period)
