@@ -20,6 +20,8 @@ const ODD = 4.685 * 1.4826
 /** What differs by more than this is odd whatever is usual; by less than that, it agrees. */
 const MOST_ODD = 60
 const AGREES = 12
+/** A place that is off by so much, root mean square over the pictures, does not lie still. */
+const UNSETTLED = 9
 
 type Four = readonly [number, number, number, number]
 type Eight = readonly [...Four, ...Four]
@@ -179,7 +181,8 @@ export class Aligner {
   settle(): void {
     for (const { off, found, counts } of this.levels)
       for (let n = 0; n < counts.length; n++)
-        if ((found[n] as number) > 0) counts[n] = 1 / (1 + (off[n] as number) / (found[n] as number) / (GRAIN * GRAIN)) ** 2
+        if ((found[n] as number) > 0)
+          counts[n] = (1 + (off[n] as number) / (found[n] as number) / (UNSETTLED * UNSETTLED)) ** -4
   }
 
   private refine(places: Places, other: Grey, from: View): Alignment {
