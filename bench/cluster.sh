@@ -32,7 +32,7 @@ ProctrackType=proctrack/linuxproc
 TaskPlugin=task/none
 SelectType=select/cons_tres
 SelectTypeParameters=CR_Core
-SchedulerParameters=sched_interval=2
+SchedulerParameters=sched_interval=1,batch_sched_delay=0
 StateSaveLocation=$folder/state
 SlurmdSpoolDir=$folder/spool-%n
 SlurmctldPidFile=$folder/slurmctld.pid
@@ -84,7 +84,7 @@ settle() { while [ -n "$(squeue -h)" ]; do sleep 0.2; done; }
 small() { echo "--formats webp --scale 0.25"; }
 long() { echo "--formats apng --scale 1"; }
 for example in small long; do
-  if [ $example = small ]; then loops="lamp-*.cyclon.json"; tasks=4; else loops="sheet.cyclon.json"; tasks=4; fi
+  if [ $example = small ]; then loops="lamp-*.cyclon.json"; tasks=2; else loops="sheet.cyclon.json"; tasks=2; fi
   mkdir -p "$example/one" "$example/two"
   begin=$(now)
   # Deliberately one core: what one node has.

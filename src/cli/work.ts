@@ -1,15 +1,14 @@
 import { createHash } from 'node:crypto'
 import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
-import * as z from 'zod/mini'
 import type { Proof } from '@/codecs'
-import { PIECED, type Piece, type PieceFrame } from '@/codecs/write'
+import { PIECED, type PieceFrame } from '@/codecs/write'
 import { newId } from '@/core/id'
 import type { Picture } from '@/core/image'
 import { type Plan, type PlannedFile, rangesOf, type Step } from '@/core/output'
 import { CommandError } from './command-error'
 import { entryOf, isThere, type ManifestEntry, writeManifest } from './manifest'
+import { hashOf, provenPiece, readPiece } from './piece-file'
 import { readPlan } from './plan'
 import { encodeJobOf, type RenderOptions, renderLoop, stateOf } from './render'
 import { proveWritten, readLoopAt } from './write'
@@ -72,42 +71,6 @@ async function place(path: string, bytes: Uint8Array | string): Promise<void> {
   }
 }
 
-const hashOfPicture = ({ data }: Picture): string => createHash('sha256').update(data).digest('hex')
-
-const aboutSchema = z.object({
-  format: z.literal('cyclon-piece'),
-  key: z.string(),
-  from: z.number(),
-  to: z.number(),
-  common: z.string(),
-  /** Of each frame: what has to be known of it in the file, and the SHA-256 of its pixels as they were drawn. */
-  frames: z.array(z.object({ about: z.record(z.string(), z.unknown()), drawn: z.string() })),
-})
-
-interface ReadPiece extends Piece {
-  readonly drawn: readonly string[]
-}
-
-/** A piece that was done; null where it is not there. @throws CommandError where it is damaged or of another file */
-async function readPiece(path: string, key: string, [from, to]: readonly [number, number]): Promise<ReadPiece | null> {
-  const bytes = await readFile(path).catch(() => null)
-  if (!bytes) return null
-  try {
-    const files = unzipSync(bytes)
-    const about = aboutSchema.parse(JSON.parse(strFromU8(files['piece.json'] ?? new Uint8Array())))
-    if (about.key !== key || about.from !== from || about.to !== to || about.frames.length !== to - from + 1)
-      throw new Error('foreign')
-    const frames = about.frames.map(({ about: each }, i): PieceFrame => {
-      const own = files[String(from + i)]
-      if (!own) throw new Error('incomplete')
-      return { bytes: own, about: each }
-    })
-    return { frames, common: about.common, drawn: about.frames.map(({ drawn }) => drawn) }
-  } catch {
-    throw new CommandError(`${path}: It is damaged, or a piece of something else. Delete it and do its task again.`)
-  }
-}
-
 /** Does a step of a task; says what was done. @throws CommandError */
 async function doStep(at: Place, { file: index, frames }: Step): Promise<string> {
   const file = at.plan.files[index]
@@ -139,19 +102,7 @@ async function doStep(at: Place, { file: index, frames }: Step): Promise<string>
   try {
     const pieced = PIECED[job.settings.format]
     if (!pieced) throw new CommandError(`${file.out}: Files of its kind are not written in pieces. Make the plan anew.`)
-    const drawn = new Map<number, string>()
-    const piece = await pieced.piece(job, from, to, (n, picture) => drawn.set(n, hashOfPicture(picture)))
-    const about = {
-      format: 'cyclon-piece',
-      key,
-      from,
-      to,
-      common: piece.common,
-      frames: piece.frames.map(({ about: each }, i) => ({ about: each, drawn: drawn.get(from + i) })),
-    }
-    const files: Record<string, Uint8Array> = { 'piece.json': strToU8(JSON.stringify(about)) }
-    for (const [i, { bytes }] of piece.frames.entries()) files[String(from + i)] = bytes
-    await place(path, zipSync(files, { level: 0 }))
+    await place(path, await provenPiece(job, pieced, key, from, to))
     return `${file.out}: frames ${from} to ${to} of ${file.frames}`
   } finally {
     await end()
@@ -183,12 +134,16 @@ export async function doTask(path: string, task: number, say: (line: string) => 
   }
 }
 
-/** The file of pieces, proven against what was drawn for each of its frames. */
+/**
+ * The file of pieces. Every frame was read back as it was drawn by who did its piece, on the frame before it; the file is proven where it holds of each the very bytes from which that was read, and keeps
+ * what else it promises.
+ */
 async function joined(at: Place, index: number, file: PlannedFile): Promise<{ entry: ManifestEntry; line: string }> {
   const key = keyOf(file)
   const options = optionsOf(at, file)
   const frames: PieceFrame[] = []
-  const drawn: string[] = []
+  const stored: string[] = []
+  const small: Picture[] = []
   let common: string | null = null
   for (const range of rangesOf(file.frames, file.pieces)) {
     const path = piecePath(at, index, file, range)
@@ -203,21 +158,25 @@ async function joined(at: Place, index: number, file: PlannedFile): Promise<{ en
       )
     common = piece.common
     frames.push(...piece.frames)
-    drawn.push(...piece.drawn)
+    stored.push(...piece.stored)
+    small.push(...piece.small)
   }
   const { loop, path } = await loopOf(at, file)
   const { job, end } = await encodeJobOf(loop, path, options)
   await end()
-  const encoded = PIECED[job.settings.format]?.join(job, frames, common ?? '')
-  if (!encoded) throw new CommandError(`${file.out}: Files of its kind are not written in pieces. Make the plan anew.`)
+  const pieced = PIECED[job.settings.format]
+  if (!pieced) throw new CommandError(`${file.out}: Files of its kind are not written in pieces. Make the plan anew.`)
+  const encoded = pieced.join(job, frames, common ?? '')
   await mkdir(dirname(options.out), { recursive: true })
-  // What is read back is compared with what was drawn, by the hash of its pixels; where it is that, it is what was meant.
   const proof = await proveWritten(options.out, encoded, job, {
-    onFrame: (n, picture) => {
-      if (hashOfPicture(picture) !== drawn[n])
+    known: async (written) => {
+      const held = pieced.stored(await readFile(written)).map(hashOf)
+      const n = stored.findIndex((each, k) => each !== held[k])
+      if (n >= 0 || held.length !== stored.length)
         throw new CommandError(
-          `${file.out} was not written: frame ${n} is not as it was drawn. Do task ${taskOf(at, index, rangeWith(file, n))} again.`,
+          `${file.out} was not written: frame ${Math.max(0, n)} is not what was read back of its piece. Do task ${taskOf(at, index, rangeWith(file, Math.max(0, n)))} again.`,
         )
+      return small
     },
     meant: async () => null,
   })

@@ -12,7 +12,7 @@ import { isVector } from '@/core/output'
 import { pngInNode } from '../render/png-node'
 import { CommandError } from './command-error'
 import type { Hands } from './hands'
-import { type Source, sourcesAt } from './sources'
+import { sourcesAt } from './sources'
 import { videoSource } from './video'
 import { isVideoFormat, videoOf } from './video-write'
 
@@ -124,8 +124,8 @@ interface Proving {
   /** A frame as it was drawn; null where `onFrame` compares what is read back. */
   readonly meant: (n: number) => Promise<Picture | null>
   readonly inspect?: Inspect
-  /** Is given every frame that is read back, before it is compared; may throw. */
-  readonly onFrame?: (n: number, picture: Picture) => void
+  /** What is known to be in the file that was written at a path, by who has read it back before; all of it is read, where this is left out. May throw. */
+  readonly known?: (path: string) => Promise<Iterable<Picture>>
 }
 
 /**
@@ -163,7 +163,7 @@ async function proofOf(
   out: string,
   bytes: number,
   { loop, settings, timing, width, height, rate, transparent }: Parameters<typeof proveWritten>[2],
-  { meant, inspect, onFrame }: Proving,
+  { meant, inspect, known }: Proving,
 ): Promise<Proof> {
   const { format } = settings
   const [source] = isVideoFormat(format) ? [videoSource(path)] : await sourcesAt(path, rate.num / rate.den)
@@ -172,19 +172,12 @@ async function proofOf(
   const timed = format in TIMED
   const counted = COUNTED.includes(format)
   const lossy = isVideoFormat(format) || (format === 'webp' && !settings.lossless)
-  async function* frames() {
-    let n = 0
-    for await (const picture of (source as Source).frames()) {
-      onFrame?.(n++, picture)
-      yield picture
-    }
-  }
   return proveFile(
     bytes,
     {
       width: claims.width,
       height: claims.height,
-      frames: frames(),
+      frames: known ? await known(path) : source.frames(),
       delaysMs: timed ? claims.delaysMs : null,
       playsForever: counted ? claims.plays === 0 : null,
     },

@@ -1,5 +1,38 @@
 import { Bytes, ClipError, checkFrames, checkSize, type FileClaims } from './claims'
 
+/** A frame as it is stored in an animated WebP: its place, what is done with it, and the chunks of its picture. */
+export interface StoredWebpFrame {
+  readonly x: number
+  readonly y: number
+  readonly width: number
+  readonly height: number
+  readonly flags: number
+  readonly data: Uint8Array
+}
+
+/** The frames of an animated WebP (RFC 9649, § 2.7.1.2). */
+export function webpFrames(file: Uint8Array): StoredWebpFrame[] {
+  const bytes = new Bytes(file, 'WebP')
+  const end = Math.min(bytes.length, 8 + bytes.u32le(4))
+  const frames: StoredWebpFrame[] = []
+  for (let at = 12; at + 8 <= end; ) {
+    const size = bytes.u32le(at + 4)
+    const data = at + 8
+    if (data + size > bytes.length) throw bytes.brokenOff()
+    if (bytes.text(at, 4) === 'ANMF' && size >= 16)
+      frames.push({
+        x: 2 * bytes.u24le(data),
+        y: 2 * bytes.u24le(data + 3),
+        width: bytes.u24le(data + 6) + 1,
+        height: bytes.u24le(data + 9) + 1,
+        flags: bytes.u8(data + 15),
+        data: file.subarray(data + 16, data + size),
+      })
+    at = data + size + (size % 2)
+  }
+  return frames
+}
+
 /** Claims of a WebP file (RFC 9649, § 2). A still one is one frame. */
 export function webpClaims(file: Uint8Array): FileClaims {
   const bytes = new Bytes(file, 'WebP')
