@@ -5,6 +5,8 @@
 const [start = 0.5, frame = 0.25, join = 0.04, file = 0.002] = process.argv.slice(2).map(Number)
 /** What a scheduler hands out in a second: an assumption, of the order that administrators of Slurm plan for. */
 const HANDED = 50
+/** Frames that whoever does a piece draws besides: the one before it, and the first two. */
+const BESIDES = 3
 
 /** When the last of so many like tasks ends on so many workers, s. */
 function spanOf(tasks: number, workers: number, seconds: number): number {
@@ -43,7 +45,7 @@ for (const workers of [1, 10, 100, 500, 2000]) {
 for (const workers of [1, 2, 5, 10, 50, 500]) {
   const frames = 10_000
   const one = start + frames * frame
-  const rendered = spanOf(workers, workers, (frames / workers) * frame)
+  const rendered = spanOf(workers, workers, (frames / workers + (workers > 1 ? BESIDES : 0)) * frame)
   say([
     'one loop of 10,000 frames',
     workers,

@@ -49,7 +49,7 @@ describe('mends of the clip that is held', () => {
     await expect(stopped).rejects.toThrow('It was cancelled.')
     const whole = await mendService.mended([{ kind: 'steady', model: 'shift' }], tell)
     expect(whole.steadied).toHaveLength(1)
-    expect(tell).toHaveBeenCalledWith({ done: N, of: 2 * N })
+    expect(tell).toHaveBeenCalledWith({ done: N, of: 3 * N })
   })
   it('that are previewed give way to the next one', async () => {
     const morph: Mend = { kind: 'overlap', frames: 24, keepVariance: false, morph: true }

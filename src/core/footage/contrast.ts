@@ -4,6 +4,9 @@ const FEWER = 4
 /** No cell is stretched by more than this. Two pictures that have nothing in common lose √2 in the mean, and in one cell or another more. */
 const MOST = 2
 
+/** So many pixels along each side tell what a cell holds. */
+const TOLD_BY = 16
+
 /** Variances of less than this are of rounding. */
 const LEAST = 0.1
 
@@ -44,10 +47,12 @@ function keep(mix: Values, shares: readonly Share[], most: number): Float32Array
   const cells = across * down
   const [columns, rows] = [cellsOver(width, across), cellsOver(height, down)]
   const counts = new Float32Array(cells)
-  for (let y = 0, p = 0; y < height; y++)
-    for (let x = 0; x < width; x++, p++) {
+  // Of large cells some of their pixels tell what they hold.
+  const every = Math.max(1, Math.floor(width / across / TOLD_BY))
+  for (let y = 0; y < height; y += every)
+    for (let x = 0; x < width; x += every) {
       const cell = (rows.own[y] as number) * across + (columns.own[x] as number)
-      if ((alpha[p] as number) > 0) counts[cell] = (counts[cell] as number) + 1
+      if ((alpha[y * width + x] as number) > 0) counts[cell] = (counts[cell] as number) + 1
     }
   const [blockColumns, blockRows] = [across, down].map((size) => cellsOver(size, Math.ceil(size / FEWER))) as [
     Between,
@@ -59,8 +64,9 @@ function keep(mix: Values, shares: readonly Share[], most: number): Float32Array
   const blocks = blockColumns.cells * blockRows.cells
   const cellsOf = (valueAt: Share['valueAt']): Cells => {
     const [means, sums, squares] = [new Float32Array(3 * cells), new Float64Array(cells), new Float64Array(cells)]
-    for (let y = 0, p = 0; y < height; y++)
-      for (let x = 0; x < width; x++, p++) {
+    for (let y = 0; y < height; y += every)
+      for (let x = 0; x < width; x += every) {
+        const p = y * width + x
         if ((alpha[p] as number) <= 0) continue
         const cell = (rows.own[y] as number) * across + (columns.own[x] as number)
         const [r, g, b] = [valueAt(p, 0), valueAt(p, 1), valueAt(p, 2)]
@@ -95,7 +101,7 @@ function keep(mix: Values, shares: readonly Share[], most: number): Float32Array
       shares.reduce((sum, { weight }, k) => sum + weight * (of(theirs[k] as Cells)[i] as number), 0),
     )
   const wanted = wantedOf(({ variances }) => variances)
-  const stretch = own.variances.map((left, cell) =>
+  const stretch = Float32Array.from(own.variances, (left, cell) =>
     left > LEAST ? Math.max(1, Math.min(MOST, Math.sqrt((wanted[cell] as number) / left))) : 1,
   )
   const means = own.means.slice()
@@ -126,11 +132,11 @@ function keep(mix: Values, shares: readonly Share[], most: number): Float32Array
     }
     return seen
   }
-  const among = (of: ArrayLike<number>, each = 1, c = 0): number => {
-    let sum = 0
-    for (let k = 0; k < 4; k++) sum += (weights[k] as number) * (of[each * (corners[k] as number) + c] as number)
-    return sum
-  }
+  const among = (of: Float32Array, each: number, c: number): number =>
+    (weights[0] as number) * (of[each * (corners[0] as number) + c] as number) +
+    (weights[1] as number) * (of[each * (corners[1] as number) + c] as number) +
+    (weights[2] as number) * (of[each * (corners[2] as number) + c] as number) +
+    (weights[3] as number) * (of[each * (corners[3] as number) + c] as number)
   // What each pixel has by its cells unstretched, and what stretching adds.
   const added = new Float32Array(values.length)
   const stretched = new Float32Array(width * height).fill(1)
@@ -138,7 +144,7 @@ function keep(mix: Values, shares: readonly Share[], most: number): Float32Array
     for (let x = 0; x < width; x++, p++) {
       const seen = (alpha[p] as number) > 0 ? putCells(x, y) : 0
       if (seen <= 0) continue
-      const by = among(stretch) / seen
+      const by = among(stretch, 1, 0) / seen
       for (let c = 0; c < 3; c++) {
         const off = (values[3 * p + c] as number) - among(own.means, 3, c) / seen
         values[3 * p + c] = among(means, 3, c) / seen + off
@@ -150,6 +156,7 @@ function keep(mix: Values, shares: readonly Share[], most: number): Float32Array
     mix,
     added,
     wantedOf((each) => each.ofBlocks),
+    every,
     (x, y) => blockOf((rows.own[y] as number) * across + (columns.own[x] as number)),
   )
   const share = Float32Array.from({ length: cells }, (_, cell) => {
@@ -170,7 +177,7 @@ function keep(mix: Values, shares: readonly Share[], most: number): Float32Array
     for (let x = 0; x < width; x++, p++) {
       const seen = (alpha[p] as number) > 0 ? putCells(x, y) : 0
       if (seen <= 0) continue
-      const by = among(share) / seen
+      const by = among(share, 1, 0) / seen
       for (let i = 3 * p; i < 3 * p + 3; i++) values[i] = (values[i] as number) + by * (added[i] as number)
       stretched[p] = 1 + by * ((stretched[p] as number) - 1)
     }
@@ -185,14 +192,15 @@ function sharesOf(
   { width, height, values, alpha }: Values,
   added: Float32Array,
   wanted: Float64Array,
+  every: number,
   blockAt: (x: number, y: number) => number,
 ): Float32Array {
   const each = 6
   const sums = new Float64Array(each * wanted.length)
-  for (let y = 0, p = 0; y < height; y++)
-    for (let x = 0; x < width; x++, p++) {
-      if ((alpha[p] as number) <= 0) continue
-      const i = 3 * p
+  for (let y = 0; y < height; y += every)
+    for (let x = 0; x < width; x += every) {
+      const i = 3 * (y * width + x)
+      if ((alpha[i / 3] as number) <= 0) continue
       const a = luma(values[i] as number, values[i + 1] as number, values[i + 2] as number)
       const b = luma(added[i] as number, added[i + 1] as number, added[i + 2] as number)
       const at = each * blockAt(x, y)
