@@ -1,6 +1,7 @@
 import { median } from '../statistics'
 import { type Grey, sample } from './grey'
 import type { Sizes } from './sizes'
+import { solved } from './solve'
 import { composed, inverseView, movedBy, SAME_VIEW, type View } from './view'
 
 /** How a camera may have moved: along the picture; with turn and zoom besides; or about itself in depth. */
@@ -22,6 +23,7 @@ const MOST_ODD = 60
 const AGREES = 12
 /** A place that is off by so much, root mean square over the pictures, does not lie still. */
 const UNSETTLED = 9
+const LEAST_SETTLED = 0.05
 
 type Four = readonly [number, number, number, number]
 type Eight = readonly [...Four, ...Four]
@@ -179,10 +181,14 @@ export class Aligner {
 
   /** From now on places count the less the further off they were in the pictures that were found so far: what never lies still, such as water, no longer leads the rest away. */
   settle(): void {
-    for (const { off, found, counts } of this.levels)
-      for (let n = 0; n < counts.length; n++)
-        if ((found[n] as number) > 0)
-          counts[n] = (1 + (off[n] as number) / (found[n] as number) / (UNSETTLED * UNSETTLED)) ** -4
+    for (const { off, found, counts } of this.levels) {
+      const settled = counts.map((_, n) =>
+        (found[n] as number) > 0 ? (1 + (off[n] as number) / (found[n] as number) / (UNSETTLED * UNSETTLED)) ** -4 : 1,
+      )
+      // Where hardly any lie still, they are not told from the rest.
+      if (settled.filter((by) => by > 0.5).length >= Math.max(FEWEST, LEAST_SETTLED * counts.length))
+        counts.set(settled)
+    }
   }
 
   private refine(places: Places, other: Grey, from: View): Alignment {
@@ -280,30 +286,4 @@ function lightOf(value: Float32Array, seen: Float32Array, inside: Uint8Array): {
     line = { times, besides: (sy - times * sx) / n }
   }
   return line
-}
-
-/** Solves a symmetric system of which the upper half is given (Cholesky); null where it has no single answer. */
-function solved(square: Float64Array, right: Float64Array, size: number): Float64Array | null {
-  const root = new Float64Array(size * size)
-  for (let i = 0; i < size; i++)
-    for (let j = 0; j <= i; j++) {
-      let sum = square[j * size + i] as number
-      for (let k = 0; k < j; k++) sum -= (root[i * size + k] as number) * (root[j * size + k] as number)
-      if (i === j) {
-        if (!(sum > 1e-9 * (square[i * size + i] as number)) || !(sum > 0)) return null
-        root[i * size + i] = Math.sqrt(sum)
-      } else root[i * size + j] = sum / (root[j * size + j] as number)
-    }
-  const answer = new Float64Array(right)
-  for (let i = 0; i < size; i++) {
-    for (let k = 0; k < i; k++)
-      answer[i] = (answer[i] as number) - (root[i * size + k] as number) * (answer[k] as number)
-    answer[i] = (answer[i] as number) / (root[i * size + i] as number)
-  }
-  for (let i = size - 1; i >= 0; i--) {
-    for (let k = i + 1; k < size; k++)
-      answer[i] = (answer[i] as number) - (root[k * size + i] as number) * (answer[k] as number)
-    answer[i] = (answer[i] as number) / (root[i * size + i] as number)
-  }
-  return answer
 }

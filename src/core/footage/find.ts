@@ -1,6 +1,7 @@
 import { hash } from '../random'
 import { median, quantile } from '../statistics'
-import type { Distances } from './sketch'
+import { besideOf, type Distances } from './sketch'
+import { passesIn } from './strange'
 
 /** A loop that lies in a clip: so many frames from one on. */
 export interface Cut {
@@ -221,12 +222,11 @@ const ALONE = { times: 1.6, steps: 1, share: 0.3 }
 const RECURS = 1.5
 
 /** A cut in which something passes costs no more than so much more: it is a loop all the same. */
-const PASSING = 0.2
-
-/** How much of a cut, given by its start and length, shows what no other frame of the clip does but those beside it: each frame by how far it is from all others, in steps. */
+const PASSING = 0.35
+/** How much of a cut, given by its start and length, shows what no other frame of the clip does but those beside it: each frame by how far it is from all others, in steps, or by what only passes in it. */
 function aloneIn(distances: Distances, { step }: Ordinary): (start: number, length: number) => number {
   const { frames } = distances
-  const beside = Math.max(3, Math.round(frames / 40))
+  const beside = besideOf(frames)
   const nearest = Array.from({ length: frames }, (_, n) => {
     let least = Infinity
     for (let m = 0; m < frames; m++) if (Math.abs(m - n) > beside) least = Math.min(least, distances.at(n, m))
@@ -234,18 +234,23 @@ function aloneIn(distances: Distances, { step }: Ordinary): (start: number, leng
   })
   const usual = median(nearest.filter(Number.isFinite))
   // Where most of a clip never comes back, what does not either is nothing that only passes.
-  if (!(usual <= RECURS * step)) return () => 0
-  const [sums, counts] = [[0], [0]]
+  const recurs = usual <= RECURS * step
+  const [sums, counts, passing] = [[0], [0], [0]]
+  const passes = passesIn(distances.strange)
   for (const [n, each] of nearest.entries()) {
     const over = (each - ALONE.times * usual) / Math.max(step, STILL) - ALONE.steps
-    const is = Number.isFinite(over) && over > 0
+    const is = recurs && Number.isFinite(over) && over > 0
     sums.push((sums[n] as number) + (is ? over : 0))
     counts.push((counts[n] as number) + (is ? 1 : 0))
+    passing.push((passing[n] as number) + (passes[n] ? 1 : 0))
   }
   const within = (of: readonly number[], start: number, length: number) =>
     (of[start + length] as number) - (of[start] as number)
-  // What is so for longer does not pass: it is what the clip shows there.
-  return (start, length) => (within(counts, start, length) > ALONE.share * length ? 0 : within(sums, start, length))
+  return (start, length) => {
+    if (within(passing, start, length) > 0) return PASSING
+    // What is so for longer does not pass: it is what the clip shows there.
+    return within(counts, start, length) > ALONE.share * length ? 0 : within(sums, start, length)
+  }
 }
 
 /** A period is one where frames that lie it apart are so much nearer than any two are, as a share of the squares beyond what grain keeps them; a shorter one is as good within a tenth. */

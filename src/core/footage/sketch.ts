@@ -1,6 +1,7 @@
 import { type Picture, reducePicture, wordsOf } from '../image'
 import { hash } from '../random'
 import { median, quantile } from '../statistics'
+import { strangeIn } from './strange'
 
 /** Frames are looked at so many px wide. */
 const SIDE = 64
@@ -147,9 +148,14 @@ export function sketchesOf(glimpses: readonly Glimpse[]): Float32Array[] {
 /** Of so many frames at the most all pairs are compared: some 150 MB. */
 export const MOST_SEARCHED = 6000
 
+/** Frames that are no further apart are beside each other, in a clip of so many. */
+export const besideOf = (frames: number): number => Math.max(3, Math.round(frames / 40))
+
 /** How far every two frames of a clip are apart, squared, by the Gram matrix (Schödl et al. 2000): row i holds those to i + 1, i + 2 … */
 export class Distances {
   readonly frames: number
+  /** Of each frame, in how many places it shows what is there at no other time. */
+  readonly strange: Uint16Array
   private readonly rows: readonly Float32Array[]
 
   /** @throws RangeError for more frames than are compared */
@@ -161,6 +167,7 @@ export class Distances {
       )
     this.frames = frames
     const sketches = sketchesOf(glimpses)
+    this.strange = strangeIn(glimpses, besideOf(frames))
     const norms = sketches.map((sketch) => sketch.reduce((sum, x) => sum + x * x, 0))
     this.rows = sketches.map((a, i) => {
       const row = new Float32Array(sketches.length - i - 1)
