@@ -184,7 +184,7 @@ export function findCuts(
   const alone = aloneIn(distances, usual)
   const rank = ({ start, length, cost }: Cut) =>
     Math.max(0.15, cost) +
-    Math.min(PASSING, alone(start, length)) +
+    alone(start, length) +
     (period === null ? 0 : Math.min(BROKEN.most, BROKEN.frame * (brokenBy(length) ?? Infinity)))
   const ranks = new Map(found.map((cut) => [cut, rank(cut)]))
   const by = (cut: Cut) => ranks.get(cut) as number
@@ -221,9 +221,10 @@ const ALONE = { times: 1.6, steps: 1, share: 0.3 }
 /** Most of a clip comes back where frames have others, elsewhere in it, no further away than so many steps. */
 const RECURS = 1.5
 
-/** A cut in which something passes costs no more than so much more: it is a loop all the same. */
+/** A cut in which something passes costs so much more, and one of frames that are far from all others up to so much: it is a loop all the same. */
 const PASSING = 0.35
-/** How much of a cut, given by its start and length, shows what no other frame of the clip does but those beside it: each frame by how far it is from all others, in steps, or by what only passes in it. */
+const FAR = 0.2
+/** How much more a cut costs, given by its start and length, for what no other frame of the clip shows but those beside it: by how far each is from all others, in steps, or by what only passes in it. */
 function aloneIn(distances: Distances, { step }: Ordinary): (start: number, length: number) => number {
   const { frames } = distances
   const beside = besideOf(frames)
@@ -249,7 +250,7 @@ function aloneIn(distances: Distances, { step }: Ordinary): (start: number, leng
   return (start, length) => {
     if (within(passing, start, length) > 0) return PASSING
     // What is so for longer does not pass: it is what the clip shows there.
-    return within(counts, start, length) > ALONE.share * length ? 0 : within(sums, start, length)
+    return within(counts, start, length) > ALONE.share * length ? 0 : Math.min(FAR, within(sums, start, length))
   }
 }
 
