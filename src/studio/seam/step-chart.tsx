@@ -14,11 +14,32 @@ interface StepChartProps extends PointedFrames {
   readonly naming: boolean
 }
 
+/** Words of steps take up such a share of the chart. */
+const WORDS = 0.1
+
+/** Which of the named steps are labelled: the greatest, and others that leave them room; the seam and those beside it always. */
+function labelledOf(
+  named: ReadonlySet<number>,
+  steps: readonly number[],
+  order: readonly number[],
+): ReadonlySet<number> {
+  const last = steps.length - 1
+  const at = new Map(order.map((n, place) => [n, place]))
+  const labelled = new Set([last, last - 1, 0].filter((n) => named.has(n)))
+  for (const n of [...named].sort((a, b) => (steps[b] as number) - (steps[a] as number))) {
+    const place = at.get(n)
+    const apart = (other: number) => Math.abs((place ?? 0) - (at.get(other) ?? 0)) >= WORDS * order.length
+    if (place !== undefined && [...labelled].every(apart)) labelled.add(n)
+  }
+  return labelled
+}
+
 /** Every step, the seam step in the middle; those that are out of family are named. */
 export function StepChart({ steps, closes, label, naming, ...pointed }: StepChartProps) {
   const option = useCallback(
     ({ N, order, ink, colour, xAxis, tooltip }: Ring) => {
       const named = new Set(naming ? outlyingSteps(steps) : [N - 1])
+      const labelled = labelledOf(named, steps, order)
       return {
         xAxis,
         grid: { left: 48, right: 12, top: 26, bottom: 22 },
@@ -51,7 +72,7 @@ export function StepChart({ steps, closes, label, naming, ...pointed }: StepChar
                 opacity: n === N - 1 || named.has(n) ? 1 : 0.35,
               },
               label: {
-                show: named.has(n),
+                show: labelled.has(n),
                 position: 'top',
                 distance: 2,
                 // The word at the seam stands in the middle; its neighbours make room for it.
