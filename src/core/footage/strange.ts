@@ -14,23 +14,23 @@ export function strangeIn(glimpses: readonly Uint8Array[], beside: number): Uint
   const each = Math.floor(RANGE.share * count)
   if (each < 1) return strange
   const bins = new Uint32Array(256)
+  // What a place holds in all frames, side by side: it is gone through twice.
+  const values = new Uint8Array(count)
   for (let place = 0; place < length; place += 4) {
     // Green tells nearly all that is seen, and red what is as bright.
     const odd = new Set<number>()
     for (const channel of [0, 1]) {
-      const i = place + channel
       bins.fill(0)
-      for (const glimpse of glimpses) {
-        const value = glimpse[i] as number
+      for (let n = 0; n < count; n++) {
+        const value = (glimpses[n] as Uint8Array)[place + channel] as number
+        values[n] = value
         bins[value] = (bins[value] as number) + 1
       }
       let [low, high] = [0, 255]
       for (let sum = bins[0] as number; sum <= each; ) sum += bins[++low] as number
       for (let sum = bins[255] as number; sum <= each; ) sum += bins[--high] as number
-      for (const [n, glimpse] of glimpses.entries()) {
-        const value = glimpse[i] as number
-        if (value < low - RANGE.besides || value > high + RANGE.besides) odd.add(n)
-      }
+      const [least, most] = [low - RANGE.besides, high + RANGE.besides]
+      for (let n = 0; n < count; n++) if ((values[n] as number) < least || (values[n] as number) > most) odd.add(n)
     }
     if (odd.size === 0 || odd.size > PASSING_SHARE * count) continue
     const [first, last] = [Math.min(...odd), Math.max(...odd)]
