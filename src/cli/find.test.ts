@@ -80,6 +80,38 @@ describe('loops in a clip', () => {
   })
 })
 
+describe('an HDR video', () => {
+  it('is refused in words, since its light would be read as another', async () => {
+    const made = spawnSync('ffmpeg', [
+      ...[
+        '-v',
+        'error',
+        '-f',
+        'lavfi',
+        '-i',
+        'testsrc2=s=96x64:r=25:d=0.4',
+        '-c:v',
+        'libvpx-vp9',
+        '-deadline',
+        'realtime',
+      ],
+      ...[
+        '-pix_fmt',
+        'yuv420p10le',
+        '-color_primaries',
+        'bt2020',
+        '-color_trc',
+        'smpte2084',
+        '-colorspace',
+        'bt2020nc',
+      ],
+      at('hdr.webm'),
+    ])
+    expect(made.status).toBe(0)
+    expect(findTable(await findAt(at('hdr.webm'), 25, ALL))).toContain('It is an HDR video')
+  })
+})
+
 describe('a loop out of a clip', () => {
   it.each([
     ['as it was found, from a video', 'round.webm', { start: null, length: null, join: null }, 40, 'cut as it is'],

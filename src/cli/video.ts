@@ -6,6 +6,8 @@ import type { Source } from './sources'
 /** The programs that read video, which are installed beside this one. */
 const READER = 'ffmpeg'
 const PROBE = 'ffprobe'
+/** Transfer functions of HDR (Rec. ITU-R BT.2100): PQ and HLG. */
+const HIGH_RANGE = ['smpte2084', 'arib-std-b67']
 
 export const isVideo = (path: string): boolean => /\.(mp4|m4v|mov|webm|mkv)$/i.test(path)
 
@@ -21,7 +23,7 @@ export function videoSource(
     '-select_streams',
     'v:0',
     '-show_entries',
-    'packet=pts_time,duration_time:stream=width,height,codec_name:stream_tags=alpha_mode',
+    'packet=pts_time,duration_time:stream=width,height,codec_name,color_transfer:stream_tags=alpha_mode',
     '-of',
     'json',
   ]
@@ -55,6 +57,7 @@ function readProbe(text: string): {
       width?: number
       height?: number
       codec_name?: string
+      color_transfer?: string
       tags?: { alpha_mode?: string; ALPHA_MODE?: string }
     }[]
   }
@@ -63,6 +66,10 @@ function readProbe(text: string): {
   const times = packets.map(({ pts_time }) => Number(pts_time)).sort((a, b) => a - b)
   if (!stream?.width || !stream.height || times.length === 0 || times.some((time) => !Number.isFinite(time)))
     throw new ClipError('It holds no moving picture, or says no times of it.')
+  if (HIGH_RANGE.includes(stream.color_transfer ?? ''))
+    throw new ClipError(
+      'It is an HDR video, whose light a loop cannot hold as it is. Convert it to SDR (Rec. 709) first.',
+    )
   const last = Number(packets.at(-1)?.duration_time)
   const delaysMs = times.map((time, n) => {
     const next = times[n + 1]
