@@ -1,8 +1,10 @@
 import { readFileSync } from 'node:fs'
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
-import { expect, openDemo, openFileView, openLibrary, setField, test, verdict } from './app'
+import { expect, openDemo, openFileView, openLibrary, PLAYING, setField, test, verdict } from './app'
 import { drop, fixture } from './clips'
+
+test.use(PLAYING)
 
 /** What a page breaks of some rules, or of all. */
 async function broken(page: Page, rules?: string[]): Promise<string[]> {

@@ -1,6 +1,6 @@
 import type { Locator, Page } from '@playwright/test'
 import { encodeCase } from '../bench/corpus/encode'
-import { DEMO_LOOPS, expect, openLibrary, storedLoop, test, verdict } from './app'
+import { command, DEMO_LOOPS, expect, openLibrary, storedLoop, test, verdict } from './app'
 import { caseOf, drop } from './clips'
 
 /** Actions as a person counts them: a click, a drag, a value that is typed with its Enter, a shortcut: one each. */
@@ -187,13 +187,7 @@ test('counts and speed of one motion by keyboard alone: in 25 keys', async ({ pa
   await begin(new Hands(page), /^A wind gauge/)
   let keys = 0
   const type = async (words: string, meant: RegExp | string) => {
-    await page.keyboard.press('Control+k')
-    const list = page.getByRole('dialog', { name: 'Commands' })
-    await expect(list.getByRole('combobox')).toBeFocused()
-    await page.keyboard.type(words)
-    await expect(list.getByRole('option', { selected: true })).toContainText(meant)
-    await page.keyboard.press('Enter')
-    await expect(list).toBeHidden()
+    await command(page, words, meant)
     keys += words.length + 2
   }
   await type('vanes', 'Select “Vanes”')

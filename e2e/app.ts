@@ -16,6 +16,9 @@ export const test = base.extend<{ page: Page }>({
 })
 export { expect }
 
+/** For tests of what plays by itself: as most have it. */
+export const PLAYING = { contextOptions: { reducedMotion: 'no-preference' } } as const
+
 /** So many loops the library begins with. */
 export const DEMO_LOOPS = 14
 
@@ -44,6 +47,17 @@ export async function makeLoop(page: Page, name: string, length = 48): Promise<v
   await dialog.getByLabel('length', { exact: true }).fill(String(length))
   await dialog.getByRole('button', { name: 'Make the loop' }).click()
   await expect(page.getByRole('region', { name: 'Layers' })).toBeVisible()
+}
+
+/** Runs a command from the command list by typed words, once it is the one that they mean: loops of the library come into the list a moment later. */
+export async function command(page: Page, words: string, meant: RegExp | string): Promise<void> {
+  await page.keyboard.press('Control+k')
+  const list = page.getByRole('dialog', { name: 'Commands' })
+  await expect(list.getByRole('combobox')).toBeFocused()
+  await page.keyboard.type(words)
+  await expect(list.getByRole('option', { selected: true })).toContainText(meant)
+  await page.keyboard.press('Enter')
+  await expect(list).toBeHidden()
 }
 
 export async function bytesOf(download: Download): Promise<Buffer> {

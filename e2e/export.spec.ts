@@ -8,7 +8,7 @@ import { unzipSync } from 'fflate'
 import sharp from 'sharp'
 import { readClaims } from '../src/codecs/claims'
 import { readSheet } from '../src/codecs/sprite-sheet'
-import { bytesOf, expect, openDemo, setField, test } from './app'
+import { bytesOf, command, expect, openDemo, setField, test } from './app'
 
 const run = promisify(execFile)
 const format = (page: Page, name: string) => page.getByRole('button', { name, exact: true }).click()
@@ -134,9 +134,7 @@ test('a file is written by its key from any view, and the queue is found in the 
   await page.keyboard.press('Control+Enter')
   await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 60_000 })
   await page.getByRole('link', { name: 'Compose' }).click()
-  await page.keyboard.press('Control+k')
-  await page.keyboard.type('queue of')
-  await page.keyboard.press('Enter')
+  await command(page, 'queue of', /queue of/i)
   await expect(page.getByRole('button', { name: 'Write 1 file' })).toBeVisible()
 })
 

@@ -1,8 +1,10 @@
 import sharp from 'sharp'
 import { encodeCase } from '../bench/corpus/encode'
 import { decodeGif } from '../src/codecs/gif-decode'
-import { expect, openDemo, openFileView, openLibrary, setField, storedLoop, test, verdict } from './app'
+import { expect, openDemo, openFileView, openLibrary, PLAYING, setField, storedLoop, test, verdict } from './app'
 import { caseOf, drop, findings, fixture, found, written } from './clips'
+
+test.use(PLAYING)
 
 test('a blank last frame is named, dropped, and the written file is proven', async ({ page }) => {
   await openLibrary(page)

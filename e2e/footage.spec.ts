@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Locator, Page } from '@playwright/test'
-import { expect, openFileView, storedLoop, test } from './app'
+import { command, expect, openFileView, storedLoop, test } from './app'
 import { drop, found, written } from './clips'
 
 const summary = (page: Page, text: string): Locator => page.locator('summary', { hasText: text })
@@ -130,9 +130,7 @@ test('two regions with periods of their own are in one cinemagraph, and Fit know
   await drop(page, 'awning.webm', shortClip('awning-and-gulls', 68, 56), 'video/webm')
   await page.getByRole('button', { name: /^Hold frame \d+ still but for what moves$/ }).click()
   await expect(page.getByTestId('stage')).toBeVisible()
-  await page.keyboard.press('Control+k')
-  await page.keyboard.type('Footage')
-  await page.getByRole('option', { name: /^Footage/ }).click()
+  await command(page, 'Footage', /^Footage/)
   await expect(page.getByTestId('file-view')).toBeVisible()
   await drop(page, 'lamp.webm', shortClip('lamp-room-glass', 50, 72), 'video/webm')
   await page.getByRole('button', { name: /^Add what moves to/ }).click()
@@ -143,9 +141,7 @@ test('two regions with periods of their own are in one cinemagraph, and Fit know
   await page.getByRole('link', { name: 'Fit' }).click()
   await expect(page.getByRole('main')).toContainText('lamp')
   // The same view, nearer, and from somewhere else: it is laid over the still.
-  await page.keyboard.press('Control+k')
-  await page.keyboard.type('Footage')
-  await page.keyboard.press('Enter')
+  await command(page, 'Footage', /^Footage/)
   await expect(page.getByTestId('file-view')).toBeVisible()
   const crop = { x: 20, y: 10, width: 256, height: 144 }
   const nearer = shortClip('awning-and-gulls', 20, 40, [

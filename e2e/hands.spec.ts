@@ -1,25 +1,19 @@
 import type { Page } from '@playwright/test'
 import { busyLoop } from '../bench/drawing'
-import { expect, makeLoop, openDemo, openLibrary, setField, test, verdict } from './app'
+import { command, expect, makeLoop, openDemo, openLibrary, setField, test, verdict } from './app'
 
 const properties = (page: Page) => page.getByRole('region', { name: 'Properties' })
 const motion = (page: Page) => page.getByRole('region', { name: 'Motion' })
 const layer = (page: Page, name: string) =>
   page.getByRole('list', { name: 'Layers, front to back' }).getByRole('button', { name, exact: true })
 const draw = (page: Page, kind: string) => page.getByRole('button', { name: `Draw: ${kind}` }).press('Enter')
-const command = async (page: Page, typed: string) => {
-  await page.keyboard.press('Control+k')
-  await page.getByRole('dialog', { name: 'Commands' }).getByPlaceholder('Type what you want to do').fill(typed)
-  await page.keyboard.press('Enter')
-}
-
 test('what happens every so many frames fits as nearly as it can, and exactly at lengths that are offered', async ({
   page,
 }) => {
   await openLibrary(page)
   await makeLoop(page, 'Signal', 60)
   await draw(page, 'Ellipse')
-  await command(page, 'blink')
+  await command(page, 'blink', /blink/i)
   const event = motion(page).getByRole('group', { name: /^Event of/ })
   await setField(event.getByLabel('every'), '1s')
   await expect(event.getByLabel('cycles')).toHaveValue('3')
@@ -68,11 +62,11 @@ test('the command list opens loops of the library, and shows what is folded away
   await openDemo(page, 'Beacon loader')
   await layer(page, 'Arc').click()
   await expect(properties(page).getByLabel('pivot x', { exact: true })).toHaveCount(0)
-  await command(page, 'pivot x')
+  await command(page, 'pivot x', /pivot x/i)
   await expect(properties(page).getByLabel('pivot x', { exact: true })).toBeVisible()
   await properties(page).getByLabel('Find a property').fill('no such thing')
   await expect(properties(page).getByText('No property of “Arc” is called so.')).toBeVisible()
-  await command(page, 'open tide gauge')
+  await command(page, 'open tide gauge', 'Open “Tide gauge”')
   await expect(page.getByLabel('Name of the loop')).toHaveValue('Tide gauge')
 })
 
@@ -92,7 +86,7 @@ test('of many layers the dial shows periods, and the list what is in sight', asy
   await layer(page, 'Star 299').click()
   await expect(page.getByTestId('ring')).toHaveCount(2)
   // The last one comes into sight when it is found.
-  await command(page, 'select arc 0')
+  await command(page, 'select arc 0', /select “arc 0/i)
   await expect(layer(page, 'Arc 0')).toBeInViewport()
   await expect(layer(page, 'Arc 0')).toHaveAttribute('aria-pressed', 'true')
 })

@@ -134,14 +134,14 @@ test('a recording is thinned, bent, closed; its phase is turned on the dial; it 
   await page.getByRole('button', { name: 'Record a motion by dragging' }).click()
   await page.mouse.move(...at(0.5, 0.5))
   await page.mouse.down()
-  for (let i = 0; i <= 160; i++) {
-    await page.mouse.move(...at(0.5 + 0.0015 * i, 0.5 + 0.15 * Math.sin(i / 9)))
+  // By the clock, as a hand moves: on a slow machine fewer moves come, along the same way.
+  const began = Date.now()
+  const recording = page.getByRole('button', { name: 'Record a motion by dragging', pressed: true })
+  do {
+    const turns = (Date.now() - began) / 300
+    await page.mouse.move(...at(0.5 + 0.006 * turns + 0.1 * Math.sin(turns / 2.5), 0.5 + 0.15 * Math.sin(turns)))
     await page.waitForTimeout(20)
-    if (
-      (await page.getByRole('button', { name: 'Record a motion by dragging' }).getAttribute('aria-pressed')) === 'false'
-    )
-      break
-  }
+  } while ((await recording.count()) > 0)
   await page.mouse.up()
   await expect.poll(async () => (await keysOf(page)).length).toBeGreaterThan(60)
   const recorded = await keysOf(page)

@@ -1,7 +1,9 @@
 import type { Page } from '@playwright/test'
 import sharp from 'sharp'
-import { expect, openDemo, openFileView, openLibrary, storedLoop, test, verdict } from './app'
+import { expect, openDemo, openFileView, openLibrary, PLAYING, storedLoop, test, verdict } from './app'
 import { drop, fixture } from './clips'
+
+test.use(PLAYING)
 
 test('workers that die are started again, and the loop stays as it was', async ({ page }) => {
   await openDemo(page)

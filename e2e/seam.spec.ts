@@ -1,5 +1,7 @@
 import type { Page } from '@playwright/test'
-import { expect, frameNow, openDemo, setField, test, verdict } from './app'
+import { expect, frameNow, openDemo, PLAYING, setField, test, verdict } from './app'
+
+test.use(PLAYING)
 
 /** The greatest channel of any pixel of the compared picture, and how much of it is not black. */
 const seen = (page: Page) =>

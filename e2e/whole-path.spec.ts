@@ -6,11 +6,14 @@ import {
   frameNow,
   makeLoop,
   openLibrary,
+  PLAYING,
   setField,
   storedLoop,
   test,
   verdict,
 } from './app'
+
+test.use(PLAYING)
 
 test('from an empty page to a proven loop file, with mouse and keyboard', async ({ page }) => {
   // 1. The library plays the demo loops; a brief makes a new one, its clock exact and mutual.
