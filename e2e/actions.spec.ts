@@ -1,37 +1,7 @@
-import type { Locator, Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
 import { encodeCase } from '../bench/corpus/encode'
-import { command, DEMO_LOOPS, expect, openLibrary, storedLoop, test, verdict } from './app'
+import { command, DEMO_LOOPS, expect, Hands, openLibrary, storedLoop, test, verdict } from './app'
 import { caseOf, drop } from './clips'
-
-/** Actions as a person counts them: a click, a drag, a value that is typed with its Enter, a shortcut: one each. */
-class Hands {
-  count = 0
-  constructor(readonly page: Page) {}
-  async click(what: Locator): Promise<void> {
-    this.count++
-    await what.click()
-  }
-  async type(field: Locator, value: string): Promise<void> {
-    this.count++
-    await field.fill(value)
-    await field.press('Enter')
-  }
-  async press(keys: string): Promise<void> {
-    this.count++
-    await this.page.keyboard.press(keys)
-  }
-  /** Says something to the command list: a shortcut, and what is typed with its Enter. */
-  async say(words: string, meant: RegExp | string): Promise<void> {
-    await this.press('Control+k')
-    this.count++
-    const list = this.page.getByRole('dialog', { name: 'Commands' })
-    await expect(list.getByRole('combobox')).toBeFocused()
-    await this.page.keyboard.type(words)
-    await expect(list.getByRole('option', { selected: true })).toContainText(meant)
-    await this.page.keyboard.press('Enter')
-    await expect(list).toBeHidden()
-  }
-}
 
 type Stored = {
   length: number

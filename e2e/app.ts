@@ -60,6 +60,40 @@ export async function command(page: Page, words: string, meant: RegExp | string)
   await expect(list).toBeHidden()
 }
 
+/** Actions as a person counts them: a click, a drag, a value that is typed with its Enter, a shortcut: one each. */
+export class Hands {
+  count = 0
+  constructor(readonly page: Page) {}
+  async click(what: Locator): Promise<void> {
+    this.count++
+    await what.click()
+  }
+  async type(field: Locator, value: string): Promise<void> {
+    this.count++
+    await setField(field, value)
+  }
+  async press(keys: string): Promise<void> {
+    this.count++
+    await this.page.keyboard.press(keys)
+  }
+  /** Says something to the command list: a shortcut, and what is typed with its Enter. */
+  async say(words: string, meant: RegExp | string): Promise<void> {
+    this.count += 2
+    await command(this.page, words, meant)
+  }
+  /** Drags over a box, by shares of it. */
+  async drag(over: Locator, from: readonly [number, number], to: readonly [number, number]): Promise<void> {
+    this.count++
+    const box = await over.boundingBox()
+    if (!box) throw new Error('there is nothing to drag over')
+    const at = ([x, y]: readonly [number, number]) => [box.x + box.width * x, box.y + box.height * y] as const
+    await this.page.mouse.move(...at(from))
+    await this.page.mouse.down()
+    await this.page.mouse.move(...at(to), { steps: 6 })
+    await this.page.mouse.up()
+  }
+}
+
 export async function bytesOf(download: Download): Promise<Buffer> {
   return readFile(await download.path())
 }

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
 import { type Case, casesOf } from '../bench/corpus/faults'
 import { SCENES } from '../bench/corpus/scenes'
-import { expect } from './app'
+import { expect, Hands } from './app'
 
 const SHAPE = { size: 96, frames: 24, delayMs: 40 }
 /** A clip of the corpus, sound or with a fault. */
@@ -32,8 +32,8 @@ export const findings = (page: Page) => page.getByTestId('finding')
 export const fixture = (name: string) => new Uint8Array(readFileSync(new URL(`fixtures/${name}`, import.meta.url)))
 
 /** Writes the mended clip, and returns what was downloaded. */
-export async function written(page: Page): Promise<Uint8Array> {
-  await page.getByRole('button', { name: 'Write a GIF and prove it' }).click()
+export async function written(page: Page, hands = new Hands(page)): Promise<Uint8Array> {
+  await hands.click(page.getByRole('button', { name: 'Write a GIF and prove it' }))
   await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 60_000 })
   const coming = page.waitForEvent('download')
   await page.getByRole('button', { name: 'Save the GIF' }).click()

@@ -1,7 +1,7 @@
 import sharp from 'sharp'
 import { encodeCase } from '../bench/corpus/encode'
 import { decodeGif } from '../src/codecs/gif-decode'
-import { expect, openDemo, openFileView, openLibrary, PLAYING, setField, storedLoop, test, verdict } from './app'
+import { expect, Hands, openDemo, openFileView, openLibrary, PLAYING, setField, storedLoop, test, verdict } from './app'
 import { caseOf, drop, findings, fixture, found, written } from './clips'
 
 test.use(PLAYING)
@@ -246,7 +246,8 @@ test('a cinemagraph: a frame is held still in one press, what moves is painted i
   await openFileView(page)
   await drop(page, 'lamp.gif', await encodeCase(caseOf('turning', 'none'), 'gif, one palette'), 'image/gif')
   await expect(found(page)).toContainText('closes')
-  await page.getByRole('button', { name: /^Hold frame \d+ still, paint what moves$/ }).click()
+  const hands = new Hands(page)
+  await hands.click(page.getByRole('button', { name: /^Hold frame \d+ still, paint what moves$/ }))
   await expect(page.getByTestId('stage')).toBeVisible()
   await expect
     .poll(async () => {
@@ -260,12 +261,7 @@ test('a cinemagraph: a frame is held still in one press, what moves is painted i
       ['picture', undefined],
       ['group', ['clip', 'brush']],
     ])
-  const stage = await page.getByTestId('stage').locator('canvas').boundingBox()
-  if (!stage) throw new Error('no stage')
-  await page.mouse.move(stage.x + stage.width * 0.55, stage.y + stage.height * 0.5)
-  await page.mouse.down()
-  await page.mouse.move(stage.x + stage.width * 0.8, stage.y + stage.height * 0.5, { steps: 6 })
-  await page.mouse.up()
+  await hands.drag(page.getByTestId('stage').locator('canvas'), [0.55, 0.5], [0.8, 0.5])
   const strokes = async () => {
     const { layers } = await storedLoop(page)
     const [, group] = layers as unknown as { layers: { values: { strokes: unknown[] } }[] }[]
@@ -273,6 +269,11 @@ test('a cinemagraph: a frame is held still in one press, what moves is painted i
   }
   await expect.poll(strokes).toBe(1)
   await expect(verdict(page)).toContainText('closes')
+  // With the drop of the clip and the writing of its file: five.
+  await hands.click(page.getByRole('link', { name: 'Export' }))
+  await hands.click(page.getByRole('button', { name: /^Write the/ }))
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 60_000 })
+  expect(1 + hands.count).toBeLessThanOrEqual(5)
 
   // What moves is found: the arm goes round, the corners do not.
   await openFileView(page)

@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Locator, Page } from '@playwright/test'
-import { command, expect, openFileView, storedLoop, test } from './app'
+import { command, expect, Hands, openFileView, storedLoop, test } from './app'
 import { drop, found, written } from './clips'
 
 const summary = (page: Page, text: string): Locator => page.locator('summary', { hasText: text })
@@ -28,22 +28,24 @@ function shortClip(name: string, from: number, frames: number, more: readonly st
 test('a dropped clip is a proven loop in three actions; what was done comes back with the file', async ({ page }) => {
   await openFileView(page)
   const clip = shortClip('awning-and-gulls', 20, 125)
-  // 1: dropped. 2: the loops in it. 3: the best one of them. Then it is written.
   await drop(page, 'awning.webm', clip, 'video/webm')
-  await summary(page, 'Loops in it').click()
+  const hands = new Hands(page)
+  await hands.click(summary(page, 'Loops in it'))
   const best = page.getByRole('list', { name: 'Loops in the clip' }).getByRole('button').first()
   await expect(best).toContainText('closes')
   await expect(best).toContainText(/from \d+, (56|112) f/)
-  await best.click()
+  await hands.click(best)
   await expect(page.getByRole('list').getByText(/^cropped to frames/)).toBeVisible()
   // What it will weigh is said beforehand, within a third.
   await page.getByRole('button', { name: 'How large will it be?' }).click()
   const [, number, unit] = /about ([\d.]+) (kB|MB)/.exec((await page.getByTestId('weight').textContent()) ?? '') ?? []
   const said = Number(number) * (unit === 'MB' ? 1e6 : 1e3)
-  const { length } = await written(page)
+  const { length } = await written(page, hands)
   expect(length / said).toBeGreaterThan(2 / 3)
   expect(length / said).toBeLessThan(3 / 2)
   await expect(page.getByTestId('proof')).toContainText('closes')
+  // The loops in it, the best of them, written and proven.
+  expect(hands.count).toBe(3)
 
   // Another file, and then this one again: it is as it was left, and can be begun afresh.
   await drop(page, 'wake.webm', shortClip('ferry-wake', 0, 20), 'video/webm')
@@ -127,19 +129,22 @@ test('pace: in-betweens make it slower, and it still closes; reversed it closes,
 
 test('two regions with periods of their own are in one cinemagraph, and Fit knows both', async ({ page }) => {
   await openFileView(page)
+  const hands = new Hands(page)
   await drop(page, 'awning.webm', shortClip('awning-and-gulls', 68, 56), 'video/webm')
-  await page.getByRole('button', { name: /^Hold frame \d+ still but for what moves$/ }).click()
+  await hands.click(page.getByRole('button', { name: /^Hold frame \d+ still but for what moves$/ }))
   await expect(page.getByTestId('stage')).toBeVisible()
-  await command(page, 'Footage', /^Footage/)
+  await hands.say('Footage', /^Footage/)
   await expect(page.getByTestId('file-view')).toBeVisible()
   await drop(page, 'lamp.webm', shortClip('lamp-room-glass', 50, 72), 'video/webm')
-  await page.getByRole('button', { name: /^Add what moves to/ }).click()
+  await hands.click(page.getByRole('button', { name: /^Add what moves to/ }))
   await expect(page.getByTestId('stage')).toBeVisible()
   await expect
     .poll(async () => ((await storedLoop(page)).layers as { kind: string }[]).map(({ kind }) => kind))
     .toEqual(['picture', 'group', 'group'])
-  await page.getByRole('link', { name: 'Fit' }).click()
+  await hands.click(page.getByRole('link', { name: 'Fit' }))
   await expect(page.getByRole('main')).toContainText('lamp')
+  // With the drops of both clips; what is offered at the top is where both come home.
+  // FITTED
   // The same view, nearer, and from somewhere else: it is laid over the still.
   await command(page, 'Footage', /^Footage/)
   await expect(page.getByTestId('file-view')).toBeVisible()

@@ -1,10 +1,8 @@
-import { type Picture, reducePicture, wordsOf } from '../image'
 import { hash } from '../random'
 import { median, quantile } from '../statistics'
+import type { Glimpse } from './glimpse'
 import { strangeIn } from './strange'
 
-/** Frames are looked at so many px wide. */
-const SIDE = 64
 /** Numbers by which a frame is told from others. */
 const NUMBERS = 128
 
@@ -22,39 +20,6 @@ function projectionOf(length: number) {
   }
   projections.set(length, { to, sign })
   return { to, sign }
-}
-
-/** So many px each way tell what a cell of the small picture holds. */
-const TOLD_BY = 4
-
-/** Of a large picture some pixels, evenly: as many as tell what it holds. */
-function thinned(picture: Picture): Picture {
-  const { width, height } = picture
-  const every = Math.floor(Math.max(width, height) / (SIDE * TOLD_BY))
-  if (every < 2) return picture
-  const [w, h] = [Math.floor(width / every), Math.floor(height / every)]
-  const words = wordsOf(picture)
-  const out = new Int32Array(w * h)
-  for (let y = 0, p = 0; y < h; y++) {
-    // Each row begins elsewhere, so that what is striped is not taken for plain.
-    const from = y * every * width + ((y * 7) % every)
-    for (let x = 0; x < w; x++, p++) out[p] = words[from + x * every] as number
-  }
-  return { width: w, height: h, data: new Uint8ClampedArray(out.buffer) }
-}
-
-/** A frame, small: red, green and blue on black, and alpha, of each pixel. What it is told from others by. */
-export type Glimpse = Uint8Array
-
-export function glimpseOf(picture: Picture): Glimpse {
-  const { data } = reducePicture(thinned(picture), SIDE)
-  const glimpse = new Uint8Array(data.length)
-  for (let p = 0; p < data.length; p += 4) {
-    const alpha = data[p + 3] as number
-    for (let c = 0; c < 3; c++) glimpse[p + c] = ((data[p + c] as number) * alpha) / 255
-    glimpse[p + 3] = alpha
-  }
-  return glimpse
 }
 
 /** Grain changes what a glimpse holds by no more than this, as a variance of 255². So many times what the steadiest share of what changes at all has is grain. */
@@ -151,6 +116,42 @@ export const MOST_SEARCHED = 6000
 /** Frames that are no further apart are beside each other, in a clip of so many. */
 export const besideOf = (frames: number): number => Math.max(3, Math.round(frames / 40))
 
+/** How far every two sketches are apart, squared: row i holds those to i + 1, i + 2 … */
+function distancesOf(sketches: readonly Float32Array[]): Float32Array[] {
+  const frames = sketches.length
+  const rows = sketches.map((_, i) => new Float32Array(frames - i - 1))
+  // One number more than is needed: two rows and two columns are worked out at once, so that each number is read half as often.
+  const all = new Float64Array((frames + 1) * NUMBERS)
+  for (const [i, sketch] of sketches.entries()) all.set(sketch, i * NUMBERS)
+  const norms = [...sketches.map((sketch) => sketch.reduce((sum, x) => sum + x * x, 0)), 0]
+  const keep = (i: number, j: number, dot: number) => {
+    if (i < j && j < frames)
+      (rows[i] as Float32Array)[j - i - 1] = Math.max(0, (norms[i] as number) + (norms[j] as number) - 2 * dot)
+  }
+  for (let i = 0; i < frames; i += 2)
+    for (let j = i + 1; j < frames; j += 2) {
+      let s = 0
+      let t = 0
+      let u = 0
+      let v = 0
+      for (let p = i * NUMBERS, q = j * NUMBERS, end = p + NUMBERS; p < end; p++, q++) {
+        const a = all[p] as number
+        const b = all[q] as number
+        const c = all[p + NUMBERS] as number
+        const d = all[q + NUMBERS] as number
+        s += a * b
+        t += a * d
+        u += c * b
+        v += c * d
+      }
+      keep(i, j, s)
+      keep(i, j + 1, t)
+      keep(i + 1, j, u)
+      keep(i + 1, j + 1, v)
+    }
+  return rows
+}
+
 /** How far every two frames of a clip are apart, squared, by the Gram matrix (Schödl et al. 2000): row i holds those to i + 1, i + 2 … */
 export class Distances {
   readonly frames: number
@@ -168,17 +169,7 @@ export class Distances {
     this.frames = frames
     const sketches = sketchesOf(glimpses)
     this.strange = strangeIn(glimpses, besideOf(frames))
-    const norms = sketches.map((sketch) => sketch.reduce((sum, x) => sum + x * x, 0))
-    this.rows = sketches.map((a, i) => {
-      const row = new Float32Array(sketches.length - i - 1)
-      for (let j = i + 1; j < sketches.length; j++) {
-        const b = sketches[j] as Float32Array
-        let dot = 0
-        for (let k = 0; k < NUMBERS; k++) dot += (a[k] as number) * (b[k] as number)
-        row[j - i - 1] = Math.max(0, (norms[i] as number) + (norms[j] as number) - 2 * dot)
-      }
-      return row
-    })
+    this.rows = distancesOf(sketches)
   }
 
   /** Of two frames, squared. */

@@ -1,4 +1,4 @@
-import { BufferAttribute, BufferGeometry, type Mesh, Ray, Vector3 } from 'three'
+import { BufferAttribute, BufferGeometry, type Matrix4, type Mesh, Ray, Vector3 } from 'three'
 import { mergeGeometries } from 'three/examples/jsm/utils/BufferGeometryUtils.js'
 import { MeshBVH } from 'three-mesh-bvh'
 import { seeded } from '@/core/random'
@@ -20,7 +20,11 @@ const BATCH_MS = 30
  * How much of the sky each vertex of a model sees at rest: rays spread by the cosine over its half of it, a share of which hits something near (ambient
  * occlusion, Landis 2002). It does not change as a rigid model turns, so that no frame flickers.
  */
-export async function bakeOcclusion(pieces: readonly Piece[]): Promise<ReadonlyMap<Mesh, BufferGeometry>> {
+export async function bakeOcclusion(
+  pieces: readonly Pick<Piece, 'mesh'>[],
+): Promise<ReadonlyMap<Mesh, BufferGeometry>> {
+  // As it stands now: while others are let in, it may be drawn, and turned for that.
+  const standing = new Map(pieces.map(({ mesh }) => [mesh, mesh.matrixWorld.clone()]))
   const placed = pieces.map(({ mesh }) => {
     const own = mesh.geometry.clone()
     for (const name of Object.keys(own.attributes)) if (name !== 'position') own.deleteAttribute(name)
@@ -36,15 +40,16 @@ export async function bakeOcclusion(pieces: readonly Piece[]): Promise<ReadonlyM
   const baked = new Map<Mesh, BufferGeometry>()
   let since = performance.now()
   for (const { mesh } of pieces) {
-    const fine = fineSurface(mesh, largest)
+    const stands = standing.get(mesh) as Matrix4
+    const fine = fineSurface(mesh.geometry, (FINE * largest) / Math.max(stands.getMaxScaleOnAxis(), 1e-9))
     const positions = fine.getAttribute('position')
     const normals = fine.getAttribute('normal')
     const colours = new Float32Array(3 * positions.count)
     const known = new Map<string, number>()
     const [at, up, way, side, other] = [new Vector3(), new Vector3(), new Vector3(), new Vector3(), new Vector3()]
     for (let i = 0; i < positions.count; i++) {
-      at.fromBufferAttribute(positions, i).applyMatrix4(mesh.matrixWorld)
-      up.fromBufferAttribute(normals, i).transformDirection(mesh.matrixWorld)
+      at.fromBufferAttribute(positions, i).applyMatrix4(stands)
+      up.fromBufferAttribute(normals, i).transformDirection(stands)
       const key = [...at.toArray(), ...up.toArray()].map((x) => Math.round((x / largest) * 2000)).join(' ')
       let seen = known.get(key)
       if (seen === undefined) {
@@ -78,9 +83,9 @@ export async function bakeOcclusion(pieces: readonly Piece[]): Promise<ReadonlyM
   return baked
 }
 
-/** The surface of a piece in smaller triangles, with its normals. */
-function fineSurface(mesh: Mesh, largest: number): BufferGeometry {
-  const plain = mesh.geometry.index ? mesh.geometry.toNonIndexed() : mesh.geometry
+/** A surface in triangles with no longer sides, with its normals. */
+function fineSurface(surface: BufferGeometry, longest: number): BufferGeometry {
+  const plain = surface.index ? surface.toNonIndexed() : surface
   const read = (name: string): Float32Array => {
     const attribute = plain.getAttribute(name)
     const values = new Float32Array(3 * attribute.count)
@@ -88,12 +93,7 @@ function fineSurface(mesh: Mesh, largest: number): BufferGeometry {
       values.set([attribute.getX(i), attribute.getY(i), attribute.getZ(i)], 3 * i)
     return values
   }
-  const scale = Math.max(mesh.matrixWorld.getMaxScaleOnAxis(), 1e-9)
-  const { positions, normals } = finer(
-    { positions: read('position'), normals: read('normal') },
-    (FINE * largest) / scale,
-    MOST_FINE,
-  )
+  const { positions, normals } = finer({ positions: read('position'), normals: read('normal') }, longest, MOST_FINE)
   const made = new BufferGeometry()
   made.setAttribute('position', new BufferAttribute(positions, 3))
   made.setAttribute('normal', new BufferAttribute(normals, 3))

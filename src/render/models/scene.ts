@@ -51,6 +51,8 @@ export class DrawnScene implements DrawnModel {
   private readonly parallel = new OrthographicCamera()
   private readonly ground = new Ground()
   private readonly passes: Passes
+  /** Once for all who ask, at once too: what is baked again would be put in the place of what others draw with. */
+  private baking: Promise<void> | null = null
   /** Where each node stands in the file, and its own matrix. */
   private readonly rest = new Map<number, { readonly world: Matrix4; readonly own: Matrix4 }>()
 
@@ -77,14 +79,17 @@ export class DrawnScene implements DrawnModel {
     }
   }
 
-  async bakeOcclusion(): Promise<void> {
-    if (!this.passes.occlusion) {
-      // As the file has it: not turned, and no part of it moved.
-      for (const [index, object] of this.nodes) object.matrix.copy((this.rest.get(index) as { own: Matrix4 }).own)
-      this.turning.matrix.identity()
-      this.turning.updateMatrixWorld(true)
-      this.passes.occlusion = await bakeOcclusion(this.pieces)
-    }
+  bakeOcclusion(): Promise<void> {
+    this.baking ??= this.bake()
+    return this.baking
+  }
+
+  private async bake(): Promise<void> {
+    // As the file has it: not turned, and no part of it moved.
+    for (const [index, object] of this.nodes) object.matrix.copy((this.rest.get(index) as { own: Matrix4 }).own)
+    this.turning.matrix.identity()
+    this.turning.updateMatrixWorld(true)
+    this.passes.occlusion = await bakeOcclusion(this.pieces)
   }
 
   draw(node: ModelNode, width: number, height: number, ground?: ImageBitmap): CanvasImageSource {

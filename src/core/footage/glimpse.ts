@@ -1,0 +1,73 @@
+import { type Picture, reducePicture, wordsOf } from '../image'
+
+/** Frames are looked at so many px wide. */
+const SIDE = 64
+/** So many px each way tell what a cell of the small picture holds. */
+const TOLD_BY = 4
+const SAMPLES = TOLD_BY * TOLD_BY
+
+/** A frame, small: red, green and blue on black, and alpha, of each pixel. What it is told from others by. */
+export type Glimpse = Uint8Array
+
+/** A glimpse of a picture; of a large one some px are looked at, evenly, as many in each cell whatever its size. */
+export function glimpseOf(picture: Picture): Glimpse {
+  const { width, height } = picture
+  return Math.max(width, height) <= SIDE * TOLD_BY ? onBlack(reducePicture(picture, SIDE)) : sampled(picture)
+}
+
+function onBlack({ data }: Picture): Glimpse {
+  const glimpse = new Uint8Array(data.length)
+  for (let p = 0; p < data.length; p += 4) {
+    const alpha = data[p + 3] as number
+    for (let c = 0; c < 3; c++) glimpse[p + c] = ((data[p + c] as number) * alpha) / 255
+    glimpse[p + 3] = alpha
+  }
+  return glimpse
+}
+
+function sampled(picture: Picture): Glimpse {
+  const { width, height } = picture
+  const factor = Math.max(width, height) / SIDE
+  const [w, h] = [Math.max(1, Math.round(width / factor)), Math.max(1, Math.round(height / factor))]
+  const words = wordsOf(picture)
+  const places = (size: number, count: number) =>
+    Int32Array.from({ length: count * TOLD_BY }, (_, i) => Math.floor(((i + 0.5) * size) / (count * TOLD_BY)))
+  const [xs, ys] = [places(width, w), places(height, h)]
+  const every = Math.max(1, Math.floor(width / (w * TOLD_BY)))
+  // Each row begins elsewhere, so that what is striped is not taken for plain.
+  const rows = ys.map((y, i) => y * width + ((7 * i) % every) - (every >> 1))
+  const glimpse = new Uint8Array(w * h * 4)
+  for (let y = 0, to = 0; y < h; y++)
+    for (let x = 0; x < w; x++, to += 4) {
+      // Two channels are summed in one word: sixteen of them stay below its half.
+      let [redBlue, greenAlpha] = [0, 0]
+      for (let k = 0; k < TOLD_BY; k++) {
+        const row = rows[y * TOLD_BY + k] as number
+        for (let i = x * TOLD_BY; i < (x + 1) * TOLD_BY; i++) {
+          const word = words[row + (xs[i] as number)] as number
+          redBlue += word & 0xff00ff
+          greenAlpha += (word >>> 8) & 0xff00ff
+        }
+      }
+      if (greenAlpha >>> 16 === SAMPLES * 255) {
+        glimpse[to] = (redBlue & 0xffff) / SAMPLES
+        glimpse[to + 1] = (greenAlpha & 0xffff) / SAMPLES
+        glimpse[to + 2] = (redBlue >>> 16) / SAMPLES
+        glimpse[to + 3] = 255
+      } else clearIn(glimpse, to, words, rows.subarray(y * TOLD_BY), xs.subarray(x * TOLD_BY))
+    }
+  return glimpse
+}
+
+/** A cell of which some is clear: each px by its alpha. */
+function clearIn(glimpse: Glimpse, to: number, words: Int32Array, rows: Int32Array, xs: Int32Array): void {
+  const sums = [0, 0, 0, 0]
+  for (let k = 0; k < TOLD_BY; k++)
+    for (let i = 0; i < TOLD_BY; i++) {
+      const word = words[(rows[k] as number) + (xs[i] as number)] as number
+      const alpha = word >>> 24
+      for (let c = 0; c < 3; c++) sums[c] = (sums[c] as number) + (((word >>> (8 * c)) & 255) * alpha) / 255
+      sums[3] = (sums[3] as number) + alpha
+    }
+  for (const [c, sum] of sums.entries()) glimpse[to + c] = sum / SAMPLES
+}
