@@ -144,6 +144,7 @@ test('two regions with periods of their own are in one cinemagraph, and Fit know
   await hands.click(page.getByRole('link', { name: 'Fit' }))
   await expect(page.getByRole('main')).toContainText('lamp')
   // With the drops of both clips; what is offered at the top is where both come home.
+  await page.screenshot({ path: '/tmp/fit-two.png' })
   // FITTED
   // The same view, nearer, and from somewhere else: it is laid over the still.
   await command(page, 'Footage', /^Footage/)

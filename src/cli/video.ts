@@ -110,22 +110,33 @@ async function* framesOf(file: string, reader: string, decoder: string | null): 
     child.once('close', resolve)
     child.once('error', () => resolve(null))
   })
-  let held: Buffer[] = []
-  let size = 0
   try {
+    /** What has come of the head of the next frame. */
+    let head: Buffer = Buffer.alloc(0)
+    let frame: Picture | null = null
+    let filled = 0
     for await (const part of child.stdout as AsyncIterable<Buffer>) {
-      held.push(part)
-      size += part.length
-      for (;;) {
-        const first = held[0] as Buffer
-        const head = headOf(first.length >= 160 || held.length === 1 ? first : Buffer.concat(held))
-        if (!head || size < head.start + 4 * head.width * head.height) break
-        const all = held.length === 1 ? first : Buffer.concat(held)
-        const end = head.start + 4 * head.width * head.height
-        yield { width: head.width, height: head.height, data: new Uint8ClampedArray(all.subarray(head.start, end)) }
-        held = end < all.length ? [all.subarray(end)] : []
-        size = all.length - end
-        if (held.length === 0) break
+      let rest = part
+      while (rest.length > 0) {
+        if (!frame) {
+          // A head is short: it is found within what came last and a little before it.
+          const before = head.length
+          head = before === 0 ? rest : Buffer.concat([head, rest])
+          const told = headOf(head)
+          if (!told) break
+          const { width, height, start } = told
+          rest = rest.subarray(start - before)
+          head = Buffer.alloc(0)
+          frame = { width, height, data: new Uint8ClampedArray(4 * width * height) }
+          filled = 0
+        }
+        const some: Buffer = rest.subarray(0, frame.data.length - filled)
+        frame.data.set(some, filled)
+        filled += some.length
+        rest = rest.subarray(some.length)
+        if (filled < frame.data.length) continue
+        yield frame
+        frame = null
       }
     }
     if ((await ended) !== 0)

@@ -222,7 +222,7 @@ const ALONE = { times: 1.6, steps: 1, share: 0.3 }
 const RECURS = 1.5
 
 /** A cut in which something passes costs so much more, and one of frames that are far from all others up to so much: it is a loop all the same. */
-const PASSING = 0.35
+const PASSING = 0.5
 const FAR = 0.2
 /** How much more a cut costs, given by its start and length, for what no other frame of the clip shows but those beside it: by how far each is from all others, in steps, or by what only passes in it. */
 function aloneIn(distances: Distances, { step }: Ordinary): (start: number, length: number) => number {

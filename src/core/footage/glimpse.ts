@@ -6,23 +6,26 @@ const SIDE = 64
 const TOLD_BY = 4
 const SAMPLES = TOLD_BY * TOLD_BY
 
-/** A frame, small: red, green and blue on black, and alpha, of each pixel. What it is told from others by. */
-export type Glimpse = Uint8Array
-
-/** A glimpse of a picture; of a large one some px are looked at, evenly, as many in each cell whatever its size. */
-export function glimpseOf(picture: Picture): Glimpse {
-  const { width, height } = picture
-  return Math.max(width, height) <= SIDE * TOLD_BY ? onBlack(reducePicture(picture, SIDE)) : sampled(picture)
+/** A frame, small: red, green and blue on black, and alpha, of each pixel, row by row. What it is told from others by. */
+export interface Glimpse {
+  readonly width: number
+  readonly data: Uint8Array
 }
 
-function onBlack({ data }: Picture): Glimpse {
+/** A glimpse of a picture; of one of which no more than every other px would be looked at each way some are, evenly, as many in each cell. */
+export function glimpseOf(picture: Picture): Glimpse {
+  const { width, height } = picture
+  return Math.max(width, height) < 2 * SIDE * TOLD_BY ? onBlack(reducePicture(picture, SIDE)) : sampled(picture)
+}
+
+function onBlack({ width, data }: Picture): Glimpse {
   const glimpse = new Uint8Array(data.length)
   for (let p = 0; p < data.length; p += 4) {
     const alpha = data[p + 3] as number
     for (let c = 0; c < 3; c++) glimpse[p + c] = ((data[p + c] as number) * alpha) / 255
     glimpse[p + 3] = alpha
   }
-  return glimpse
+  return { width, data: glimpse }
 }
 
 function sampled(picture: Picture): Glimpse {
@@ -56,11 +59,11 @@ function sampled(picture: Picture): Glimpse {
         glimpse[to + 3] = 255
       } else clearIn(glimpse, to, words, rows.subarray(y * TOLD_BY), xs.subarray(x * TOLD_BY))
     }
-  return glimpse
+  return { width: w, data: glimpse }
 }
 
 /** A cell of which some is clear: each px by its alpha. */
-function clearIn(glimpse: Glimpse, to: number, words: Int32Array, rows: Int32Array, xs: Int32Array): void {
+function clearIn(glimpse: Uint8Array, to: number, words: Int32Array, rows: Int32Array, xs: Int32Array): void {
   const sums = [0, 0, 0, 0]
   for (let k = 0; k < TOLD_BY; k++)
     for (let i = 0; i < TOLD_BY; i++) {

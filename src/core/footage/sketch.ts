@@ -44,12 +44,12 @@ interface Weighing {
  * grows or falls steadily over the whole clip is taken out.
  */
 function weighed(glimpses: readonly Glimpse[]): Weighing {
-  const [count, length] = [glimpses.length, glimpses[0]?.length ?? 0]
+  const [count, length] = [glimpses.length, glimpses[0]?.data.length ?? 0]
   const [sums, squares, along] = [new Float64Array(length), new Float64Array(length), new Float64Array(length)]
-  for (const [n, glimpse] of glimpses.entries()) {
+  for (const [n, { data }] of glimpses.entries()) {
     const at = n - (count - 1) / 2
     for (let i = 0; i < length; i++) {
-      const value = glimpse[i] as number
+      const value = data[i] as number
       sums[i] = (sums[i] as number) + value
       squares[i] = (squares[i] as number) + value * value
       along[i] = (along[i] as number) + at * value
@@ -96,17 +96,18 @@ export function sketchesOf(glimpses: readonly Glimpse[]): Float32Array[] {
   const { light, weights } = weighed(glimpses)
   const { to, sign } = projectionOf(weights.length)
   const scale = 1 / Math.sqrt(weights.length)
-  const factors = weights.map((weight, i) => weight * scale * (sign[i] as number))
-  return glimpses.map((glimpse, n) => {
-    const sketch = new Float32Array(NUMBERS)
+  const factors = Float64Array.from(weights, (weight, i) => weight * scale * (sign[i] as number))
+  const sketch = new Float64Array(NUMBERS)
+  return glimpses.map(({ data }, n) => {
+    sketch.fill(0)
     for (let c = 0; c < 4; c++) {
       const by = 1 / (light[c]?.[n] ?? 1)
-      for (let i = c; i < glimpse.length; i += 4) {
+      for (let i = c; i < data.length; i += 4) {
         const k = to[i] as number
-        sketch[k] = (sketch[k] as number) + by * (factors[i] as number) * (glimpse[i] as number)
+        sketch[k] = (sketch[k] as number) + by * (factors[i] as number) * (data[i] as number)
       }
     }
-    return sketch
+    return new Float32Array(sketch)
   })
 }
 

@@ -7,13 +7,14 @@ const [ACROSS, DOWN, N] = [64, 36, 150]
 
 /** A wall with grain; what is shown besides at a place and frame, by how much. */
 const clip = (besides: (x: number, y: number, n: number) => number): Glimpse[] =>
-  Array.from({ length: N }, (_, n) =>
-    Uint8Array.from({ length: 4 * ACROSS * DOWN }, (__, i) => {
+  Array.from({ length: N }, (_, n) => ({
+    width: ACROSS,
+    data: Uint8Array.from({ length: 4 * ACROSS * DOWN }, (__, i) => {
       if (i % 4 === 3) return 255
       const [x, y] = [(i >> 2) % ACROSS, Math.floor((i >> 2) / ACROSS)]
       return 90 + 40 * seeded(3, x, y) + 4 * seeded(5, n, i) + besides(x, y, n)
     }),
-  )
+  }))
 /** A gull, two places wide, that flies over from a frame on. */
 const gull = (from: number) => (x: number, y: number, n: number) =>
   Math.abs(x - 3 * (n - from)) < 1.5 && y === 8 ? 90 : 0

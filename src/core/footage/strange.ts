@@ -1,43 +1,86 @@
-/** A value is strange that lies outside of what all frames but such a share, each way, have at its place, by so much of 255. */
+import type { Glimpse } from './glimpse'
+
+/** A value is strange that lies outside of what all frames but such a share, each way, have at its place or beside it, by so much of 255: a camera that shakes shows there what is beside it. */
 const RANGE = { share: 0.04, besides: 24 }
 /** A place that is strange in more frames than such a share of all is another scene, not something that passes. */
 const PASSING_SHARE = 0.15
+/** Green tells nearly all that is seen, and red what is as bright. */
+const TOLD_BY = [0, 1] as const
 
 /**
  * In how many places of each frame something is seen that is there at no other time: what only passes, though it be small. Places are those of the glimpses.
  * @param beside frames that are so near that they show the same thing passing
  */
-export function strangeIn(glimpses: readonly Uint8Array[], beside: number): Uint16Array {
+export function strangeIn(glimpses: readonly Glimpse[], beside: number): Uint16Array {
   const count = glimpses.length
   const strange = new Uint16Array(count)
-  const length = glimpses[0]?.length ?? 0
+  const { width = 0, data } = glimpses[0] ?? {}
+  const places = (data?.length ?? 0) >> 2
   const each = Math.floor(RANGE.share * count)
   if (each < 1) return strange
-  const bins = new Uint32Array(256)
-  // What a place holds in all frames, side by side: it is gone through twice.
-  const values = new Uint8Array(count)
-  for (let place = 0; place < length; place += 4) {
-    // Green tells nearly all that is seen, and red what is as bright.
-    const odd = new Set<number>()
-    for (const channel of [0, 1]) {
-      bins.fill(0)
-      for (let n = 0; n < count; n++) {
-        const value = (glimpses[n] as Uint8Array)[place + channel] as number
-        values[n] = value
-        bins[value] = (bins[value] as number) + 1
+  const ranges = TOLD_BY.map((channel) => rangesOf(glimpses, channel, width, each))
+  // No more than the shares that are left out of the ranges.
+  const odd: [frame: number, place: number][] = []
+  for (const [n, glimpse] of glimpses.entries())
+    for (let place = 0; place < places; place++)
+      for (let c = 0; c < TOLD_BY.length; c++) {
+        const value = glimpse.data[4 * place + (TOLD_BY[c] as number)] as number
+        const { least, most } = ranges[c] as Ranges
+        if (value >= (least[place] as number) && value <= (most[place] as number)) continue
+        odd.push([n, place])
+        break
       }
-      let [low, high] = [0, 255]
-      for (let sum = bins[0] as number; sum <= each; ) sum += bins[++low] as number
-      for (let sum = bins[255] as number; sum <= each; ) sum += bins[--high] as number
-      const [least, most] = [low - RANGE.besides, high + RANGE.besides]
-      for (let n = 0; n < count; n++) if ((values[n] as number) < least || (values[n] as number) > most) odd.add(n)
-    }
-    if (odd.size === 0 || odd.size > PASSING_SHARE * count) continue
-    const [first, last] = [Math.min(...odd), Math.max(...odd)]
-    // What comes again does not only pass.
-    if (last - first <= 2 * beside) for (const n of odd) strange[n] = (strange[n] as number) + 1
+  const [times, first, last] = [new Uint16Array(places), new Int32Array(places).fill(-1), new Int32Array(places)]
+  for (const [n, place] of odd) {
+    times[place] = (times[place] as number) + 1
+    if ((first[place] as number) < 0) first[place] = n
+    last[place] = n
   }
+  // What comes again does not only pass.
+  const passes = (place: number) =>
+    (times[place] as number) <= PASSING_SHARE * count &&
+    (last[place] as number) - (first[place] as number) <= 2 * beside
+  for (const [n, place] of odd) if (passes(place)) strange[n] = (strange[n] as number) + 1
   return strange
+}
+
+interface Ranges {
+  readonly least: Int16Array
+  readonly most: Int16Array
+}
+
+/** Between which values each place, and those beside it, are in all frames but so many each way, and a little further. */
+function rangesOf(glimpses: readonly Glimpse[], channel: number, width: number, each: number): Ranges {
+  const places = (glimpses[0]?.data.length ?? 0) >> 2
+  const bins = new Uint16Array(256 * places)
+  for (const { data } of glimpses)
+    for (let place = 0; place < places; place++) {
+      const bin = 256 * place + (data[4 * place + channel] as number)
+      bins[bin] = (bins[bin] as number) + 1
+    }
+  const [low, high] = [new Int16Array(places), new Int16Array(places)]
+  for (let place = 0; place < places; place++) {
+    const of = 256 * place
+    let [from, to] = [of, of + 255]
+    for (let sum = bins[from] as number; sum <= each; ) sum += bins[++from] as number
+    for (let sum = bins[to] as number; sum <= each; ) sum += bins[--to] as number
+    low[place] = from - of
+    high[place] = to - of
+  }
+  return {
+    least: spread(low, width, Math.min).map((value) => value - RANGE.besides),
+    most: spread(high, width, Math.max).map((value) => value + RANGE.besides),
+  }
+}
+
+/** Of each place and the eight about it. */
+function spread(values: Int16Array, width: number, of: (a: number, b: number) => number): Int16Array {
+  const along = values.map((value, i) => {
+    const x = i % width
+    const left = x > 0 ? of(value, values[i - 1] as number) : value
+    return x < width - 1 ? of(left, values[i + 1] as number) : left
+  })
+  return along.map((value, i) => of(of(value, along[i - width] ?? value), along[i + width] ?? value))
 }
 
 /** Something passes in a frame that is strange in so many places, as at least so many of those about it are: a camera that shakes makes single ones strange. */
