@@ -1,5 +1,15 @@
 import { ClipError } from '@/codecs/claims'
-import { type Cut, cutCosts, Distances, findCuts, type Glimpse, glimpseOf, periodOf } from '@/core/footage'
+import {
+  type Cut,
+  cutCosts,
+  Distances,
+  type Found,
+  findCuts,
+  type Glimpse,
+  glimpseOf,
+  periodOf,
+  refined,
+} from '@/core/footage'
 import { reducePicture } from '@/core/image'
 import { type Described, describeFrame, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
 import { median } from '@/core/statistics'
@@ -77,32 +87,37 @@ export async function findIn(
   const least = min ?? leastLoop(rate, frames)
   const wanted = { least, most: max ?? frames, from: from ?? 0, to: to ?? frames }
   const period = periodOf(distances)
-  const cuts = findCuts(cutCosts(distances, wanted), top, null, period)
   return {
     file: source.file,
     frames,
     rate: Number(rate.toFixed(3)),
     period,
-    cuts: await looked(source, cuts),
+    cuts: await looked(source, findCuts(cutCosts(distances, wanted), top, null, period)),
   }
 }
 
 /** Looks at the seams of loops in a clip, at the size at which files are judged. */
-async function looked(source: Source, cuts: readonly Cut[]): Promise<FoundCut[]> {
-  if (cuts.length === 0) return []
-  const side = judgedSide(cuts.reduce((sum, { length }) => Math.max(sum, length), 0) + 1)
+async function looked(source: Source, found: readonly Found[]): Promise<FoundCut[]> {
+  const wanted = new Set<number>()
+  for (const { near, ...cut } of found)
+    for (const { start, length } of [cut, ...near]) for (let n = start; n < start + length; n++) wanted.add(n)
+  if (wanted.size === 0) return []
+  const side = judgedSide(wanted.size + 1)
   const described = new Map<number, Described>()
   let n = 0
   for await (const picture of source.frames()) {
-    if (cuts.some(({ start, length }) => n >= start && n < start + length))
-      described.set(n, describeFrame(reducePicture(picture, side)))
+    if (wanted.has(n)) described.set(n, describeFrame(reducePicture(picture, side)))
     n++
   }
-  return cuts.map((cut) => {
-    const own = Array.from({ length: cut.length }, (_, k) => described.get(cut.start + k) as Described)
-    const { ratio, verdict } = judgeDescribed(own)
-    return { ...cut, cost: Number(cut.cost.toFixed(4)), ratio: Number(ratio.toFixed(4)), verdict }
-  })
+  const cuts = await refined(found, async ({ start, length }) =>
+    judgeDescribed(Array.from({ length }, (_, k) => described.get(start + k) as Described)),
+  )
+  return cuts.map(({ start, length, cost, ratio, verdict }) => ({
+    ...{ start, length },
+    cost: Number(cost.toFixed(4)),
+    ratio: Number(ratio.toFixed(4)),
+    verdict,
+  }))
 }
 
 /** 0 where loops lie in every clip, 1 where none does in one, 2 where one cannot be read. */

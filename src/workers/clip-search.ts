@@ -13,6 +13,7 @@ import {
   type Plan,
   periodOf,
   type Region,
+  refined,
   shareOf,
 } from '@/core/footage'
 import { type Picture, reducePicture } from '@/core/image'
@@ -102,13 +103,11 @@ export async function loopsIn(
   const { distances, small } = await lookedAt(of, plan, pictureOf, pause)
   const period = periodOf(distances)
   const costs = cutCosts(distances, { least, most, from, to: to + 1 })
-  const cuts: FoundLoop[] = []
-  for (const cut of findCuts(costs, LISTED, holds, period)) {
+  const cuts = await refined(findCuts(costs, LISTED, holds, period), async ({ start, length }) => {
     await pause()
-    const cropped = applyMend(plan, { kind: 'crop', from: cut.start, to: cut.start + cut.length - 1 }, of.shape)
+    const cropped = applyMend(plan, { kind: 'crop', from: start, to: start + length - 1 }, of.shape)
     const { ratio, verdict } = (await report(cropped)).seam
-    const moving = shareOf(movingRegion(small.slice(cut.start, cut.start + cut.length)))
-    cuts.push({ ...cut, ratio, verdict, moving })
-  }
+    return { ratio, verdict, moving: shareOf(movingRegion(small.slice(start, start + length))) }
+  })
   return { period, cuts, map: cutMap(costs, CELLS) }
 }

@@ -1,0 +1,43 @@
+import { median } from '../statistics'
+import { type Ordinary, STILL } from './ordinary'
+import { besideOf, type Distances } from './sketch'
+import { passesIn } from './strange'
+
+/** A frame is alone if it is so many times as far from all others as is usual, and so many steps besides; a thing passes where no greater share of a cut is so. */
+const ALONE = { times: 1.6, steps: 1, share: 0.3 }
+
+/** Most of a clip comes back where frames have others, elsewhere in it, no further away than so many steps. */
+const RECURS = 1.5
+
+/** A cut in which something passes costs so much more, and one of frames that are far from all others up to so much: it is a loop all the same. */
+const PASSING = 0.5
+const FAR = 0.2
+/** How much more a cut costs, given by its start and length, for what no other frame of the clip shows but those beside it: by how far each is from all others, in steps, or by what only passes in it. */
+export function aloneIn(distances: Distances, { step }: Ordinary): (start: number, length: number) => number {
+  const { frames } = distances
+  const beside = besideOf(frames)
+  const nearest = Array.from({ length: frames }, (_, n) => {
+    let least = Infinity
+    for (let m = 0; m < frames; m++) if (Math.abs(m - n) > beside) least = Math.min(least, distances.at(n, m))
+    return Math.sqrt(least)
+  })
+  const usual = median(nearest.filter(Number.isFinite))
+  // Where most of a clip never comes back, what does not either is nothing that only passes.
+  const recurs = usual <= RECURS * step
+  const [sums, counts, passing] = [[0], [0], [0]]
+  const passes = passesIn(distances.strange)
+  for (const [n, each] of nearest.entries()) {
+    const over = (each - ALONE.times * usual) / Math.max(step, STILL) - ALONE.steps
+    const is = recurs && Number.isFinite(over) && over > 0
+    sums.push((sums[n] as number) + (is ? over : 0))
+    counts.push((counts[n] as number) + (is ? 1 : 0))
+    passing.push((passing[n] as number) + (passes[n] ? 1 : 0))
+  }
+  const within = (of: readonly number[], start: number, length: number) =>
+    (of[start + length] as number) - (of[start] as number)
+  return (start, length) => {
+    if (within(passing, start, length) > 0) return PASSING
+    // What is so for longer does not pass: it is what the clip shows there.
+    return within(counts, start, length) > ALONE.share * length ? 0 : Math.min(FAR, within(sums, start, length))
+  }
+}
