@@ -5,6 +5,9 @@ import { toHex } from '@/core/colour'
 import { REGIONS, type SeamReport } from '@/core/seam'
 import { type PointedFrames, type Ring, stepWords, useRingChart } from './use-ring-chart'
 
+/** It is narrow, and has nine cells in each column. */
+const FEWER = { labels: 6, most: 60 }
+
 /** Where in the picture each step is: nine regions, the seam step in the middle. */
 export function RegionChart({ pictures, ...pointed }: { pictures: SeamReport } & PointedFrames) {
   const { regions, steps } = pictures
@@ -39,13 +42,14 @@ export function RegionChart({ pictures, ...pointed }: { pictures: SeamReport } &
       series: [
         {
           type: 'heatmap',
+          emphasis: { disabled: true },
           data: order.flatMap((n, i) => (regions[n] ?? []).map((step, region) => [i, region, step])),
         },
       ],
     }),
     [regions],
   )
-  const box = useRingChart(steps, option, pointed, 6)
+  const box = useRingChart(steps, option, pointed, FEWER)
   const seam = regions.at(-1) ?? []
   const most = REGIONS[seam.indexOf(Math.max(...seam))]
   return (

@@ -1,11 +1,9 @@
-/** Columns of a chart at most: more of them than px are drawn for nothing, and hold the page up. */
-const MOST = 360
-
 /**
  * The steps of a ring of N as the columns of a chart, from half-way round over the seam in the middle to half-way round
- * again: each a step, or, where there are many, several that follow each other. The seam step has a column of its own.
+ * again: each a step, or, where there are more than so many, several that follow each other: more columns than px are drawn for nothing, and hold the page up. The seam step has a column
+ * of its own.
  */
-export function ringColumns(N: number, most = MOST): readonly (readonly number[])[] {
+export function ringColumns(N: number, most: number): readonly (readonly number[])[] {
   const half = Math.floor(N / 2)
   const order = Array.from({ length: N }, (_, i) => (half + i) % N)
   const together = Math.max(1, Math.ceil(N / most))

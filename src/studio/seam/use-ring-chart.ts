@@ -29,82 +29,152 @@ export interface PointedFrames {
   readonly onPoint: (frame: number | null) => void
 }
 
-/** A chart round the ring; pointing at a step shows its frames, pressing it stays there. `option` must not change with every drawing; about so many steps are labelled. */
+type Chart = ReturnType<typeof echarts.init>
+
+/** Charts are drawn one after the other, and each in steps, so that none holds up the page for as long as all of them take. */
+let turn = Promise.resolve()
+function inTurn(...steps: readonly (() => void)[]): () => void {
+  let wanted = true
+  turn = turn.then(async () => {
+    for (const step of steps) {
+      await new Promise((go) => setTimeout(go))
+      if (!wanted) return
+      try {
+        step()
+      } catch (error) {
+        // The next one is drawn all the same.
+        return reportError(error)
+      }
+    }
+  })
+  return () => {
+    wanted = false
+  }
+}
+
+/** What is known of the chart that is shown, for what is pointed at. */
+interface Shown {
+  readonly chart: Chart
+  order: readonly number[]
+  pointed: number | null
+}
+
+/**
+ * A chart round the ring; pointing at a step shows its frames, pressing it stays there. `option` must not change with every drawing; about so many steps are labelled, and so many columns
+ * shown at the most.
+ */
 export function useRingChart(
   steps: readonly number[],
   option: (ring: Ring) => object,
   { onFrame, onPoint }: PointedFrames,
-  labels = 12,
+  { labels = 12, most = 150 }: { readonly labels?: number; readonly most?: number } = {},
 ) {
   const box = useRef<HTMLDivElement>(null)
-  const N = steps.length
+  const shown = useRef<Shown | null>(null)
   const theme = useShownTheme()
   const told = useRef({ onFrame, onPoint })
   told.current = { onFrame, onPoint }
+  // The chart is made once, and given other steps as they come.
+  useEffect(() => {
+    const element = box.current
+    if (!element) return
+    const end = { now: () => {} }
+    const leave = inTurn(() => {
+      const made: Shown = { chart: echarts.init(element), order: [], pointed: null }
+      shown.current = made
+      listen(made, told)
+      const observer = new ResizeObserver(() => made.chart.resize())
+      observer.observe(element)
+      end.now = () => {
+        observer.disconnect()
+        endChart(made.chart)
+        if (made.pointed !== null) told.current.onPoint(null)
+        shown.current = null
+      }
+    })
+    return () => {
+      leave()
+      end.now()
+    }
+  }, [])
   useEffect(() => {
     const element = box.current
     if (!element || !theme) return
-    const chart = echarts.init(element)
-    const order = ringColumns(N).map((column) => greatestOf(column, steps))
-    const colour = (name: string) => themeColour(element, name)
-    const ink = colour('base-content')
-    const every = Math.max(1, Math.round(N / labels))
-    // The word at the seam needs room.
-    const together = Math.max(1, Math.round(N / order.length))
-    const isLabelled = (n: number) => n % every < together && n > every / 2 && n < N - 1 - every / 2
-    chart.setOption({
-      animation: false,
-      textStyle: { fontFamily: 'JetBrains Mono Variable, monospace', color: ink },
-      ...option({
-        N,
-        order,
-        ink,
-        colour,
-        xAxis: {
-          type: 'category',
-          data: order.map((n) => (n === N - 1 ? 'seam' : String(n))),
-          axisLine: { lineStyle: { color: ink, opacity: 0.4 } },
-          axisTick: { show: false },
-          axisLabel: {
-            color: ink,
-            fontSize: 10,
-            interval: (i: number) => order[i] === N - 1 || isLabelled(order[i] as number),
-          },
-        },
-        tooltip: {
-          backgroundColor: colour('base-100'),
-          borderColor: colour('base-300'),
-          textStyle: { color: ink, fontSize: 12 },
-          confine: true,
-        },
-      }),
-    })
-    const stepAt = ({ offsetX, offsetY }: { offsetX: number; offsetY: number }) =>
-      chart.containPixel('grid', [offsetX, offsetY])
-        ? (order[Number(chart.convertFromPixel({ xAxisIndex: 0 }, offsetX))] ?? null)
-        : null
-    let pointed: number | null = null
-    const point = (n: number | null) => {
-      if (n === pointed) return
-      pointed = n
-      told.current.onPoint(n)
+    const give = () => {
+      if (!shown.current) return
+      const N = steps.length
+      const order = ringColumns(N, most).map((column) => greatestOf(column, steps))
+      shown.current.order = order
+      const whole = wholeOption(element, N, order, labels, option)
+      shown.current.chart.setOption(whole, { notMerge: true, lazyUpdate: true })
     }
-    const surface = chart.getZr()
-    surface.on('click', (event: { offsetX: number; offsetY: number }) => {
-      const n = stepAt(event)
-      if (n !== null) told.current.onFrame(n)
-    })
-    surface.on('mousemove', (event: { offsetX: number; offsetY: number }) => point(stepAt(event)))
-    surface.on('globalout', () => point(null))
-    const observer = new ResizeObserver(() => chart.resize())
-    observer.observe(element)
-    return () => {
-      observer.disconnect()
-      endChart(chart)
-      if (pointed !== null) told.current.onPoint(null)
-    }
-  }, [N, steps, option, theme, labels])
+    // What is pending is laid out when a size is taken, and painted in the next frame: else both would be done there.
+    return inTurn(give, () => shown.current?.chart.resize())
+  }, [steps, option, theme, labels, most])
   return box
+}
+
+/** Tells which steps are pressed and pointed at. */
+function listen(shown: Shown, told: { readonly current: PointedFrames }): void {
+  const { chart } = shown
+  const stepAt = ({ offsetX, offsetY }: { offsetX: number; offsetY: number }) =>
+    shown.order.length > 0 && chart.containPixel('grid', [offsetX, offsetY])
+      ? (shown.order[Number(chart.convertFromPixel({ xAxisIndex: 0 }, offsetX))] ?? null)
+      : null
+  const point = (n: number | null) => {
+    if (n === shown.pointed) return
+    shown.pointed = n
+    told.current.onPoint(n)
+  }
+  const surface = chart.getZr()
+  surface.on('click', (event: { offsetX: number; offsetY: number }) => {
+    const n = stepAt(event)
+    if (n !== null) told.current.onFrame(n)
+  })
+  surface.on('mousemove', (event: { offsetX: number; offsetY: number }) => point(stepAt(event)))
+  surface.on('globalout', () => point(null))
+}
+
+function wholeOption(
+  element: HTMLElement,
+  N: number,
+  order: readonly number[],
+  labels: number,
+  option: (ring: Ring) => object,
+): Record<string, unknown> {
+  const colour = (name: string) => themeColour(element, name)
+  const ink = colour('base-content')
+  const every = Math.max(1, Math.round(N / labels))
+  // The word at the seam needs room.
+  const together = Math.max(1, Math.round(N / order.length))
+  const isLabelled = (n: number) => n % every < together && n > every / 2 && n < N - 1 - every / 2
+  return {
+    animation: false,
+    textStyle: { fontFamily: 'JetBrains Mono Variable, monospace', color: ink },
+    ...option({
+      N,
+      order,
+      ink,
+      colour,
+      xAxis: {
+        type: 'category',
+        data: order.map((n) => (n === N - 1 ? 'seam' : String(n))),
+        axisLine: { lineStyle: { color: ink, opacity: 0.4 } },
+        axisTick: { show: false },
+        axisLabel: {
+          color: ink,
+          fontSize: 10,
+          interval: (i: number) => order[i] === N - 1 || isLabelled(order[i] as number),
+        },
+      },
+      tooltip: {
+        backgroundColor: colour('base-100'),
+        borderColor: colour('base-300'),
+        textStyle: { color: ink, fontSize: 12 },
+        confine: true,
+      },
+    }),
+  }
 }
 
 /** A step in words: between which frames, and across the seam. */

@@ -1,0 +1,17 @@
+import { chromium } from 'playwright-core'
+const b = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox','--disable-gpu'] })
+const c = await b.newContext({ viewport:{width:1280,height:800}, serviceWorkers:'block' })
+const p = await c.newPage()
+await p.goto('http://localhost:3299/file'); await p.locator('[data-testid=file-view][data-ready=true]').waitFor()
+await p.getByRole('button',{name:'Awning and gulls'}).click()
+await p.getByRole('button',{name:/^Morph over/}).waitFor({timeout:60000})
+await p.waitForTimeout(2500)
+const s=await c.newCDPSession(p); await s.send('Profiler.enable'); await s.send('Profiler.setSamplingInterval',{interval:250}); await s.send('Profiler.start')
+await p.getByRole('button',{name:/^Morph over/}).click(); await p.waitForTimeout(5000)
+const {profile}=await s.send('Profiler.stop')
+const nodes=new Map(profile.nodes.map(n=>[n.id,n])); const self=new Map(); profile.samples.forEach((id,i)=>self.set(id,(self.get(id)||0)+profile.timeDeltas[i]/1000))
+const incl=n=>n.incl??=(self.get(n.id)||0)+(n.children||[]).reduce((a,c)=>a+incl(nodes.get(c)),0)
+const root=profile.nodes[0]; incl(root)
+const show=(n,d)=>{ if(incl(n)<3||d>14)return; console.log(' '.repeat(d)+n.callFrame.functionName+' '+n.callFrame.url.split('/').pop().slice(0,8)+' '+incl(n).toFixed(1)); for(const ch of (n.children||[]).map(x=>nodes.get(x)).sort((a,b)=>incl(b)-incl(a))) show(ch,d+1)}
+show(root,0)
+await b.close()
