@@ -143,9 +143,14 @@ test('two regions with periods of their own are in one cinemagraph, and Fit know
     .toEqual(['picture', 'group', 'group'])
   await hands.click(page.getByRole('link', { name: 'Fit' }))
   await expect(page.getByRole('main')).toContainText('lamp')
-  // With the drops of both clips; what is offered at the top is where both come home.
-  await page.screenshot({ path: '/tmp/fit-two.png' })
-  // FITTED
+  // Each is wanted at its own pace, 56 and 72 frames; both come home after 504.
+  await hands.click(page.getByRole('button', { name: /^Take 504 frames/ }))
+  await expect.poll(async () => (await storedLoop(page)).length).toBe(504)
+  const fits = page.getByTestId('fitted')
+  await expect(fits.nth(0)).toContainText('9 × 56 f as wanted')
+  await expect(fits.nth(1)).toContainText('7 × 72 f as wanted')
+  // With the drops of both clips.
+  expect(2 + hands.count).toBeLessThanOrEqual(8)
   // The same view, nearer, and from somewhere else: it is laid over the still.
   await command(page, 'Footage', /^Footage/)
   await expect(page.getByTestId('file-view')).toBeVisible()

@@ -2,6 +2,8 @@ import { describe, expect, it } from 'vitest'
 import { fraction } from '../clock'
 import type { Layer, Loop } from '../document'
 import { evaluate } from '../evaluate'
+import { exactLength } from '../fit'
+import { evenly } from '../motion'
 import { sheet } from '../testing/drums'
 import { applyFit, checkMotions, fillWith, fitRows } from '.'
 
@@ -30,6 +32,42 @@ describe('a fit', () => {
     expect(fitted?.events?.opacity?.cycles).toBe(5)
     // Left out of a fit, they keep their pace.
     expect(applyFit(loop, 120, []).layers[0]?.trembles?.x?.cycles).toBe(4)
+  })
+  it('wants its own pace of what plays, where that runs as often as comes nearest to it, and what is there of all else', () => {
+    const [drum] = sheet.layers as [Layer]
+    const clip = (id: string, count: number) => ({ kind: 'clip', id, name: id, delaysMs: new Array(count).fill(40) })
+    const plays = (id: string, cycles: number): Layer => ({
+      ...drum,
+      id: `${id} ${cycles}`,
+      kind: 'clip',
+      values: { clip: id },
+      motions: { time: evenly(1, cycles) },
+    })
+    const loop = {
+      ...sheet,
+      rate: fraction(25),
+      length: 56,
+      media: [clip('awning', 56), clip('lamp', 72)] as unknown as Loop['media'],
+      layers: [plays('awning', 1), plays('lamp', 1), plays('lamp', 2)],
+    }
+    const rows = fitRows(loop)
+    // Twice as often as comes nearest is meant so.
+    expect(rows.map(({ frames, cycles }) => [frames, cycles])).toEqual([
+      [56, 1],
+      [72, 1],
+      [28, 2],
+    ])
+    const wanted = rows.slice(0, 2).map(({ frames }) => ({ seconds: fraction(frames), fold: 1 }))
+    expect(exactLength(wanted, fraction(1), 1e6)).toBe(504)
+    const fitted = applyFit(loop, 504, [
+      { layerId: 'awning 1', name: 'time', cycles: 9 },
+      { layerId: 'lamp 1', name: 'time', cycles: 7 },
+    ])
+    expect(
+      fitRows(fitted)
+        .slice(0, 2)
+        .map(({ frames }) => frames),
+    ).toEqual([56, 72])
   })
   it('applied comes home, in parts of a turn too', () => {
     const fitted = applyFit(sheet, 20, [

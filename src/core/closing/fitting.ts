@@ -1,7 +1,8 @@
 import { type Fraction, MAX_LENGTH, toNumber } from '../clock'
-import { allLayers, changeLayer, type Layer, type Loop } from '../document'
+import { allLayers, changeLayer, type Layer, type Loop, referencesOf } from '../document'
 import { type FitMotion, fillDuration } from '../fit'
 import { layerKind } from '../layers'
+import { clipSeconds, mediumKind } from '../media'
 import { isEven, type Motion, periodFrames, stretchTravel, travel } from '../motion'
 import { checkMotions, type MotionReport } from './closing'
 import { changeAllTimes, repeatLoop, stretchLoop } from './timing'
@@ -37,7 +38,35 @@ export function foldOf({ motion, equivalence }: Pick<MotionReport, 'motion' | 'e
   return 1
 }
 
-/** The motions of a loop itself, then what trembles and what happens in it, with their periods as they are now. */
+/** So many whole cycles of something that lasts so many seconds fit a loop best at its own pace. */
+export const nearestCycles = (outer: Pick<Loop, 'length' | 'rate'>, seconds: number): number =>
+  Math.min(MAX_LENGTH, Math.max(1, Math.round(outer.length / toNumber(outer.rate) / seconds)))
+
+/** How long one cycle of what a layer plays lasts as it was made, s; null where it plays neither a clip nor a placed loop. */
+function madeSeconds({ loops, media }: Loop, layer: Layer): number | null {
+  for (const { to, id } of referencesOf(layer)) {
+    const placed = to === 'loop' && loops.find((each) => each.id === id)
+    if (placed) return placed.length / toNumber(placed.rate)
+    const medium = media.find((each) => each.id === id && each.kind === to)
+    const delaysMs = medium && mediumKind(medium.kind)?.delaysMs?.(medium)
+    if (delaysMs) return Math.max(1e-3, clipSeconds({ delaysMs }))
+  }
+  return null
+}
+
+/**
+ * Frames of one cycle that are wanted of a motion, as long as nobody says others: what plays, and runs as often as comes nearest to its own pace, is to have
+ * that; all else is to stay as it is.
+ */
+function wantedFrames(loop: Loop, { layer, name, motion }: MotionReport): number {
+  const now = periodFrames(motion.period, loop.length)
+  const seconds = layerKind(layer.kind).running === name ? madeSeconds(loop, layer) : null
+  if (seconds === null || Math.abs(loop.length / now - nearestCycles(loop, seconds)) > 1e-9) return now
+  // Seconds of a clip are a sum: without its last digits.
+  return Math.round(seconds * toNumber(loop.rate) * 1e6) / 1e6
+}
+
+/** The motions of a loop itself, then what trembles and what happens in it, with the periods that are wanted of them. */
 export function fitRows(loop: Loop): FitRow[] {
   const { length } = loop
   const motions = checkMotions(loop)
@@ -46,7 +75,7 @@ export function fitRows(loop: Loop): FitRow[] {
       const { layer, name, property, motion } = report
       const frames = periodFrames(motion.period, length)
       const what = { what: 'motion', layerId: layer.id, layer: layer.name, name, label: property.label } as const
-      return { ...what, frames, fold: foldOf(report), cycles: length / frames }
+      return { ...what, frames: wantedFrames(loop, report), fold: foldOf(report), cycles: length / frames }
     })
   const others = allLayers(loop).flatMap((layer) => {
     const { properties } = layerKind(layer.kind)

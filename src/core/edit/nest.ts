@@ -1,4 +1,5 @@
-import { MAX_LENGTH, toNumber } from '../clock'
+import { toNumber } from '../clock'
+import { nearestCycles } from '../closing'
 import { colourName } from '../colour'
 import {
   type InnerLoop,
@@ -92,10 +93,6 @@ function withNew<T extends { readonly id: string }>(held: readonly T[], brought:
   const known = new Set(held.map(({ id }) => id))
   return [...held, ...brought.filter(({ id }) => !known.has(id))]
 }
-
-/** So many whole cycles of something that lasts so many seconds fit a loop best at its own pace. */
-export const nearestCycles = (outer: Pick<Loop, 'length' | 'rate'>, seconds: number): number =>
-  Math.min(MAX_LENGTH, Math.max(1, Math.round(outer.length / toNumber(outer.rate) / seconds)))
 
 /** How fast something that lasts so long at its own pace runs where it was placed: 1 as it was made, 0.96 a little slower. */
 export function paceOf(outer: Pick<Loop, 'length' | 'rate'>, seconds: number): number {

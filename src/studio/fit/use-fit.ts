@@ -23,8 +23,6 @@ export const rowKey = ({ what, layerId, name }: Pick<FitRow, 'what' | 'layerId' 
 
 export interface WantedRow extends FitRow {
   readonly key: string
-  /** Frames of one cycle as they are now. */
-  readonly now: number
 }
 
 /** The motions of a loop with what is wanted of them, and the front of lengths that this leads to. */
@@ -38,7 +36,6 @@ export function useFit(loop: Loop) {
         return {
           ...row,
           key,
-          now: row.frames,
           frames: (own && wishes.frames[key]) || row.frames,
           locked: own && wishes.locked[key] === true,
         }
