@@ -204,6 +204,12 @@ function turned(file: Buffer, height: number): Buffer {
   return file
 }
 
+/** Ten bits with the light of Rec. ITU-R BT.2100, perceptual quantizer. */
+const HDR = [
+  ...['-pix_fmt', 'yuv420p10le', '-color_primaries', 'bt2020'],
+  ...['-color_trc', 'smpte2084', '-colorspace', 'bt2020nc'],
+]
+
 test('clips of all kinds are read as they are, or refused in words with the open one left', async ({ page }) => {
   await openFileView(page)
   const vp9 = ['-c:v', 'libvpx-vp9', '-deadline', 'realtime', '-cpu-used', '8']
@@ -233,6 +239,7 @@ test('clips of all kinds are read as they are, or refused in words with the open
     ['nothing.webm', Buffer.alloc(0), /is empty/],
     ['only-sound.webm', madeClip('g.webm', 'sine=d=0.4', '-c:a', 'libopus'), /holds no pictures/],
     ['words.mp4', Buffer.from('not a clip'), /does not begin as any moving picture/],
+    ['bright.webm', madeClip('h.webm', plain, ...vp9, ...HDR), /is an HDR video/],
   ]
   for (const [name, bytes, words] of refused) {
     await drop(page, name, bytes, 'video/webm')

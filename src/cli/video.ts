@@ -1,5 +1,5 @@
 import { spawn, spawnSync } from 'node:child_process'
-import { ClipError } from '@/codecs/claims'
+import { ClipError, HIGH_RANGE } from '@/codecs/claims'
 import type { Picture } from '@/core/image'
 import type { Source } from './sources'
 
@@ -7,7 +7,7 @@ import type { Source } from './sources'
 const READER = 'ffmpeg'
 const PROBE = 'ffprobe'
 /** Transfer functions of HDR (Rec. ITU-R BT.2100): PQ and HLG. */
-const HIGH_RANGE = ['smpte2084', 'arib-std-b67']
+const HIGH_RANGES = ['smpte2084', 'arib-std-b67']
 
 export const isVideo = (path: string): boolean => /\.(mp4|m4v|mov|webm|mkv)$/i.test(path)
 
@@ -66,10 +66,7 @@ function readProbe(text: string): {
   const times = packets.map(({ pts_time }) => Number(pts_time)).sort((a, b) => a - b)
   if (!stream?.width || !stream.height || times.length === 0 || times.some((time) => !Number.isFinite(time)))
     throw new ClipError('It holds no moving picture, or says no times of it.')
-  if (HIGH_RANGE.includes(stream.color_transfer ?? ''))
-    throw new ClipError(
-      'It is an HDR video, whose light a loop cannot hold as it is. Convert it to SDR (Rec. 709) first.',
-    )
+  if (HIGH_RANGES.includes(stream.color_transfer ?? '')) throw new ClipError(HIGH_RANGE)
   const last = Number(packets.at(-1)?.duration_time)
   const delaysMs = times.map((time, n) => {
     const next = times[n + 1]

@@ -22,6 +22,10 @@ export class ClipError extends Error {
   override readonly name = 'ClipError'
 }
 
+/** Why a video of high dynamic range (Rec. ITU-R BT.2100) is not read. */
+export const HIGH_RANGE =
+  'It is an HDR video, whose light a loop cannot hold as it is. Convert it to SDR (Rec. 709) first.'
+
 /** The most frames that are read of one file. */
 export const MOST_FRAMES = 20_000
 

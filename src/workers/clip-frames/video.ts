@@ -1,9 +1,12 @@
 import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input, type VideoSample, VideoSampleSink } from 'mediabunny'
-import { ClipError } from '@/codecs/claims'
+import { ClipError, HIGH_RANGE } from '@/codecs/claims'
 import { check, type OpenedClip, reader } from './reader'
 
 /** Codecs by the names that people know. */
 const CODECS: Readonly<Record<string, string>> = { avc: 'H.264', hevc: 'H.265', vp8: 'VP8', vp9: 'VP9', av1: 'AV1' }
+
+/** Transfer functions of HDR (Rec. ITU-R BT.2100), by their names in WebCodecs. */
+const HIGH_RANGES = ['pq', 'hlg']
 
 /** The pictures of a video track, turned and cropped as the container says; frames have the times that they are shown for. */
 export async function video(file: File, format: string): Promise<OpenedClip> {
@@ -18,6 +21,7 @@ export async function video(file: File, format: string): Promise<OpenedClip> {
     const codec = CODECS[track.codec ?? ''] ?? track.codec ?? 'an unknown codec'
     if (!(await track.canDecode()))
       throw new ClipError(`This browser cannot decode ${codec}. Convert ${file.name} to H.264, VP9 or AV1 first.`)
+    if (HIGH_RANGES.includes((await track.getColorSpace()).transfer ?? '')) throw new ClipError(HIGH_RANGE)
     const { packetCount, averagePacketRate } = await track.computePacketStats()
     const [width, height] = [track.displayWidth, track.displayHeight]
     check(width, height, packetCount, format)
