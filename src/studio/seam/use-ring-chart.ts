@@ -144,10 +144,9 @@ function wholeOption(
 ): Record<string, unknown> {
   const colour = (name: string) => themeColour(element, name)
   const ink = colour('base-content')
-  const every = Math.max(1, Math.round(N / labels))
-  // The word at the seam needs room.
-  const together = Math.max(1, Math.round(N / order.length))
-  const isLabelled = (n: number) => n % every < together && n > every / 2 && n < N - 1 - every / 2
+  // Counted from the seam, which is always labelled; its word needs the room beside it.
+  const every = Math.max(1, Math.round(order.length / labels))
+  const seam = order.indexOf(N - 1)
   return {
     animation: false,
     textStyle: { fontFamily: 'JetBrains Mono Variable, monospace', color: ink },
@@ -164,7 +163,7 @@ function wholeOption(
         axisLabel: {
           color: ink,
           fontSize: 10,
-          interval: (i: number) => order[i] === N - 1 || isLabelled(order[i] as number),
+          interval: (i: number) => (i - seam) % every === 0,
         },
       },
       tooltip: {
