@@ -11,8 +11,8 @@ const NEARER = { other: 0.35, whole: 0.55 }
 const BROKEN = { frame: 0.1, most: 0.35 }
 /** A cut is left out that costs so many times as much as the best, and so much besides. */
 const WORSE = { times: 3, besides: 0.35 }
-/** Near a cut are those that are no more than so much worse, no more than so many frames longer or shorter; so many of them are looked at, that begin so many frames apart. */
-const NEAR = { worse: 0.3, longer: 1, most: 6, apart: 3 }
+/** Near a cut are those that are no more than so much worse, no more than so many frames longer or shorter; so many of them are looked at, that begin so many frames apart and have no more than so many frames together. */
+const NEAR = { worse: 0.3, longer: 1, most: 6, apart: 3, frames: 2400 }
 
 /** A loop that was found, and others near it that are hardly worse, those first whose step over the seam is most like the steps beside it. */
 export interface Found extends Cut {
@@ -92,8 +92,9 @@ export function findCuts(
       }
     near.sort((a, b) => a.shows - b.shows)
     const some: Cut[] = []
+    const most = Math.min(NEAR.most, Math.floor(NEAR.frames / cut.length))
     for (const each of near) {
-      if (some.length >= NEAR.most) break
+      if (some.length >= most) break
       if (some.every(({ start }) => Math.abs(start - each.cut.start) >= NEAR.apart)) some.push(each.cut)
     }
     return some
@@ -103,6 +104,7 @@ export function findCuts(
 
 /** How many times as far the step over the seam of a cut goes as those beside it. */
 function leapOf(distances: Distances, { start, length }: Cut): number {
+  if (length < 3) return Infinity
   const step = (a: number, b: number) => Math.sqrt(distances.at(start + a, start + b))
   const beside = [step(length - 3, length - 2), step(length - 2, length - 1), step(0, 1), step(1, 2)]
   return step(length - 1, 0) / Math.max(1e-6, median(beside))

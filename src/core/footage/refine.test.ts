@@ -1,4 +1,6 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { seeded } from '../random'
 import { type Cut, cutCosts, Distances, type Found, findCuts, refined, type Seen } from '.'
 
 const cut = (start: number, length = 20, cost = 0.4): Cut => ({ start, length, cost })
@@ -43,6 +45,24 @@ describe('cuts near a loop that was found', () => {
       i % 4 === 3 ? 255 : 120 + 60 * Math.cos((2 * Math.PI * n) / 30 + (i >> 2) / 9) + (n % 7 === 0 ? 3 : 0),
     ),
   }))
+  it('are told for cuts of any length, of clips of any', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 2, max: 16 }),
+        fc.integer({ min: 2, max: 4 }),
+        fc.nat(999),
+        (count, every, seed) => {
+          const small = Array.from({ length: count }, (_, n) => ({
+            width: 4,
+            data: Uint8Array.from({ length: 64 }, (__, k) => 255 * seeded(seed, n % every, k)),
+          }))
+          const costs = cutCosts(new Distances(small), { least: 2, most: count, from: 0, to: count })
+          for (const { near } of findCuts(costs, 8))
+            for (const { start, length } of near) expect(start >= 0 && start + length <= count).toBe(true)
+        },
+      ),
+    )
+  })
   it('hold what it has to hold, lie in the bounds, and are hardly worse or longer', () => {
     const costs = cutCosts(new Distances(clip), { least: 8, most: 40, from: 5, to: 85 })
     const all = findCuts(costs, 4, 40, 30)

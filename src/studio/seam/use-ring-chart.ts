@@ -105,6 +105,9 @@ export function useRingChart(
       const N = steps.length
       const order = ringColumns(N, most).map((column) => greatestOf(column, steps))
       shown.current.order = order
+      // What was pointed at may not be there any more.
+      if (shown.current.pointed !== null) told.current.onPoint(null)
+      shown.current.pointed = null
       const whole = wholeOption(element, N, order, labels, option)
       shown.current.chart.setOption(whole, { notMerge: true, lazyUpdate: true })
     }
