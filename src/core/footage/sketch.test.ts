@@ -33,8 +33,24 @@ describe('a glimpse of a large picture', () => {
       expect(Math.abs(large / small - 1)).toBeLessThan(0.15)
     }
   })
-  it('is the same for the same picture', () => {
-    expect(between(glimpseOf(shot(900, 3)), glimpseOf(shot(900, 3)))).toBe(0)
+  it('is no larger than 64 px, and of a plain picture of any shape that colour on black, and its alpha', () => {
+    const size = fc.integer({ min: 1, max: 1400 })
+    const colour = fc.tuple(fc.nat(255), fc.nat(255), fc.nat(255), fc.nat(255))
+    fc.assert(
+      fc.property(size, size, colour, fc.boolean(), (width, height, [r, g, b, a], opaque) => {
+        const alpha = opaque ? 255 : a
+        const data = new Uint8ClampedArray(4 * width * height)
+        new Uint32Array(data.buffer).fill(((alpha << 24) | (b << 16) | (g << 8) | r) >>> 0)
+        const glimpse = glimpseOf({ width, height, data })
+        const down = glimpse.data.length / 4 / glimpse.width
+        expect(Math.max(glimpse.width, down)).toBeLessThanOrEqual(64)
+        expect(Number.isInteger(down)).toBe(true)
+        for (const at of [0, glimpse.data.length - 4])
+          for (const [c, value] of [r, g, b, 255].entries())
+            expect(Math.abs((glimpse.data[at + c] as number) - (value * alpha) / 255)).toBeLessThanOrEqual(1.01)
+      }),
+      { numRuns: 60 },
+    )
   })
 })
 
