@@ -61,13 +61,13 @@ interface Shown {
 
 /**
  * A chart round the ring; pointing at a step shows its frames, pressing it stays there. `option` must not change with every drawing; about so many steps are labelled, and so many columns
- * shown at the most.
+ * shown at the most: of several steps in one the greatest is seen, and one that is held is not.
  */
 export function useRingChart(
   steps: readonly number[],
   option: (ring: Ring) => object,
   { onFrame, onPoint }: PointedFrames,
-  { labels = 12, most = 150 }: { readonly labels?: number; readonly most?: number } = {},
+  { labels = 12, most = 360 }: { readonly labels?: number; readonly most?: number } = {},
 ) {
   const box = useRef<HTMLDivElement>(null)
   const shown = useRef<Shown | null>(null)
