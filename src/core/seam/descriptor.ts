@@ -68,7 +68,7 @@ function halve({ width, height, values }: Plane): Plane {
 }
 
 /** Longest side of the frames that are judged, px, and the least that it is reduced to for very long loops. */
-const JUDGED_SIDE = 96
+const JUDGED_SIDE = 128
 const LEAST_SIDE = 24
 /** Descriptors take three floats a pixel, over all scales a third more. The ceiling is 128 MB. */
 const CEILING_FLOATS = 32 * 1024 * 1024

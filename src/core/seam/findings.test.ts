@@ -165,7 +165,7 @@ describe('a picture made smaller', () => {
       fc.property(fc.integer({ min: 0, max: 20_000 }), (count) => {
         const side = judgedSide(count)
         expect(side).toBeGreaterThanOrEqual(24)
-        expect(side).toBeLessThanOrEqual(96)
+        expect(side).toBeLessThanOrEqual(128)
         if (side > 24) expect(count * side * side * 3 * 1.34 * 4).toBeLessThanOrEqual(128 * 2 ** 20 + 1)
       }),
     )

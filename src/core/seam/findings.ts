@@ -2,13 +2,16 @@ import { median } from '../statistics'
 import type { Described } from './descriptor'
 import { driftOf } from './drift'
 import { GROUND_NAMES, type Ground, type GroundName } from './grounds'
+import { type Leap, leapWords } from './leaps'
 import { hasKink, isThereAndBack, strobes } from './patterns'
-import { judgeOnGrounds, type SeamReport, type Verdict } from './verdict'
+import type { Series } from './series'
+import { expectedAt, judgeOnGrounds, ratioOf, type SeamReport, type SeriesFaults, type Verdict } from './verdict'
 
 export const FINDING_KINDS = [
   'blank-frame',
   'stray-frame',
   'jumps',
+  'jumps-inside',
   'repeats-a-frame',
   'hesitates',
   'drift',
@@ -34,6 +37,8 @@ export interface Finding {
   readonly hint: boolean
   /** Of a shorter loop: its length in frames. */
   readonly length?: number
+  /** Of a jump: what leaps, and where in the frame. */
+  readonly leap?: Leap
   /** Of a fringe: the ground over which nobody sees it. */
   readonly ground?: GroundName
 }
@@ -84,15 +89,7 @@ export function judgeClip(frames: readonly Described[], timing: ClipTiming, grou
       `Frame ${frame} does not belong: the frames before and after it follow each other, and it is like neither.`,
       `Drop frame ${frame}.`,
     )
-  if (faults.jumps)
-    say(
-      'jumps',
-      last,
-      faults.period !== null
-        ? `The loop is ${faults.period} frames long, ${N / faults.period} times over, and at the end of each round the picture changes far more than from frame to frame inside it.`
-        : `From frame ${last} to frame 0 the picture changes ${times(faults.seam.ratio)} as much as from frame to frame beside them: the end does not lead to the start.`,
-      'Overlap the ends, or crop the loop to a range that closes.',
-    )
+  if (faults.jump !== null) findings.push(jumpFinding(series, faults, faults.jump))
   for (const frame of faults.repeated)
     say(
       'repeats-a-frame',
@@ -102,11 +99,11 @@ export function judgeClip(frames: readonly Described[], timing: ClipTiming, grou
         : `Frame ${frame} shows the frame before it once more, longer than the others are held: the motion stutters there.`,
       `Drop frame ${frame}.`,
     )
-  if (faults.hesitates)
+  if (faults.hesitation !== null)
     say(
       'hesitates',
-      last,
-      'The motion slows down towards the seam and speeds up after it: its ease is made for a motion that stops.',
+      faults.hesitation,
+      `The motion slows down towards ${faults.hesitation === last ? 'the seam' : `frame ${faults.hesitation}`} and speeds up after it: its ease is made for a motion that stops.`,
       'Make the speed even where the loop is made, or even out the delays.',
     )
   if (faults.seam.verdict !== 'still') {
@@ -158,6 +155,30 @@ export function judgeClip(frames: readonly Described[], timing: ClipTiming, grou
   findings.push(...timingFindings(timing, N))
   findings.sort((a, b) => FINDING_KINDS.indexOf(a.kind) - FINDING_KINDS.indexOf(b.kind))
   return { seam, findings, sound: findings.every(({ hint }) => hint) }
+}
+
+/** A jump in words: where it lies in time, how large it is, and what leaps where in the frame. */
+function jumpFinding(series: Series, { period, seam: { leap, steps } }: SeriesFaults, frame: number): Finding {
+  const { N } = series
+  const inside = frame !== N - 1
+  const ratio = ratioOf(steps[frame] as number, expectedAt(series, frame))
+  const what = leap ? leapWords(leap) : null
+  const from = `From frame ${frame} to frame ${(frame + 1) % N}`
+  const message = what
+    ? `${from} ${what}, as nothing does from frame to frame elsewhere${inside ? '' : ': the end does not lead to the start'}.`
+    : period !== null
+      ? `The loop is ${period} frames long, ${N / period} times over, and ${inside ? `after frame ${frame % period}` : 'at the end'} of each round the picture changes far more than from frame to frame inside it.`
+      : `${from} the picture changes ${times(ratio)} as much as from frame to frame beside them${inside ? ': it jumps in the middle of the loop' : ': the end does not lead to the start'}.`
+  return {
+    kind: inside ? 'jumps-inside' : 'jumps',
+    frame,
+    message,
+    remedy: inside
+      ? 'Begin the loop there and overlap its ends, or crop it to a range without the cut; where the cut is meant, say so in the loop.'
+      : 'Overlap the ends, or crop the loop to a range that closes.',
+    hint: false,
+    ...(leap ? { leap } : {}),
+  }
 }
 
 const ON: Record<GroundName, string> = { white: 'white', black: 'dark pages', grey: 'mid-grey' }

@@ -2,7 +2,8 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Picture } from '../image'
 import { seeded } from '../random'
-import { maskEdge, placeWords } from './mask-edge'
+import { maskEdge } from './mask-edge'
+import { placeWords } from './place'
 
 const SIZE = 96
 const pictureOf = (at: (x: number, y: number) => readonly number[]): Picture => {

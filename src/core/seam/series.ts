@@ -52,6 +52,22 @@ export function seriesOf(frames: readonly Descriptor[]): Series {
   }
 }
 
+/** The same ring with its frame `first` as frame 0: its seam lies before that frame. */
+export function turned(series: Series, first: number): Series {
+  const { N } = series
+  const k = ((first % N) + N) % N
+  if (k === 0) return series
+  const from = <T>(values: readonly T[]): T[] => [...values.slice(k), ...values.slice(0, k)]
+  return {
+    ...series,
+    frames: from(series.frames),
+    steps: from(series.steps),
+    same: from(series.same),
+    frame: (n) => series.frame(n + k),
+    d: (i, j, scale) => series.d(i + k, j + k, scale),
+  }
+}
+
 /** Steps that repeat a frame lie this many times under the least of those that move: the widest gap of the sorted steps. */
 const GAP = 4
 /** They are at most this share of what usually moves. */

@@ -1,6 +1,6 @@
 import { median } from '../statistics'
 import { type Plane, variation } from './descriptor'
-import { type Series, STILL } from './series'
+import { type Series, STILL, turned } from './series'
 
 /** The steps at the seam lie under this share of the median. */
 const SLOW = 0.3
@@ -11,11 +11,27 @@ const SMOOTH = 2
 const NOWHERE_ELSE = { seam: 1.5, slow: 0.7 }
 
 /**
+ * The last frame before the slowest step of a motion that slows down there and goes on, as it does nowhere else in the loop; null where there
+ * is none. Of steps that change nothing, which are all the slowest, the one across the seam is taken.
+ * @param middle the median of the steps that move
+ */
+export function slowestStep(series: Series, middle: number): number | null {
+  const { N, steps } = series
+  const s = (n: number) => steps[(n + N) % N] as number
+  const slow = Array.from({ length: N }, (_, n) => n)
+    .filter((n) => s(n) <= Math.min(s(n - 1), s(n + 1)) + STILL)
+    .filter((n) => slowsAtSeam(turned(series, n + 1), middle))
+  const least = Math.min(...slow.map(s))
+  const [first] = slow.filter((n) => s(n) <= least + STILL).sort((a, b) => b - a)
+  return first ?? null
+}
+
+/**
  * Steps that shrink smoothly towards the seam from both sides, to a slowness that the loop has nowhere else, in a motion
  * that goes on: one that turns back there shows the same on both sides. An abrupt stop is a hold, which is meant.
  * @param middle the median of the steps inside that move
  */
-export function slowsAtSeam(series: Series, middle: number): boolean {
+function slowsAtSeam(series: Series, middle: number): boolean {
   const { N, steps, d, exponent } = series
   if (N < 12 || isEmptier(series)) return false
   const s = (n: number) => steps[(n + N) % N] as number

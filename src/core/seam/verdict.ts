@@ -5,10 +5,11 @@ import { blankFrames } from './blank'
 import { type Described, describeFrame, seenOn } from './descriptor'
 import { GROUND_NAMES, GROUNDS, type Ground, type GroundName } from './grounds'
 import { heldSteps, repeatedFrames } from './holds'
+import { type Leap, leapOf } from './leaps'
 import { shorterLoop } from './patterns'
 import { regionSteps } from './regions'
-import { deviation, type Series, STILL, seriesOf } from './series'
-import { slowsAtSeam } from './slowing'
+import { deviation, type Series, STILL, seriesOf, turned } from './series'
+import { slowestStep } from './slowing'
 import { isUniform, strayFrames } from './stray'
 
 export type { Verdict }
@@ -25,8 +26,10 @@ export interface SeamReport {
   readonly expected: number
   /** seamStep ÷ expected. */
   readonly ratio: number
-  /** The frame at fault, counted from 0, or null. */
+  /** The frame at fault, counted from 0, or null. Of a jump or a slow step the last frame before it. */
   readonly frame: number | null
+  /** What leaps, and where in the frame, where that can be told of a loop that jumps; else null. */
+  readonly leap: Leap | null
   /** The verdict over each of the grounds that a page may have; the same over all where every frame is opaque. */
   readonly grounds: Readonly<Record<GroundName, Verdict>>
 }
@@ -90,16 +93,18 @@ export function judgeOnGrounds(frames: readonly Described[], ground?: Ground): J
   return { ...main, faults: { ...main.faults, seam: { ...main.faults.seam, grounds } } }
 }
 
-/** Everything that is a fault of the pictures, and the verdict that names the gravest. */
+/** Everything that is a fault of the pictures, and the verdict that names the gravest. No verdict depends on where frame 0 lies. */
 export interface SeriesFaults {
   readonly seam: Omit<SeamReport, 'grounds'>
   readonly blank: readonly number[]
   /** Frames that do not belong and are not blank. */
   readonly stray: readonly number[]
   readonly repeated: readonly number[]
-  readonly jumps: boolean
-  readonly hesitates: boolean
-  /** Length of the shorter loop that lies inside, whose seam was judged in place of the whole one's. */
+  /** The last frame before the picture jumps; null where it does not. */
+  readonly jump: number | null
+  /** The last frame before the slowest step of a motion that slows down and goes on; null where there is none. */
+  readonly hesitation: number | null
+  /** Length of the shorter loop that lies inside, which was judged in place of the whole one. */
   readonly period: number | null
 }
 
@@ -108,50 +113,103 @@ export function judgeSeries(series: Series): SeriesFaults {
   const { N, steps } = series
   const s = (n: number) => steps[(n + 2 * N) % N] as number
   const seamStep = s(-1)
-  const beside = N > 4 ? [s(-3), s(-2), s(0), s(1)] : N > 1 ? steps.slice(0, N - 1) : [0]
-  const expected = median(beside)
+  const expected = expectedAt(series, N - 1)
   const regions = regionSteps(series)
-  const report = (verdict: Verdict, frame: number | null = null) => ({
+  const report = (verdict: Verdict, frame: number | null = null, leap: Leap | null = null) => ({
     verdict,
     steps,
     regions,
     seamStep,
     expected,
-    ratio: expected > 0 ? seamStep / expected : seamStep > 0 ? Infinity : 1,
+    ratio: ratioOf(seamStep, expected),
     frame,
+    leap,
   })
-  const none = { blank: [], stray: [], repeated: [], jumps: false, hesitates: false, period: null }
+  const none = { blank: [], stray: [], repeated: [], jump: null, hesitation: null, period: null }
   if (series.same.every(Boolean) && greatest(steps) < STILL) return { seam: report('still'), ...none }
 
   const period = shorterLoop(series)
   const inner = period === null ? null : judgeSeries(seriesOf(series.frames.slice(0, period)))
+  /** A frame of the shorter loop, in its last round. */
+  const inLastRound = (frame: number | null) => (frame === null || period === null ? null : frame + N - period)
   const misplaced = strayFrames(series)
   const plain = blankFrames(series)
   const blank = [...new Set([...plain, ...misplaced.filter((n) => isUniform(series, n))])].sort((a, b) => a - b)
   const stray = misplaced.filter((n) => !blank.includes(n))
-  const atSeam = [...blank, ...stray].some((n) => n === 0 || n === N - 1)
+  /** Whether a step leads to or from a frame that is named already. */
+  const isExplained = (n: number) => [...blank, ...stray].some((frame) => frame === n || frame === (n + 1) % N)
   const few = (period ?? N) <= FEW
-  const jumps = !atSeam && (inner && !few ? inner.jumps : jumpsAtSeam(series, heldSteps(series)))
-  const interior = steps.slice(0, N - 1).filter((step) => step > STILL)
-  const hesitates = !jumps && (slowsAtSeam(series, median(interior)) || (inner?.hesitates ?? false))
-  const repeated = repeatedFrames(series).filter((n) => !(hesitates && restsAt(series, n)))
+  const leap = few || inner ? (inner?.seam.leap ?? null) : leapOf(series, isExplained)
+  const jump = inner && !few ? inLastRound(inner.jump) : (jumpIn(series, isExplained) ?? leap?.frame ?? null)
+  const moving = steps.filter((step) => step > STILL)
+  const hesitation =
+    jump !== null ? null : (slowestStep(series, median(moving)) ?? inLastRound(inner?.hesitation ?? null))
+  const repeated = repeatedFrames(series).filter(
+    (n) => !(hesitation !== null && restsAt(series, n) && isNear(n, hesitation, N)),
+  )
+  const seen = leap && jump !== null && (leap.frame === jump || inner) ? { ...leap, frame: jump } : null
   const seam =
     blank.length > 0
       ? report('blank-frame', blank[0])
-      : jumps || stray.length > 0
-        ? report('jumps', stray[0] ?? N - 1)
+      : jump !== null || stray.length > 0
+        ? report('jumps', stray[0] ?? jump, stray.length > 0 ? null : seen)
         : repeated.length > 0
           ? report('repeats-a-frame', repeated.includes(N - 1) ? N - 1 : repeated[0])
-          : hesitates
-            ? report('hesitates', N - 1)
+          : hesitation !== null
+            ? report('hesitates', hesitation)
             : report('closes')
-  return { seam, blank, stray, repeated, jumps, hesitates, period }
+  return { seam, blank, stray, repeated, jump, hesitation, period }
+}
+
+/** What the steps beside a step let expect: their median, two to either side. */
+export function expectedAt({ N, steps }: Pick<Series, 'N' | 'steps'>, n: number): number {
+  const s = (k: number) => steps[(n + k + 2 * N) % N] as number
+  if (N > 4) return median([s(-2), s(-1), s(1), s(2)])
+  return N > 1 ? median(steps.filter((_, i) => i !== n)) : 0
+}
+
+/** A step by what is expected of it: 1 where both are nothing. */
+export const ratioOf = (step: number, expected: number): number =>
+  expected > 0 ? step / expected : step > 0 ? Infinity : 1
+
+/** Whether two frames lie next to each other on a ring of N, or are one. */
+const isNear = (a: number, b: number, N: number): boolean => {
+  const apart = Math.abs(a - b)
+  return Math.min(apart, N - apart) <= 1
 }
 
 /** Whether the frame stands beside steps that are hardly larger than its own: a motion comes to rest there, no frame is shown again. */
 function restsAt({ N, steps }: Series, n: number): boolean {
   const s = (k: number) => steps[(n + k + N) % N] as number
   return Math.min(s(-2), s(0), s(1)) < 4 * Math.max(STILL, Math.min(s(-1), s(0)))
+}
+
+/**
+ * The last frame before a step that is out of family; null where there is none. Only steps that stand out in one way or another are looked
+ * at closely, each as if the seam lay there.
+ */
+function jumpIn(series: Series, isExplained: (n: number) => boolean): number | null {
+  const { N, steps, d } = series
+  const held = heldSteps(series)
+  const sharp = Array.from({ length: N }, (_, n) => d(n, n + 1, 0))
+  const moves = Array.from({ length: N }, (_, n) => n).filter((n) => !held[n])
+  const outstanding = (_: number, k: number) => {
+    const at = (i: number) => steps[moves[(k + i + 2 * moves.length) % moves.length] as number] as number
+    return at(0) / Math.max(at(-2), at(-1), at(1), at(2), STILL)
+  }
+  const most = (values: readonly number[], of: readonly number[]) => of[values.indexOf(greatest(values))] as number
+  const all = Array.from({ length: N }, (_, n) => n)
+  const candidates = [
+    most(steps, all),
+    most(sharp, all),
+    ...(moves.length > 0 ? [most(moves.map(outstanding), moves)] : []),
+  ]
+  for (const n of new Set(candidates)) {
+    if (isExplained(n)) continue
+    const heldFrom = [...held.slice(n + 1), ...held.slice(0, n + 1)]
+    if (jumpsAtSeam(turned(series, n + 1), heldFrom)) return n
+  }
+  return null
 }
 
 /**

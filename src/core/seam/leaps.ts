@@ -1,0 +1,457 @@
+import { median } from '../statistics'
+import { CHANNELS, type Plane } from './descriptor'
+import { placeWords } from './place'
+import { deviation, type Series } from './series'
+
+/** A part of the frame, as shares of its width and height. */
+export interface Place {
+  readonly x: number
+  readonly y: number
+  readonly width: number
+  readonly height: number
+}
+
+/** Something that is suddenly elsewhere, or looks otherwise, from one frame to the next. */
+export interface Leap {
+  /** The last frame before it, counted from 0; N − 1 at the seam. */
+  readonly frame: number
+  /** `moves`: gone from the first place and seen at the second. `changes`: looks otherwise where it is. */
+  readonly change: 'moves' | 'appears' | 'vanishes' | 'changes'
+  /** Where in the frame, the most striking first. */
+  readonly places: readonly Place[]
+  /** Residual of the leap divided by the greatest of every other pair of frames; over 1. */
+  readonly ratio: number
+}
+
+/** Side of a block, in pixels of the frames as they are judged. */
+const BLOCK = 8
+/** Blocks are matched at most this far away, px: what moves by less between two frames does not leap. */
+const REACH = 5
+/** The residual of a pair of frames is the mean of this many worst blocks. */
+const WORST_BLOCKS = 2
+/**
+ * A leap leaves this many times the residual of every other pair, of which there are `pairs`: of few the greatest says less of what
+ * else there may be. Both constants are measured on bench/corpus.
+ */
+const margin = (pairs: number): number => 1.15 + 0.5 * (5 / pairs) ** 1.5
+/** It lies this many robust deviations above their median. The deviation is at least this share of the median. */
+const DEVIATIONS = 4
+const LEAST_DEVIATION = 0.02
+/** Residuals below this are seen by nobody (root mean square over a block, OKLab). */
+const NOTICED = 0.012
+/** With fewer pairs that differ nothing is known of what is usual. */
+const LEAST_PAIRS = 8
+/** A pair is first looked at for blocks that leave more than this share of the second greatest residual. */
+const NEARLY = 0.9
+/** Frames of fewer blocks a side are all edge. */
+const LEAST_BLOCKS = 4
+/** Median and deviation are taken from at most this many pairs, spread over the loop. */
+const PAIRS_SAMPLED = 48
+/** The mean picture, which tells what is usual at a place, is taken from at most this many frames. */
+const FRAMES_SAMPLED = 24
+/** A block belongs to a place where its residual is at least this share of the worst one. */
+const PLACE_SHARE = 0.5
+/** At most this many places are named. */
+const MAX_PLACES = 4
+/** Something is at a place in one frame and not in the other where one differs from the usual this many times as much. */
+const PRESENT = 1.25
+
+/** Shifts within reach, the nearest first: uniform blocks then stay where they are. */
+const SHIFTS: readonly (readonly [dx: number, dy: number])[] = Array.from({ length: (2 * REACH + 1) ** 2 }, (_, i) => {
+  const side = 2 * REACH + 1
+  return [(i % side) - REACH, Math.floor(i / side) - REACH] as const
+}).sort(([ax, ay], [bx, by]) => ax * ax + ay * ay - bx * bx - by * by)
+type Shift = (typeof SHIFTS)[number]
+const NO_SHIFT = SHIFTS[0] as Shift
+
+/** How a plane is divided into blocks; those at its far edges take what is left over. */
+interface Grid {
+  readonly across: number
+  readonly down: number
+}
+const gridOf = ({ width, height }: Plane): Grid => ({
+  across: Math.floor(width / BLOCK),
+  down: Math.floor(height / BLOCK),
+})
+
+/** A block: its first pixel and its size, px. */
+interface Block {
+  readonly x: number
+  readonly y: number
+  readonly w: number
+  readonly h: number
+}
+function blockAt({ width, height }: Plane, { across, down }: Grid, index: number): Block {
+  const column = index % across
+  const row = Math.floor(index / across)
+  const x = column * BLOCK
+  const y = row * BLOCK
+  return { x, y, w: column === across - 1 ? width - x : BLOCK, h: row === down - 1 ? height - y : BLOCK }
+}
+const isAtEdge = ({ across, down }: Grid, index: number): boolean => {
+  const column = index % across
+  const row = Math.floor(index / across)
+  return column === 0 || row === 0 || column === across - 1 || row === down - 1
+}
+
+/** A plane with the range of values that lie within half a pixel of each of its pixels; both have the plane's layout. */
+interface Ranged {
+  readonly plane: Plane
+  readonly least: Float32Array
+  readonly most: Float32Array
+}
+
+/**
+ * Least and greatest of each pixel and of the values half-way to its eight neighbours, so that a shift by a part of a pixel leaves
+ * nothing (Birchfield & Tomasi 1998).
+ */
+function rangedOf(plane: Plane): Ranged {
+  const { width, height, values } = plane
+  const line = CHANNELS * width
+  const lowAcross = new Float32Array(values.length)
+  const highAcross = new Float32Array(values.length)
+  for (let y = 0; y < height; y++) {
+    const first = y * line
+    const last = first + line - CHANNELS
+    for (let i = first; i < first + line; i++) {
+      const before = values[i < first + CHANNELS ? i : i - CHANNELS] as number
+      const own = values[i] as number
+      const after = values[i >= last ? i : i + CHANNELS] as number
+      lowAcross[i] = Math.min(before, own, after)
+      highAcross[i] = Math.max(before, own, after)
+    }
+  }
+  const least = new Float32Array(values.length)
+  const most = new Float32Array(values.length)
+  for (let y = 0; y < height; y++) {
+    const up = y > 0 ? line : 0
+    const down = y < height - 1 ? line : 0
+    for (let i = y * line; i < (y + 1) * line; i++) {
+      const own = values[i] as number
+      const low = Math.min(lowAcross[i - up] as number, lowAcross[i] as number, lowAcross[i + down] as number)
+      const high = Math.max(highAcross[i - up] as number, highAcross[i] as number, highAcross[i + down] as number)
+      least[i] = (low + own) / 2
+      most[i] = (high + own) / 2
+    }
+  }
+  return { plane, least, most }
+}
+
+/** Mean square of what a block of `a` lies outside the range of the same block of `b` moved by a shift; may stop above `limit`. */
+function blockDifference(a: Ranged, b: Ranged, block: Block, [dx, dy]: Shift, limit: number): number {
+  const { x, y, w, h } = block
+  const { width, values } = a.plane
+  const { least, most } = b
+  const count = w * h
+  const enough = limit * count
+  const shift = CHANNELS * (dy * width + dx)
+  let sum = 0
+  for (let row = y; row < y + h && sum <= enough; row++)
+    for (let i = CHANNELS * (row * width + x), end = i + CHANNELS * w; i < end; i++) {
+      const value = values[i] as number
+      const over = value - (most[i + shift] as number)
+      const under = (least[i + shift] as number) - value
+      if (over > 0) sum += over * over
+      else if (under > 0) sum += under * under
+    }
+  return sum / count
+}
+
+/** Where a block of one frame is found in another, and the mean square difference that is left. */
+interface Match {
+  readonly shift: Shift
+  readonly left: number
+}
+
+/** The best match of a block within reach; the first one that leaves at most `enough` ends the search. */
+function bestMatch(a: Ranged, b: Ranged, block: Block, enough: number, guess: Shift): Match {
+  const { width, height } = a.plane
+  let best: Match = { shift: NO_SHIFT, left: Infinity }
+  const attempt = (shift: Shift): void => {
+    const [dx, dy] = shift
+    if (block.x + dx < 0 || block.y + dy < 0 || block.x + block.w + dx > width || block.y + block.h + dy > height)
+      return
+    const left = blockDifference(a, b, block, shift, best.left)
+    if (left < best.left) best = { shift, left }
+  }
+  attempt(guess)
+  for (const shift of SHIFTS) {
+    if (best.left <= enough) break
+    attempt(shift)
+  }
+  return best
+}
+
+/** A pair of frames that follow each other, block by block. */
+class Pair {
+  /** Shifts that were found last, by block: the next search begins there. */
+  private readonly forth: Shift[] = []
+  private readonly back: Shift[] = []
+
+  constructor(
+    readonly before: Ranged,
+    readonly after: Ranged,
+    readonly grid: Grid,
+  ) {}
+
+  get blocks(): number {
+    return this.grid.across * this.grid.down
+  }
+
+  /**
+   * What is left of a block once it is matched both ways, root mean square: the greater of both. At the edge of the frame the lesser,
+   * since what comes in there is found nowhere in the frame before. Exact where it is over `enough`.
+   */
+  residual(index: number, enough = 0): number {
+    const { before, after, grid } = this
+    const block = blockAt(before.plane, grid, index)
+    const limit = enough * enough
+    const near = (shifts: readonly Shift[]) => shifts[index - 1] ?? NO_SHIFT
+    const arriving = bestMatch(after, before, block, limit, near(this.back))
+    this.back[index] = arriving.shift
+    const atEdge = isAtEdge(grid, index)
+    if (atEdge && arriving.left <= limit) return Math.sqrt(arriving.left)
+    const leaving = bestMatch(before, after, block, limit, near(this.forth))
+    this.forth[index] = leaving.shift
+    return Math.sqrt(atEdge ? Math.min(arriving.left, leaving.left) : Math.max(arriving.left, leaving.left))
+  }
+
+  /** Residual of the pair: the mean of its worst blocks. Blocks that leave at most `enough` count as that much. */
+  value(enough = 0): number {
+    const worst = new Array<number>(WORST_BLOCKS).fill(enough)
+    for (let index = 0; index < this.blocks; index++) {
+      const left = this.residual(index, worst[WORST_BLOCKS - 1] as number)
+      if (left <= (worst[WORST_BLOCKS - 1] as number)) continue
+      worst[WORST_BLOCKS - 1] = left
+      worst.sort((a, b) => b - a)
+    }
+    return worst.reduce((sum, left) => sum + left, 0) / WORST_BLOCKS
+  }
+
+  /** Residuals of all blocks, each exact. */
+  residuals(): number[] {
+    return Array.from({ length: this.blocks }, (_, index) => this.residual(index))
+  }
+
+  /**
+   * What is left of a block where each of its pixels may also have moved as a neighbouring block does, or not at all: where things pass
+   * behind each other, one shift for a block is too few. Root mean square. All residuals must have been asked for before.
+   */
+  finely(index: number): number {
+    const ways = [
+      pixelwise(
+        this.after,
+        this.before,
+        blockAt(this.before.plane, this.grid, index),
+        this.shiftsNear(this.back, index),
+      ),
+      pixelwise(
+        this.before,
+        this.after,
+        blockAt(this.before.plane, this.grid, index),
+        this.shiftsNear(this.forth, index),
+      ),
+    ] as const
+    return Math.sqrt(isAtEdge(this.grid, index) ? Math.min(...ways) : Math.max(...ways))
+  }
+
+  private shiftsNear(shifts: readonly Shift[], index: number): readonly Shift[] {
+    const { across } = this.grid
+    const column = index % across
+    const near = [index, index - across, index + across]
+    if (column > 0) near.push(index - 1)
+    if (column < across - 1) near.push(index + 1)
+    return [...new Set([NO_SHIFT, ...near.map((each) => shifts[each] ?? NO_SHIFT)])]
+  }
+}
+
+/** Mean square of what the pixels of a block of `a` lie outside the ranges of `b`, each moved by whichever shift leaves least. */
+function pixelwise(a: Ranged, b: Ranged, { x, y, w, h }: Block, shifts: readonly Shift[]): number {
+  const { width, height, values } = a.plane
+  let sum = 0
+  for (let row = y; row < y + h; row++)
+    for (let column = x; column < x + w; column++) {
+      const from = CHANNELS * (row * width + column)
+      let best = Infinity
+      for (const [dx, dy] of shifts) {
+        if (row + dy < 0 || row + dy >= height || column + dx < 0 || column + dx >= width) continue
+        const to = from + CHANNELS * (dy * width + dx)
+        let left = 0
+        for (let c = 0; c < CHANNELS; c++) {
+          const value = values[from + c] as number
+          left += Math.max(0, value - (b.most[to + c] as number), (b.least[to + c] as number) - value) ** 2
+        }
+        best = Math.min(best, left)
+      }
+      sum += best
+    }
+  return sum / (w * h)
+}
+
+/** Mean of the worst blocks of a pair where nothing is moved: no residual of it is greater. */
+function unmatched(a: Plane, b: Plane, grid: Grid): number {
+  const worst = new Array<number>(WORST_BLOCKS).fill(0)
+  for (let index = 0; index < grid.across * grid.down; index++) {
+    const { x, y, w, h } = blockAt(a, grid, index)
+    let sum = 0
+    for (let row = y; row < y + h; row++)
+      for (let i = CHANNELS * (row * a.width + x), end = i + CHANNELS * w; i < end; i++)
+        sum += ((a.values[i] as number) - (b.values[i] as number)) ** 2
+    const square = sum / (w * h)
+    if (square <= (worst[WORST_BLOCKS - 1] as number)) continue
+    worst[WORST_BLOCKS - 1] = square
+    worst.sort((p, q) => q - p)
+  }
+  return worst.reduce((total, square) => total + Math.sqrt(square), 0) / WORST_BLOCKS
+}
+
+/**
+ * The one pair of frames between which something small leaps in a picture that lives; null where there is none. Blocks of a frame are
+ * matched with the frame before and after it within reach: what moves by less leaves little, whatever its size, while what leaps,
+ * appears, vanishes or is reset in tint, size or opacity leaves itself. A leap is beyond every other pair by a margin and beyond their
+ * spread (see docs/architecture.md, "Something small that leaps"). It does not depend on where frame 0 lies.
+ * @param isExplained pairs that are known to differ for another reason, such as a blank frame, by their first frame
+ */
+export function leapOf(series: Series, isExplained: (n: number) => boolean = () => false): Leap | null {
+  const { N, same } = series
+  const plane = (n: number) => series.frame(n)[0] as Plane
+  const grid = gridOf(plane(0))
+  const unexplained = Array.from({ length: N }, (_, n) => n).filter((n) => !isExplained(n))
+  const moving = unexplained.filter((n) => !same[n])
+  // Beside one leap all that goes on in a picture may look held.
+  const pairs = moving.length < LEAST_PAIRS ? unexplained : moving
+  if (pairs.length < LEAST_PAIRS || Math.min(grid.across, grid.down) < LEAST_BLOCKS) return null
+  const bounds = new Map(pairs.map((n) => [n, unmatched(plane(n), plane(n + 1), grid)]))
+  const bound = (n: number) => bounds.get(n) as number
+  const byBound = [...pairs].sort((a, b) => bound(b) - bound(a))
+  if (bound(byBound[0] as number) < NOTICED) return null
+
+  let ranged: { readonly n: number; readonly of: Ranged } | null = null
+  const rangedAt = (n: number): Ranged => (ranged?.n === n % N ? ranged.of : rangedOf(plane(n)))
+  const pairAt = (n: number): Pair => {
+    const before = rangedAt(n)
+    const after = rangedOf(plane(n + 1))
+    ranged = { n: (n + 1) % N, of: after }
+    return new Pair(before, after, grid)
+  }
+  let most = { n: -1, value: 0 }
+  let second = 0
+  const seen = new Set<number>()
+  for (const n of [...byBound.slice(0, 2), ...pairs]) {
+    if (seen.has(n) || bound(n) <= second) continue
+    seen.add(n)
+    const pair = pairAt(n)
+    // Most pairs are known to leave less than the second one does without an exact figure.
+    if (pair.value(NEARLY * second) <= second) continue
+    const value = pair.value()
+    if (value > most.value) {
+      second = most.value
+      most = { n, value }
+    } else second = Math.max(second, value)
+  }
+  if (most.value < NOTICED || most.value <= margin(pairs.length) * second) return null
+
+  const others = pairs.filter((n) => n !== most.n)
+  const every = Math.ceil(others.length / PAIRS_SAMPLED)
+  const values = others.filter((_, i) => i % every === 0).map((n) => pairAt(n).value())
+  const middle = median(values)
+  const spread = Math.max(deviation(values, middle), LEAST_DEVIATION * middle)
+  if (most.value <= middle + DEVIATIONS * spread) return null
+
+  const pair = pairAt(most.n)
+  const residuals = pair.residuals()
+  const fine = residuals.map((left, index) => (left < PLACE_SHARE * most.value ? 0 : pair.finely(index)))
+  const worst = [...fine].sort((a, b) => b - a).slice(0, WORST_BLOCKS)
+  if (worst.reduce((sum, left) => sum + left, 0) / WORST_BLOCKS <= second) return null
+  return { frame: most.n, ratio: most.value / second, ...whatLeaps(series, most.n, grid, fine) }
+}
+
+/** Blocks that hang together, and how far they differ in all. */
+interface Cluster {
+  readonly blocks: readonly number[]
+  readonly weight: number
+}
+
+function clustersOf(fine: readonly number[], { across, down }: Grid): Cluster[] {
+  const least = PLACE_SHARE * Math.max(...fine)
+  const left = new Set(fine.flatMap((value, index) => (value >= least ? [index] : [])))
+  const clusters: Cluster[] = []
+  for (const first of [...left]) {
+    if (!left.delete(first)) continue
+    const blocks = [first]
+    for (const index of blocks)
+      for (let dy = -1; dy <= 1; dy++)
+        for (let dx = -1; dx <= 1; dx++) {
+          const [column, row] = [(index % across) + dx, Math.floor(index / across) + dy]
+          const near = row * across + column
+          if (column >= 0 && column < across && row >= 0 && row < down && left.delete(near)) blocks.push(near)
+        }
+    clusters.push({ blocks, weight: blocks.reduce((sum, index) => sum + (fine[index] as number), 0) })
+  }
+  return clusters.sort((a, b) => b.weight - a.weight).slice(0, MAX_PLACES)
+}
+
+/** Mean of the frames, of which a sample is enough to tell what usually stands at a place. */
+function meanPlane({ N, frame }: Series): Plane {
+  const every = Math.ceil(N / FRAMES_SAMPLED)
+  const { width, height, values } = frame(0)[0] as Plane
+  const mean = new Float32Array(values.length)
+  let count = 0
+  for (let n = 0; n < N; n += every, count++) {
+    const other = (frame(n)[0] as Plane).values
+    for (let i = 0; i < mean.length; i++) mean[i] = (mean[i] as number) + (other[i] as number)
+  }
+  return { width, height, values: mean.map((sum) => sum / count) }
+}
+
+/** What is seen at a leap, and where. */
+function whatLeaps(series: Series, n: number, grid: Grid, fine: readonly number[]): Pick<Leap, 'change' | 'places'> {
+  const usual = meanPlane(series)
+  const [before, after] = [series.frame(n)[0] as Plane, series.frame(n + 1)[0] as Plane]
+  const clusters = clustersOf(fine, grid).map(({ blocks }) => {
+    const boxes = blocks.map((index) => blockAt(usual, grid, index))
+    const far = (plane: Plane) => boxes.reduce((sum, box) => sum + squaresApart(plane, usual, box), 0)
+    const [was, is] = [Math.sqrt(far(before)), Math.sqrt(far(after))]
+    return { place: placeOf(boxes, usual), leaves: was > PRESENT * is, arrives: is > PRESENT * was }
+  })
+  const leaving = clusters.filter(({ leaves }) => leaves)
+  const arriving = clusters.filter(({ arrives }) => arrives)
+  const [from, to] = [leaving[0], arriving[0]]
+  if (from && to) return { change: 'moves', places: [from.place, to.place] }
+  const change = from ? 'vanishes' : to ? 'appears' : 'changes'
+  return { change, places: clusters.map(({ place }) => place) }
+}
+
+function squaresApart(a: Plane, b: Plane, { x, y, w, h }: Block): number {
+  let sum = 0
+  for (let row = y; row < y + h; row++)
+    for (let i = CHANNELS * (row * a.width + x), end = i + CHANNELS * w; i < end; i++)
+      sum += ((a.values[i] as number) - (b.values[i] as number)) ** 2
+  return sum
+}
+
+function placeOf(boxes: readonly Block[], { width, height }: Plane): Place {
+  const x = Math.min(...boxes.map((box) => box.x))
+  const y = Math.min(...boxes.map((box) => box.y))
+  const right = Math.max(...boxes.map((box) => box.x + box.w))
+  const bottom = Math.max(...boxes.map((box) => box.y + box.h))
+  return { x: x / width, y: y / height, width: (right - x) / width, height: (bottom - y) / height }
+}
+
+const middleOf = ({ x, y, width, height }: Place) => placeWords({ x: x + width / 2, y: y + height / 2 })
+
+/** A leap in words: what is seen, and where. */
+export function leapWords({ change, places }: Leap): string {
+  const [first, second] = places
+  const at = first ? ` ${middleOf(first)}` : ''
+  switch (change) {
+    case 'moves':
+      return `something${at} is suddenly ${second && middleOf(second) !== at.trim() ? middleOf(second) : 'elsewhere'}`
+    case 'appears':
+      return `something${at} is suddenly there`
+    case 'vanishes':
+      return `something${at} is suddenly gone`
+    case 'changes':
+      return `something${at} suddenly looks otherwise`
+  }
+}
