@@ -1,6 +1,6 @@
 import { lottieOf, svgOf } from '@/codecs/write'
 import { parseLoop } from '@/core/document'
-import { PLAIN_SETTINGS, type VectorFormat } from '@/core/output'
+import { PLAIN_SETTINGS, timingIn, type VectorFormat } from '@/core/output'
 import { BrowserRenderer } from '@/render/browser'
 import { proveVector } from '@/workers/encoders/prove-vector'
 import { vectorViewer } from '@/workers/read-vector'
@@ -42,12 +42,18 @@ Object.assign(globalThis, {
     const renderer = new BrowserRenderer(loop.width, loop.height, { forReading: true })
     const bytes = new TextEncoder().encode(faulty(file, format, fault))
     const settings = { ...PLAIN_SETTINGS, format }
+    const { width, height } = loop
+    const small = new Map<string, BrowserRenderer>()
     const proof = await proveVector(
       bytes,
-      loop,
-      settings,
+      { loop, settings, timing: timingIn(loop, settings), width, height, transparent: loop.background === null },
       vectorViewer(),
       async (n) => renderer.picture(loop, n),
+      async (of, n, w, h) => {
+        const own = small.get(`${w} ${h}`) ?? new BrowserRenderer(w, h, { forReading: true })
+        small.set(`${w} ${h}`, own)
+        return own.picture(of, n)
+      },
       () => {},
     )
     return proof.lines.filter(({ holds }) => !holds).map(({ what }) => what)

@@ -1,11 +1,12 @@
 import { readFile, rename, rm, writeFile } from 'node:fs/promises'
 import { basename, extname } from 'node:path'
-import { isZip, type Proof, proveFile, unzipProject } from '@/codecs'
+import { isZip, type Proof, promiseOf, proveFile, unzipProject } from '@/codecs'
 import type { Inspect } from '@/codecs/proof'
 import { webpStill } from '@/codecs/webp-still'
 import { type Encoded, type EncodeJob, type Tools, WRITERS } from '@/codecs/write'
-import { type FileFormat, toNumber } from '@/core/clock'
-import { isRestMeantIn, type Loop, LoopFileError, parseProject, withFaces } from '@/core/document'
+import { avifRepeats } from '@/codecs/write/avif'
+import type { FileFormat } from '@/core/clock'
+import { type Loop, LoopFileError, parseProject, withFaces } from '@/core/document'
 import { newId } from '@/core/id'
 import type { Picture } from '@/core/image'
 import { isVector } from '@/core/output'
@@ -57,18 +58,6 @@ export const TOOLS: Tools = { png: pngInNode, clearColours: true, webpStill }
 
 /** Frames that are drawn for a file are kept for its proof under this, bytes. */
 const KEPT = 256 * 1024 * 1024
-/** Files that say how long each frame is shown, and so truly, ms: times of WebM are whole milliseconds. */
-const TIMED: Readonly<Partial<Record<FileFormat, number>>> = {
-  gif: 0.01,
-  apng: 0.01,
-  webp: 0.01,
-  mp4: 0.02,
-  webm: 1,
-  avif: 0.1,
-}
-/** Files that say how often they are played. */
-const COUNTED: readonly FileFormat[] = ['gif', 'apng', 'webp']
-
 /**
  * Draws frames, those after the one that is asked for as well, and keeps them for those who ask again.
  * @param most frames that are kept
@@ -162,36 +151,26 @@ async function proofOf(
   path: string,
   out: string,
   bytes: number,
-  { loop, settings, timing, width, height, rate, transparent }: Parameters<typeof proveWritten>[2],
+  job: Parameters<typeof proveWritten>[2],
   { meant, inspect, known }: Proving,
 ): Promise<Proof> {
-  const { format } = settings
+  const { format } = job.settings
+  const { rate } = job
   const [source] = isVideoFormat(format) ? [videoSource(path)] : await sourcesAt(path, rate.num / rate.den)
   if (!source) throw new CommandError(`${out} cannot be read back.`)
   const { claims } = source
-  const timed = format in TIMED
-  const counted = COUNTED.includes(format)
-  const lossy = isVideoFormat(format) || (format === 'webp' && !settings.lossless)
+  const promise = promiseOf(job, { frame: meant })
+  const repeats = format === 'avif' ? avifRepeats(await readFile(path)) : claims.plays === 0
   return proveFile(
     bytes,
     {
       width: claims.width,
       height: claims.height,
       frames: known ? await known(path) : source.frames(),
-      delaysMs: timed ? claims.delaysMs : null,
-      playsForever: counted ? claims.plays === 0 : null,
+      delaysMs: promise.delaysMs && claims.delaysMs,
+      playsForever: promise.saysRepeats ? repeats : null,
     },
-    {
-      width,
-      height,
-      frames: timing.frames.length,
-      frame: meant,
-      transparent,
-      toleranceMs: TIMED[format] ?? 0,
-      delaysMs: timed ? timing.delays.map((delay) => 1000 * toNumber(delay)) : null,
-      pixels: format === 'gif' ? 'palette' : lossy ? 'near' : 'exact',
-      restMeant: isRestMeantIn(loop),
-    },
+    promise,
     undefined,
     inspect,
   )

@@ -7,7 +7,7 @@ import { COMMON_RATES, fileTiming, fraction, toNumber } from '@/core/clock'
 import { changedBox, changedPixels, type Picture } from '@/core/image'
 import { PLAIN_SETTINGS } from '@/core/output'
 import { quay } from '@/core/testing/quay'
-import { type FilePromise, proveFile } from '.'
+import { EXACT_PIXELS, type FilePromise, NEAR_PIXELS, proveFile } from '.'
 import { ApngWriter } from './apng-write'
 import { readClaims } from './claims'
 import { apng } from './write/apng'
@@ -110,7 +110,9 @@ describe('the proof of a file', () => {
     toleranceMs: 0,
     frame: (n) => turning[n] as Picture,
     transparent: false,
-    pixels: 'exact',
+    saysRepeats: true,
+    pixels: EXACT_PIXELS,
+    verdict: null,
   }
   const failing = async (bytes: Uint8Array) => {
     const { width, height, delaysMs, plays } = readClaims(bytes)
@@ -141,7 +143,7 @@ describe('the proof of a file', () => {
       data: picture.data.map((v, i) => (n % (N - 1) === 0 && i % 4 < 3 ? v + 4 : v)),
     }))
     const file = { width: 32, height: 32, delaysMs: promise.delaysMs, playsForever: null, frames: smeared }
-    const { lines } = await proveFile(1, file, { ...promise, pixels: 'near' })
+    const { lines } = await proveFile(1, file, { ...promise, saysRepeats: false, pixels: NEAR_PIXELS })
     expect(lines.filter(({ holds }) => !holds).map(({ what }) => what)).toEqual(['quality at the seam'])
   })
 })

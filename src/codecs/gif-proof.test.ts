@@ -5,7 +5,7 @@ import { parseLoop } from '@/core/document'
 import { evaluate } from '@/core/evaluate'
 import type { Picture } from '@/core/image'
 import { renderInNode } from '../render/node'
-import { type GifColours, type GifPromise, PLAIN_COLOURS, proveGif, writeGif } from '.'
+import { type FilePromise, type GifColours, gifPromise, PLAIN_COLOURS, proveGif, writeGif } from '.'
 
 const loop = parseLoop(readFileSync(new URL('../../demo/loops/beacon-loader.cyclon.json', import.meta.url), 'utf8'))
 const SIZE = 96
@@ -28,13 +28,8 @@ const written = async (shown: readonly Picture[], delays: readonly number[] = de
   })
   return bytes
 }
-const promise = (): GifPromise => ({
-  width: SIZE,
-  height: SIZE,
-  delaysCs,
-  transparent: false,
-  frame: (n) => frames[n] as Picture,
-})
+const promise = (): FilePromise =>
+  gifPromise({ width: SIZE, height: SIZE, delaysCs, transparent: false, frame: (n) => frames[n] as Picture })
 const failing = async (bytes: Uint8Array) =>
   (await proveGif(bytes, promise())).lines.filter(({ holds }) => !holds).map(({ what }) => what)
 

@@ -1,16 +1,6 @@
-import type { Picture } from '@/core/image'
 import { decodeGif } from './gif-decode'
+import type { FilePromise } from './promise'
 import { type Proof, proveFile } from './proof'
-
-/** What was meant to be written. */
-export interface GifPromise {
-  readonly width: number
-  readonly height: number
-  readonly delaysCs: readonly number[]
-  /** The frame that was drawn, by its number in the file. */
-  readonly frame: (n: number) => Picture | Promise<Picture>
-  readonly transparent: boolean
-}
 
 /**
  * Reads a GIF back, with a decoder that is not its encoder, and holds it against what was meant to be written.
@@ -19,21 +9,10 @@ export interface GifPromise {
  */
 export async function proveGif(
   bytes: Uint8Array,
-  promise: GifPromise,
+  promise: FilePromise,
   progress?: (frames: number) => void | Promise<void>,
 ): Promise<Proof> {
   const { delaysCs, ...file } = decodeGif(bytes)
-  const ms = (delays: readonly number[]) => delays.map((delay) => 10 * delay)
-  return proveFile(
-    bytes.length,
-    { ...file, delaysMs: ms(delaysCs), frames: file.frames() },
-    {
-      ...promise,
-      delaysMs: ms(promise.delaysCs),
-      toleranceMs: 0,
-      frames: promise.delaysCs.length,
-      pixels: 'palette',
-    },
-    progress,
-  )
+  const delaysMs = delaysCs.map((delay) => 10 * delay)
+  return proveFile(bytes.length, { ...file, delaysMs, frames: file.frames() }, promise, progress)
 }

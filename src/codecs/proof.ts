@@ -1,25 +1,16 @@
 import { greatestDifference, type Picture, type PixelError, pixelError, reducePicture } from '@/core/image'
-import { type Described, describeFrame, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
-
-/** What was meant to be written. */
-export interface FilePromise {
-  readonly width: number
-  readonly height: number
-  /** How long each frame is to be shown, ms; null where the file cannot say it. */
-  readonly delaysMs: readonly number[] | null
-  /** So far may a time be off, ms: what the container cannot express. */
-  readonly toleranceMs: number
-  readonly frames: number
-  /** The frame that was drawn, by its number in the file; null where somebody else has held the one that is read back against it. */
-  readonly frame: (n: number) => Picture | null | Promise<Picture | null>
-  readonly transparent: boolean
-  /** Whether every pixel is to be as it was drawn, or may only lie near it; a palette promises neither. */
-  readonly pixels: 'exact' | 'near' | 'palette'
-  /** So far may the mean of any spot be off, 0 … 255, of which up to 96 lie side by side; left out where that is not looked at. */
-  readonly spots?: number
-  /** Whether the loop says that a rest at its seam is meant. */
-  readonly restMeant?: boolean
-}
+import {
+  type Described,
+  describeFrame,
+  GROUNDS,
+  judgeDescribed,
+  judgedSide,
+  type LoopVerdict,
+  type SeamReport,
+} from '@/core/seam'
+import { VERDICT_WORDS } from '@/core/seam/words'
+import type { FilePromise } from './promise'
+import { mixUpOf, type Shown } from './shown'
 
 /** A file as a decoder reads it, which is not its encoder. */
 export interface ReadBack {
@@ -52,8 +43,8 @@ export interface Proof {
   readonly alphaError: number
 }
 
-/** A mean error of this many of 255 is no longer near; compression of good quality stays far below it. */
-const NEAR = 6
+/** Mean difference of alpha that files with loss may have, 0 … 255. */
+const NEAR_ALPHA = 6
 /** A spot is at least so wide, px: edges that are smoothed otherwise are no fault of it. */
 const SPOT_PX = 5
 /** Frames at the seam may be so many times as far off as the others, and so much besides. */
@@ -65,7 +56,7 @@ export interface Inspection {
   /** px of the longest side at which they are judged. */
   readonly side: number
   readonly alpha: Parameters<typeof pixelError>[2]
-  /** How many spots lie beside each other; null where they are not looked at. */
+  /** Spots side by side along the longer side; null where they are not looked at. */
   readonly spots: number | null
 }
 
@@ -74,17 +65,30 @@ export interface Inspected {
   readonly described: Described
   /** How far it is from the frame that was drawn; null where there is none to compare it with. */
   readonly error: PixelError | null
-  readonly worstSpot: number
+  /** Both frames in spots; null where there is none to compare it with, or spots are not looked at. */
+  readonly shown: Shown | null
 }
 
 /** Looks at a frame that was read back, beside the one that was drawn for it. */
 export function inspectFrame(frame: Picture, drawn: Picture | null, { side, alpha, spots }: Inspection): Inspected {
-  const across = (picture: Picture) => reducePicture(picture, spots ?? side)
   return {
     described: describeFrame(reducePicture(frame, side)),
     error: drawn && pixelError(frame, drawn, alpha),
-    worstSpot: drawn && spots !== null ? greatestDifference(across(frame), across(drawn)) : 0,
+    shown: drawn && spots !== null ? { found: spotsOf(frame, spots), meant: spotsOf(drawn, spots) } : null,
   }
+}
+
+/** The means of the spots of a picture, laid on mid-grey: opaque. */
+function spotsOf(picture: Picture, side: number): Picture {
+  const { width, height, data } = reducePicture(picture, side)
+  const seen = new Uint8ClampedArray(data.length)
+  for (let i = 0; i < data.length; i += 4) {
+    const alpha = (data[i + 3] as number) / 255
+    for (let c = 0; c < 3; c++)
+      seen[i + c] = (data[i + c] as number) * alpha + (GROUNDS.grey[c] as number) * (1 - alpha)
+    seen[i + 3] = 255
+  }
+  return { width, height, data: seen }
 }
 
 /** inspectFrame, here or elsewhere. */
@@ -97,6 +101,7 @@ const LOOKING = 12
  * Holds a file that is read back against what was meant to be written.
  * @param progress is told how many frames have been compared, and may throw to stop
  * @param inspect looks at its frames; here, where it is left out
+ * @param ownSeam of all frames of the loop, where only moments of the file are looked at; else the file's frames are judged
  */
 export async function proveFile(
   bytes: number,
@@ -104,14 +109,16 @@ export async function proveFile(
   promise: FilePromise,
   progress: (frames: number) => void | Promise<void> = () => {},
   inspect: Inspect = async (...frame) => inspectFrame(...frame),
+  ownSeam: SeamReport | null = null,
 ): Promise<Proof> {
   const sameSize = file.width === promise.width && file.height === promise.height
+  const { pixels } = promise
   // A palette knows only drawn and not drawn.
-  const alpha = !promise.transparent ? 'opaque' : promise.pixels === 'palette' ? 'drawn or not' : 'own'
+  const alpha = !promise.transparent ? 'opaque' : pixels.kind === 'palette' ? 'drawn or not' : 'own'
   const how: Inspection = {
     side: judgedSide(promise.frames),
     alpha,
-    spots: promise.spots === undefined ? null : spotsAcross(promise),
+    spots: pixels.kind === 'exact' ? null : spotsAcross(promise),
   }
   const looked: Promise<Inspected>[] = []
   let n = 0
@@ -126,8 +133,8 @@ export async function proveFile(
   }
   const inspected = await Promise.all(looked)
   const errors = inspected.flatMap(({ error }) => error ?? [])
-  const worstSpot = Math.max(0, ...inspected.map((each) => each.worstSpot))
-  const seam = judgeDescribed(inspected.map(({ described }) => described))
+  const seam = ownSeam ?? judgeDescribed(inspected.map(({ described }) => described))
+  const verdict = promise.verdict?.(seam) ?? null
   const mean = (of: readonly { mean: number }[]) =>
     of.reduce((sum, each) => sum + each.mean, 0) / Math.max(1, of.length)
   const worst = Math.max(0, ...errors.map((each) => each.worst))
@@ -138,36 +145,18 @@ export async function proveFile(
     holds: expected === found,
   })
   const size = (w: number, h: number) => `${w} × ${h} px`
+  const repeats = { true: 'for ever', false: 'not for ever', null: 'it is not said' } as const
   const lines = [
     line('frames', promise.frames, n),
     line('size', size(promise.width, promise.height), size(file.width, file.height)),
     ...timeLines(promise, file, n),
-    ...(file.playsForever === null
-      ? []
-      : [line('repeats', 'for ever', file.playsForever ? 'for ever' : 'not for ever')]),
-    ...pixelLines(promise, mean(errors), worst),
-    ...(promise.spots === undefined
-      ? []
-      : [
-          {
-            what: 'every spot',
-            expected: `within ${promise.spots} of 255`,
-            found: `differs by up to ${worstSpot} of 255`,
-            holds: worstSpot <= promise.spots,
-          },
-        ]),
+    ...(promise.saysRepeats ? [line('repeats', 'for ever', repeats[`${file.playsForever}`])] : []),
+    ...(errors.length > 0 ? [pixelLine(promise, mean(errors), worst)] : []),
+    ...spotLines(promise, inspected),
     alphaLine(promise, errors),
-    ...(promise.pixels !== 'exact' && errors.length > 2 ? [seamLine(errors)] : []),
-    {
-      what: 'seam',
-      expected: promise.restMeant ? 'closes, with a rest that is meant' : 'closes, or still',
-      found:
-        promise.restMeant && seam.verdict === 'hesitates' ? 'closes, with a rest' : seam.verdict.replaceAll('-', ' '),
-      holds:
-        seam.verdict === 'closes' ||
-        seam.verdict === 'still' ||
-        (promise.restMeant === true && seam.verdict === 'hesitates'),
-    },
+    ...(pixels.kind !== 'exact' && errors.length > 2 ? [seamQuality(errors)] : []),
+    ...(verdict ? [motionLine(verdict)] : []),
+    seamLine(seam, verdict),
   ]
   return {
     lines,
@@ -177,6 +166,28 @@ export async function proveFile(
     meanError: mean(errors),
     worstError: worst,
     alphaError: meanAlpha(errors),
+  }
+}
+
+const isSound = (verdict: SeamReport['verdict']): boolean => verdict === 'closes' || verdict === 'still'
+
+/** What the document says of itself: all that moves comes home, or what does not was said to be meant. */
+const motionLine = ({ verdict, sentence }: LoopVerdict): ProofLine => ({
+  what: 'motions',
+  expected: 'come home, or are meant not to',
+  found: isSound(verdict) ? 'come home, or are meant not to' : sentence,
+  holds: isSound(verdict),
+})
+
+/** What the pictures of the file say. Where the document explains what they show, its word counts. */
+function seamLine(seam: SeamReport, verdict: LoopVerdict | null): ProofLine {
+  const explained = !isSound(seam.verdict) && verdict !== null && isSound(verdict.verdict)
+  const why = seam.verdict === 'too-few-frames' ? 'the motions come home' : 'which is meant'
+  return {
+    what: 'seam',
+    expected: 'closes, or still',
+    found: `${VERDICT_WORDS[seam.verdict]}${explained ? `, ${why}` : ''}`,
+    holds: isSound(seam.verdict) || explained,
   }
 }
 
@@ -205,19 +216,42 @@ function timeLines({ delaysMs, toleranceMs }: FilePromise, file: ReadBack, frame
   ]
 }
 
-function pixelLines({ pixels }: FilePromise, mean: number, worst: number): ProofLine[] {
-  if (pixels === 'palette') return []
-  const exact = pixels === 'exact'
+function pixelLine({ pixels }: FilePromise, mean: number, worst: number): ProofLine {
+  const exact = pixels.kind === 'exact'
+  return {
+    what: 'pixels',
+    expected: exact ? 'as they were drawn' : `within ${pixels.mean} of 255 on average`,
+    found: exact
+      ? worst === 0
+        ? 'as they were drawn'
+        : `differs by up to ${worst} of 255`
+      : `differs by ${mean.toFixed(2)} on average`,
+    holds: exact ? worst === 0 : mean <= pixels.mean,
+  }
+}
+
+/** Whether every frame is the picture that was meant at its place, and how far its worst spot is off. */
+function spotLines({ pixels }: FilePromise, inspected: readonly Inspected[]): ProofLine[] {
+  const shown = inspected.flatMap((each) => each.shown ?? [])
+  if (shown.length === 0 || pixels.kind === 'exact') return []
+  const worst = Math.max(...shown.map(({ found, meant }) => greatestDifference(found, meant)))
+  const mixUp = mixUpOf(shown, pixels.suspect)
   return [
+    ...(pixels.spot === null
+      ? []
+      : [
+          {
+            what: 'every spot',
+            expected: `within ${pixels.spot} of 255`,
+            found: `differs by up to ${worst} of 255`,
+            holds: worst <= pixels.spot,
+          },
+        ]),
     {
-      what: 'pixels',
-      expected: exact ? 'as they were drawn' : `within ${NEAR} of 255 on average`,
-      found: exact
-        ? worst === 0
-          ? 'as they were drawn'
-          : `differs by up to ${worst} of 255`
-        : `differs by ${mean.toFixed(2)} on average`,
-      holds: exact ? worst === 0 : mean <= NEAR,
+      what: 'each frame',
+      expected: 'shows its own picture',
+      found: mixUp ?? 'shows its own picture',
+      holds: mixUp === null,
     },
   ]
 }
@@ -227,7 +261,7 @@ const spotsAcross = ({ width, height, frames }: FilePromise): number =>
   Math.max(1, Math.min(judgedSide(frames), Math.round(Math.max(width, height) / SPOT_PX)))
 
 /** Encoders that spend least on the first frame or the last smear the seam. */
-function seamLine(errors: readonly { mean: number }[]): ProofLine {
+function seamQuality(errors: readonly { mean: number }[]): ProofLine {
   const mean = (of: readonly { mean: number }[]) => of.reduce((sum, each) => sum + each.mean, 0) / of.length
   const seam = mean([errors[0], errors.at(-1)] as { mean: number }[])
   const others = mean(errors.slice(1, -1))
@@ -260,14 +294,14 @@ const meanAlpha = (errors: readonly PixelError[]) =>
 function alphaLine({ transparent, pixels }: FilePromise, errors: readonly PixelError[]): ProofLine {
   const worst = Math.max(0, ...errors.map(({ worstAlpha }) => worstAlpha))
   const mean = meanAlpha(errors)
-  const exact = !transparent || pixels !== 'near'
-  const holds = exact ? worst === 0 : mean <= NEAR
+  const exact = !transparent || pixels.kind !== 'near'
+  const holds = exact ? worst === 0 : mean <= NEAR_ALPHA
   const expected = transparent
     ? {
         exact: 'as it was drawn',
         palette: 'clear where less than half of a pixel is drawn',
-        near: `within ${NEAR} of 255 on average`,
-      }[pixels]
+        near: `within ${NEAR_ALPHA} of 255 on average`,
+      }[pixels.kind]
     : 'opaque'
   const found = exact
     ? holds

@@ -1,5 +1,5 @@
 import { transfer } from 'comlink'
-import { PLAIN_COLOURS, type Proof, proveGif, writeGif } from '@/codecs'
+import { gifPromise, PLAIN_COLOURS, type Proof, proveGif, writeGif } from '@/codecs'
 import { ClipError } from '@/codecs/claims'
 import { LONGEST_NAME } from '@/core/document'
 import { type Mend, mendedPlan } from '@/core/footage'
@@ -112,7 +112,7 @@ const service = {
       progress: tell,
     })
     const frame = (n: number) => kept.get(n) ?? draw(n)
-    const proof = await proveGif(bytes, { width, height, delaysCs, transparent, frame }, (n) => tell(N + n))
+    const proof = await proveGif(bytes, gifPromise({ width, height, delaysCs, transparent, frame }), (n) => tell(N + n))
     return transfer({ bytes, proof }, [bytes.buffer])
   },
 

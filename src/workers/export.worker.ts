@@ -130,7 +130,7 @@ async function fileFrom(
     // Few frames are looked at, each at its own time: the other files do not wait for that.
     await lane.leave()
     const frame = (n: number) => lane.other(shown, n)
-    return proveVector(encoded.bytes, loop, settings, viewer, frame, (share) => tell('reading back', share))
+    return proveVector(encoded.bytes, job, viewer, frame, drawHere, (share) => tell('reading back', share))
   }
   const proof = await readBack().catch((error: Error) => {
     throw new Error(`It was written, but cannot be read back here, and so is not called done: ${error.message}`)

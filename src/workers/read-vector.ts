@@ -95,7 +95,8 @@ async function showLottie(text: string): Promise<Shown> {
     width: file.w,
     height: file.h,
     at: (seconds) => {
-      animation.goToAndStop(seconds * file.fr, true)
+      // A player that repeats is back at its first frame once it is through.
+      animation.goToAndStop((seconds * file.fr) % (file.op - file.ip), true)
       return svg.cloneNode(true) as SVGSVGElement
     },
     end: () => {

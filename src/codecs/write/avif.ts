@@ -1,5 +1,5 @@
 /** Boxes that hold others on the way to what is changed (ISO/IEC 14496-12). */
-const HOLDERS = new Set(['moov', 'trak', 'mdia', 'minf', 'stbl'])
+const HOLDERS = new Set(['moov', 'trak', 'edts', 'mdia', 'minf', 'stbl'])
 
 interface Box {
   readonly type: string
@@ -33,6 +33,14 @@ function repeating(duration: number): Uint8Array {
   view.setUint32(28, 0)
   view.setUint32(32, 0x00010000)
   return bytes
+}
+
+/** Whether an image sequence asks to be repeated for ever: the edit of its track is repeated. @throws RangeError where it breaks off */
+export function avifRepeats(bytes: Uint8Array): boolean {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.length)
+  return [...boxes(view, 0, bytes.length)].some(
+    ({ type, at }) => type === 'elst' && (view.getUint32(at + 8) & 0xffffff) === 1,
+  )
 }
 
 /** A track header of version 0 as one of version 1, with a duration that has no end. */

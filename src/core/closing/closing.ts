@@ -194,11 +194,15 @@ export function checkMotions(loop: Loop): MotionReport[] {
 export const reportOf = (loop: Loop, layerId: string, name: string): MotionReport | undefined =>
   checkMotions(loop).find((report) => report.inside === null && report.layer.id === layerId && report.name === name)
 
-/** The loop with what is said of the rest of a motion at the seam: that it is meant, or not. */
-export const withRestMeant = (loop: Loop, layerId: string, name: string, meant: boolean): Loop =>
+/** What an artist may say of a motion: that its rest, or its sudden step, is meant. */
+export type Meant = 'rest' | 'cut'
+const MEANT = { rest: 'restMeant', cut: 'cutMeant' } as const satisfies Record<Meant, keyof Motion>
+
+/** The loop with what is said of a motion: that its rest or its sudden step is meant, or not. */
+export const withMeant = (loop: Loop, layerId: string, name: string, what: Meant, meant: boolean): Loop =>
   changeLayer(loop, layerId, (layer) => {
     const motion = layer.motions[name]
     if (!motion) return layer
-    const { restMeant: _was, ...rest } = motion
-    return { ...layer, motions: { ...layer.motions, [name]: meant ? { ...rest, restMeant: true } : rest } }
+    const { [MEANT[what]]: _was, ...rest } = motion
+    return { ...layer, motions: { ...layer.motions, [name]: meant ? { ...rest, [MEANT[what]]: true } : rest } }
   })

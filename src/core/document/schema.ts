@@ -57,6 +57,7 @@ const motionSchema = once((mixing: Mixing) =>
       period,
       phase: share,
       restMeant: z.optional(z.literal(true)),
+      cutMeant: z.optional(z.literal(true)),
     })
     .check(
       z.superRefine(({ keys, after }, context) => {

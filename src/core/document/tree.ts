@@ -97,9 +97,3 @@ export function moveLayer(loop: Loop, id: string, neighbour: { id: string; side:
   if (!place || !target || id === neighbour.id || target.parents.some((parent) => parent.id === id)) return loop
   return withinLimits(inserted(removeLayers(loop, [id]), [place.layer], neighbour), loop)
 }
-
-/** Whether a loop says of a motion that its rest at the seam is meant. */
-export const isRestMeantIn = (loop: Loop): boolean =>
-  [loop, ...loop.loops].some(({ layers }) =>
-    [...places(layers)].some(({ layer }) => Object.values(layer.motions).some(({ restMeant }) => restMeant)),
-  )

@@ -25,8 +25,10 @@ export interface Motion<V extends MovingValue = MovingValue> {
   readonly period: Period
   /** Where in its cycle the motion starts, 0 … 1. */
   readonly phase: number
-  /** That it rests at the seam is meant. */
+  /** The artist says that it is meant to rest where it is slowest. */
   readonly restMeant?: true
+  /** The artist says that its sudden step, where it has one, is meant. */
+  readonly cutMeant?: true
 }
 
 /** A motion that carries a property on by so much each time, evenly: a place, a turn, a cycle of what it runs. */

@@ -9,6 +9,8 @@ import { greatest, median } from '../statistics'
 export interface Cause {
   /** `Lamp, opacity, an event`. */
   readonly words: string
+  /** Whether it is something that happens for a few frames. */
+  readonly isEvent: boolean
   /** The report of the motion, where there is one. */
   readonly report: MotionReport | null
 }
@@ -37,17 +39,15 @@ export function seamCause(loop: Loop, frame: number, reports: readonly MotionRep
       const outstanding = own / Math.max(threshold, median(others), 0.5 * greatest(others))
       if (best && outstanding <= best.outstanding) continue
       const report = reports.find((each) => each.layer.id === layer.id && each.name === name && !each.inside) ?? null
-      best = { words: `${layer.name}, ${property.label}${how}`, report, outstanding }
+      best = { words: `${layer.name}, ${property.label}${how}`, isEvent: how === HAPPENS, report, outstanding }
     }
   }
   return best
 }
 
+const HAPPENS = ', which happens for a few frames'
+
 function movingNames({ motions, trembles = {}, events = {} }: Layer): [name: string, how: string][] {
   const named = (those: object, how: string) => Object.keys(those).map((name): [string, string] => [name, how])
-  return [
-    ...named(events, ', which happens for a few frames'),
-    ...named(motions, ''),
-    ...named(trembles, ', which trembles'),
-  ]
+  return [...named(events, HAPPENS), ...named(motions, ''), ...named(trembles, ', which trembles')]
 }

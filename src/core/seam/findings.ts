@@ -14,6 +14,7 @@ export const FINDING_KINDS = [
   'jumps-inside',
   'repeats-a-frame',
   'hesitates',
+  'too-few-frames',
   'drift',
   'fringe',
   'plays-once',
@@ -105,6 +106,13 @@ export function judgeClip(frames: readonly Described[], timing: ClipTiming, grou
       faults.hesitation,
       `The motion slows down towards ${faults.hesitation === last ? 'the seam' : `frame ${faults.hesitation}`} and speeds up after it: its ease is made for a motion that stops.`,
       'Make the speed even where the loop is made, or even out the delays.',
+    )
+  if (faults.seam.verdict === 'too-few-frames')
+    say(
+      'too-few-frames',
+      null,
+      `It has ${N} frames, in each of which what moves is far from where it was: whether the step across the seam is like the others cannot be told from so few.`,
+      'Give it more frames for the same time, or look at the motion itself where the loop is made.',
     )
   if (faults.seam.verdict !== 'still') {
     // A blank frame bends every line through the frames: drift is looked for once it has been dropped.
@@ -206,6 +214,7 @@ const FRINGE_WORDS: Record<Verdict, string> = {
   hesitates: 'hesitates',
   'blank-frame': 'blinks',
   'repeats-a-frame': 'stands still for a frame',
+  'too-few-frames': 'has too few frames to tell',
 }
 
 const times = (ratio: number): string => (Number.isFinite(ratio) ? `${ratio.toFixed(1)} times` : 'many times')

@@ -1,10 +1,13 @@
 import { isStill, type MotionReport } from '../closing'
 import { type Loop, referencesOf } from '../document'
+import { propertyAt } from '../evaluate'
 import { distanceText, layerKind } from '../layers'
 import { mediumKind } from '../media'
-import { type Motion, travel } from '../motion'
-import { seamCause } from './cause'
+import { parseEase } from '../motion'
+import { greatest } from '../statistics'
+import { type Cause, seamCause } from './cause'
 import { fringeOf } from './findings'
+import { leapWords } from './leaps'
 import type { SeamReport, Verdict } from './verdict'
 import { VERDICT_WORDS } from './words'
 
@@ -57,23 +60,66 @@ export function motionFault(report: MotionReport, loopLength: number): string | 
   return null
 }
 
-/** A medium whose own seam, which does not close, a motion of its time goes across; null where there is none. */
-function seamCrossed(report: MotionReport, { media }: Loop) {
-  const { layer, name, motion } = report
+/** Places in the cycle of a medium that differ by less are one. */
+const SAME_PLACE = 1e-6
+
+/**
+ * A medium whose own seam does not close, where the loop runs across it: at every frame from which its time goes on from one cycle to another, in
+ * either direction, however far it travels. Null where there is none.
+ */
+function seamCrossed(report: MotionReport, { media, length }: Loop) {
+  const { layer, name } = report
   const shown = layerKind(layer.kind).running === name ? referencesOf(layer) : []
   const medium = media.find(({ kind, id }) => shown.some((each) => each.to === kind && each.id === id))
   const { seam, label = '' } = medium ? mediumKind(medium.kind) : {}
   const verdict = medium && seam?.(medium)
   if (!verdict || verdict === 'closes' || verdict === 'still') return null
-  const crosses = motion.after === 'accumulate' && Math.abs(travel(motion as Motion<number>)) >= 1
-  return crosses ? { motion: report, verdict, what: `${label} “${medium.name}”` } : null
+  const frames = report.inside?.length ?? length
+  const cycle = (n: number) => Math.floor(Number(propertyAt(layer, name, n, frames)) + SAME_PLACE)
+  const frame = Array.from({ length: frames }, (_, n) => n).find((n) => cycle(n) !== cycle(n + 1))
+  return frame === undefined ? null : { motion: report, verdict, frame, what: `${label} “${medium.name}”` }
 }
 
-/** Whether a rest at the seam has been said to be meant, for one of the motions. */
-const isRestMeant = (motions: readonly MotionReport[]): boolean => motions.some(({ motion }) => motion.restMeant)
+/** A motion is slow at a frame where it moves by less than this share of its greatest step. */
+const SLOW = 0.3
+
+/** Whether a motion all but rests between a frame and the next. */
+const restsAt = ({ speeds }: MotionReport, frame: number): boolean =>
+  (speeds[frame % speeds.length] ?? 0) < SLOW * greatest(speeds)
+
+/**
+ * Whether slowness at a frame is meant: a motion that is seen, of which that was said, rests there, and no other that carries on does so
+ * without it having been said.
+ */
+function isRestMeantAt(motions: readonly MotionReport[], frame: number): boolean {
+  const resting = motions.filter((report) => restsAt(report, frame))
+  return (
+    resting.some(({ motion }) => motion.restMeant) &&
+    resting.every(({ motion, evenness }) => motion.restMeant || evenness === null)
+  )
+}
+
+/** Whether a sudden step of the pictures is meant: what does it is an event, a value that is held until the next key, or was said to be meant. */
+function isCutMeant(cause: Cause | null): boolean {
+  if (!cause) return false
+  if (cause.isEvent) return true
+  const motion = cause.report?.motion
+  if (!motion) return false
+  return (
+    motion.cutMeant === true || motion.keys.some(({ ease }) => ['hold', 'steps'].includes(parseEase(ease)?.type ?? ''))
+  )
+}
 
 /** From the mildest to the gravest. */
-const GRAVITY: readonly Verdict[] = ['still', 'closes', 'hesitates', 'repeats-a-frame', 'jumps', 'blank-frame']
+const GRAVITY: readonly Verdict[] = [
+  'still',
+  'closes',
+  'too-few-frames',
+  'hesitates',
+  'repeats-a-frame',
+  'jumps',
+  'blank-frame',
+]
 const graver = (a: Verdict, b: Verdict): boolean => GRAVITY.indexOf(a) > GRAVITY.indexOf(b)
 
 /** What the motions alone say against a loop: the gravest first; null where all come home well. */
@@ -84,7 +130,7 @@ function motionsVerdict(loop: Loop, visible: readonly MotionReport[]): LoopVerdi
     sentence: motionFault(fault, loop.length) ?? '',
   })
   const worst = visible
-    .filter((motion) => !motion.home)
+    .filter(({ home, motion }) => !home && !motion.cutMeant)
     .sort((a, b) => Math.abs(b.gap) / (b.speeds[0] || 1) - Math.abs(a.gap) / (a.speeds[0] || 1))[0]
   if (worst && !worst.repeatsFrame) return faulty(worst, 'jumps')
   const repeats = visible.find((motion) => motion.repeatsFrame)
@@ -94,7 +140,7 @@ function motionsVerdict(loop: Loop, visible: readonly MotionReport[]): LoopVerdi
     return {
       verdict: crossed.verdict,
       fault: crossed.motion,
-      sentence: `The ${crossed.what} ${VERDICT_WORDS[crossed.verdict]} at its own seam, which the loop shows. Mend it in the view of its file and place it again, or let it run there and back.`,
+      sentence: `The ${crossed.what} ${VERDICT_WORDS[crossed.verdict]} at its own seam, which the loop shows after frame ${crossed.frame}. Mend it in the view of its file and place it again, or let it run there and back.`,
     }
   const slow = visible.find((motion) => motion.hesitates)
   return slow ? faulty(slow, 'hesitates') : null
@@ -105,17 +151,25 @@ function picturesVerdict(loop: Loop, visible: readonly MotionReport[], pictures:
   const { verdict, frame } = pictures
   const last = loop.length - 1
   if (verdict === 'closes' || verdict === 'still') return null
-  if (verdict === 'hesitates' && isRestMeant(visible)) return null
+  // Where too few frames tell nothing, the motions do: each of them is known to come home.
+  if (verdict === 'too-few-frames' && visible.length > 0 && loop.media.length === 0) return null
+  if (verdict === 'hesitates' && isRestMeantAt(visible, frame ?? last)) return null
   const cause = seamCause(loop, frame ?? last, visible)
+  if (verdict === 'jumps' && isCutMeant(cause)) return null
   const from = cause ? ` It comes from ${cause.words}.` : ''
+  const what = pictures.leap ? leapWords(pictures.leap) : null
   const sentences: Record<Exclude<Verdict, 'closes' | 'still'>, string> = {
     'blank-frame': `Frame ${frame} is blank while its neighbours look alike: the loop blinks.`,
-    jumps:
-      frame === null || frame === last
-        ? 'At the seam the picture changes far more than from frame to frame elsewhere.'
-        : `Frame ${frame} does not belong: the frames before and after it follow each other, and it is like neither.`,
+    jumps: pictures.isStray
+      ? `Frame ${frame} does not belong: the frames before and after it follow each other, and it is like neither.`
+      : what
+        ? `From frame ${frame} to frame ${((frame ?? last) + 1) % loop.length} ${what}.`
+        : frame === null || frame === last
+          ? 'At the seam the picture changes far more than from frame to frame elsewhere.'
+          : `After frame ${frame} the picture changes far more than from frame to frame elsewhere.`,
     'repeats-a-frame': `Frame ${frame} is shown once more than the others are: the loop stands still there.`,
-    hesitates: 'The pictures slow down towards the seam and speed up after it.',
+    hesitates: `The pictures slow down towards ${frame === null || frame === last ? 'the seam' : `frame ${frame}`} and speed up after it.`,
+    'too-few-frames': 'In so few frames everything moves so far that a jump would look like any other step.',
   }
   return { verdict, fault: cause?.report ?? null, sentence: `${sentences[verdict]}${from}` }
 }
@@ -150,6 +204,7 @@ export function judgeLoop(loop: Loop, motions: readonly MotionReport[], pictures
   if (visible.length === 0) return say('closes', 'What trembles or happens here repeats with the loop by construction.')
   const count = visible.length === 1 ? 'The motion comes' : `All ${visible.length} motions come`
   const exchange = visible.some(({ exchanged }) => exchanged) ? ', with like layers in each other’s places' : ''
-  const rest = isRestMeant(visible) ? ' The rest at the seam is meant.' : ''
-  return say('closes', `${count} home: the closing frame ${loop.length} equals frame 0${exchange}.${rest}`)
+  const rest = visible.some(({ motion }) => motion.restMeant) ? ' Its rest is meant.' : ''
+  const cut = visible.some(({ motion }) => motion.cutMeant) ? ' Its sudden step is meant.' : ''
+  return say('closes', `${count} home: the closing frame ${loop.length} equals frame 0${exchange}.${rest}${cut}`)
 }

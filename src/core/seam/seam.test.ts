@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { renderInNode } from '../../render/node'
-import { checkMotions, withRestMeant } from '../closing'
-import { formatLoop, isRestMeantIn, type Layer, type Loop, parseLoop } from '../document'
+import { checkMotions, withMeant } from '../closing'
+import { formatLoop, type Layer, type Loop, parseLoop } from '../document'
 import { newLayer, newLoop } from '../edit'
 import { evaluate } from '../evaluate'
 import type { Picture } from '../image'
@@ -147,14 +147,13 @@ describe('the seam of pictures', () => {
     const judged = (of: Loop) => judgeLoop(of, checkMotions(of), judgeSeam(frames(of)))
     const [layer] = loop.layers as [Layer]
     expect(judged(loop).verdict).toBe('hesitates')
-    const meant = withRestMeant(loop, layer.id, 'rotation', true)
+    const meant = withMeant(loop, layer.id, 'rotation', 'rest', true)
     expect(judged(meant)).toMatchObject({ verdict: 'closes', fault: null })
-    expect(judged(meant).sentence).toContain('The rest at the seam is meant.')
-    expect([isRestMeantIn(loop), isRestMeantIn(meant)]).toEqual([false, true])
+    expect(judged(meant).sentence).toContain('Its rest is meant.')
     expect(parseLoop(formatLoop(meant))).toEqual(meant)
-    expect(judged(withRestMeant(meant, layer.id, 'rotation', false))).toEqual(judged(loop))
+    expect(judged(withMeant(meant, layer.id, 'rotation', 'rest', false))).toEqual(judged(loop))
     // What jumps is not excused by it.
-    const cut = withRestMeant(beam(turn(300)), layer.id, 'rotation', true)
+    const cut = withMeant(beam(turn(300)), layer.id, 'rotation', 'rest', true)
     expect(judged({ ...cut, layers: cut.layers }).verdict).toBe('jumps')
   })
   it('is still where nothing moves', () => {

@@ -28,6 +28,8 @@ export interface SeamReport {
   readonly ratio: number
   /** The frame at fault, counted from 0, or null. Of a jump or a slow step the last frame before it. */
   readonly frame: number | null
+  /** True where the frame at fault is out of place itself, rather than the step after it. */
+  readonly isStray: boolean
   /** What leaps, and where in the frame, where that can be told of a loop that jumps; else null. */
   readonly leap: Leap | null
   /** The verdict over each of the grounds that a page may have; the same over all where every frame is opaque. */
@@ -115,7 +117,11 @@ export function judgeSeries(series: Series): SeriesFaults {
   const seamStep = s(-1)
   const expected = expectedAt(series, N - 1)
   const regions = regionSteps(series)
-  const report = (verdict: Verdict, frame: number | null = null, leap: Leap | null = null) => ({
+  const report = (
+    verdict: Verdict,
+    frame: number | null = null,
+    { leap = null, isStray = false }: { readonly leap?: Leap | null; readonly isStray?: boolean } = {},
+  ) => ({
     verdict,
     steps,
     regions,
@@ -123,6 +129,7 @@ export function judgeSeries(series: Series): SeriesFaults {
     expected,
     ratio: ratioOf(seamStep, expected),
     frame,
+    isStray,
     leap,
   })
   const none = { blank: [], stray: [], repeated: [], jump: null, hesitation: null, period: null }
@@ -152,13 +159,33 @@ export function judgeSeries(series: Series): SeriesFaults {
     blank.length > 0
       ? report('blank-frame', blank[0])
       : jump !== null || stray.length > 0
-        ? report('jumps', stray[0] ?? jump, stray.length > 0 ? null : seen)
+        ? stray.length > 0
+          ? report('jumps', stray[0], { isStray: true })
+          : report('jumps', jump, { leap: seen })
         : repeated.length > 0
           ? report('repeats-a-frame', repeated.includes(N - 1) ? N - 1 : repeated[0])
           : hesitation !== null
             ? report('hesitates', hesitation)
-            : report('closes')
+            : report(tellsNothing(series) ? 'too-few-frames' : 'closes')
   return { seam, blank, stray, repeated, jump, hesitation, period }
+}
+
+/** Up to this many frames that differ may be too few to tell near from far … */
+const TOO_FEW = 12
+/** … where two steps change the picture less than this many times as much as one, at the scale that tells best … */
+const TELLS = 1.25
+/** … and steps are not alike either: their deviation from the median is over this share of it. */
+const UNEVEN = 0.04
+
+/**
+ * Whether so few frames move so far that no distance between them says how far: a leap would change the picture as much as any step. Where all
+ * steps are alike to within a little, as in a wheel that turns evenly, the one across the seam is known to be one of them.
+ */
+function tellsNothing({ N, steps, same, exponent }: Series): boolean {
+  const moving = steps.filter((_, n) => !same[n])
+  if (N > TOO_FEW || moving.length < 3 || 2 ** exponent >= TELLS) return false
+  const middle = median(moving)
+  return greatest(moving.map((step) => Math.abs(step - middle))) > UNEVEN * middle
 }
 
 /** What the steps beside a step let expect: their median, two to either side. */

@@ -8,4 +8,5 @@ export const VERDICT_WORDS: Record<Verdict, string> = {
   jumps: 'jumps',
   hesitates: 'hesitates',
   still: 'still',
+  'too-few-frames': 'too few frames to tell',
 }

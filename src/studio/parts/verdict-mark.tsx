@@ -42,4 +42,11 @@ const SHAPES: Record<Verdict, React.ReactNode> = {
   'blank-frame': <circle r="7.5" strokeDasharray="2.2 3.6" />,
   hesitates: <path d="M0 -3.5C5 -7 7.5 -3 7.5 0A7.5 7.5 0 0 1 -7.5 0C-7.5 -3 -5 -7 0 -3.5Z" />,
   still: <path d="M-7 0h14" strokeLinecap="round" />,
+  'too-few-frames': (
+    <>
+      <circle cy="-6" r="1.8" />
+      <circle cx="-5.5" cy="4" r="1.8" />
+      <circle cx="5.5" cy="4" r="1.8" />
+    </>
+  ),
 }

@@ -1,7 +1,8 @@
 'use client'
 
 import { ArrowRight } from 'lucide-react'
-import { withRestMeant } from '@/core/closing'
+import { type Meant, withMeant } from '@/core/closing'
+import type { Verdict } from '@/core/seam'
 import { changeLoop } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
 import { useSeam } from '@/store/verdict'
@@ -19,6 +20,9 @@ function stepWords(step: number, expected: number): string {
   return `changes ${much} as beside it`
 }
 
+/** What an artist may say to be meant of a verdict. */
+const MEANT_BY: Partial<Record<Verdict, Meant>> = { hesitates: 'rest', jumps: 'cut' }
+
 /** The seam at all times: verdict, seam step beside its neighbours, what is seen and why, and the motions. */
 export function SeamReadout({ go }: { go: (view: View) => void }) {
   const { verdict, pictures, fresh, motions } = useSeam()
@@ -27,6 +31,7 @@ export function SeamReadout({ go }: { go: (view: View) => void }) {
   const visible = motions.filter((motion) => motion.visible)
   const home = visible.filter((motion) => motion.home && !motion.repeatsFrame).length
   const { fault } = verdict
+  const meant = MEANT_BY[verdict.verdict]
   return (
     <section className="hairline flex h-14 items-center gap-4 border-t bg-base-100 px-3" aria-label="Seam">
       <div className="w-36 shrink-0" aria-live="polite" aria-atomic="true" data-testid="verdict">
@@ -49,14 +54,14 @@ export function SeamReadout({ go }: { go: (view: View) => void }) {
         </div>
       )}
       <p className="line-clamp-2 min-w-0 flex-1 text-xs leading-4">{verdict.sentence}</p>
-      {fault && verdict.verdict === 'hesitates' && !fault.inside && (
+      {fault && meant && !fault.inside && (
         <button
           type="button"
           className="btn btn-ghost btn-xs shrink-0"
           title="It is kept with the motion, and the proof of the file expects it"
-          onClick={() => changeLoop((loop) => withRestMeant(loop, fault.layer.id, fault.name, true))}
+          onClick={() => changeLoop((loop) => withMeant(loop, fault.layer.id, fault.name, meant, true))}
         >
-          The rest is meant
+          {meant === 'rest' ? 'The rest is meant' : 'The cut is meant'}
         </button>
       )}
       {fault && (

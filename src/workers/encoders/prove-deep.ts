@@ -1,4 +1,4 @@
-import { type Proof, proveFile } from '@/codecs'
+import { type Proof, promiseOf, proveFile } from '@/codecs'
 import { exrRead, samplesOf16Bits } from '@/codecs/deep'
 import type { EncodeJob } from '@/codecs/write'
 import { type DeepPicture, rangeOf, shallow, sixteenBits } from '@/core/image'
@@ -11,9 +11,10 @@ export async function proveDeep(
   bytes: number,
   pass: string,
   as: Exclude<PassFile, 'png'>,
-  { width, height, timing, deep }: Pick<EncodeJob, 'width' | 'height' | 'timing' | 'deep'>,
+  job: EncodeJob,
   progress: (frames: number) => Promise<void>,
 ): Promise<Proof> {
+  const { deep } = job
   const measured = as === 'exr'
   let range: readonly [number, number] = [0, 1]
   let off = 0
@@ -51,17 +52,7 @@ export async function proveDeep(
         })(),
       }
     : await filesBack(files, 'png-sequence')
-  const promise = {
-    width,
-    height,
-    frames: timing.frames.length,
-    frame,
-    transparent: true,
-    delaysMs: null,
-    toleranceMs: 0,
-    // A decoder of 8 bits may cut or round the others.
-    pixels: measured ? 'exact' : 'near',
-  } as const
+  const promise = promiseOf(job, { frame, pass, as })
   const proof = await proveFile(bytes, read, promise, progress)
   const numbers = {
     what: measured ? '32-bit numbers' : '16-bit numbers',

@@ -1,16 +1,10 @@
 import { unzipSync } from 'fflate'
-import { decodeGif, type Proof, proveFile, type ReadBack } from '@/codecs'
+import { decodeGif, type Proof, promiseOf, proveFile, type ReadBack } from '@/codecs'
 import type { Encoded, EncodeJob } from '@/codecs/write'
-import { type FileFormat, toNumber } from '@/core/clock'
-import { isRestMeantIn } from '@/core/document'
-import { ENDINGS, fileOfPass, passFolder, WHOLE_PASSES } from '@/core/output'
+import { ENDINGS, fileOfPass, passFolder } from '@/core/output'
 import { reader } from '../clip-frames/reader'
-import { filesBack, SAYS_TIMES } from './files-back'
+import { filesBack } from './files-back'
 import { proveDeep } from './prove-deep'
-
-/** So far may times be off, ms: WebM counts in thousandths, MP4 in parts of its own timescale. */
-const TOLERANCE_MS: Partial<Record<FileFormat, number>> = { webm: 1.01, mp4: 0.1, avif: 0.1 }
-const LOSSY: readonly FileFormat[] = ['avif', 'mp4', 'webm']
 
 /** The frames of a sheet, cut out of it. */
 async function sheetBack({ picture, cells }: NonNullable<Encoded['sheet']>): Promise<ReadBack> {
@@ -53,28 +47,13 @@ export async function readBack(
 
 /** Reads a file back and holds it against the frames that were drawn for it. */
 export async function prove(encoded: Encoded, job: EncodeJob): Promise<Proof> {
-  const { width, height, timing, settings, transparent, draw, progress } = job
+  const { timing, settings, draw, progress } = job
   const { format, passes } = settings
-  const lossy = LOSSY.includes(format) || (format === 'webp' && !settings.lossless)
   const inPasses =
     format === 'png-sequence' && (passes.length > 1 || passes.some((pass) => fileOfPass(pass, settings) !== 'png'))
   const proof = async (back: ReadBack, pass: string, done: number) =>
-    proveFile(
-      encoded.bytes.length,
-      back,
-      {
-        width,
-        height,
-        frames: timing.frames.length,
-        frame: (n: number) => draw(n, pass),
-        // A layer by itself is clear around it, whatever lies behind the loop.
-        transparent: transparent || !(WHOLE_PASSES as readonly string[]).includes(pass),
-        delaysMs: SAYS_TIMES.includes(format) ? timing.delays.map((delay) => 1000 * toNumber(delay)) : null,
-        toleranceMs: TOLERANCE_MS[format] ?? 0,
-        pixels: format === 'gif' ? 'palette' : lossy ? 'near' : 'exact',
-        restMeant: isRestMeantIn(job.loop),
-      },
-      (n) => progress((done + n) / (inPasses ? passes.length : 1)),
+    proveFile(encoded.bytes.length, back, promiseOf(job, { pass, frame: (n: number) => draw(n, pass) }), (n) =>
+      progress((done + n) / (inPasses ? passes.length : 1)),
     )
   if (!inPasses) return proof(await readBack(encoded, job), passes[0] ?? 'picture', 0)
   const proofs: Proof[] = []

@@ -1,7 +1,7 @@
 'use client'
 
 import { useEffect } from 'react'
-import { type LoopRemedy, type MotionReport, motionRemedies, reportOf, withRemedy, withRestMeant } from '@/core/closing'
+import { type LoopRemedy, type MotionReport, motionRemedies, reportOf, withMeant, withRemedy } from '@/core/closing'
 import { findLayer, type Loop } from '@/core/document'
 import { motionFault } from '@/core/seam'
 import { changeLoop } from '@/store/document'
@@ -66,6 +66,25 @@ function SpeedGraph({ speeds }: { speeds: readonly number[] }) {
   )
 }
 
+interface SaidToBeMeantProps {
+  readonly words: string
+  readonly checked: boolean
+  readonly onChange: (meant: boolean) => void
+}
+
+/** Lets the artist say that something a judge would name is wanted: the proof then expects it. */
+const SaidToBeMeant = ({ words, checked, onChange }: SaidToBeMeantProps) => (
+  <label className="flex items-center gap-2 text-xs">
+    <input
+      type="checkbox"
+      className="toggle toggle-xs"
+      checked={checked}
+      onChange={(event) => onChange(event.target.checked)}
+    />
+    {words}
+  </label>
+)
+
 /** Whether the motion comes home, by how far not, why, and what would bring it home: each can be seen before it is taken. */
 export function Homecoming({ loop, layerId, name }: HomecomingProps) {
   const preview = useSession((session) => session.preview)
@@ -93,18 +112,18 @@ export function Homecoming({ loop, layerId, name }: HomecomingProps) {
         <Strobe loop={loop} report={report} otherwise="nothing" />
       </div>
       {(report.hesitates || report.motion.restMeant) && (
-        <label className="flex items-center gap-2 text-xs">
-          <input
-            type="checkbox"
-            className="toggle toggle-xs"
-            checked={report.motion.restMeant ?? false}
-            onChange={(event) => {
-              const meant = event.target.checked
-              changeLoop((current) => withRestMeant(current, layerId, name, meant))
-            }}
-          />
-          the rest at the seam is meant
-        </label>
+        <SaidToBeMeant
+          words="its rest is meant"
+          checked={report.motion.restMeant ?? false}
+          onChange={(meant) => changeLoop((current) => withMeant(current, layerId, name, 'rest', meant))}
+        />
+      )}
+      {(!report.home || report.motion.cutMeant) && (
+        <SaidToBeMeant
+          words="its sudden step is meant"
+          checked={report.motion.cutMeant ?? false}
+          onChange={(meant) => changeLoop((current) => withMeant(current, layerId, name, 'cut', meant))}
+        />
       )}
       <SpeedGraph speeds={report.speeds} />
       {(fault !== null || report.longWay) && (
