@@ -2,7 +2,7 @@ import { createCanvas } from '@napi-rs/canvas'
 import { decodeFrames } from '../src/cli/decode'
 import { readClaims } from '../src/codecs/claims'
 import { applyPalette, GIFEncoder } from '../src/codecs/gifenc'
-import { type Picture, reducePicture } from '../src/core/image'
+import type { Picture } from '../src/core/image'
 import { type Described, describeFrame, judgeClip, judgedSide, seriesOf } from '../src/core/seam'
 
 const [WIDTH, HEIGHT, FRAMES] = [1280, 720, 300]
@@ -60,7 +60,7 @@ export async function measureJudging(file: Uint8Array): Promise<JudgingFigures> 
   }
   for await (const picture of decodeFrames(file, claims)) {
     decode += lap()
-    described.push(describeFrame(reducePicture(picture, side)))
+    described.push(describeFrame(picture, side))
     judge += lap()
     if (before) plainStep(before, picture)
     before = picture

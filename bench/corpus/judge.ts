@@ -1,6 +1,5 @@
 import { decodeFrames } from '../../src/cli/decode'
 import { readClaims } from '../../src/codecs/claims'
-import { reducePicture } from '../../src/core/image'
 import { type ClipReport, type Described, describeFrame, judgeClip, judgedSide } from '../../src/core/seam'
 import type { Case } from './faults'
 
@@ -17,7 +16,7 @@ export async function outcomeOf(file: Uint8Array, { expected }: Case): Promise<O
   const claims = readClaims(file)
   const frames: Described[] = []
   for await (const picture of decodeFrames(file, claims))
-    frames.push(describeFrame(reducePicture(picture, judgedSide(claims.delaysMs.length))))
+    frames.push(describeFrame(picture, judgedSide(claims.delaysMs.length)))
   const report = judgeClip(frames, { delaysMs: claims.delaysMs, playsForever: claims.plays === 0 })
   const faults = report.findings.filter(({ hint }) => !hint)
   const meant = faults.filter(({ kind }) => kind === expected?.kind)

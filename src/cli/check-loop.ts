@@ -1,7 +1,6 @@
 import { toNumber } from '@/core/clock'
 import { checkMotions, type MotionReport, motionRemedies } from '@/core/closing'
 import { type Loop, tooMuchToDraw } from '@/core/document'
-import { reducePicture } from '@/core/image'
 import { mixingOf } from '@/core/layers'
 import { type Described, describeFrame, type Ground, judgeClip, judgedSide, judgeLoop } from '@/core/seam'
 import { type CheckEntry, type Checked, entryOf } from './check-entry'
@@ -35,7 +34,7 @@ export async function checkLoop(file: string, loop: Loop, ground?: Ground): Prom
   const side = judgedSide(length)
   const described: Described[] = []
   try {
-    for (let n = 0; n < length; n++) described.push(describeFrame(reducePicture(await drawer.draw(n), side)))
+    for (let n = 0; n < length; n++) described.push(describeFrame(await drawer.draw(n), side))
   } finally {
     await drawer.end()
   }

@@ -1,6 +1,5 @@
 import { ClipError } from '@/codecs/claims'
 import { LoopFileError } from '@/core/document'
-import { reducePicture } from '@/core/image'
 import { type Described, describeFrame, type Ground, judgeClip, judgedSide } from '@/core/seam'
 import { type Checked, entryOf } from './check-entry'
 import { checkLoop } from './check-loop'
@@ -42,7 +41,7 @@ async function checkSource({ file, format, claims, frames }: Source, ground?: Gr
   try {
     const described: Described[] = []
     const side = judgedSide(delaysMs.length)
-    for await (const picture of frames()) described.push(describeFrame(reducePicture(picture, side)))
+    for await (const picture of frames()) described.push(describeFrame(picture, side))
     if (described.length !== delaysMs.length)
       throw new ClipError(`The file claims ${delaysMs.length} frames, and ${described.length} can be decoded.`)
     const playsForever = plays === 0

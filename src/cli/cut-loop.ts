@@ -66,10 +66,29 @@ async function cutOut(path: string, rate: number, options: LoopOptions): Promise
   const { plan, words } = options.join === 'parts' ? await inParts(source, options) : await atCut(path, source, options)
   const reel = new Reel(source, plan)
   try {
-    const done = await written(path, reel, plan, nearestRate(rateOf(source)), options.out, format)
-    return [`${path}: ${words}`, ...(steady ? [`${path}: ${steady.words}`] : []), done]
+    const pace = paceOf(source, plan)
+    const done = await written(path, reel, plan, pace.rate, options.out, format)
+    const said = [words, ...(steady ? [steady.words] : []), ...(pace.words ? [pace.words] : [])]
+    return [...said.map((each) => `${path}: ${each}`), done]
   } finally {
     await reel.close()
+  }
+}
+
+/** Delays that differ by no more are an even pace as a file that counts in hundredths rounds it, ms. */
+const ROUNDING_MS = 10
+
+/** The rate of a loop that is cut from a clip. Uneven delays are evened out, so that the whole takes as long as it did; then it is said. */
+function paceOf(source: Source, { delaysMs }: Plan): { readonly rate: Fraction; readonly words: string | null } {
+  const least = Math.min(...delaysMs)
+  const most = Math.max(...delaysMs)
+  if (most - least <= ROUNDING_MS) return { rate: nearestRate(rateOf(source)), words: null }
+  const total = delaysMs.reduce((sum, delay) => sum + delay, 0)
+  const rate = nearestRate((1000 * delaysMs.length) / total)
+  const each = (total / delaysMs.length).toFixed(0)
+  return {
+    rate,
+    words: `its frames are shown for ${Math.round(least)} to ${Math.round(most)} ms; in the loop each is shown for ${each} ms, so that it still takes ${(total / 1000).toFixed(2)} s`,
   }
 }
 
@@ -117,7 +136,7 @@ async function atCut(path: string, source: Source, options: LoopOptions): Promis
   const cut = await cutOf(path, source, options)
   const join = options.join === null || options.join === 'parts' ? (cut.closes ? 'cut' : 'contrast') : options.join
   return {
-    plan: joined(source.claims.delaysMs.length, cut, join, options.overlap, await grainAt(source)),
+    plan: joined(source.claims.delaysMs, cut, join, options.overlap, await grainAt(source)),
     words: `from ${cut.start}, ${cut.length} f, ${WORDS[join]}`,
   }
 }
@@ -177,13 +196,13 @@ async function cutOf(path: string, source: Source, { start, length }: LoopOption
 
 /** The plan of a cut with its ends joined; frames that lead to its start are taken from before it, or from after its end. @throws CommandError */
 function joined(
-  frames: number,
+  delaysMs: readonly number[],
   { start, length }: Wanted,
   join: Exclude<Join, 'parts'>,
   overlap: number | null,
   grain: Grain | undefined,
 ): Plan {
-  const clip: ClipShape = { delaysMs: Array.from({ length: frames }, () => 40), playsForever: true, means: [], grain }
+  const clip: ClipShape = { delaysMs, playsForever: true, means: [], grain }
   const mend = (plan: Plan, by: Mend) => applyMend(plan, by, clip)
   const cut = mend(planOf(clip), { kind: 'crop', from: start, to: start + length - 1 })
   if (join === 'cut') return cut

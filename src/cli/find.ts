@@ -10,9 +10,7 @@ import {
   periodOf,
   refined,
 } from '@/core/footage'
-import { reducePicture } from '@/core/image'
 import { type Described, describeFrame, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
-import { median } from '@/core/statistics'
 import { reasonOf } from './check'
 import { type Source, sourcesAt } from './sources'
 import { isVideo, videoSource } from './video'
@@ -30,6 +28,8 @@ export interface FindOptions {
 export interface FoundCut extends Cut {
   readonly ratio: number
   readonly verdict: SeamReport['verdict']
+  /** How long it is shown by the delays of the clip, s. */
+  readonly seconds: number
 }
 
 export type FindEntry =
@@ -67,7 +67,15 @@ export async function findAt(path: string, rate: number, options: FindOptions): 
   }
 }
 
-export const rateOf = ({ claims }: Source): number => 1000 / Math.max(1, median(claims.delaysMs))
+/** Frames a second of a clip: as many as it has in its time, however long each is shown. */
+export const rateOf = ({ claims: { delaysMs } }: Source): number =>
+  (1000 * delaysMs.length) / Math.max(1, total(delaysMs))
+
+const total = (delaysMs: readonly number[]): number => delaysMs.reduce((sum, delay) => sum + delay, 0)
+
+/** How long some frames of a clip are shown together, s; round its end they go on at its start. */
+const secondsOf = (delaysMs: readonly number[], { start, length }: Pick<Cut, 'start' | 'length'>): number =>
+  total(Array.from({ length }, (_, k) => delaysMs[(start + k) % delaysMs.length] ?? 0)) / 1000
 
 /** The shortest loop that is looked for unless another is asked for, frames. */
 export const leastLoop = (rate: number, frames: number): number =>
@@ -106,14 +114,16 @@ async function looked(source: Source, found: readonly Found[]): Promise<FoundCut
   const described = new Map<number, Described>()
   let n = 0
   for await (const picture of source.frames()) {
-    if (wanted.has(n)) described.set(n, describeFrame(reducePicture(picture, side)))
+    if (wanted.has(n)) described.set(n, describeFrame(picture, side))
     n++
   }
   const cuts = await refined(found, async ({ start, length }) =>
     judgeDescribed(Array.from({ length }, (_, k) => described.get(start + k) as Described)),
   )
   return cuts.map(({ start, length, cost, ratio, verdict }) => ({
-    ...{ start, length },
+    start,
+    length,
+    seconds: Number(secondsOf(source.claims.delaysMs, { start, length }).toFixed(4)),
     cost: Number(cost.toFixed(4)),
     ratio: Number(ratio.toFixed(4)),
     verdict,
@@ -137,8 +147,8 @@ export const findTable = (entries: readonly FindEntry[]): string =>
       return [
         `${file}  ${frames} f, ${time(frames)}${period === null ? '' : `, comes back every ${period} f`}${cuts.length === 0 ? '  nothing in it loops' : ''}`,
         ...cuts.map(
-          ({ start, length, cost, ratio, verdict }) =>
-            `  from ${start}, ${length} f (${time(length)})  costs ${cost.toFixed(2)} steps, seam ${ratio.toFixed(2)}  ${verdict.replaceAll('-', ' ')}`,
+          ({ start, length, seconds, cost, ratio, verdict }) =>
+            `  from ${start}, ${length} f (${seconds.toFixed(2)} s)  costs ${cost.toFixed(2)} steps, seam ${ratio.toFixed(2)}  ${verdict.replaceAll('-', ' ')}`,
         ),
       ]
     })

@@ -1,5 +1,7 @@
 import { readFile } from 'node:fs/promises'
+import { ClipError, readClaims } from '@/codecs/claims'
 import { ModelError, readModel } from '@/codecs/model'
+import type { Picture } from '@/core/image'
 import {
   type Bounds,
   boundsOf,
@@ -14,6 +16,7 @@ import {
   type Vector,
   wholeMesh,
 } from '@/core/solid'
+import { decodeFrames } from './decode'
 
 /** What is said of a model that is to turn. */
 export type ModelEntry =
@@ -34,6 +37,12 @@ export type ModelEntry =
     }
   | { readonly file: string; readonly error: string }
 
+/** The picture of a texture. @throws ClipError where it cannot be decoded */
+async function pictureInNode(bytes: Uint8Array<ArrayBuffer>): Promise<Picture> {
+  for await (const picture of decodeFrames(bytes, readClaims(bytes))) return picture
+  throw new ClipError('It holds no picture.')
+}
+
 type Axis = 'x' | 'y' | 'z'
 const AXES: Readonly<Record<Axis, Vector>> = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] }
 const ORIGIN: Vector = [0, 0, 0]
@@ -45,7 +54,7 @@ export async function checkModel(path: string): Promise<ModelEntry> {
   const bytes = await readFile(path).catch(() => null)
   if (!bytes) return { file: path, error: 'There is no such file, or it may not be read.' }
   try {
-    const { parts } = await readModel(path, bytes)
+    const { parts } = await readModel(path, bytes, undefined, pictureInNode)
     const mesh = wholeMesh(parts)
     const bounds = boundsOf(mesh) as Bounds
     const centre = middleOf(bounds)

@@ -3,6 +3,7 @@ import { mkdtemp, readFile, rm } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Encoded, EncodeJob } from '@/codecs/write'
+import { avifOf } from '@/codecs/write/avif'
 import { CommandError } from './command-error'
 
 /** The program that writes video, which is installed beside this one. */
@@ -35,7 +36,8 @@ const HOW: Readonly<Record<VideoFormat, (job: EncodeJob) => string[]>> = {
   ],
   avif: ({ settings }) => [
     ...['-c:v', 'libaom-av1', '-cpu-used', '6', '-crf', factorOf(settings.quality, 8, 50), '-b:v', '0'],
-    ...['-threads', '1', ...toSpace('yuv420p')],
+    // As a video, which is then made an image sequence that repeats: what the program writes as one asks for no repeats.
+    ...['-threads', '1', ...toSpace('yuv420p'), '-use_editlist', '0', '-video_track_timescale', '90000'],
   ],
 }
 
@@ -53,7 +55,7 @@ export async function videoOf(job: EncodeJob, writer = WRITER): Promise<Encoded>
   if (transparent && format === 'avif')
     throw new CommandError('AVIF is written without alpha here: keep the background, or write WebM, WebP or APNG.')
   const folder = await mkdtemp(join(tmpdir(), 'cyclon-video-'))
-  const file = join(folder, `loop.${format}`)
+  const file = join(folder, `loop.${format === 'avif' ? 'mp4' : format}`)
   const child = spawn(
     writer,
     [
@@ -95,7 +97,8 @@ export async function videoOf(job: EncodeJob, writer = WRITER): Promise<Encoded>
       throw new CommandError(
         `The media program could not write this ${format.toUpperCase()}: ${said.trim().split('\n')[0] || 'it gave up'}.`,
       )
-    return { bytes: new Uint8Array(await readFile(file)), type: format === 'avif' ? 'image/avif' : `video/${format}` }
+    const bytes = new Uint8Array(await readFile(file))
+    return format === 'avif' ? { bytes: avifOf(bytes), type: 'image/avif' } : { bytes, type: `video/${format}` }
   } finally {
     child.kill()
     await rm(folder, { recursive: true, force: true })

@@ -72,7 +72,7 @@ export interface Inspected {
 /** Looks at a frame that was read back, beside the one that was drawn for it. */
 export function inspectFrame(frame: Picture, drawn: Picture | null, { side, alpha, spots }: Inspection): Inspected {
   return {
-    described: describeFrame(reducePicture(frame, side)),
+    described: describeFrame(frame, side),
     error: drawn && pixelError(frame, drawn, alpha),
     shown: drawn && spots !== null ? { found: spotsOf(frame, spots), meant: spotsOf(drawn, spots) } : null,
   }

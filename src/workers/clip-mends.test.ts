@@ -35,7 +35,7 @@ beforeEach(() => {
       for (const n of wanted) yield { n, picture: pictures[n], delayMs: 40 }
     },
   }
-  const described = pictures.map(describeFrame)
+  const described = pictures.map((picture) => describeFrame(picture))
   holdClip({ files: [], facts, shape, opened, pictures, described } as unknown as Held)
 })
 

@@ -1,6 +1,6 @@
 import { ClipError } from '@/codecs/claims'
 import { glimpseOf, grainIn, meanLight, mendedPlan } from '@/core/footage'
-import { type Grid, isOpaque, type Picture, reducePicture } from '@/core/image'
+import { type Grid, isOpaque, type Picture } from '@/core/image'
 import { type Described, describeFrame, judgedSide } from '@/core/seam'
 import { openFrames } from './clip-frames'
 import { type ClipProgress, type MendedClip, stopMending } from './clip-mends'
@@ -56,7 +56,7 @@ export async function readFiles(
   for await (const { picture, delayMs } of opened.frames(width, height)) {
     pictures.push(picture)
     delaysMs.push(delayMs)
-    described.push(describeFrame(reducePicture(picture, side)))
+    described.push(describeFrame(picture, side))
     if (performance.now() - batch > BATCH_MS) {
       onProgress({ done: pictures.length, of: count })
       await pause(job)

@@ -25,7 +25,13 @@ const planOf = (...mends: readonly Mend[]) => mendedPlan(shape, mends)
 /** The clip as a worker holds it; its frames are read from the file only where they are asked for at full size. */
 function open(): Held {
   const facts = { width: 96, height: 54, claims: { width: 96, height: 54 } } as unknown as ClipFacts
-  const held = { files: [], facts, shape, pictures, described: pictures.map(describeFrame) } as unknown as Held
+  const held = {
+    files: [],
+    facts,
+    shape,
+    pictures,
+    described: pictures.map((picture) => describeFrame(picture)),
+  } as unknown as Held
   holdClip(held)
   return held
 }

@@ -114,7 +114,7 @@ export async function reportOf(
     // A morph takes long, and so do many regions: what they are made of is reduced before them.
     else if ('map' in frame || piecesOf(frame).some(({ morph }) => morph))
       frames.push(describeFrame(mixFrame(frame, small)))
-    else frames.push(describeFrame(reducePicture(mixFrame(frame, source), side)))
+    else frames.push(describeFrame(mixFrame(frame, source), side))
     if (performance.now() - batch < BATCH_MS) continue
     await pause()
     batch = performance.now()

@@ -11,10 +11,12 @@ import {
 } from '@/codecs/model'
 import { findLayer, type Loop, LoopFileError, parseProject } from '@/core/document'
 import { ColourTableError, pictureOfTable, readColourTable } from '@/core/effects'
+import type { Picture } from '@/core/image'
 import { assetsIn, type Files, fileOf, filesOf, type Model } from '@/core/media'
 import { modelMotion } from '@/core/output'
 import { type Measures, type Moved, measured, type Part, type Ray, touched, type Vector } from '@/core/solid'
 import { readSvg, type SvgContent } from '@/core/svg'
+import { reader } from './clip-frames/reader'
 import { serve } from './serve'
 
 /** What came of work whose refusal says what is wrong and what can be done. */
@@ -44,6 +46,15 @@ async function withModel<T>(work: () => Promise<T>): Promise<Outcome<T>> {
   }
 }
 
+/** The picture of a texture, as the browser decodes it. */
+async function pictureOf(bytes: Uint8Array<ArrayBuffer>, type: string): Promise<Picture> {
+  const bitmap = await createImageBitmap(new Blob([bytes], { type }))
+  const { width, height } = bitmap
+  const picture = reader(width, height)((context) => context.drawImage(bitmap, 0, 0))
+  bitmap.close()
+  return picture
+}
+
 /** The model that was touched last. */
 let open: { readonly file: string; readonly parts: readonly Part[] } | null = null
 
@@ -69,7 +80,7 @@ const service = {
   /** A model in a file, with what lies beside it, as one GLB, and what has to be known of it; why it cannot be read, in words. */
   model: (file: string, bytes: Uint8Array, beside: ReadonlyMap<string, Uint8Array>): Promise<Outcome<TakenModel>> =>
     withModel(async () => {
-      const { glb, parts } = await readModel(file, bytes, beside)
+      const { glb, parts } = await readModel(file, bytes, beside, pictureOf)
       return { glb: new Uint8Array(glb), measures: measured(parts) }
     }),
 
@@ -79,7 +90,7 @@ const service = {
       const held = await fileOf(model.file.id)
       if (!held) throw new ModelError(`The file of ${model.name} is missing. Bring it in again.`)
       const glb = await reworkedGlb(model.name, new Uint8Array(await held.arrayBuffer()), model.parts, how)
-      return { glb, measures: measured((await readModel(`${model.name}.glb`, glb)).parts) }
+      return { glb, measures: measured((await readModel(`${model.name}.glb`, glb, undefined, pictureOf)).parts) }
     }),
 
   /** Where a ray meets the surface of a model first, in the coordinates of its file; null where it does not, or there is no file. */

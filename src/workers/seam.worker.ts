@@ -1,7 +1,6 @@
-import { checkMotions } from '@/core/closing'
+import { checkMotions, isStill } from '@/core/closing'
 import { changeLayer, type Loop, places, tooMuchToDraw } from '@/core/document'
 import { type LoopRead, maskAlone, maskedBy, readAllStored } from '@/core/edit'
-import { reducePicture } from '@/core/image'
 import { layerKind } from '@/core/layers'
 import {
   type Described,
@@ -46,19 +45,32 @@ function drawnSize({ width, height, length }: Loop) {
   return scaledSize({ width, height }, Math.min(1, (FINER * judgedSide(length)) / Math.max(width, height)))
 }
 
-/** The seam of a loop's pictures; null when it was cancelled in the meantime. @throws RangeError where it is too much to draw */
+/**
+ * The seam of a loop's pictures; null when it was cancelled in the meantime. Where nothing is seen to move in a loop in which something does,
+ * it is drawn again at its own size: what is small is lost in small frames.
+ * @throws RangeError where it is too much to draw
+ */
 async function seamOf(loop: Loop): Promise<SeamReport | null> {
   const problem = tooMuchToDraw(loop)
   if (problem) throw new RangeError(problem)
+  const seam = await seamAt(loop, drawnSize(loop))
+  const isLarge = Math.max(loop.width, loop.height) > FINER * judgedSide(loop.length)
+  return seam?.verdict === 'still' && isLarge && !isStill(loop.layers) ? seamAt(loop, loop) : seam
+}
+
+/** The seam of frames of a loop that are drawn at a size; null when it was cancelled in the meantime. */
+async function seamAt(
+  loop: Loop,
+  { width, height }: { readonly width: number; readonly height: number },
+): Promise<SeamReport | null> {
   const before = cancelled
-  const { width, height } = drawnSize(loop)
   const side = judgedSide(loop.length)
   const renderer = new BrowserRenderer(width, height, { forReading: true })
   const frames: Described[] = []
   let batch = performance.now()
   for (let n = 0; n < loop.length; n++) {
     const picture = await paintedWhole(loop, n, (pictures) => renderer.picture(loop, n, pictures))
-    frames.push(describeFrame(reducePicture(picture, side)))
+    frames.push(describeFrame(picture, side))
     if (performance.now() - batch > BATCH_MS) {
       await breathe()
       if (cancelled !== before) return null

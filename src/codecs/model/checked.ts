@@ -1,8 +1,13 @@
-import { type Mesh, MOST_PARTS, MOST_TRIANGLES, type Part, partsOf, trianglesIn } from '@/core/solid'
+import { type Looks, type Mesh, MOST_PARTS, MOST_TRIANGLES, type Part, partsOf, trianglesIn } from '@/core/solid'
 import { ModelError } from './model-error'
 
 /** A mesh of positions and, where there are any, indices of its triangles. @throws ModelError for what is no mesh */
-export function meshOf(name: string, positions: ArrayLike<number>, indices: ArrayLike<number> | null): Mesh {
+export function meshOf(
+  name: string,
+  positions: ArrayLike<number>,
+  indices: ArrayLike<number> | null,
+  looks?: Omit<Looks, 'ofTriangle'>,
+): Mesh {
   const called = name === '' ? 'A part' : `“${name}”`
   const count = Math.floor(positions.length / 3)
   for (let i = 0; i < 3 * count; i++)
@@ -13,7 +18,9 @@ export function meshOf(name: string, positions: ArrayLike<number>, indices: Arra
   for (let i = 0; i < used.length; i++)
     if (!((used[i] as number) < count))
       throw new ModelError(`${called} names vertex ${used[i]}; it has ${count}. Export the model again.`)
-  return { positions: Float32Array.from(positions), indices: Uint32Array.from(used) }
+  // A primitive has one surface.
+  const own = looks && { ...looks, ofTriangle: new Uint32Array(used.length / 3) }
+  return { positions: Float32Array.from(positions), indices: Uint32Array.from(used), ...(own && { looks: own }) }
 }
 
 /** A model as it was read, where there is anything of it. @throws ModelError */

@@ -1,17 +1,19 @@
-import type { Document, GLTF, Node } from '@gltf-transform/core'
-import { DEEPEST_PART, MOST_TRIANGLES, type Part, PLACED_AS_IT_IS } from '@/core/solid'
+import type { Document, GLTF, Mesh, Node, Primitive } from '@gltf-transform/core'
+import { DEEPEST_PART, MOST_TRIANGLES, type Part, PLACED_AS_IT_IS, type Surface } from '@/core/solid'
 import { meshOf } from './checked'
 import { type Json, openGlb } from './glb'
 import { ModelError } from './model-error'
+import { type DecodePicture, looksOf, surfacesOf } from './surfaces'
 
 /** Extensions without which a file cannot be read here, and what is said of them. */
 const PACKED = ['KHR_draco_mesh_compression', 'EXT_meshopt_compression', 'KHR_texture_basisu']
-const TRIANGLES = 4
+/** Modes of primitives that are surfaces (glTF 2.0, § 3.7.2.1): lists, strips and fans of triangles. */
+const [TRIANGLES, STRIP, FAN] = [4, 5, 6]
 /** Pictures on models have up to so many px a side. */
 export const LARGEST_TEXTURE = 8192
 
 /** Reads the parts of a GLB. @throws ModelError */
-export async function readGlb(file: string, bytes: Uint8Array): Promise<readonly Part[]> {
+export async function readGlb(file: string, bytes: Uint8Array, decode?: DecodePicture): Promise<readonly Part[]> {
   const { ImageUtils } = await import('@gltf-transform/core')
   const { json, bin } = openGlb(file, bytes)
   refuse(file, json)
@@ -35,8 +37,11 @@ export async function readGlb(file: string, bytes: Uint8Array): Promise<readonly
     const bones = new Set(root.listSkins().flatMap((skin) => skin.listJoints()))
     // Lamps are an extension, which is not read here.
     const lamps = new Set([...all].filter(([, i]) => json.nodes?.[i]?.extensions).map(([node]) => node))
+    const surfaces = await surfacesOf(json, bin, decode)
+    const meshes = new Map(root.listMeshes().map((mesh, i) => [mesh, i]))
+    const lookOf = (mesh: Mesh, place: number) => surfaces(meshes.get(mesh) ?? -1, place)
     const carries = (node: Node) => node.getCamera() !== null || bones.has(node) || lamps.has(node)
-    return nodes.map((node) => partOf(node, all, carries))
+    return nodes.map((node) => partOf(node, { all, carries, lookOf }))
   } catch (error) {
     if (error instanceof ModelError) throw error
     throw new ModelError(`${file} is damaged or breaks off: ${(error as Error).message.split('\n')[0]}`)
@@ -112,19 +117,51 @@ function isSoundlyPainted({ nodes, meshes, materials, textures = [], images = []
   )
 }
 
-function partOf(node: Node, all: ReadonlyMap<Node, number>, carries: (node: Node) => boolean): Part {
+/** Three vertices of each triangle of a primitive; null where they are the vertices in their order. */
+function trianglesOf(piece: Primitive, count: number): ArrayLike<number> | null {
+  const listed = piece.getIndices()?.getArray() ?? null
+  const mode = piece.getMode()
+  if (mode === TRIANGLES) return listed
+  const at = (i: number): number => (listed ? (listed[i] as number) : i)
+  const corners = listed?.length ?? count
+  const triangles: number[] = []
+  for (let i = 0; i + 2 < corners; i++) {
+    // Every second triangle of a strip is wound the other way.
+    const [a, b] = mode === FAN ? [0, i + 1] : i % 2 === 0 ? [i, i + 1] : [i + 1, i]
+    triangles.push(at(a as number), at(b as number), at(i + 2))
+  }
+  return triangles
+}
+
+/** What has to be known of a file to read a part of it. */
+interface Reading {
+  /** Nodes by their numbers. */
+  readonly all: ReadonlyMap<Node, number>
+  readonly carries: (node: Node) => boolean
+  /** The surface of a primitive of a mesh, by its place there. */
+  readonly lookOf: (mesh: Mesh, place: number) => Surface | undefined
+}
+
+function partOf(node: Node, reading: Reading): Part {
+  const { all, carries, lookOf } = reading
   const mesh = node.getMesh()
   const pieces = (mesh?.listPrimitives() ?? [])
-    .filter((piece) => piece.getMode() === TRIANGLES)
-    .flatMap((piece): Part[] => {
+    .map((piece, place) => ({ piece, place }))
+    .filter(({ piece }) => [TRIANGLES, STRIP, FAN].includes(piece.getMode()))
+    .flatMap(({ piece, place }): Part[] => {
       const positions = piece.getAttribute('POSITION')?.getArray()
       if (!positions) return []
       const name = mesh?.getName() || node.getName()
-      const own = meshOf(name, positions, piece.getIndices()?.getArray() ?? null)
+      const own = meshOf(
+        name,
+        positions,
+        trianglesOf(piece, positions.length / 3),
+        looksOf(piece, mesh ? lookOf(mesh, place) : undefined),
+      )
       return [{ name, node: null, placement: PLACED_AS_IT_IS, mesh: own, parts: [] }]
     })
   const [only] = pieces
-  const children = node.listChildren().map((child) => partOf(child, all, carries))
+  const children = node.listChildren().map((child) => partOf(child, reading))
   const own =
     only && pieces.length === 1 ? { mesh: only.mesh, parts: children } : { mesh: null, parts: [...pieces, ...children] }
   return {

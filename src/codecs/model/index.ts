@@ -7,6 +7,7 @@ import { MODEL_ENDINGS } from './endings'
 import { type Beside, isGlb, namedPath, packedGltf } from './glb'
 import { readGlb } from './gltf'
 import { ModelError } from './model-error'
+import type { DecodePicture } from './surfaces'
 
 export { animatedGlb, type ReadBack, readBackMotion } from './animated'
 export { makeGlb, openGlb } from './glb'
@@ -39,17 +40,26 @@ export interface ReadModel {
   readonly parts: readonly Part[]
 }
 
-/** Reads a model from a file: glTF 2.0 (.glb, .gltf), OBJ, STL or PLY, with what lies beside it; or a ZIP of these. @throws ModelError */
-export async function readModel(file: string, bytes: Uint8Array, beside: Beside = NOTHING): Promise<ReadModel> {
+/**
+ * Reads a model from a file: glTF 2.0 (.glb, .gltf), OBJ, STL or PLY, with what lies beside it; or a ZIP of these.
+ * @param decode reads the pictures of its textures, by which parts that look alike are told; without it textures differ wherever their places do
+ * @throws ModelError
+ */
+export async function readModel(
+  file: string,
+  bytes: Uint8Array,
+  beside: Beside = NOTHING,
+  decode?: DecodePicture,
+): Promise<ReadModel> {
   if (bytes.length === 0) throw new ModelError(`${file} is empty. Choose another copy of it.`)
   if (bytes.length > LARGEST_MODEL)
     throw new ModelError(`${file} is larger than ${LARGEST_MODEL / 1024 / 1024} MB. Simplify the model first.`)
-  if (isZip(bytes)) return readZip(file, bytes)
+  if (isZip(bytes)) return readZip(file, bytes, decode)
   const pack = PACKERS[endingOf(file)]
   if (!pack) throw new ModelError(`${file} is none of ${MODEL_ENDINGS.join(', ')}. Export the model as one of these.`)
   try {
     const glb = await pack(file, bytes, beside)
-    return { glb, parts: wholeModel(file, await readGlb(file, glb)) }
+    return { glb, parts: wholeModel(file, await readGlb(file, glb, decode)) }
   } catch (error) {
     if (error instanceof ModelError) throw error
     // Lists that are none, and whatever else a damaged file has where something else is to be.
@@ -79,7 +89,7 @@ function unpacked(file: string, bytes: Uint8Array): Beside {
   }
 }
 
-async function readZip(file: string, bytes: Uint8Array): Promise<ReadModel> {
+async function readZip(file: string, bytes: Uint8Array, decode?: DecodePicture): Promise<ReadModel> {
   const files = unpacked(file, bytes)
   const rank = (path: string) => MODEL_ENDINGS.indexOf(endingOf(path))
   const [path, other] = [...files.keys()].filter((each) => rank(each) >= 0).sort((a, b) => rank(a) - rank(b))
@@ -90,5 +100,5 @@ async function readZip(file: string, bytes: Uint8Array): Promise<ReadModel> {
   const folder = path.slice(0, path.lastIndexOf('/') + 1)
   const held = [...files].filter(([name]) => name.startsWith(folder))
   const beside = new Map(held.map(([name, content]) => [name.slice(folder.length), content]))
-  return readModel(path.slice(folder.length), files.get(path) as Uint8Array, beside)
+  return readModel(path.slice(folder.length), files.get(path) as Uint8Array, beside, decode)
 }

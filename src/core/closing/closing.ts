@@ -1,6 +1,6 @@
 import { changeLayer, type InnerLoop, type Layer, type Loop, placedIn, places, withColours } from '../document'
 import { evaluateUnreduced, propertyAt, valuesAt } from '../evaluate'
-import { equivalenceOf, layerKind, movingProperty, type Property, type PropertyTable } from '../layers'
+import { equivalenceOf, judgedProperty, layerKind, type Property, type PropertyTable } from '../layers'
 import { checkHome, type HomeReport, type Motion } from '../motion'
 import { type SeenEnds, seenEnds } from './ends'
 import { showsTheSame } from './likeness'
@@ -85,7 +85,7 @@ export function check(layer: Layer, name: string, length: number) {
   const property = layerKind(layer.kind).properties[name]
   const motion = layer.motions[name]
   if (!property || !motion) throw new RangeError(`${layer.name} has no motion of ${name}`)
-  const moving = { ...movingProperty(property, layer.values), equivalence: equivalenceOverLoop(layer, name, length) }
+  const moving = { ...judgedProperty(property, layer.values), equivalence: equivalenceOverLoop(layer, name, length) }
   const reduction = jointReduction(layer, name, length)
   return { property, motion, moving, reduction }
 }

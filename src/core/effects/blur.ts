@@ -228,7 +228,10 @@ export function sharpened(picture: Picture, amount: number, sigma: number, edges
   return { width: picture.width, height: picture.height, data }
 }
 
-/** What is brighter than a level, blurred and laid over the picture as light (screen of Compositing 1). */
+/**
+ * What is brighter than a level, blurred and laid over the picture as light (screen of Compositing 1). Light of a clear pixel is laid over
+ * whatever lies behind: over any ground it looks as it would there, exactly so where it is grey.
+ */
 export function glowing(picture: Picture, amount: number, sigma: number, level: number, edges: Edges): Picture {
   const { width, height } = picture
   const bright = new Uint8ClampedArray(picture.data)
@@ -241,16 +244,19 @@ export function glowing(picture: Picture, amount: number, sigma: number, level: 
   const light = blurred({ width, height, data: bright }, sigma, edges)
   const data = new Uint8ClampedArray(picture.data)
   for (let i = 0; i < data.length; i += 4) {
-    const alpha = (light.data[i + 3] as number) / 255
+    const strength = (amount * (light.data[i + 3] as number)) / 255
+    const own = (data[i + 3] as number) / 255
     let most = 0
+    for (let c = 0; c < 3; c++) most = Math.max(most, Math.min(255, strength * (light.data[i + c] as number)))
+    if (most === 0) continue
+    // Premultiplied: p' = p + l − l·p, and what is behind shows through (1 − a)(1 − l).
+    const alpha = 1 - (1 - own) * (1 - most / 255)
     for (let c = 0; c < 3; c++) {
-      const added = Math.min(255, amount * (light.data[i + c] as number) * alpha)
-      most = Math.max(most, added)
-      const own = data[i + c] as number
-      data[i + c] = 255 - ((255 - own) * (255 - added)) / 255
+      const added = Math.min(255, strength * (light.data[i + c] as number)) / 255
+      const shown = ((data[i + c] as number) / 255) * own
+      data[i + c] = (255 * (shown + added * (1 - shown))) / alpha
     }
-    // Light is seen where nothing was drawn, too.
-    data[i + 3] = Math.max(data[i + 3] as number, most)
+    data[i + 3] = 255 * alpha
   }
   return { width, height, data }
 }

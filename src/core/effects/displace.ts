@@ -2,6 +2,7 @@ import type { Picture } from '../image'
 import { addNoise, emptyField, type Field } from '../texture'
 import type { Edges } from './blur'
 import { lumaAt } from './colours'
+import { wholeCounts } from './whole-counts'
 
 /** How far the pixels of a row are taken from, px across and down: out(p) = in(p + shift(p)). Not moved unless said. */
 export type Shift = (y: number, across: Float32Array, down: Float32Array) => void
@@ -76,24 +77,49 @@ export interface Bend {
 }
 
 const TURN = 2 * Math.PI
-const fitted = (side: number, size: number) => Math.max(1, Math.round(side / Math.max(1, size)))
+/** How many bends of a size fit along a side: at least one; where that is not whole, two whole numbers are mixed. */
+const fitted = (side: number, size: number) => Math.max(1, side / Math.max(1, size))
+
+/** A shift that needs whole numbers along both sides, of numbers that may lie between: it goes over from one whole number to the next. */
+function betweenCounts(across: number, down: number, shiftOf: (across: number, down: number) => Shift): Shift {
+  const shifts = wholeCounts(across).flatMap((x) =>
+    wholeCounts(down).map((y) => ({ share: x.share * y.share, shift: shiftOf(x.count, y.count) })),
+  )
+  const [only] = shifts
+  if (only && shifts.length === 1) return only.shift
+  return (y, xs, ys) => {
+    const sumX = new Float32Array(xs.length)
+    const sumY = new Float32Array(ys.length)
+    for (const { share, shift } of shifts) {
+      xs.fill(0)
+      ys.fill(0)
+      shift(y, xs, ys)
+      for (let x = 0; x < xs.length; x++) {
+        sumX[x] = (sumX[x] as number) + share * (xs[x] as number)
+        sumY[x] = (sumY[x] as number) + share * (ys[x] as number)
+      }
+    }
+    xs.set(sumX)
+    ys.set(sumY)
+  }
+}
 
 /** Waves that run down the picture and move it across, turned by the angle in the direction of the moving; a whole number fits. */
 export function waves(width: number, height: number, { amount, size, angle, time }: Bend): Shift {
   const [dx, dy] = [Math.cos(angle) * amount, Math.sin(angle) * amount]
   // They run square to the direction in which they move.
-  const [kx, ky] = [
-    Math.round((width / Math.max(1, size)) * Math.sin(angle)),
-    Math.round((height / Math.max(1, size)) * Math.cos(angle)),
-  ]
-  const still = kx === 0 && ky === 0
-  return (y, across, down) => {
-    for (let x = 0; x < width; x++) {
-      const wave = Math.sin(TURN * ((kx * x) / width + ((still ? 1 : ky) * y) / height - time))
-      across[x] = dx * wave
-      down[x] = dy * wave
+  const sidewards = (width / Math.max(1, size)) * Math.sin(angle)
+  const upwards = (height / Math.max(1, size)) * Math.cos(angle)
+  return betweenCounts(sidewards, upwards, (kx, ky) => {
+    const still = kx === 0 && ky === 0
+    return (y, across, down) => {
+      for (let x = 0; x < width; x++) {
+        const wave = Math.sin(TURN * ((kx * x) / width + ((still ? 1 : ky) * y) / height - time))
+        across[x] = dx * wave
+        down[x] = dy * wave
+      }
     }
-  }
+  })
 }
 
 /** A swirl about the centre: turned by the angle there, not at all `size` away; it sways with time. */
@@ -156,24 +182,27 @@ function rowOf(field: Field, from: number, v: number, gain: number, into: Float3
 
 /** Hot air: flat bends that rise by whole tiles and change on their way. */
 export function heatHaze(width: number, height: number, { amount, size, time, seed }: Bend): Shift {
-  const field = noise(width, height, fitted(width, size), fitted(height, size / 2), time, seed)
-  return (y, across, down) => {
-    const v = (y / height + time) * field.height
-    rowOf(field, 0, v, amount, across)
-    rowOf(field, field.width / 2, v + field.height / 3, 0.35 * amount, down)
-  }
+  return betweenCounts(fitted(width, size), fitted(height, size / 2), (cellsX, cellsY) => {
+    const field = noise(width, height, cellsX, cellsY, time, seed)
+    return (y, across, down) => {
+      const v = (y / height + time) * field.height
+      rowOf(field, 0, v, amount, across)
+      rowOf(field, field.width / 2, v + field.height / 3, 0.35 * amount, down)
+    }
+  })
 }
 
 /** Bends as of glass or water, which change with time. */
 export function cloudy(width: number, height: number, { amount, size, time, seed }: Bend): Shift {
-  const cells = [fitted(width, size), fitted(height, size)] as const
-  const sideways = noise(width, height, ...cells, time, seed)
-  const upwards = noise(width, height, ...cells, time, seed + 6101)
-  return (y, across, down) => {
-    const v = (y / height) * sideways.height
-    rowOf(sideways, 0, v, amount, across)
-    rowOf(upwards, 0, v, amount, down)
-  }
+  return betweenCounts(fitted(width, size), fitted(height, size), (cellsX, cellsY) => {
+    const sideways = noise(width, height, cellsX, cellsY, time, seed)
+    const upwards = noise(width, height, cellsX, cellsY, time, seed + 6101)
+    return (y, across, down) => {
+      const v = (y / height) * sideways.height
+      rowOf(sideways, 0, v, amount, across)
+      rowOf(upwards, 0, v, amount, down)
+    }
+  })
 }
 
 /** By the brightness of a map of the same size, along the angle: out(p) = in(p + a·(m(p) − ½)); where the map is clear, nothing moves. */

@@ -1,5 +1,6 @@
 import type { Picture } from '../image'
 import { hash } from '../random'
+import { wholeCounts } from './whole-counts'
 
 export interface Grain {
   /** Standard deviation in shares of full brightness. */
@@ -30,44 +31,20 @@ function grains(count: number, row: number, grain: Grain, channel: number): Floa
 export function grained(picture: Picture, grain: Grain): Picture {
   const { width, height } = picture
   const data = new Uint8ClampedArray(picture.data)
-  const across = Math.max(1, Math.round(width / Math.max(1, grain.size)))
-  const down = Math.max(1, Math.round(height / Math.max(1, grain.size)))
-  const channels = grain.coloured ? 3 : 1
-  const [noise, left, share] = [new Float32Array(width * channels), new Int32Array(width), new Float32Array(width)]
-  for (let x = 0; x < width; x++) {
-    const at = (x * across) / width
-    left[x] = Math.floor(at)
-    share[x] = at - Math.floor(at)
-  }
-  const rows = new Map<string, Float32Array>()
-  const rowOf = (row: number, channel: number) => {
-    const key = `${row} ${channel}`
-    const known = rows.get(key)
-    if (known) return known
-    if (rows.size > 12) rows.clear()
-    const made = grains(across, row, grain, channel)
-    rows.set(key, made)
-    return made
-  }
+  const size = Math.max(1, grain.size)
+  const mixes = wholeCounts(Math.max(1, width / size)).flatMap((across) =>
+    wholeCounts(Math.max(1, height / size)).map((down) => ({
+      share: across.share * down.share,
+      rows: noiseRows(width, height, across.count, down.count, grain),
+    })),
+  )
+  // Noises that are mixed vary less than one of them.
+  const gain = 1 / Math.sqrt(mixes.reduce((sum, { share }) => sum + share * share, 0))
+  const channels = channelsOf(grain)
+  const noise = new Float32Array(width * channels)
   for (let y = 0; y < height; y++) {
-    const at = (y * down) / height
-    const [row, v] = [Math.floor(at), at - Math.floor(at)]
-    for (let channel = 0; channel < channels; channel++) {
-      const [above, below] = [rowOf(row, channel), rowOf((row + 1) % down, channel)]
-      for (let x = 0; x < width; x++) {
-        const i = left[x] as number
-        const next = i + 1 === across ? 0 : i + 1
-        const u = share[x] as number
-        const [a, b, c, d] = [(1 - u) * (1 - v), u * (1 - v), (1 - u) * v, u * v]
-        const mean =
-          a * (above[i] as number) +
-          b * (above[next] as number) +
-          c * (below[i] as number) +
-          d * (below[next] as number)
-        // Between grains the mean of four varies less than one of them.
-        noise[x * channels + channel] = mean / Math.sqrt(a * a + b * b + c * c + d * d)
-      }
-    }
+    noise.fill(0)
+    for (const { share, rows } of mixes) rows(y, gain * share, noise)
     for (let x = 0; x < width; x++) {
       const i = 4 * (y * width + x)
       for (let c = 0; c < 3; c++) {
@@ -78,6 +55,59 @@ export function grained(picture: Picture, grain: Grain): Picture {
     }
   }
   return { width, height, data }
+}
+
+const channelsOf = ({ coloured }: Grain): 1 | 3 => (coloured ? 3 : 1)
+
+/**
+ * Grains of whole numbers across and down, row by row: a function that adds a row of them, times a gain, to the channels of each pixel. Their
+ * variance is 1.
+ */
+function noiseRows(width: number, height: number, across: number, down: number, grain: Grain) {
+  const channels = channelsOf(grain)
+  const left = new Int32Array(width)
+  const share = new Float32Array(width)
+  for (let x = 0; x < width; x++) {
+    const at = (x * across) / width
+    left[x] = Math.floor(at)
+    share[x] = at - Math.floor(at)
+  }
+  const kept = new Map<string, Float32Array>()
+  const rowOf = (row: number, channel: number) => {
+    const key = `${row} ${channel}`
+    const known = kept.get(key)
+    if (known) return known
+    if (kept.size > 12) kept.clear()
+    const made = grains(across, row, grain, channel)
+    kept.set(key, made)
+    return made
+  }
+  return (y: number, gain: number, into: Float32Array): void => {
+    const at = (y * down) / height
+    const row = Math.floor(at)
+    const v = at - row
+    for (let channel = 0; channel < channels; channel++) {
+      const above = rowOf(row, channel)
+      const below = rowOf((row + 1) % down, channel)
+      for (let x = 0; x < width; x++) {
+        const i = left[x] as number
+        const next = i + 1 === across ? 0 : i + 1
+        const u = share[x] as number
+        const a = (1 - u) * (1 - v)
+        const b = u * (1 - v)
+        const c = (1 - u) * v
+        const d = u * v
+        const mean =
+          a * (above[i] as number) +
+          b * (above[next] as number) +
+          c * (below[i] as number) +
+          d * (below[next] as number)
+        const to = x * channels + channel
+        // Between grains the mean of four varies less than one of them.
+        into[to] = (into[to] as number) + (gain * mean) / Math.sqrt(a * a + b * b + c * c + d * d)
+      }
+    }
+  }
 }
 
 export interface Vignette {

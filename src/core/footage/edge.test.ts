@@ -40,7 +40,10 @@ const edited = async (pictures: readonly Picture[], ...mends: readonly EdgeMend[
   return pictures.map((picture, n) => edit(picture, n))
 }
 const report = (pictures: readonly Picture[]) =>
-  judgeClip(pictures.map(describeFrame), { delaysMs: pictures.map(() => 40), playsForever: true })
+  judgeClip(
+    pictures.map((picture) => describeFrame(picture)),
+    { delaysMs: pictures.map(() => 40), playsForever: true },
+  )
 
 describe('the same edge in every frame', () => {
   it.each(['white', 'black'] as const)('mends a fringe that nobody sees over %s', async (name) => {

@@ -96,9 +96,10 @@ describe('mends', () => {
       data: turning(n).data.map((v, i) => (i % 4 === 3 ? v : v * (1 - (0.2 * n) / N))),
     }))
     const kinds = (of: readonly Picture[]) =>
-      judgeClip(of.map(describeFrame), { delaysMs: of.map(() => 40), playsForever: true }).findings.map(
-        ({ kind }) => kind,
-      )
+      judgeClip(
+        of.map((picture) => describeFrame(picture)),
+        { delaysMs: of.map(() => 40), playsForever: true },
+      ).findings.map(({ kind }) => kind)
     expect(kinds(darkening)).toContain('drift')
     expect(kinds(shown([{ kind: 'even-exposure' }], darkening))).not.toContain('drift')
   })
@@ -146,10 +147,13 @@ describe('mends', () => {
     )
   })
   it('answer findings, and say what they did', () => {
-    const found = judgeClip([...pictures, pictures[0] as Picture].map(describeFrame), {
-      delaysMs: new Array(N + 1).fill(10),
-      playsForever: false,
-    })
+    const found = judgeClip(
+      [...pictures, pictures[0] as Picture].map((picture) => describeFrame(picture)),
+      {
+        delaysMs: new Array(N + 1).fill(10),
+        playsForever: false,
+      },
+    )
     const kinds = found.findings.map(({ kind }) => kind)
     expect(kinds).toEqual(expect.arrayContaining(['plays-once', 'delay-too-short']))
     for (const finding of found.findings)

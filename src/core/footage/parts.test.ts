@@ -39,7 +39,8 @@ const made = (pictures: readonly Picture[], regions: Regions) => {
   const shape = shapeOf(pictures)
   return applyMend(planOf(shape), regions, shape).frames.map((frame) => mixFrame(frame, (n) => pictures[n] as Picture))
 }
-const verdictOf = (pictures: readonly Picture[]) => judgeDescribed(pictures.map(describeFrame)).verdict
+const verdictOf = (pictures: readonly Picture[]) =>
+  judgeDescribed(pictures.map((picture) => describeFrame(picture))).verdict
 
 /** Two lamps before a wall, each with a period of its own. */
 const twoLamps = clipOf(140, (x, y, n, into) => {

@@ -48,3 +48,39 @@ export function reducePicture(picture: Picture, longest: number): Picture {
   }
   return { width: w, height: h, data: small }
 }
+
+/** How far the pixels of each cell of a picture lie apart: the cells are those of reducePicture, row by row. */
+export interface CellContrast {
+  readonly width: number
+  readonly height: number
+  /** Greatest less least brightness of a cell, seen on white, 0 … 1. */
+  readonly values: Float32Array
+}
+
+/** The contrast of the cells of a picture reduced to a longest side: what is far smaller than a cell shows in it, and not in the mean. */
+export function cellContrast(picture: Picture, longest: number): CellContrast {
+  const { width, height } = picture
+  const factor = Math.max(1, Math.max(width, height) / longest)
+  const w = Math.max(1, Math.round(width / factor))
+  const h = Math.max(1, Math.round(height / factor))
+  const words = wordsOf(picture)
+  const values = new Float32Array(w * h)
+  const columns = Int32Array.from({ length: width }, (_, x) => Math.min(w - 1, Math.floor(((x + 0.5) * w) / width)))
+  const least = new Float32Array(w)
+  const most = new Float32Array(w)
+  for (let y = 0; y < h; y++) {
+    least.fill(Infinity)
+    most.fill(-Infinity)
+    for (let row = Math.round((y * height) / h); row < Math.round(((y + 1) * height) / h); row++)
+      for (let x = 0, i = row * width; x < width; x++, i++) {
+        const word = words[i] as number
+        const alpha = word >>> 24
+        const bright = ((word & 255) + 2 * ((word >> 8) & 255) + ((word >> 16) & 255)) * alpha + 1020 * (255 - alpha)
+        const cell = columns[x] as number
+        if (bright < (least[cell] as number)) least[cell] = bright
+        if (bright > (most[cell] as number)) most[cell] = bright
+      }
+    for (let x = 0; x < w; x++) values[y * w + x] = ((most[x] as number) - (least[x] as number)) / (1020 * 255)
+  }
+  return { width: w, height: h, values }
+}

@@ -72,6 +72,17 @@ export function movingProperty(property: Described, values: Values): MovingPrope
   return { mix, distance, equivalence: equivalenceOf(property, values), threshold: threshold(property) }
 }
 
+/**
+ * A property as it is judged: its values are kept in their range as they are when they are drawn. Where some beyond the range look like some
+ * within it (hues), the way they go is judged as it is keyed.
+ */
+export function judgedProperty(property: Described, values: Values): MovingProperty<MovingValue> {
+  const moving = movingProperty(property, values)
+  if (typeof property.equivalence === 'number') return moving
+  const kept = (value: MovingValue) => clampToRange(property as Property, value as PropertyValue) as MovingValue
+  return { ...moving, distance: (a, b) => moving.distance(kept(a), kept(b)) }
+}
+
 /** A distance between two values of a property in words: `10°`, `12.5 px`, per cent of a share. */
 export const distanceText = (property: Described, distance: number): string =>
   mixingOf(property).distanceText(property, distance)

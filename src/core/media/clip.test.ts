@@ -5,7 +5,7 @@ import { checkMotions } from '../closing'
 import type { Loop } from '../document'
 import { newLoop, placeClip, withoutUnused } from '../edit'
 import { evaluate, evaluateUnreduced } from '../evaluate'
-import { evenly } from '../motion'
+import { evenly, type Motion } from '../motion'
 import { judgeLoop } from '../seam'
 import { wakeOf as wake } from '../testing/media'
 import { clipSeconds, clockOfClip, frameOfClip, placeOfPicture, startOfFrame, unroundedDelays } from '.'
@@ -127,8 +127,19 @@ describe('a clip as a layer', () => {
       sentence: expect.stringContaining('“Ferry wake” jumps'),
     })
     const [layer] = jumping.layers
-    const time = { ...evenly(1, 2), after: 'alternate' as const }
-    expect(verdict({ ...jumping, layers: layer ? [{ ...layer, motions: { time } }] : [] }).verdict).toBe('closes')
+    const played = (from: number, to: number, after: Motion['after'], cycles: number) => {
+      const keys = evenly(1, cycles).keys.map((key, i) => ({ ...key, value: i === 0 ? from : to }))
+      const time = { ...evenly(1, cycles), keys, after }
+      return verdict({ ...jumping, length: 16, layers: layer ? [{ ...layer, motions: { time } }] : [] })
+    }
+    // There and back within its frames never shows its seam; the whole way to its end shows its first frame there, and so does any way across.
+    expect(played(0, 0.75, 'alternate', 2).verdict).toBe('closes')
+    expect(played(0, 1, 'alternate', 2)).toMatchObject({
+      verdict: 'jumps',
+      sentence: expect.stringContaining('frame 7'),
+    })
+    expect(played(0.6, 1.4, 'alternate', 2).verdict).toBe('jumps')
+    expect(played(0.25, 0.75, 'accumulate', 2)).toMatchObject({ verdict: 'jumps' })
     expect(verdict(placeClip(empty(4), wake([40, 40, 40, 40])).loop).verdict).toBe('closes')
   })
 })

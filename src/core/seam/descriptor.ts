@@ -1,4 +1,12 @@
-import { isOpaque, LINEAR_LIGHT, type Picture, putOklab } from '../image'
+import {
+  type CellContrast,
+  cellContrast,
+  isOpaque,
+  LINEAR_LIGHT,
+  type Picture,
+  putOklab,
+  reducePicture,
+} from '../image'
 import { GROUNDS, type Ground } from './grounds'
 
 /** Floats a pixel: the coordinates of OKLab. */
@@ -147,13 +155,33 @@ export interface Described {
   readonly overWhite: Descriptor
   /** The frame, reduced, where it is transparent somewhere; null where every ground shows the same. */
   readonly clear: Picture | null
+  /** The contrast of the cells that its pixels were reduced to, where those are large: null where what is small is seen anyway. */
+  readonly contrast: Descriptor | null
 }
 
-/** Describes a frame that has been reduced to the size at which it is judged. */
-export const describeFrame = (picture: Picture): Described => ({
-  overWhite: descriptorOf(picture),
-  clear: isOpaque(picture) ? null : picture,
-})
+/** Frames that are reduced by this much and more may hold what is lost in the mean of a cell. */
+const LARGE_CELL = 8
+
+/**
+ * Describes a frame.
+ * @param side longest side at which it is judged, px (judgedSide); a frame that has been reduced already stays as it is
+ */
+export function describeFrame(frame: Picture, side = Infinity): Described {
+  const picture = reducePicture(frame, side)
+  const large = Math.max(frame.width, frame.height) / Math.max(picture.width, picture.height) >= LARGE_CELL
+  return {
+    overWhite: descriptorOf(picture),
+    clear: isOpaque(picture) ? null : picture,
+    contrast: large ? contrastDescriptor(cellContrast(frame, side)) : null,
+  }
+}
+
+/** Contrast as a picture without colour, so that it is judged as one; at its finest scale alone. */
+function contrastDescriptor({ width, height, values }: CellContrast): Descriptor {
+  const plane = new Float32Array(values.length * CHANNELS)
+  for (const [i, value] of values.entries()) plane[CHANNELS * i] = value
+  return [{ width, height, values: plane }]
+}
 
 /** Frames as they are seen on a ground. */
 export const seenOn = (frames: readonly Described[], ground: Ground): Descriptor[] =>

@@ -13,7 +13,10 @@ const sceneOf = (name: string) => SCENES.find((each) => each.name === name) as S
 const shown = (name: string, times: readonly number[]) => picturesOf(sceneOf(name), SHAPE.size, times, times.length)
 const steady = (count: number): number[] => Array.from({ length: count }, (_, n) => n / count)
 const judge = (pictures: readonly Picture[], timing: Partial<ClipTiming> = {}) =>
-  judgeClip(pictures.map(describeFrame), { delaysMs: pictures.map(() => 40), playsForever: true, ...timing })
+  judgeClip(
+    pictures.map((picture) => describeFrame(picture)),
+    { delaysMs: pictures.map(() => 40), playsForever: true, ...timing },
+  )
 const kinds = (pictures: readonly Picture[], timing: Partial<ClipTiming> = {}) =>
   judge(pictures, timing).findings.map(({ kind }) => kind)
 

@@ -172,10 +172,11 @@ function jumpFinding(series: Series, { period, seam: { leap, steps } }: SeriesFa
   const ratio = ratioOf(steps[frame] as number, expectedAt(series, frame))
   const what = leap ? leapWords(leap) : null
   const from = `From frame ${frame} to frame ${(frame + 1) % N}`
+  const rounds = period === null ? '' : `The loop is ${period} frames long, ${N / period} times over. `
   const message = what
-    ? `${from} ${what}, as nothing does from frame to frame elsewhere${inside ? '' : ': the end does not lead to the start'}.`
+    ? `${rounds}${from} ${what}, as nothing does from frame to frame elsewhere${inside ? '' : ': the end does not lead to the start'}.`
     : period !== null
-      ? `The loop is ${period} frames long, ${N / period} times over, and ${inside ? `after frame ${frame % period}` : 'at the end'} of each round the picture changes far more than from frame to frame inside it.`
+      ? `${rounds}${inside ? `After frame ${frame % period}` : 'At the end'} of each round the picture changes far more than from frame to frame inside it.`
       : `${from} the picture changes ${times(ratio)} as much as from frame to frame beside them${inside ? ': it jumps in the middle of the loop' : ': the end does not lead to the start'}.`
   return {
     kind: inside ? 'jumps-inside' : 'jumps',

@@ -140,7 +140,7 @@ function motionsVerdict(loop: Loop, visible: readonly MotionReport[]): LoopVerdi
     return {
       verdict: crossed.verdict,
       fault: crossed.motion,
-      sentence: `The ${crossed.what} ${VERDICT_WORDS[crossed.verdict]} at its own seam, which the loop shows after frame ${crossed.frame}. Mend it in the view of its file and place it again, or let it run there and back.`,
+      sentence: `The ${crossed.what} ${VERDICT_WORDS[crossed.verdict]} at its own seam, which the loop shows after frame ${crossed.frame}. Mend it in the view of its file and place it again, or let it run there and back within its frames.`,
     }
   const slow = visible.find((motion) => motion.hesitates)
   return slow ? faulty(slow, 'hesitates') : null

@@ -31,7 +31,10 @@ const linear = (values: readonly number[], after: Motion['after'] = 'repeat', ea
 const framesOf = (loop: Loop): Picture[] =>
   Array.from({ length: loop.length }, (_, n) => renderInNode(evaluate(loop, n), 96, 64))
 const judged = (pictures: readonly Picture[]) =>
-  judgeClip(pictures.map(describeFrame), { delaysMs: pictures.map(() => 40), playsForever: true })
+  judgeClip(
+    pictures.map((picture) => describeFrame(picture)),
+    { delaysMs: pictures.map(() => 40), playsForever: true },
+  )
 /** What Compose says, what the file says, and what the file says four times over. */
 function all(loop: Loop) {
   const pictures = framesOf(loop)

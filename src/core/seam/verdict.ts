@@ -60,7 +60,7 @@ export function judgeSeam(pictures: readonly Picture[]): SeamReport {
   const [first] = pictures
   if (first && pictures.some(({ width, height }) => width !== first.width || height !== first.height))
     throw new RangeError('the frames of a loop have one size')
-  return judgeDescribed(pictures.map(describeFrame))
+  return judgeDescribed(pictures.map((picture) => describeFrame(picture)))
 }
 
 /** judgeSeam for frames that have been described already, one at a time. */
@@ -89,10 +89,31 @@ export function judgeOnGrounds(frames: readonly Described[], ground?: Ground): J
   ) as Record<GroundName, ReturnType<typeof judgeOn>>
   const seen = GROUND_NAMES.find((name) => over[name].faults.seam.verdict !== 'still') ?? 'white'
   const main = ground && transparent ? judgeOn(ground) : over[seen]
+  // Where nothing is seen at the size at which frames are judged, what is small may move in them.
+  const small = main.faults.seam.verdict === 'still' ? judgeContrast(frames) : null
+  if (small) {
+    const { verdict } = small.faults.seam
+    return {
+      ...small,
+      faults: {
+        ...small.faults,
+        seam: { ...small.faults.seam, grounds: { white: verdict, black: verdict, grey: verdict } },
+      },
+    }
+  }
   const grounds = Object.fromEntries(
     GROUND_NAMES.map((name) => [name, over[name].faults.seam.verdict]),
   ) as SeamReport['grounds']
   return { ...main, faults: { ...main.faults, seam: { ...main.faults.seam, grounds } } }
+}
+
+/** Frames judged by the contrast of their cells; null where that was not looked at, or does not change either. */
+function judgeContrast(frames: readonly Described[]) {
+  const contrasts = frames.flatMap(({ contrast }) => (contrast ? [contrast] : []))
+  if (contrasts.length < frames.length) return null
+  const series = seriesOf(contrasts)
+  const faults = judgeSeries(series)
+  return faults.seam.verdict === 'still' ? null : { series, faults }
 }
 
 /** Everything that is a fault of the pictures, and the verdict that names the gravest. No verdict depends on where frame 0 lies. */

@@ -1,4 +1,5 @@
 import { seeded } from '../random'
+import { lookAt, looksAlike } from './looks'
 import { add, cross, dot, lengthOf, type Mesh, scaled, subtract, turned, unit, type Vector } from './mesh'
 import { sweptCylinder } from './turn'
 
@@ -25,14 +26,30 @@ const triangleOf = ({ positions, indices }: Mesh, t: number): Triangle => {
   return [at(0), at(1), at(2)]
 }
 
+/** A point of a surface, and how it looks there; null where all of it looks alike. */
+interface SeenPoint {
+  readonly at: Vector
+  readonly look: readonly number[] | null
+}
+
+/** How a triangle looks at a point, by its shares of the three corners; null where all of the mesh looks alike. */
+function lookOf({ indices, looks }: Mesh, t: number, shares: readonly number[]): readonly number[] | null {
+  if (!looks) return null
+  const corners = [0, 1, 2].map((k) => indices[3 * t + k] as number) as [number, number, number]
+  return lookAt(looks, t, corners, shares)
+}
+
 /** Points spread over a surface by its area, the same ones whenever they are asked for. */
-export function surfacePoints(mesh: Mesh, count: number): Vector[] {
+export const surfacePoints = (mesh: Mesh, count: number): Vector[] => seenPoints(mesh, count).map(({ at }) => at)
+
+/** The same with how the surface looks there. @param only triangles on which they lie; all of them unless said */
+function seenPoints(mesh: Mesh, count: number, only: (t: number) => boolean = () => true): SeenPoint[] {
   const triangles = mesh.indices.length / 3
   const sums = new Float64Array(triangles)
   let area = 0
   for (let t = 0; t < triangles; t++) {
     const [a, b, c] = triangleOf(mesh, t)
-    area += lengthOf(cross(subtract(b, a), subtract(c, a))) / 2
+    if (only(t)) area += lengthOf(cross(subtract(b, a), subtract(c, a))) / 2
     sums[t] = area
   }
   if (!(area > 0)) return []
@@ -46,8 +63,25 @@ export function surfacePoints(mesh: Mesh, count: number): Vector[] {
     }
     const [a, b, c] = triangleOf(mesh, low)
     const [u, v] = [Math.sqrt(seeded(n, 2)), seeded(n, 3)]
-    return add(add(scaled(a, 1 - u), scaled(b, u * (1 - v))), scaled(c, u * v))
+    const shares = [1 - u, u * (1 - v), u * v] as const
+    return {
+      at: add(add(scaled(a, shares[0]), scaled(b, shares[1])), scaled(c, shares[2])),
+      look: lookOf(mesh, low, shares),
+    }
   })
+}
+
+/** Shares of the corners of a triangle in the point of its plane that is nearest to a point (Ericson 2004, 3.4). */
+function sharesOf(p: Vector, [a, b, c]: Triangle): readonly number[] {
+  const [ab, ac, ap] = [subtract(b, a), subtract(c, a), subtract(p, a)]
+  const [d00, d01, d11] = [dot(ab, ab), dot(ab, ac), dot(ac, ac)]
+  const [d20, d21] = [dot(ap, ab), dot(ap, ac)]
+  const determinant = d00 * d11 - d01 * d01
+  if (!(determinant > 0)) return [1, 0, 0]
+  const clamp = (x: number) => Math.min(1, Math.max(0, x))
+  const v = clamp((d11 * d20 - d01 * d21) / determinant)
+  const w = Math.min(1 - v, clamp((d00 * d21 - d01 * d20) / determinant))
+  return [1 - v - w, v, w]
 }
 
 /** The square of the distance of a point from a straight line between two others. */
@@ -95,8 +129,8 @@ const CELLS = 24
 const OFFSET = 1 << 10
 const WIDE = 1 << 11
 
-/** Whether points lie on a surface, within a tolerance: triangles are found by the cells of a grid that they reach. */
-export function onSurface(mesh: Mesh, tolerance: number): (point: Vector) => boolean {
+/** Whether points lie on a surface, within a tolerance, where it looks as is said: triangles are found by the cells of a grid that they reach. */
+export function onSurface(mesh: Mesh, tolerance: number): (point: Vector, look?: readonly number[] | null) => boolean {
   const { positions } = mesh
   let reach = 0
   for (let i = 0; i < positions.length; i++) reach = Math.max(reach, Math.abs(positions[i] as number))
@@ -133,9 +167,14 @@ export function onSurface(mesh: Mesh, tolerance: number): (point: Vector) => boo
     lay([middle, b, c], t)
   }
   for (let t = 0; t < mesh.indices.length / 3; t++) lay(triangleOf(mesh, t), t)
-  return (point) => {
+  return (point, look = null) => {
     const near = grid.get(keyOf(at(point[0]), at(point[1]), at(point[2]))) ?? []
-    return near.some((t) => squareToTriangle(point, triangleOf(mesh, t)) <= tolerance * tolerance)
+    return near.some((t) => {
+      const triangle = triangleOf(mesh, t)
+      if (squareToTriangle(point, triangle) > tolerance * tolerance) return false
+      const own = look && lookOf(mesh, t, sharesOf(point, triangle))
+      return !own || looksAlike(look, own)
+    })
   }
 }
 
@@ -174,26 +213,41 @@ function allowedFolds(mesh: Mesh, pivot: Vector, axis: Vector): number[] {
   return Array.from({ length: MOST_FOLD - 1 }, (_, i) => MOST_FOLD - i).filter((k) => told.every((m) => m % k === 0))
 }
 
+/** Points of each surface that are tried besides, so that a small one that looks otherwise counts; of at most so many surfaces. */
+const SURFACE_SAMPLES = 60
+const MAX_SURFACES = 24
+
+/** Points of each surface of a mesh; none where all of it looks alike. */
+function ofEachSurface(mesh: Mesh): SeenPoint[][] {
+  const { looks } = mesh
+  if (!looks || looks.surfaces.length < 2) return []
+  return looks.surfaces
+    .slice(0, MAX_SURFACES)
+    .map((_, i) => seenPoints(mesh, SURFACE_SAMPLES, (t) => looks.ofTriangle[t] === i))
+    .filter((points) => points.length > 0)
+}
+
 /**
  * The fold of a mesh about an axis: the largest k for which its surface, turned by 360°/k, lies on itself within a hundredth of how far it reaches
- * from the axis; Infinity where it is round.
+ * from the axis and looks there as it does here: by material, texture and colours of vertices; Infinity where it is round.
  */
 export function foldOf(mesh: Mesh, pivot: Vector, axis: Vector): Fold {
   const { radius } = sweptCylinder(mesh, pivot, axis)
   if (mesh.indices.length === 0 || !(radius > 0)) return 1
   const allowed = allowedFolds(mesh, pivot, axis)
   if (allowed.length === 0) return 1
-  const points = surfacePoints(mesh, SAMPLES)
-  if (points.length === 0) return 1
+  const groups = [seenPoints(mesh, SAMPLES), ...ofEachSurface(mesh)]
+  if (groups[0]?.length === 0) return 1
   const lies = onSurface(mesh, ALIKE * radius)
-  const alike = (k: number) => {
-    let missed = 0
-    for (const point of points) {
-      if (!lies(turned(point, pivot, axis, (2 * Math.PI) / k))) missed++
-      if (missed > (1 - ENOUGH) * points.length) return false
-    }
-    return true
-  }
+  const alike = (k: number) =>
+    groups.every((points) => {
+      let missed = 0
+      for (const { at, look } of points) {
+        if (!lies(turned(at, pivot, axis, (2 * Math.PI) / k), look)) missed++
+        if (missed > (1 - ENOUGH) * points.length) return false
+      }
+      return true
+    })
   if (ROUND.every((k) => allowed.includes(k) && alike(k))) return Number.POSITIVE_INFINITY
   return allowed.find(alike) ?? 1
 }

@@ -1,7 +1,11 @@
+import type { Looks } from './looks'
+
 /** Triangles in space: x, y, z of each vertex one after the other, and three vertices of each triangle. */
 export interface Mesh {
   readonly positions: Float32Array
   readonly indices: Uint32Array
+  /** How it looks; left out where all of it looks alike. */
+  readonly looks?: Looks
 }
 
 export type Vector = readonly [x: number, y: number, z: number]

@@ -1,3 +1,4 @@
+import { joinedLooks } from './looks'
 import type { Mesh } from './mesh'
 
 /** A placement in space: a matrix of four columns, one after the other. */
@@ -83,7 +84,14 @@ export function wholeMesh(parts: readonly Part[]): Mesh {
           (at[row] as number) * x + (at[4 + row] as number) * y + (at[8 + row] as number) * z + (at[12 + row] as number)
     }
   }
-  return { positions, indices }
+  const looks = joinedLooks(
+    found.map(({ mesh }) => ({
+      looks: mesh.looks,
+      vertices: mesh.positions.length / 3,
+      triangles: mesh.indices.length / 3,
+    })),
+  )
+  return { positions, indices, ...(looks && { looks }) }
 }
 
 export const trianglesIn = (parts: readonly Part[]): number =>

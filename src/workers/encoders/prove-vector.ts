@@ -1,7 +1,7 @@
 import { type Proof, promiseOf, proveFile } from '@/codecs'
 import type { EncodeJob } from '@/codecs/write'
 import { toNumber } from '@/core/clock'
-import { type Picture, reducePicture } from '@/core/image'
+import type { Picture } from '@/core/image'
 import { inexpressible, type VectorFormat } from '@/core/output'
 import { describeFrame, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
 import { scaledSize } from '@/render/browser'
@@ -36,7 +36,7 @@ async function seamOf(
   const { width, height } = scaledSize(loop, Math.min(1, (2 * side) / Math.max(loop.width, loop.height)))
   const frames = []
   for (let n = 0; n < loop.length; n++) {
-    frames.push(describeFrame(reducePicture(await draw(loop, n, width, height), side)))
+    frames.push(describeFrame(await draw(loop, n, width, height), side))
     await progress()
   }
   return judgeDescribed(frames)

@@ -27,6 +27,13 @@ function swung(property: NumberProperty, value: number): number {
   return over || (property.unit === 'share' && value > 0.5) ? value - swing : value + swing
 }
 
+/** A value beyond its bounds as the one within them that looks the same, where one does: a hue goes round, it does not stop. */
+function within({ equivalence: m }: NumberProperty, value: number, min: number, max: number): number {
+  if (typeof m !== 'number' || max - min < m) return value
+  if (value > max) return value - m * Math.ceil((value - max) / m)
+  return value < min ? value + m * Math.ceil((min - value) / m) : value
+}
+
 export const numberType: PropertyType<NumberProperty, number> = {
   type: 'number',
   schema: (property) => {
@@ -55,7 +62,7 @@ export const numberType: PropertyType<NumberProperty, number> = {
   clamp: (property, value) => {
     if (typeof value !== 'number') return value
     const { min, max } = rangeOf(property)
-    const clamped = Math.min(max, Math.max(min, boundNumber(value)))
+    const clamped = Math.min(max, Math.max(min, within(property, boundNumber(value), min, max)))
     return (property.whole ? Math.round(clamped) : clamped) + 0
   },
   examples: (property) => {
