@@ -144,9 +144,10 @@ const drawn = (
     return { width, height, data: new Uint8ClampedArray(data) }
   })
 
-/** All pairs: six grounds, five movers, three sizes. */
-export function* busyPairs(): Generator<BusyPair> {
+/** All pairs: six grounds, five movers, three sizes. @param only grounds that are drawn; all of them unless said */
+export function* busyPairs(only: readonly string[] = Object.keys(GROUNDS)): Generator<BusyPair> {
   for (const [groundName, ground] of Object.entries(GROUNDS)) {
+    if (!only.includes(groundName)) continue
     const grounds = groundFrames(ground)
     for (const [moverName, mover] of Object.entries(MOVERS))
       for (const size of moverName === 'is one of six movers' ? SIZES_OF_SIX : SIZES)

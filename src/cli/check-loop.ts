@@ -44,7 +44,9 @@ export async function checkLoop(file: string, loop: Loop, ground?: Ground): Prom
   const { verdict, sentence, fault } = judgeLoop(loop, motions, report.seam)
   // How long frames are shown is a matter of the file that is written.
   const ofPictures = report.findings.filter(({ kind }) => kind !== 'delay-too-short' && kind !== 'uneven-delays')
-  const known = ofPictures.find(({ kind }) => kind === verdict || (verdict === 'jumps' && kind === 'stray-frame'))
+  const known = ofPictures.find(
+    ({ kind }) => kind === verdict || (verdict === 'jumps' && (kind === 'stray-frame' || kind === 'jumps-inside')),
+  )
   const remedies = fault && !fault.inside ? motionRemedies(loop, fault.layer.id, fault.name) : []
   const remedy =
     remedies[0]?.label ?? known?.remedy ?? 'Open it in Compose, where the remedies can be seen before they are taken.'

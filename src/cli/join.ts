@@ -1,12 +1,13 @@
 import { readFile } from 'node:fs/promises'
 import { strFromU8, unzipSync } from 'fflate'
 import { readClaims } from '@/codecs/claims'
+import { type Loop, LoopFileError, parseProject, withFaces } from '@/core/document'
 import { newLoop } from '@/core/edit'
 import type { Picture } from '@/core/image'
 import { isVector, PLAIN_SETTINGS, timingIn, withFormat } from '@/core/output'
 import { CommandError } from './command-error'
 import { decodeFrames } from './decode'
-import { PART, type Part, partSchema } from './parts'
+import { LOOP_OF_PART, PART, type Part, partSchema } from './parts'
 import { formatOf, stemOf, writeProven } from './write'
 
 interface ReadPart {
@@ -26,6 +27,21 @@ async function readPart(path: string): Promise<ReadPart> {
     throw new CommandError(
       `${path}: It is no part of a loop, as \`cyclon render --frames\` writes one, or it is damaged.`,
     )
+  }
+}
+
+/** The loop that a part is of; one without layers where the part is of a version that did not keep it. @throws CommandError where it is damaged */
+async function loopOf(
+  { path, files }: ReadPart,
+  about: Pick<Loop, 'name' | 'width' | 'height' | 'rate' | 'length'>,
+): Promise<Loop> {
+  const kept = files[LOOP_OF_PART]
+  if (!kept) return newLoop({ ...about, kind: 'loader', background: null }, 'joined')
+  try {
+    return await withFaces(await parseProject(strFromU8(kept)))
+  } catch (error) {
+    if (error instanceof LoopFileError) throw new CommandError(`${path}: ${error.message} ${error.advice}`)
+    throw error
   }
 }
 
@@ -61,7 +77,7 @@ export async function joinParts(
     ...(quality === null ? {} : { lossless: false, quality }),
   }
   const timing = timingIn({ length, rate }, settings)
-  const loop = newLoop({ name, kind: 'loader', width, height, background: null, rate, length }, 'joined')
+  const loop = await loopOf(first, { name, width, height, rate, length })
   const { encoded, proof } = await writeProven(out, {
     loop,
     name: stemOf(out),

@@ -4,6 +4,9 @@ import { whole } from '@/core/schemas'
 /** What a part of a loop says of itself, beside its pictures. */
 export const PART = 'cyclon-part.json'
 
+/** The loop itself, whose motions are asked when the parts are joined. */
+export const LOOP_OF_PART = 'loop.cyclon.json'
+
 export const partSchema = z.strictObject({
   format: z.literal('cyclon-part'),
   /** Names the loop and its state: parts of different ones are not joined. */

@@ -19,7 +19,7 @@ import { scaledSize } from '../render/renderer'
 import { CommandError } from './command-error'
 import { type Drawer, drawerOf, showsModels } from './drawer'
 import { type Hands, handsFor } from './hands'
-import { PART, type Part } from './parts'
+import { LOOP_OF_PART, PART, type Part } from './parts'
 import { formatOf, readLoopAt, stemOf, TOOLS, writeProven } from './write'
 
 export interface RenderOptions {
@@ -169,7 +169,10 @@ async function renderPart(
     from,
     to,
   }
-  const files: Record<string, Uint8Array> = { [PART]: strToU8(JSON.stringify(part)) }
+  const files: Record<string, Uint8Array> = {
+    [PART]: strToU8(JSON.stringify(part)),
+    [LOOP_OF_PART]: strToU8(formatLoop(loop)),
+  }
   for (let frame = from; frame <= to; frame++)
     files[`${String(frame).padStart(5, '0')}.png`] = await TOOLS.png(await draw(frame))
   await writeFile(out, zipSync(files, { level: 0 }))

@@ -6,10 +6,12 @@ import { webpStill } from '@/codecs/webp-still'
 import { type Encoded, type EncodeJob, type Tools, WRITERS } from '@/codecs/write'
 import { avifRepeats } from '@/codecs/write/avif'
 import type { FileFormat } from '@/core/clock'
+import { checkMotions } from '@/core/closing'
 import { type Loop, LoopFileError, parseProject, withFaces } from '@/core/document'
 import { newId } from '@/core/id'
 import type { Picture } from '@/core/image'
 import { isVector } from '@/core/output'
+import { judgeLoop } from '@/core/seam'
 import { pngInNode } from '../render/png-node'
 import { CommandError } from './command-error'
 import type { Hands } from './hands'
@@ -133,6 +135,9 @@ export async function proveWritten(
   const unproven = out.replace(/(\.[^.]+)$/, `.${newId()}.unproven$1`)
   await writeFile(unproven, bytes)
   try {
+    const { verdict, sentence } = judgeLoop(job.loop, checkMotions(job.loop), null)
+    if (isVector(format) && verdict !== 'closes' && verdict !== 'still')
+      throw new CommandError(`${out} was not written: motions: ${sentence}`)
     const proof = isVector(format) ? null : await proofOf(unproven, out, bytes.length, job, how)
     if (proof && !proof.holds) {
       const broken = proof.lines.filter(({ holds }) => !holds)

@@ -37,6 +37,12 @@ export function mendsFor(finding: Finding, N: number): OfferedMend[] {
             { label: `There and back, ${2 * N - 2} frames`, mend: { kind: 'there-and-back' } },
           ]
     }
+    case 'jumps-inside': {
+      if (frame === null || N < 4) return []
+      // What lies on the longer side of the cut.
+      const [from, to] = frame + 1 >= N / 2 ? [0, frame] : [frame + 1, N - 1]
+      return [{ label: `Crop to frames ${from} to ${to}`, mend: { kind: 'crop', from, to } }]
+    }
     case 'drift':
       return [
         { label: 'Even out exposure and colour', mend: { kind: 'even-exposure' } },

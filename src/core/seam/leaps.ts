@@ -49,8 +49,9 @@ const LEAST_BLOCKS = 4
 const PAIRS_SAMPLED = 48
 /** The mean picture, which tells what is usual at a place, is taken from at most this many frames. */
 const FRAMES_SAMPLED = 24
-/** A block belongs to a place where its residual is at least this share of the worst one. */
+/** A place begins where a block's residual is at least this share of the worst one, and goes on to blocks beside it of the lesser share. */
 const PLACE_SHARE = 0.5
+const BESIDE_SHARE = 0.2
 /** At most this many places are named. */
 const MAX_PLACES = 4
 /** Something is at a place in one frame and not in the other where one differs from the usual this many times as much. */
@@ -360,7 +361,7 @@ export function leapOf(series: Series, isExplained: (n: number) => boolean = () 
 
   const pair = pairAt(most.n)
   const residuals = pair.residuals()
-  const fine = residuals.map((left, index) => (left < PLACE_SHARE * most.value ? 0 : pair.finely(index)))
+  const fine = residuals.map((left, index) => (left < BESIDE_SHARE * most.value ? 0 : pair.finely(index)))
   const worst = [...fine].sort((a, b) => b - a).slice(0, WORST_BLOCKS)
   if (worst.reduce((sum, left) => sum + left, 0) / WORST_BLOCKS <= second) return null
   return { frame: most.n, ratio: most.value / second, ...whatLeaps(series, most.n, grid, fine) }
@@ -373,11 +374,11 @@ interface Cluster {
 }
 
 function clustersOf(fine: readonly number[], { across, down }: Grid): Cluster[] {
-  const least = PLACE_SHARE * Math.max(...fine)
-  const left = new Set(fine.flatMap((value, index) => (value >= least ? [index] : [])))
+  const worst = Math.max(...fine)
+  const left = new Set(fine.flatMap((value, index) => (value >= BESIDE_SHARE * worst ? [index] : [])))
   const clusters: Cluster[] = []
   for (const first of [...left]) {
-    if (!left.delete(first)) continue
+    if ((fine[first] as number) < PLACE_SHARE * worst || !left.delete(first)) continue
     const blocks = [first]
     for (const index of blocks)
       for (let dy = -1; dy <= 1; dy++)

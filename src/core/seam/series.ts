@@ -12,6 +12,8 @@ export interface Series {
   readonly scale: number
   /** e: at that scale a step of twice the way changes 2ᵉ times as much; ½ … 1. */
   readonly exponent: number
+  /** How many times as much a step of twice the way changes there: 2 on a straight way, 1 where no difference says how far. */
+  readonly tells: number
   /** sᵢ = d(i, i+1 mod N) at that scale; the last one is the seam step. */
   readonly steps: readonly number[]
   /** Which steps hardly change anything: s = 0, or the lower side of a wide gap between the sorted steps. */
@@ -44,6 +46,7 @@ export function seriesOf(frames: readonly Descriptor[]): Series {
     N,
     frames,
     scale,
+    tells,
     exponent,
     steps: stepsAt(scale),
     same,
@@ -109,10 +112,11 @@ function judgingScale(
 ): { scale: number; tells: number } {
   const M = shown.length
   if (M < 5) return { scale: 0, tells: 1 }
-  const at = (k: number) => shown[k] as number
+  const at = (k: number) => shown[k % M] as number
   const tells = Array.from({ length: scales }, (_, scale) => {
-    const near = median(Array.from({ length: M - 1 }, (_, k) => d(scale, at(k), at(k + 1))))
-    const far = median(Array.from({ length: M - 2 }, (_, k) => d(scale, at(k), at(k + 2))))
+    // Round the ring, so that it does not matter where frame 0 lies; a single jump does not move the median.
+    const near = median(shown.map((_, k) => d(scale, at(k), at(k + 1))))
+    const far = median(shown.map((_, k) => d(scale, at(k), at(k + 2))))
     return near > STILL ? far / near : 0
   })
   const best = Math.max(...tells)

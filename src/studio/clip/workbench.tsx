@@ -63,7 +63,9 @@ export function Workbench() {
   const shown = asItCame ? original : (preview ?? mended)
   const N = shown?.plan.frames.length ?? 0
   const count = mended?.plan.frames.length ?? 0
-  const at = Math.min(pointed ?? frame ?? N - 1, Math.max(0, N - 1))
+  // A file that jumps inside is looked at there first.
+  const jump = shown?.report.seam.verdict === 'jumps' ? shown.report.seam.frame : null
+  const at = Math.min(pointed ?? frame ?? jump ?? N - 1, Math.max(0, N - 1))
   const pair = useMemo(() => [at, N > 0 ? (at + 1) % N : 0] as const, [at, N])
   useEffect(() => {
     if (!facts) return
@@ -94,6 +96,7 @@ export function Workbench() {
   useHotkeys('mod+z', () => void undoMend(), { preventDefault: true })
   useHotkeys('mod+shift+z, mod+y', () => void redoMend(), { preventDefault: true })
   if (!facts || !shown || !source || !whole || !mended) return null
+  const seamOfShown = shown.report.seam
   const label = (n: number) => `frame ${n}${n === N - 1 ? ', the last' : n === 0 ? ', the first' : ''}`
   const leave = () => {
     setPulling('seam')
@@ -146,6 +149,7 @@ export function Workbench() {
                 source={source}
                 frames={pair.map((n) => ({ n, name: `frame ${n}`, label: label(n) }))}
                 how={how}
+                leap={seamOfShown.leap?.frame === at ? seamOfShown.leap : null}
               />
             )}
             <div className="hairline grid min-h-0 grid-cols-[7.5rem_minmax(0,1fr)] border-t bg-base-100">

@@ -4,6 +4,7 @@ import { CircleCheck, CircleX } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import type { WrittenClip } from '@/store/clip'
 import { saveFile } from '../files'
+import { LeapMarks } from '../parts'
 
 interface WrittenFileProps {
   readonly written: WrittenClip
@@ -31,8 +32,11 @@ export function WrittenFile({ written, name, stale }: WrittenFileProps) {
         <span className="figures dim ms-auto font-normal">{(bytes.length / 1000).toFixed(1)} kB</span>
       </p>
       {stale && <p className="text-primary text-xs">It was mended further since this file was written.</p>}
-      {/* biome-ignore lint/performance/noImgElement: the written file itself, not a page asset */}
-      {url && <img src={url} alt={`${called}, playing`} className="weave mx-auto my-2 max-h-32 max-w-full" />}
+      <div className="relative mx-auto my-2 w-fit">
+        {/* biome-ignore lint/performance/noImgElement: the written file itself, not a page asset */}
+        {url && <img src={url} alt={`${called}, playing`} className="weave max-h-32 max-w-full" />}
+        {proof.seam.leap && <LeapMarks leap={proof.seam.leap} side="both" />}
+      </div>
       <ul className="figures text-xs">
         {proof.lines.map((line) => (
           <li key={line.what} className={line.holds ? 'dim' : 'text-error'}>

@@ -2,7 +2,7 @@
 
 import { CircleCheck, CircleX } from 'lucide-react'
 import type { Proof } from '@/codecs'
-import { SeamStrip, VerdictMark } from '../parts'
+import { LeapMarks, SeamStrip, VerdictMark } from '../parts'
 import { weightText } from './formats'
 
 interface ProofCardProps {
@@ -41,7 +41,10 @@ export function ProofCard({ proof, name, file, clear, note, stale }: ProofCardPr
       {stale && <p className="px-4 pt-2 text-primary">The loop has been changed since this file was written.</p>}
       <div className="grid grid-cols-[15rem_minmax(0,1fr)] gap-5 p-4">
         <div className={`flex items-center justify-center self-start ${clear ? 'weave' : ''}`}>
-          <Playing {...file} name={name} />
+          <div className="relative">
+            <Playing {...file} name={name} />
+            {proof.seam.leap && <LeapMarks leap={proof.seam.leap} side="both" />}
+          </div>
         </div>
         <div>
           <table className="table table-xs [&_th]:text-base-content">

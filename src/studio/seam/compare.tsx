@@ -2,8 +2,9 @@
 
 import { useEffect, useState } from 'react'
 import type { DifferenceKind } from '@/core/image'
+import type { Leap } from '@/core/seam'
 import { tellTrouble } from '@/store/trouble'
-import { useRoom } from '../parts'
+import { LeapMarks, useRoom } from '../parts'
 import { Guides } from './guides'
 import { type Aids, LookTools, NO_AIDS } from './look-tools'
 import { Loupe } from './loupe'
@@ -54,6 +55,8 @@ interface CompareProps {
   readonly how: HowToCompare
   /** All of them side by side; the first two in every other mode. */
   readonly frames: readonly ComparedFrame[]
+  /** What leaps between the first of them and the next, where something does: it is marked in the pictures. */
+  readonly leap?: Leap | null
 }
 
 /** Frames are fetched no larger than this, px of their longest side. */
@@ -67,8 +70,15 @@ const DIFFERS: Readonly<Record<DifferenceKind, (a?: string, b?: string, gain?: n
   signed: (a, b, gain) => `where ${b} is lighter or darker than ${a}, ${gain} times; mid-grey is alike`,
 }
 
+/** Which places of a leap are marked in a picture: what is seen in that frame alone, or all where frames lie over each other. */
+const sideOf = (mode: Mode, picture: number, second: boolean) => {
+  if (mode === 'side by side') return picture === 0 ? 'before' : 'after'
+  if (mode === 'flip') return second ? 'after' : 'before'
+  return 'both'
+}
+
 /** Frames against each other, as those on both sides of the seam: zoomed and panned in lockstep, down to their pixels. */
-export function Compare({ source, how, frames }: CompareProps) {
+export function Compare({ source, how, frames, leap = null }: CompareProps) {
   const { mode, gain, kind, flips } = how
   const { box, ...room } = useRoom()
   const [aids, setAids] = useState<Aids>(NO_AIDS)
@@ -157,6 +167,18 @@ export function Compare({ source, how, frames }: CompareProps) {
                 {...{ view: viewport.view, width, height, size: source, grid: aids.grid, guides: aids.guides }}
                 onChange={(guides) => setAids({ ...aids, guides })}
               />
+              {leap && (
+                <LeapMarks
+                  leap={leap}
+                  side={sideOf(mode, i, second)}
+                  at={{
+                    left: width / 2 - viewport.view.x * viewport.view.zoom,
+                    top: height / 2 - viewport.view.y * viewport.view.zoom,
+                    width: source.width * viewport.view.zoom,
+                    height: source.height * viewport.view.zoom,
+                  }}
+                />
+              )}
             </PictureCanvas>
             <figcaption className="dim mt-1.5 text-xs">{captions[i]}</figcaption>
             {mode === 'wipe' && (

@@ -4,6 +4,7 @@ import { ArrowRight } from 'lucide-react'
 import { type Meant, withMeant } from '@/core/closing'
 import type { Verdict } from '@/core/seam'
 import { changeLoop } from '@/store/document'
+import { showFrame } from '@/store/playback'
 import { setSession, useSession } from '@/store/session'
 import { useSeam } from '@/store/verdict'
 import type { View } from '../commands'
@@ -64,6 +65,21 @@ export function SeamReadout({ go }: { go: (view: View) => void }) {
           {meant === 'rest' ? 'The rest is meant' : 'The cut is meant'}
         </button>
       )}
+      {pictures &&
+        pictures.frame !== null &&
+        pictures.verdict === 'jumps' &&
+        pictures.frame < pictures.steps.length - 1 && (
+          <button
+            type="button"
+            className="btn btn-ghost btn-xs shrink-0"
+            onClick={() => {
+              showFrame(pictures.frame ?? 0)
+              go('seam')
+            }}
+          >
+            Frame {pictures.frame}
+          </button>
+        )}
       {fault && (
         <button
           type="button"

@@ -84,6 +84,7 @@ export function SeamView() {
   // The frame that the keys have gone to is looked at, once they have been dealt with.
   useHotkeys('left, right, shift+left, shift+right, home, end', () => void setTimeout(() => setFrame(frameNow())))
   if (!loop) return null
+  const leap = pictures?.leap && pictures.leap.frame === (at ?? length - 1) % length ? pictures.leap : null
   const moments: readonly Moment[] =
     how.mode === 'side by side' ? ['last', 'closing', 'first'] : (PAIRS[pair] as readonly Moment[])
   const compared =
@@ -130,7 +131,11 @@ export function SeamView() {
           <TileSeam key={direction} source={source} direction={direction} found={tile} shifted={shifted} />
         ) : (
           <>
-            {source ? <Compare source={source} frames={compared} how={how} /> : <div className="bg-base-200" />}
+            {source ? (
+              <Compare source={source} frames={compared} how={how} leap={leap} />
+            ) : (
+              <div className="bg-base-200" />
+            )}
             <div className="hairline min-h-0 border-t bg-base-100">
               {source && (
                 <FramesAtSeam
