@@ -1,6 +1,6 @@
 import { Document, WebIO } from '@gltf-transform/core'
 import { describe, expect, it } from 'vitest'
-import { boundsOf, faultsOf, foldOf, type Part, partsOf, trianglesIn, wholeMesh } from '@/core/solid'
+import { boundsOf, faultsOf, foldOf, massCentre, type Part, partsOf, trianglesIn, wholeMesh } from '@/core/solid'
 import { ModelError, readModel } from '.'
 
 const text = (content: string) => new TextEncoder().encode(content)
@@ -31,6 +31,32 @@ describe('a model', () => {
     expect(trianglesIn(parts)).toBe(8)
     expect(boundsOf(wholeMesh(parts))).toEqual({ least: [5, 0, 0], most: [6, 3, 1] })
     expect(faultsOf(parts)).toEqual([])
+  })
+  it('in strips and fans of triangles is measured as it is drawn', async () => {
+    // A pyramid of four sides: a fan about its tip, and a strip for its foot.
+    const points = [0, 1, 0, 1, 0, 1, 1, 0, -1, -1, 0, -1, -1, 0, 1]
+    const lists = { 4: [0, 1, 2, 0, 2, 3, 0, 3, 4, 0, 4, 1, 1, 4, 2, 2, 4, 3], 6: [0, 1, 2, 3, 4, 1], 5: [1, 4, 2, 3] }
+    const pyramid = async (modes: readonly (keyof typeof lists)[]) => {
+      const document = new Document()
+      const buffer = document.createBuffer()
+      const place = document.createAccessor().setType('VEC3').setArray(Float32Array.from(points)).setBuffer(buffer)
+      const mesh = document.createMesh('Buoy')
+      for (const mode of modes) {
+        const indices = document
+          .createAccessor()
+          .setType('SCALAR')
+          .setArray(Uint16Array.from(lists[mode]))
+          .setBuffer(buffer)
+        mesh.addPrimitive(document.createPrimitive().setMode(mode).setAttribute('POSITION', place).setIndices(indices))
+      }
+      document.createScene().addChild(document.createNode('Buoy').setMesh(mesh))
+      return wholeMesh((await readModel('buoy.glb', await new WebIO().writeBinary(document))).parts)
+    }
+    const [listed, stripped] = [await pyramid([4]), await pyramid([6, 5])]
+    expect(stripped.indices.length).toBe(listed.indices.length)
+    expect(boundsOf(stripped)).toEqual(boundsOf(listed))
+    expect(massCentre(stripped)?.map((x) => x.toFixed(5))).toEqual(massCentre(listed)?.map((x) => x.toFixed(5)))
+    expect(foldOf(stripped, [0, 0, 0], [0, 1, 0])).toBe(4)
   })
   it('as OBJ, STL and PLY is the same surface', async () => {
     const vertices = [0, 1, 2, 3].map((i) => CORNERS.slice(3 * i, 3 * i + 3).join(' '))

@@ -237,7 +237,9 @@ export function glowing(picture: Picture, amount: number, sigma: number, level: 
   const bright = new Uint8ClampedArray(picture.data)
   const span = Math.max(1, 255 * (1 - level))
   for (let i = 0; i < bright.length; i += 4) {
-    const most = Math.max(bright[i] as number, bright[i + 1] as number, bright[i + 2] as number)
+    // What is half clear gives half the light.
+    const alpha = (bright[i + 3] as number) / 255
+    const most = alpha * Math.max(bright[i] as number, bright[i + 1] as number, bright[i + 2] as number)
     const share = Math.min(1, Math.max(0, (most - 255 * level) / span))
     for (let c = 0; c < 3; c++) bright[i + c] = (bright[i + c] as number) * share
   }

@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import { renderInNode } from '../../render/node'
-import { checkMotions, motionRemedies, withRemedy } from '../closing'
+import { checkMotions, motionRemedies, withMeant, withRemedy } from '../closing'
 import type { Layer, Loop } from '../document'
 import { newLayer, newLoop } from '../edit'
-import { evaluate } from '../evaluate'
+import { evaluate, valuesAt } from '../evaluate'
 import type { Picture } from '../image'
+import { layerKind } from '../layers'
 import type { Motion } from '../motion'
 import { describeFrame, judgeClip, judgeLoop } from '.'
 
@@ -150,6 +151,84 @@ describe('one judge', () => {
     })
     expect(all(wheel([0, 36, 72, 108, 144])).file).toBe('closes')
     expect(all(wheel([0, 10, 20, 30, 40])).file).toBe('jumps')
+  })
+})
+
+describe('bounds of a property', () => {
+  it('do not stop a hue that goes round more often than its range is wide', () => {
+    const range = layerKind('colourRange')?.properties.turn ?? null
+    if (!range) throw new Error('there is a kind whose hues turn')
+    const turn: Motion = { ...linear([0, 12 * 360], 'accumulate'), period: { cycles: 1 } }
+    const layer = { ...newLayer('colourRange', 'Hues', {}), motions: { turn } }
+    const at = (n: number) => Number(valuesAt(layer, n, 120).turn)
+    const hue = (x: number) => ((x % 360) + 360) % 360
+    for (let n = 0; n < 120; n++) expect(hue(at(n))).toBeCloseTo(hue((n * 12 * 360) / 120), 6)
+  })
+  it('are those that a motion is judged under', () => {
+    // Beyond its range it is drawn as its end: it holds there and comes back by a leap of what is seen, not of what is keyed.
+    const fade = linear([0, 0.9, 1.8, 2.7])
+    const loop: Loop = { ...quay, layers: [moving('ellipse', { width: 60, height: 60 }, { opacity: fade })] }
+    const [report] = checkMotions(loop)
+    expect(Math.max(...(report?.speeds ?? []))).toBeLessThanOrEqual(1)
+  })
+})
+
+describe('what is meant', () => {
+  const slow = { rotation: linear([0, 360], 'accumulate', 'ease-in-out') }
+  const beam = (motions: Layer['motions'], more: Partial<Layer> = {}) =>
+    moving('rectangle', { width: 90, height: 20, fill: '#f2b54a' }, motions, more)
+  const rested = { rotation: { ...(slow.rotation as Motion), restMeant: true as const } }
+  const verdict = (loop: Loop) => judgeLoop(loop, checkMotions(loop), judged(framesOf(loop)).seam).verdict
+
+  it('of a rest explains that rest, and no other: not that of a hidden layer, nor one in a loop that is not placed', () => {
+    expect(verdict({ ...quay, layers: [beam(slow)] })).toBe('hesitates')
+    expect(verdict({ ...quay, layers: [beam(rested)] })).toBe('closes')
+    expect(verdict({ ...quay, layers: [beam(slow), beam(rested, { hidden: true })] })).toBe('hesitates')
+    const inner = {
+      id: 'a',
+      name: 'Inner',
+      width: 240,
+      height: 160,
+      background: null,
+      length: 30,
+      layers: [beam(rested)],
+    }
+    expect(verdict({ ...quay, loops: [inner as unknown as Loop['loops'][number]], layers: [beam(slow)] })).toBe(
+      'hesitates',
+    )
+  })
+  it('of a cut lets it pass, wherever in the loop it lies, and is taken back', () => {
+    const snap = (phase: number): Loop => {
+      const keys = [
+        { at: 0, value: 60, ease: 'linear' },
+        { at: 0.96, value: 180, ease: 'linear' },
+      ]
+      const x: Motion = { keys, after: 'repeat', period: { cycles: 1 }, phase }
+      return { ...quay, layers: [moving('ellipse', { width: 24, height: 24 }, { x })] }
+    }
+    for (const phase of [0, 0.3, 0.7]) {
+      const loop = snap(phase)
+      const id = loop.layers[0]?.id ?? ''
+      expect(verdict(loop)).toBe('jumps')
+      const meant = withMeant(loop, id, 'x', 'cut', true)
+      expect(verdict(meant)).toBe('closes')
+      expect(verdict(withMeant(meant, id, 'x', 'cut', false))).toBe('jumps')
+    }
+  })
+  it('is an event wherever it begins: three dots that blink in turn close at every phase', () => {
+    for (const begins of [0, 5, 11, 29]) {
+      const layers = [0, 1, 2].map((i) =>
+        moving(
+          'ellipse',
+          { x: 60 + 60 * i, width: 30, height: 30, fill: '#f2b54a' },
+          {},
+          {
+            events: { opacity: { value: 0.1, frames: 10, at: [((10 * i + begins) / 30) % 1], cycles: 1 } },
+          },
+        ),
+      )
+      expect(verdict({ ...quay, layers }), `begins at ${begins}`).toBe('closes')
+    }
   })
 })
 

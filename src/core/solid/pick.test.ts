@@ -35,7 +35,8 @@ describe('a place in the frame', () => {
     fc.assert(
       fc.property(camera, point, (seen, at) => {
         const place = projected(at, seen, 640, 480)
-        if (!place) return
+        fc.pre(place !== null)
+        if (!place) throw new Error('it is in sight')
         const ray = rayThrough(seen, place, 640, 480)
         const facing = unit([seen.from[0] - seen.at[0], seen.from[1] - seen.at[1], seen.from[2] - seen.at[2]])
         const back = onPlane(ray, at, facing)

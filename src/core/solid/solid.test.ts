@@ -1,19 +1,25 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import type { Picture } from '../image'
 import {
   boundsOf,
   foldOf,
+  type Looks,
   lengthOf,
   type Mesh,
   massCentre,
   middleOf,
   offCentre,
+  type Part,
+  PLACED_AS_IT_IS,
+  type Surface,
   squareToTriangle,
   subtract,
   sweptCylinder,
   turned,
   unit,
   type Vector,
+  wholeMesh,
 } from '.'
 
 const UP: Vector = [0, 1, 0]
@@ -176,5 +182,101 @@ describe('the fold of a model', () => {
         ],
       },
     )
+  })
+})
+
+describe('the fold of what does not look alike all round', () => {
+  const box = boxOf(2, 2, 2)
+  const triangles = box.indices.length / 3
+  const surface = (red: number, green: number, blue: number, texture: Surface['texture'] = null): Surface => ({
+    factors: [red, green, blue, 1, 0, 1, 0, 0, 0],
+    texture,
+  })
+  const looking = (of: (t: number) => number, surfaces: readonly Surface[], more: Partial<Looks> = {}): Mesh => ({
+    ...box,
+    looks: {
+      surfaces,
+      ofTriangle: Uint32Array.from({ length: triangles }, (_, t) => of(t)),
+      coordinates: null,
+      colours: null,
+      ...more,
+    },
+  })
+  it('counts materials: a white box one side of which is red has none', () => {
+    expect(foldOf(box, ORIGIN, UP)).toBe(4)
+    expect(
+      foldOf(
+        looking(() => 0, [surface(1, 1, 1)]),
+        ORIGIN,
+        UP,
+      ),
+    ).toBe(4)
+    expect(
+      foldOf(
+        looking((t) => (t < 2 ? 1 : 0), [surface(1, 1, 1), surface(1, 0, 0)]),
+        ORIGIN,
+        UP,
+      ),
+    ).toBe(1)
+    expect(
+      foldOf(
+        looking((t) => (t < 4 ? 1 : 0), [surface(1, 1, 1), surface(1, 0, 0)]),
+        ORIGIN,
+        UP,
+      ),
+    ).toBe(2)
+  })
+  it('counts colours of vertices', () => {
+    const vertices = box.positions.length / 3
+    const colours = new Float32Array(3 * vertices).fill(1)
+    colours.set([1, 0, 0], 0)
+    expect(
+      foldOf(
+        looking(() => 0, [surface(1, 1, 1)], { colours }),
+        ORIGIN,
+        UP,
+      ),
+    ).toBe(1)
+    expect(
+      foldOf(
+        looking(() => 0, [surface(1, 1, 1)], { colours: colours.fill(0.5) }),
+        ORIGIN,
+        UP,
+      ),
+    ).toBe(4)
+  })
+  it('counts the pixels of a texture where they lie, and takes places of one that is not read for others', () => {
+    const vertices = box.positions.length / 3
+    const coordinates = Float32Array.from(
+      { length: 2 * vertices },
+      (_, i) => (box.positions[3 * (i >> 1) + (i % 2) * 2] as number) / 2 + 0.5,
+    )
+    const white: Picture = { width: 8, height: 8, data: new Uint8ClampedArray(256).fill(255) }
+    const half: Picture = {
+      ...white,
+      data: white.data.map((value, i) => (i % 4 !== 3 && (i >> 2) % 8 < 4 ? 40 : value)),
+    }
+    const textured = (texture: Surface['texture']) => looking(() => 0, [surface(1, 1, 1, texture)], { coordinates })
+    expect(foldOf(textured(white), ORIGIN, UP)).toBe(4)
+    expect(foldOf(textured(half), ORIGIN, UP)).toBe(1)
+    expect(foldOf(textured('unread'), ORIGIN, UP)).toBe(1)
+  })
+  it('counts a part that lies on the surface, however small', () => {
+    const patch: Mesh = {
+      positions: Float32Array.from([1.001, -0.1, -0.1, 1.001, 0.1, -0.1, 1.001, 0.1, 0.1]),
+      indices: Uint32Array.from([0, 1, 2]),
+    }
+    const part = (mesh: Mesh, surfaces: readonly Surface[]): Part => ({
+      name: '',
+      node: null,
+      placement: PLACED_AS_IT_IS,
+      parts: [],
+      mesh: {
+        ...mesh,
+        looks: { surfaces, ofTriangle: new Uint32Array(mesh.indices.length / 3), coordinates: null, colours: null },
+      },
+    })
+    const whole = wholeMesh([part(box, [surface(1, 1, 1)]), part(patch, [surface(0.8, 0.1, 0.1)])])
+    expect(foldOf(whole, ORIGIN, UP)).toBe(1)
   })
 })
