@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto'
 import { readFileSync } from 'node:fs'
+import { pictureInNode } from '../src/cli/decode'
 import { readModel } from '../src/codecs/model'
 import { fraction } from '../src/core/clock'
 import type { Layer, Loop } from '../src/core/document'
@@ -16,7 +17,7 @@ const rate = fraction(30)
 /** A model of the demo, as a document names it. */
 async function modelOf(id: string, name: string): Promise<Model> {
   const bytes = new Uint8Array(readFileSync(new URL(`./models/${id}.glb`, import.meta.url)))
-  const { parts } = await readModel(`${id}.glb`, bytes)
+  const { parts } = await readModel(`${id}.glb`, bytes, undefined, pictureInNode)
   const file = { id: createHash('sha256').update(bytes).digest('hex'), type: 'model/gltf-binary', bytes: bytes.length }
   return { kind: 'model', id, name, ...measured(parts), file }
 }

@@ -340,11 +340,11 @@ test('a rest at the seam is said to be meant, and the proof of the file expects 
   await expect(verdict(page)).toContainText('hesitates')
   await page.getByRole('button', { name: 'The rest is meant' }).click()
   await closes(page)
-  await expect(page.getByRole('region', { name: 'Seam' })).toContainText('The rest at the seam is meant.')
+  await expect(page.getByRole('region', { name: 'Seam' })).toContainText('Its rest is meant.')
   await page.getByRole('link', { name: 'Export' }).click()
   await page.getByRole('button', { name: 'Write the GIF and prove it' }).click()
   await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 60_000 })
-  await expect(page.getByTestId('proof')).toContainText('closes, with a rest')
+  await expect(page.getByTestId('proof')).toContainText('hesitates, which is meant')
 })
 
 test('a loop of one’s own is kept to begin with, and its parts are those of the new one', async ({ page }) => {

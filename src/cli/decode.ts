@@ -1,6 +1,6 @@
 import sharp, { type Sharp } from 'sharp'
 import { type DecodedGif, decodeGif } from '@/codecs'
-import { ClipError, composeApng, type FileClaims, pngOfPart, readPng } from '@/codecs/claims'
+import { ClipError, composeApng, type FileClaims, pngOfPart, readClaims, readPng } from '@/codecs/claims'
 import { MAX_PIXELS, type Picture } from '@/core/image'
 
 /** Decoded pixels that are held at once, bytes. */
@@ -65,3 +65,9 @@ async function pixelsOf(image: Sharp): Promise<Picture> {
 }
 
 const firstLine = (error: unknown): string => ((error as Error).message ?? String(error)).split('\n')[0]?.trim() ?? ''
+
+/** The picture in a file, such as that of a texture. @throws ClipError where it cannot be decoded */
+export async function pictureInNode(bytes: Uint8Array<ArrayBuffer>): Promise<Picture> {
+  for await (const picture of decodeFrames(bytes, readClaims(bytes))) return picture
+  throw new ClipError('It holds no picture.')
+}

@@ -1,7 +1,5 @@
 import { readFile } from 'node:fs/promises'
-import { ClipError, readClaims } from '@/codecs/claims'
 import { ModelError, readModel } from '@/codecs/model'
-import type { Picture } from '@/core/image'
 import {
   type Bounds,
   boundsOf,
@@ -16,7 +14,7 @@ import {
   type Vector,
   wholeMesh,
 } from '@/core/solid'
-import { decodeFrames } from './decode'
+import { pictureInNode } from './decode'
 
 /** What is said of a model that is to turn. */
 export type ModelEntry =
@@ -36,12 +34,6 @@ export type ModelEntry =
       }
     }
   | { readonly file: string; readonly error: string }
-
-/** The picture of a texture. @throws ClipError where it cannot be decoded */
-async function pictureInNode(bytes: Uint8Array<ArrayBuffer>): Promise<Picture> {
-  for await (const picture of decodeFrames(bytes, readClaims(bytes))) return picture
-  throw new ClipError('It holds no picture.')
-}
 
 type Axis = 'x' | 'y' | 'z'
 const AXES: Readonly<Record<Axis, Vector>> = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] }

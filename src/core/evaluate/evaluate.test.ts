@@ -6,7 +6,7 @@ import type { DisplayList } from '../display'
 import { allLayers, changeLayer, type Loop } from '../document'
 import { newLayer, newLoop } from '../edit'
 import { greatestDifference } from '../image'
-import { movingProperty } from '../layers'
+import { judgedProperty } from '../layers'
 import { anyLoop } from '../testing/arbitrary'
 import { evaluate, evaluateUnreduced, propertyAt } from '.'
 
@@ -76,11 +76,12 @@ describe('the ring', () => {
           if (report.leap !== null || report.ends) continue
           const still = { ...report.layer, trembles: {}, events: {} }
           const at = (frame: number) => propertyAt(still, report.name, frame, loop.length)
-          const { distance } = movingProperty(report.property, report.layer.values)
+          const { distance } = judgedProperty(report.property, report.layer.values)
           const measured = distance(at(0) as never, at(loop.length) as never)
           const multiples = report.equivalence ? (measured - report.gap) / report.equivalence : measured - report.gap
           expect(Math.abs(multiples - Math.round(multiples))).toBeLessThan(1e-6)
           if (!report.equivalence) expect(report.gap).toBe(measured)
+          // Beyond its range a value is drawn as its end.
           if (!report.home && !report.staggered) expect(at(loop.length)).not.toEqual(at(0))
         }
       }),

@@ -9,8 +9,8 @@ import { greatest, median } from '../statistics'
 export interface Cause {
   /** `Lamp, opacity, an event`. */
   readonly words: string
-  /** Whether it is something that happens for a few frames. */
-  readonly isEvent: boolean
+  /** Whether it is something that happens for a few frames, or trembles: both repeat by construction. */
+  readonly repeatsItself: boolean
   /** The report of the motion, where there is one. */
   readonly report: MotionReport | null
 }
@@ -39,12 +39,18 @@ export function seamCause(loop: Loop, frame: number, reports: readonly MotionRep
       const outstanding = own / Math.max(threshold, median(others), 0.5 * greatest(others))
       if (best && outstanding <= best.outstanding) continue
       const report = reports.find((each) => each.layer.id === layer.id && each.name === name && !each.inside) ?? null
-      best = { words: `${layer.name}, ${property.label}${how}`, isEvent: how === HAPPENS, report, outstanding }
+      best = {
+        words: `${layer.name}, ${property.label}${how}`,
+        repeatsItself: how === HAPPENS || how === TREMBLES,
+        report,
+        outstanding,
+      }
     }
   }
   return best
 }
 
+const TREMBLES = ', which trembles'
 const HAPPENS = ', which happens for a few frames'
 
 function movingNames({ motions, trembles = {}, events = {} }: Layer): [name: string, how: string][] {

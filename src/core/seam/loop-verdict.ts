@@ -99,10 +99,10 @@ function isRestMeantAt(motions: readonly MotionReport[], frame: number): boolean
   )
 }
 
-/** Whether a sudden step of the pictures is meant: what does it is an event, a value that is held until the next key, or was said to be meant. */
+/** Whether a sudden step of the pictures is meant: what does it is an event, a tremble, a value that is held until the next key, or was said to be meant. */
 function isCutMeant(cause: Cause | null): boolean {
   if (!cause) return false
-  if (cause.isEvent) return true
+  if (cause.repeatsItself) return true
   const motion = cause.report?.motion
   if (!motion) return false
   return (
@@ -154,6 +154,8 @@ function picturesVerdict(loop: Loop, visible: readonly MotionReport[], pictures:
   // Where too few frames tell nothing, the motions do: each of them is known to come home.
   if (verdict === 'too-few-frames' && visible.length > 0 && loop.media.length === 0) return null
   if (verdict === 'hesitates' && isRestMeantAt(visible, frame ?? last)) return null
+  // What trembles alone comes and goes as it likes, and is back at the seam.
+  if ((verdict === 'hesitates' || verdict === 'repeats-a-frame') && visible.length === 0) return null
   const cause = seamCause(loop, frame ?? last, visible)
   if (verdict === 'jumps' && isCutMeant(cause)) return null
   const from = cause ? ` It comes from ${cause.words}.` : ''

@@ -9,7 +9,12 @@ interface KeptVerdict {
   /** SHA-256 of the loop's file. */
   readonly state: string
   readonly verdict: Verdict
+  /** The rules by which it was judged: what older ones said is looked at again. */
+  readonly rules: number
 }
+
+/** Raised whenever the rules of judging change. */
+const RULES = 2
 
 /** Names a state of a loop: what its file holds. */
 const stateOf = (loop: Loop): Promise<string> => idOfBytes(new TextEncoder().encode(formatLoop(loop)))
@@ -18,7 +23,7 @@ const stateOf = (loop: Loop): Promise<string> => idOfBytes(new TextEncoder().enc
 export async function keptVerdict(loop: Loop): Promise<Verdict | null> {
   try {
     const kept = await verdicts.getItem<KeptVerdict>(loop.id)
-    if (!kept || !VERDICTS.includes(kept.verdict)) return null
+    if (!kept || kept.rules !== RULES || !VERDICTS.includes(kept.verdict)) return null
     return kept.state === (await stateOf(loop)) ? kept.verdict : null
   } catch {
     return null
@@ -28,7 +33,7 @@ export async function keptVerdict(loop: Loop): Promise<Verdict | null> {
 /** Keeps a verdict. Where that fails, it is worked out again the next time. */
 export async function keepVerdict(loop: Loop, verdict: Verdict): Promise<void> {
   try {
-    await verdicts.setItem<KeptVerdict>(loop.id, { state: await stateOf(loop), verdict })
+    await verdicts.setItem<KeptVerdict>(loop.id, { state: await stateOf(loop), verdict, rules: RULES })
   } catch {
     // It is no part of anybody's work.
   }
