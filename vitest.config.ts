@@ -10,7 +10,9 @@ export default defineConfig({
   test: {
     environment: 'node',
     setupFiles: ['src/core/testing/cases.ts', 'src/core/testing/faces.ts', 'src/core/testing/navigator.ts'],
-    testTimeout: 120_000,
+    // No test depends on how fast the machine is: these only end what will never come.
+    testTimeout: 480_000,
+    hookTimeout: 480_000,
     // One would be left out where there are two.
     maxWorkers: availableParallelism(),
     projects: [

@@ -323,7 +323,7 @@ test('the tour leads from the library to a proven file; it is left and taken up 
   await page.getByRole('button', { name: 'Write the GIF and prove it' }).click()
   await stop.getByRole('button', { name: 'Next' }).click()
   await expect(stop).toContainText('See that it holds')
-  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 60_000 })
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true')
   await stop.getByRole('button', { name: 'Done' }).click()
   await expect(stop).toBeHidden()
 })
@@ -343,7 +343,7 @@ test('a rest at the seam is said to be meant, and the proof of the file expects 
   await expect(page.getByRole('region', { name: 'Seam' })).toContainText('Its rest is meant.')
   await page.getByRole('link', { name: 'Export' }).click()
   await page.getByRole('button', { name: 'Write the GIF and prove it' }).click()
-  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 60_000 })
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true')
   await expect(page.getByTestId('proof')).toContainText('hesitates, which is meant')
 })
 

@@ -34,7 +34,7 @@ export const fixture = (name: string) => new Uint8Array(readFileSync(new URL(`fi
 /** Writes the mended clip, and returns what was downloaded. */
 export async function written(page: Page, hands = new Hands(page)): Promise<Uint8Array> {
   await hands.click(page.getByRole('button', { name: 'Write a GIF and prove it' }))
-  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 60_000 })
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true')
   const coming = page.waitForEvent('download')
   await page.getByRole('button', { name: 'Save the GIF' }).click()
   const chunks: Buffer[] = []

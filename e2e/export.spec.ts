@@ -21,7 +21,7 @@ async function proven(page: Page, name: string): Promise<void> {
   await page.getByRole('button', { name: `Write the ${name} and prove it` }).click()
   const proof = page.getByTestId('proof')
   await expect(proof).toHaveCount(0)
-  await expect(proof, name).toHaveAttribute('data-holds', 'true', { timeout: 90_000 })
+  await expect(proof, name).toHaveAttribute('data-holds', 'true')
 }
 async function saved(page: Page, button: string | RegExp): Promise<{ name: string; bytes: Uint8Array }> {
   const coming = page.waitForEvent('download')
@@ -132,7 +132,7 @@ test('every format is written, read back, proven and downloaded', async ({ page 
 test('a file is written by its key from any view, and the queue is found in the command list', async ({ page }) => {
   await openDemo(page)
   await page.keyboard.press('Control+Enter')
-  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 60_000 })
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true')
   await page.getByRole('link', { name: 'Compose' }).click()
   await command(page, 'queue of', /queue of/i)
   await expect(page.getByRole('button', { name: 'Write 1 file' })).toBeVisible()

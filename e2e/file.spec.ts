@@ -272,7 +272,7 @@ test('a cinemagraph: a frame is held still in one press, what moves is painted i
   // With the drop of the clip and the writing of its file: five.
   await hands.click(page.getByRole('link', { name: 'Export' }))
   await hands.click(page.getByRole('button', { name: /^Write the/ }))
-  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 60_000 })
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true')
   expect(1 + hands.count).toBeLessThanOrEqual(5)
 
   // What moves is found: the arm goes round, the corners do not.

@@ -115,7 +115,7 @@ test('from an empty page to a proven file, with the keyboard alone', async ({ pa
   // 7. The file and its proof.
   await page.keyboard.press('Shift+x')
   await press(page, page.getByRole('button', { name: 'Write the GIF and prove it' }))
-  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 60_000 })
+  await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true')
   await tabTo(page, page.getByRole('button', { name: 'Save the GIF' }))
   const [gif] = await Promise.all([page.waitForEvent('download'), page.keyboard.press('Enter')])
   expect(new GifReader(await bytesOf(gif)).numFrames()).toBe(50)

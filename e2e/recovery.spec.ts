@@ -10,7 +10,7 @@ test('workers that die are started again, and the loop stays as it was', async (
   const canvas = page.getByTestId('stage').locator('canvas')
   await expect(canvas).toHaveCount(1)
   // All of them are at work.
-  await expect(page.getByTestId('cached')).toHaveAttribute('data-count', '60', { timeout: 60_000 })
+  await expect(page.getByTestId('cached')).toHaveAttribute('data-count', '60')
   // They end without a word, as they do when the browser runs out of memory.
   for (const worker of page.workers()) await worker.evaluate(() => self.close()).catch(() => {})
   await expect(page.getByText('The drawing of the loop broke down and was started again')).toBeVisible()

@@ -58,7 +58,7 @@ test('a model that is dropped turns in the middle of its frame, and is a proven 
   await expect(panel(page).getByText('13 parts, 7,080 triangles')).toBeVisible()
   await expect(page.getByTestId('turn-view')).toHaveAttribute('data-inside', 'true')
   await expect(panel(page).getByTestId('wobble')).toContainText('It turns in its place.')
-  await expect.poll(() => drawnPixels(page), { timeout: 60_000 }).toBeGreaterThan(0.05)
+  await expect.poll(() => drawnPixels(page)).toBeGreaterThan(0.05)
   const [model] = await layersOf(page)
   expect([model?.kind, model?.values.foldY, model?.motions.turn?.keys.map(({ value }) => value)]).toEqual([
     'model',
@@ -188,13 +188,13 @@ test('a rotor spins within its housing: three actions; parts are hidden and show
   const lens = (await layersOf(page))[0]?.layers?.[0]
   expect([lens?.kind, lens?.values.part, lens?.values.fold]).toEqual(['part', 'Lens', 8])
   await layers(page).getByRole('button', { name: 'signal-lamp', exact: true }).click()
-  await expect.poll(() => drawnPixels(page), { timeout: 60_000 }).toBeGreaterThan(0)
+  await expect.poll(() => drawnPixels(page)).toBeGreaterThan(0)
   const before = await drawnPixels(page)
   await panel(page).getByRole('button', { name: 'Hide Housing' }).click()
-  await expect.poll(() => drawnPixels(page), { timeout: 60_000 }).toBeLessThan(before * 0.8)
+  await expect.poll(() => drawnPixels(page)).toBeLessThan(before * 0.8)
   await page.keyboard.press('Control+z')
   await panel(page).getByRole('button', { name: 'Show Mantle alone' }).click()
-  await expect.poll(() => drawnPixels(page), { timeout: 60_000 }).toBeLessThan(before * 0.5)
+  await expect.poll(() => drawnPixels(page)).toBeLessThan(before * 0.5)
 })
 
 /** A crate of two plates without names that look inwards, beside an empty group, as GLB. */

@@ -18,7 +18,7 @@ describe('something small that leaps in a picture that lives', () => {
   let pairs: BusyPair[] = []
   beforeAll(() => {
     pairs = [...busyPairs(['plain', 'ripples', 'grain'])].filter(wanted)
-  }, 60_000)
+  }, 480_000)
 
   it('is found at its frame and its place, and what is sound is not accused', () => {
     expect(pairs.length).toBe(12)
@@ -34,7 +34,7 @@ describe('something small that leaps in a picture that lives', () => {
     }
     // A size that is reset by less than the reach of the search on waves as high is not seen.
     expect(found).toBeGreaterThanOrEqual(11)
-  })
+  }, 480_000)
   it('is found wherever the file begins', () => {
     for (const { leaping } of pairs.filter(({ ground }) => ground === 'ripples').slice(0, 2)) {
       const frames = described(leaping)
@@ -67,7 +67,7 @@ describe('a verdict', () => {
         tried++
       }
     expect(tried).toBeGreaterThan(150)
-  })
+  }, 480_000)
 })
 
 describe('too few frames', () => {

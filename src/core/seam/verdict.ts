@@ -2,7 +2,7 @@ import type { Picture } from '../image'
 import type { Verdict } from '../media'
 import { greatest, leapsAtEnd, median } from '../statistics'
 import { blankFrames } from './blank'
-import { CHANNELS, type Described, describeFrame, type Plane, seenOn } from './descriptor'
+import { type Described, describeFrame, seenOn } from './descriptor'
 import { GROUND_NAMES, GROUNDS, type Ground, type GroundName } from './grounds'
 import { heldSteps, repeatedFrames } from './holds'
 import { type Leap, leapOf } from './leaps'
@@ -11,6 +11,7 @@ import { regionSteps } from './regions'
 import { deviation, type Series, STILL, seriesOf, turned } from './series'
 import { slowestStep } from './slowing'
 import { isUniform, strayFrames } from './stray'
+import { centreJump, tellsNothing } from './too-few'
 
 export type { Verdict }
 
@@ -169,9 +170,7 @@ export function judgeSeries(series: Series): SeriesFaults {
   const few = (period ?? N) <= FEW
   const leap = few || inner ? (inner?.seam.leap ?? null) : leapOf(series, isExplained)
   const jump =
-    inner && !few
-      ? inLastRound(inner.jump)
-      : (jumpIn(series, isExplained) ?? leap?.frame ?? (repeatsOrHolds(series) ? null : centreJump(series)))
+    inner && !few ? inLastRound(inner.jump) : (jumpIn(series, isExplained) ?? leap?.frame ?? centreJump(series))
   const moving = steps.filter((step) => step > STILL)
   const hesitation =
     jump !== null ? null : (slowestStep(series, median(moving)) ?? inLastRound(inner?.hesitation ?? null))
@@ -192,75 +191,6 @@ export function judgeSeries(series: Series): SeriesFaults {
             ? report('hesitates', hesitation)
             : report(tellsNothing(series) ? 'too-few-frames' : 'closes')
   return { seam, blank, stray, repeated, jump, hesitation, period }
-}
-
-/** Up to this many frames that differ may be too few to tell near from far … */
-const TOO_FEW = 12
-/** … where two steps change the picture less than this many times as much as one, at the scale that tells best … */
-const TELLS = 1.25
-/** … and steps are not alike either: one differs from the median by over this share of it. */
-const UNEVEN = 0.08
-
-/**
- * Whether so few frames move so far that no distance between them says how far: a leap would change the picture as much as any step. Where all
- * steps are alike to within a little, as in a wheel that turns evenly, the one across the seam is known to be one of them.
- */
-function tellsNothing(series: Series): boolean {
-  const { steps, same } = series
-  if (!isTooShort(series)) return false
-  const isUneven = (values: readonly number[]) => {
-    const middle = median(values)
-    return greatest(values.map((value) => Math.abs(value - middle))) > UNEVEN * middle
-  }
-  const middles = centreSteps(series)
-  const moves = greatest(middles) > CENTRE_MOVES
-  return isUneven(steps.filter((_, n) => !same[n])) || (moves && isUneven(middles))
-}
-
-/** Whether a series is so short, and moves so far in each frame, that its distances may tell nothing. */
-const isTooShort = ({ N, same, tells }: Series): boolean =>
-  N <= TOO_FEW && same.filter((each) => !each).length >= 3 && tells < TELLS
-
-/** The centre of what differs moves by more than this share of the frame where it says anything. */
-const CENTRE_MOVES = 0.03
-
-/** Whether some steps hold the picture: then it ticks, and its centre tells nothing of a way. */
-const repeatsOrHolds = ({ same }: Series): boolean => same.some(Boolean)
-
-/** The last frame before the centre of what moves goes one and a half times as far as in any other step, in a short series; null where it does not. */
-function centreJump(series: Series): number | null {
-  if (!isTooShort(series)) return null
-  const steps = centreSteps(series)
-  const most = greatest(steps)
-  const n = steps.indexOf(most)
-  const others = greatest(steps.filter((_, i) => i !== n))
-  return most > CENTRE_MOVES && most > CENTRE_LEAPS * others ? n : null
-}
-const CENTRE_LEAPS = 1.5
-
-/** How far the centre of what differs from the mean of all frames moves from each frame to the next, as a share of the frame's longer side. */
-function centreSteps({ N, frame }: Series): number[] {
-  const { width, height, values } = frame(0)[0] as Plane
-  const mean = new Float32Array(values.length)
-  const plane = (n: number) => (frame(n)[0] as Plane).values
-  for (let n = 0; n < N; n++)
-    for (let i = 0; i < mean.length; i++) mean[i] = (mean[i] as number) + (plane(n)[i] as number) / N
-  const centres = Array.from({ length: N }, (_, n) => {
-    let [sum, x, y] = [0, 0, 0]
-    for (let i = 0, p = 0; i < mean.length; i += CHANNELS, p++) {
-      let apart = 0
-      for (let c = 0; c < CHANNELS; c++) apart += ((plane(n)[i + c] as number) - (mean[i + c] as number)) ** 2
-      sum += apart
-      x += apart * (p % width)
-      y += apart * Math.floor(p / width)
-    }
-    return sum > 0 ? { x: x / sum, y: y / sum } : { x: 0, y: 0 }
-  })
-  const side = Math.max(width, height)
-  return centres.map((from, n) => {
-    const to = centres[(n + 1) % N] as (typeof centres)[number]
-    return Math.hypot(to.x - from.x, to.y - from.y) / side
-  })
 }
 
 /** What the steps beside a step let expect: their median, two to either side. */
