@@ -160,7 +160,7 @@ export interface Described {
 }
 
 /** Frames that are reduced by this much and more may hold what is lost in the mean of a cell. */
-const LARGE_CELL = 8
+const LARGE_CELL = 12
 
 /**
  * Describes a frame.

@@ -107,6 +107,19 @@ function blockDifference(a: Ranged, b: Ranged, block: Block, [dx, dy]: Shift, li
   return sum / count
 }
 
+/** Mean square difference of a block of two planes where nothing is moved; may stop above `limit`. No residual of the block is greater. */
+function plainDifference(a: Plane, b: Plane, { x, y, w, h }: Block, limit = Infinity): number {
+  const count = w * h
+  const most = limit * count
+  let sum = 0
+  for (let row = y; row < y + h && sum <= most; row++)
+    for (let i = CHANNELS * (row * a.width + x), end = i + CHANNELS * w; i < end; i++) {
+      const difference = (a.values[i] as number) - (b.values[i] as number)
+      sum += difference * difference
+    }
+  return sum / count
+}
+
 /** Where a block of one frame is found in another, and the mean square difference that is left. */
 interface Match {
   readonly shift: Shift
@@ -156,6 +169,8 @@ export class Pair {
     const { before, after, grid } = this
     const block = blockAt(before.plane, grid, index)
     const limit = enough * enough
+    // What stays where it is needs no search; it is its own match both ways.
+    if (plainDifference(before.plane, after.plane, block, limit) <= limit) return enough
     const near = (shifts: readonly Shift[]) => shifts[index - 1] ?? NO_SHIFT
     const arriving = bestMatch(after, before, block, limit, near(this.back))
     this.back[index] = arriving.shift
@@ -242,12 +257,7 @@ function pixelwise(a: Ranged, b: Ranged, { x, y, w, h }: Block, shifts: readonly
 export function unmatched(a: Plane, b: Plane, grid: Grid): number {
   const worst = new Array<number>(WORST_BLOCKS).fill(0)
   for (let index = 0; index < grid.across * grid.down; index++) {
-    const { x, y, w, h } = blockAt(a, grid, index)
-    let sum = 0
-    for (let row = y; row < y + h; row++)
-      for (let i = CHANNELS * (row * a.width + x), end = i + CHANNELS * w; i < end; i++)
-        sum += ((a.values[i] as number) - (b.values[i] as number)) ** 2
-    const square = sum / (w * h)
+    const square = plainDifference(a, b, blockAt(a, grid, index))
     if (square <= (worst[WORST_BLOCKS - 1] as number)) continue
     worst[WORST_BLOCKS - 1] = square
     worst.sort((p, q) => q - p)
