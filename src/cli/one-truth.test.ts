@@ -111,12 +111,26 @@ const leaping = documents
     return { ...loop, layers: [...loop.layers, { ...panel, motions: { opacity } }] }
   })
 
+/** Whether something in a loop steps because it is made so: an event, a tremble, a value that is held until its next key. */
+const meansCuts = ({ layers, loops }: Loop): boolean => {
+  const steps = (layer: Layer): boolean =>
+    Object.keys(layer.events ?? {}).length > 0 ||
+    Object.keys(layer.trembles ?? {}).length > 0 ||
+    Object.values(layer.motions).some(({ keys }) => keys.some(({ ease }) => /hold|step/.test(ease))) ||
+    (layer.layers ?? []).some(steps)
+  return [...layers, ...loops.flatMap((inner) => inner.layers)].some(steps)
+}
+
 describe('Compose and the file that is written without loss', () => {
-  it('agree: Compose is never milder, and stricter only with a motion and its gap named', async () => {
+  it('agree: Compose is milder only where a cut is meant, and stricter only with a motion and its gap named', async () => {
     await fc.assert(
       fc.asyncProperty(exact, async (loop) => {
         const [compose, file] = [await checkedDocument(loop), await checkedFile(loop)]
-        expect(gravity(compose.seam.verdict)).toBeGreaterThanOrEqual(gravity(file.seam.verdict))
+        // Milder only where the document knows what the pictures cannot: a cut that is meant, or motions that come home in few frames.
+        if (gravity(compose.seam.verdict) < gravity(file.seam.verdict)) {
+          expect(['jumps', 'hesitates', 'repeats-a-frame', 'too-few-frames']).toContain(file.seam.verdict)
+          expect(file.seam.verdict === 'too-few-frames' || meansCuts(loop)).toBe(true)
+        }
         expect(compose.grounds).toEqual(file.grounds)
         if (gravity(compose.seam.verdict) > gravity(file.seam.verdict)) {
           const away = compose.motions?.filter(({ home }) => !home) ?? []
