@@ -48,6 +48,8 @@ const NOTICED = 0.012
 const LEAST_PAIRS = 8
 /** A pair is first looked at for blocks that leave more than this share of the second greatest residual. */
 const NEARLY = 0.9
+/** Where no more pairs differ than these, the others may only look held beside them. */
+const MOST_BESIDE_HELD = 2
 /** Frames of fewer blocks a side are all edge. */
 const LEAST_BLOCKS = 4
 /** Median and deviation are taken from at most this many pairs, spread over the loop. */
@@ -75,8 +77,8 @@ export function leapOf(series: Series, isExplained: (n: number) => boolean = () 
   const grid = gridOf(plane(0))
   const unexplained = Array.from({ length: N }, (_, n) => n).filter((n) => !isExplained(n))
   const moving = unexplained.filter((n) => !same[n])
-  // Beside one leap all that goes on in a picture may look held.
-  const pairs = moving.length < LEAST_PAIRS ? unexplained : moving
+  // Beside one leap all that goes on in a picture may look held; what ticks moves in a few steps of its own.
+  const pairs = moving.length <= MOST_BESIDE_HELD ? unexplained : moving
   if (pairs.length < LEAST_PAIRS || Math.min(grid.across, grid.down) < LEAST_BLOCKS) return null
   const bounds = new Map(pairs.map((n) => [n, unmatched(plane(n), plane(n + 1), grid)]))
   const bound = (n: number) => bounds.get(n) as number
