@@ -229,8 +229,8 @@ export function sharpened(picture: Picture, amount: number, sigma: number, edges
 }
 
 /**
- * What is brighter than a level, blurred and laid over the picture as light (screen of Compositing 1). Light of a clear pixel is laid over
- * whatever lies behind: over any ground it looks as it would there, exactly so where it is grey.
+ * Glow: the pixels brighter than a level, blurred and added as light (screen of Compositing 1). A clear pixel takes the light as alpha, so
+ * that the result over any ground is the glow on that ground; grey light is exact, coloured light is opaque by its brightest channel.
  */
 export function glowing(picture: Picture, amount: number, sigma: number, level: number, edges: Edges): Picture {
   const { width, height } = picture

@@ -71,7 +71,7 @@ describe('a verdict', () => {
 })
 
 describe('too few frames', () => {
-  /** A disc that goes three quarters of a circle in so many frames, and leaps back. */
+  /** A disc on a part of a circle, `turn` of it in `count` frames; below a whole turn it leaps back at the seam. */
   const circling = (count: number, turn: number, size = 160): Picture[] =>
     Array.from({ length: count }, (_, n) => {
       const angle = (2 * Math.PI * turn * n) / count

@@ -163,7 +163,7 @@ function meanPlane({ N, frame }: Series): Plane {
   return { width, height, values: mean.map((sum) => sum / count) }
 }
 
-/** What is seen at a leap, and where. */
+/** Kind and places of a leap after frame `n`, the places by their summed residual. */
 function whatLeaps(series: Series, n: number, grid: Grid, fine: readonly number[]): Pick<Leap, 'change' | 'places'> {
   const usual = meanPlane(series)
   const [before, after] = [series.frame(n)[0] as Plane, series.frame(n + 1)[0] as Plane]

@@ -162,8 +162,8 @@ export class Pair {
   }
 
   /**
-   * What is left of a block once it is matched both ways, root mean square: the greater of both. At the edge of the frame the lesser,
-   * since what comes in there is found nowhere in the frame before. Exact where it is over `enough`.
+   * Residual of a block: the root mean square difference from its best match, the greater of both directions. At the edge of the frame the
+   * lesser, since content that enters there has no match in the frame before. Exact above `enough`; a lower bound is not searched for.
    */
   residual(index: number, enough = 0): number {
     const { before, after, grid } = this
@@ -199,8 +199,8 @@ export class Pair {
   }
 
   /**
-   * What is left of a block where each of its pixels may also have moved as a neighbouring block does, or not at all: where things pass
-   * behind each other, one shift for a block is too few. Root mean square. All residuals must have been asked for before.
+   * Residual of a block when each pixel takes the best of three kinds of shift: its block's, a neighbouring block's, or none. Occlusion, which
+   * one shift per block cannot explain, leaves little. Root mean square. Call `residuals` first: it finds the shifts.
    */
   finely(index: number): number {
     const ways = [

@@ -10,8 +10,8 @@ const TELLS = 1.25
 const UNEVEN = 0.08
 
 /**
- * Whether so few frames move so far that no distance between them says how far: a leap would change the picture as much as any step. Where all
- * steps are alike to within a little, as in a wheel that turns evenly, the one across the seam is known to be one of them.
+ * Whether a short series has saturated differences, so that a leap would change the picture no more than any step. A series whose steps are
+ * all alike, such as a wheel that turns evenly, is taken to close.
  */
 export function tellsNothing(series: Series): boolean {
   const { steps, same } = series

@@ -31,7 +31,7 @@ export interface SeamReport {
   readonly frame: number | null
   /** True where the frame at fault is out of place itself, rather than the step after it. */
   readonly isStray: boolean
-  /** What leaps, and where in the frame, where that can be told of a loop that jumps; else null. */
+  /** The leap of a loop that jumps, with its places in the frame; null where no single leap was found. */
   readonly leap: Leap | null
   /** The verdict over each of the grounds that a page may have; the same over all where every frame is opaque. */
   readonly grounds: Readonly<Record<GroundName, Verdict>>

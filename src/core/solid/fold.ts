@@ -213,7 +213,7 @@ function allowedFolds(mesh: Mesh, pivot: Vector, axis: Vector): number[] {
   return Array.from({ length: MOST_FOLD - 1 }, (_, i) => MOST_FOLD - i).filter((k) => told.every((m) => m % k === 0))
 }
 
-/** Points of each surface that are tried besides, so that a small one that looks otherwise counts; of at most so many surfaces. */
+/** Points tried on each surface beside those of the whole mesh, so that a small surface of another look counts; at most 24 surfaces. */
 const SURFACE_SAMPLES = 60
 const MAX_SURFACES = 24
 
