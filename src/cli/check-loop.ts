@@ -1,10 +1,11 @@
 import { toNumber } from '@/core/clock'
 import { checkMotions, type MotionReport, motionRemedies } from '@/core/closing'
 import { type Loop, tooMuchToDraw } from '@/core/document'
+import { withJudgedClips } from '@/core/edit'
 import { mixingOf } from '@/core/layers'
 import { type Described, describeFrame, type Ground, judgeClip, judgedSide, judgeLoop } from '@/core/seam'
 import { type CheckEntry, type Checked, entryOf } from './check-entry'
-import { drawerOf } from './drawer'
+import { drawerOf, seamInNode } from './drawer'
 
 /** A motion of a loop in an entry. */
 type MotionEntry = NonNullable<Extract<CheckEntry, { format: string }>['motions']>[number]
@@ -26,9 +27,10 @@ const isFault = (verdict: string): boolean => verdict !== 'closes' && verdict !=
  * @param ground on which a transparent loop is judged
  * @throws Error where a picture in it cannot be decoded
  */
-export async function checkLoop(file: string, loop: Loop, ground?: Ground): Promise<Checked> {
-  const problem = tooMuchToDraw(loop)
+export async function checkLoop(file: string, stored: Loop, ground?: Ground): Promise<Checked> {
+  const problem = tooMuchToDraw(stored)
   if (problem) throw new RangeError(problem)
+  const loop = await withJudgedClips(stored, seamInNode)
   const { width, height, length } = loop
   const drawer = await drawerOf(loop, width, height)
   const side = judgedSide(length)

@@ -6,6 +6,7 @@ import type { Loop } from '@/core/document'
 import { evaluate } from '@/core/evaluate'
 import type { Picture } from '@/core/image'
 import { assetsIn, filesOf } from '@/core/media'
+import { judgeDrawn, type SeamReport } from '@/core/seam'
 import { NodeRenderer, picturesInNode } from '../render/node'
 import { CommandError } from './command-error'
 import type { PageService } from './page'
@@ -54,6 +55,12 @@ export async function drawerOf(
   const renderer = new NodeRenderer(width, height)
   const pictures = await picturesInNode(loop)
   return { draw: async (frame) => renderer.picture(loop, frame, pictures), said: null, end: async () => {} }
+}
+
+/** The seam of a loop's pictures at their own size. @throws Error where a picture of it is missing or cannot be decoded */
+export async function seamInNode(loop: Loop): Promise<SeamReport> {
+  const drawer = await drawerOf(loop, loop.width, loop.height)
+  return judgeDrawn(loop.length, drawer.draw).finally(drawer.end)
 }
 
 async function inBrowser(

@@ -5,6 +5,7 @@ import type { Proof } from '@/codecs'
 import type { EncodeJob } from '@/codecs/write'
 import type { VectorFile } from '@/core/display'
 import { formatLoop, type Loop, tooMuchToDraw } from '@/core/document'
+import { withJudgedClips } from '@/core/edit'
 import {
   backgroundIn,
   type FileSettings,
@@ -17,7 +18,7 @@ import {
 } from '@/core/output'
 import { scaledSize } from '../render/renderer'
 import { CommandError } from './command-error'
-import { type Drawer, drawerOf, showsModels } from './drawer'
+import { type Drawer, drawerOf, seamInNode, showsModels } from './drawer'
 import { type Hands, handsFor } from './hands'
 import { LOOP_OF_PART, PART, type Part } from './parts'
 import { formatOf, readLoopAt, stemOf, TOOLS, writeProven } from './write'
@@ -130,7 +131,9 @@ export async function renderLoop(loop: Loop, path: string, options: RenderOption
   const { job, hands, said: how, end } = await encodeJobOf(loop, path, options)
   const { width, height, timing, settings } = job
   const vectors = isVector(settings.format)
-  const { encoded, proof } = await writeProven(out, job, hands).finally(end)
+  const { encoded, proof } = await withJudgedClips(job.loop, seamInNode)
+    .then((judged) => writeProven(out, { ...job, loop: judged }, hands))
+    .finally(end)
   const kilobytes = `${(encoded.bytes.length / 1000).toFixed(1)} kB`
   const what = vectors ? '' : `${timing.frames.length} frames of `
   const said = [
@@ -171,7 +174,7 @@ async function renderPart(
   }
   const files: Record<string, Uint8Array> = {
     [PART]: strToU8(JSON.stringify(part)),
-    [LOOP_OF_PART]: strToU8(formatLoop(loop)),
+    [LOOP_OF_PART]: strToU8(formatLoop(await withJudgedClips(loop, seamInNode))),
   }
   for (let frame = from; frame <= to; frame++)
     files[`${String(frame).padStart(5, '0')}.png`] = await TOOLS.png(await draw(frame))

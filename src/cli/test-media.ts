@@ -29,6 +29,19 @@ export const TEST_CLIP: Clip = {
     Array.from({ length: FRAMES }, (_, n) => beam(32, n / FRAMES)),
   ),
 }
+
+const HOPPING = 24
+const HOP = 1 / 6
+/** A beam that turns evenly but for a hop before frame 10, by whatever it is said to be. */
+export const hoppingClip = async (verdict: Clip['verdict']): Promise<Clip> => ({
+  ...TEST_CLIP,
+  verdict,
+  delaysMs: new Array<number>(HOPPING).fill(40),
+  frames: await madeAsset(
+    'image/png',
+    Array.from({ length: HOPPING }, (_, n) => beam(32, ((1 - HOP) * n) / HOPPING + (n < 10 ? 0 : HOP))),
+  ),
+})
 export const TEST_PICTURE: StillPicture = {
   kind: 'picture',
   id: 'pier',

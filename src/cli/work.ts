@@ -3,10 +3,12 @@ import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import type { Proof } from '@/codecs'
 import { PIECED, type PieceFrame } from '@/codecs/write'
+import { withJudgedClips } from '@/core/edit'
 import { newId } from '@/core/id'
 import type { Picture } from '@/core/image'
 import { type Plan, type PlannedFile, rangesOf, type Step } from '@/core/output'
 import { CommandError } from './command-error'
+import { seamInNode } from './drawer'
 import { entryOf, isThere, type ManifestEntry, writeManifest } from './manifest'
 import { hashOf, provenPiece, readPiece } from './piece-file'
 import { readPlan } from './plan'
@@ -168,18 +170,24 @@ async function joined(at: Place, index: number, file: PlannedFile): Promise<{ en
   if (!pieced) throw new CommandError(`${file.out}: Files of its kind are not written in pieces. Make the plan anew.`)
   const encoded = pieced.join(job, frames, common ?? '')
   await mkdir(dirname(options.out), { recursive: true })
-  const proof = await proveWritten(options.out, encoded, job, {
-    known: async (written) => {
-      const held = pieced.stored(await readFile(written)).map(hashOf)
-      const n = stored.findIndex((each, k) => each !== held[k])
-      if (n >= 0 || held.length !== stored.length)
-        throw new CommandError(
-          `${file.out} was not written: frame ${Math.max(0, n)} is not what was read back of its piece. Do task ${taskOf(at, index, rangeWith(file, Math.max(0, n)))} again.`,
-        )
-      return small
+  const judged = await withJudgedClips(job.loop, seamInNode)
+  const proof = await proveWritten(
+    options.out,
+    encoded,
+    { ...job, loop: judged },
+    {
+      known: async (written) => {
+        const held = pieced.stored(await readFile(written)).map(hashOf)
+        const n = stored.findIndex((each, k) => each !== held[k])
+        if (n >= 0 || held.length !== stored.length)
+          throw new CommandError(
+            `${file.out} was not written: frame ${Math.max(0, n)} is not what was read back of its piece. Do task ${taskOf(at, index, rangeWith(file, Math.max(0, n)))} again.`,
+          )
+        return small
+      },
+      meant: async () => null,
     },
-    meant: async () => null,
-  })
+  )
   const bytes = encoded.bytes
   const sha256 = createHash('sha256').update(bytes).digest('hex')
   const about = { loop: file.loop, state: file.state, settings: key }

@@ -3,6 +3,7 @@ import { checkMotions, type MotionReport } from '@/core/closing'
 import type { Loop } from '@/core/document'
 import { judgeLoop, type LoopVerdict, type SeamReport } from '@/core/seam'
 import { lastingService, seamClient, WorkerStopped } from '@/workers/clients'
+import type { SeamService } from '@/workers/seam.worker'
 import { currentLoop, documentStore, PACE_MS, paced } from './document'
 import { useSession } from './session'
 import { tellTrouble } from './trouble'
@@ -59,9 +60,9 @@ export function startSeamWatch(): () => void {
       const { loop, fresh } = useSeam.getState()
       if (!loop || fresh) return
       since = performance.now()
-      let pictures: SeamReport | null
+      let seen: Awaited<ReturnType<SeamService['judge']>>
       try {
-        pictures = await seam.ask(({ service }) => service.judge(loop))
+        seen = await seam.ask(({ service }) => service.judge(loop))
       } catch (error) {
         if (error instanceof WorkerStopped) return
         // The loop that is open stays; its motions have been judged. A dead worker is tried once more.
@@ -71,14 +72,17 @@ export function startSeamWatch(): () => void {
         continue
       }
       const current = useSeam.getState()
-      if (!pictures) continue
+      if (!seen) continue
+      const { pictures, media } = seen
       const isCurrent = current.loop === loop
       const known = isCurrent || current.loop?.id === loop.id
       if (known && current.loop)
         useSeam.setState({
           pictures,
           fresh: isCurrent,
-          verdict: judgeLoop(current.loop, current.motions, isCurrent ? pictures : null),
+          verdict: isCurrent
+            ? judgeLoop({ ...current.loop, media }, current.motions, pictures)
+            : judgeLoop(current.loop, current.motions, null),
         })
     }
   }

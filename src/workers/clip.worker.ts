@@ -2,6 +2,7 @@ import { transfer } from 'comlink'
 import { gifPromise, PLAIN_COLOURS, type Proof, proveGif, writeGif } from '@/codecs'
 import { ClipError } from '@/codecs/claims'
 import { LONGEST_NAME } from '@/core/document'
+import { clipVerdict } from '@/core/edit'
 import { type Mend, mendedPlan } from '@/core/footage'
 import { newId } from '@/core/id'
 import { type DifferenceKind, difference, type Grid } from '@/core/image'
@@ -165,7 +166,7 @@ const service = {
     })
     const { width, height } = facts.claims
     const name = facts.name.replace(/\.[^.]+$/, '').slice(0, LONGEST_NAME)
-    const { verdict } = (await reportOf(plan, clip(), await learnedFor(plan, false))).seam
+    const { seam } = await reportOf(plan, clip(), await learnedFor(plan, false))
     const delaysMs = unroundedDelays(plan.delaysMs.map((delay) => (delay <= SHORTEST_DELAY_MS ? REPLACED_MS : delay)))
     const source = await sourceOf(files)
     const made: Clip = {
@@ -174,7 +175,7 @@ const service = {
       name,
       width,
       height,
-      verdict,
+      ...clipVerdict(seam, N),
       delaysMs,
       frames,
       ...(source && { source }),

@@ -4,6 +4,7 @@ import type { Proof } from '@/codecs'
 import { type EncodeJob, keptOf } from '@/codecs/write'
 import { bytesOf } from '@/core/colour'
 import { type Loop, tooMuchToDraw } from '@/core/document'
+import { withJudgedClips } from '@/core/edit'
 import { type Banding, bandingOf, ColourCount, onMatte, type Picture, paletteMapper } from '@/core/image'
 import {
   backgroundIn,
@@ -15,6 +16,7 @@ import {
   timingIn,
   type VectorFormat,
 } from '@/core/output'
+import { judgeDrawn, judgedSide, type SeamReport } from '@/core/seam'
 import { BrowserRenderer, scaledSize } from '@/render/browser'
 import { paintedWhole } from '@/render/prepare'
 import { ENCODERS } from './encoders'
@@ -76,6 +78,12 @@ const drawHere: DrawAt = (loop, frame, width, height) => {
   return drawing.service.picture(loop, frame, width, height)
 }
 
+/** The seam of a loop's pictures at the size at which those of any file are judged. */
+function seamHere(loop: Loop): Promise<SeamReport> {
+  const { width, height } = scaledSize(loop, Math.min(1, judgedSide(loop.length) / Math.max(loop.width, loop.height)))
+  return judgeDrawn(loop.length, (frame) => drawHere(loop, frame, width, height))
+}
+
 async function fileFrom(
   lane: Remote<FrameLane>,
   loop: Loop,
@@ -123,14 +131,15 @@ async function fileFrom(
   const asDrawn = !transparent && (await lane.alone)
   const encoded = await ENCODERS[settings.format]({ ...job, ...(asDrawn && { videoFrame: feed.videoFrame }) })
   const readBack = async (): Promise<Proof> => {
+    const judged = { ...job, loop: await withJudgedClips(shown, seamHere) }
     if (!isVector(settings.format)) {
       feed.readBack()
-      return prove(encoded, { ...job, progress: (n) => tell('reading back', n / count) })
+      return prove(encoded, { ...judged, progress: (n) => tell('reading back', n / count) })
     }
     // Few frames are looked at, each at its own time: the other files do not wait for that.
     await lane.leave()
     const frame = (n: number) => lane.other(shown, n)
-    return proveVector(encoded.bytes, job, viewer, frame, drawHere, (share) => tell('reading back', share))
+    return proveVector(encoded.bytes, judged, viewer, frame, drawHere, (share) => tell('reading back', share))
   }
   const proof = await readBack().catch((error: Error) => {
     throw new Error(`It was written, but cannot be read back here, and so is not called done: ${error.message}`)

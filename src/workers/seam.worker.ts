@@ -1,6 +1,6 @@
 import { checkMotions, isStill } from '@/core/closing'
 import { changeLayer, type Loop, places, tooMuchToDraw } from '@/core/document'
-import { type LoopRead, maskAlone, maskedBy, readAllStored } from '@/core/edit'
+import { type LoopRead, maskAlone, maskedBy, readAllStored, withJudgedClips } from '@/core/edit'
 import { layerKind } from '@/core/layers'
 import {
   type Described,
@@ -84,7 +84,11 @@ const service = {
   /** What is stored under some ids, read; variants as their sources are now. */
   read: (stored: readonly { readonly id: string; readonly raw: unknown }[]): LoopRead[] => readAllStored(stored),
 
-  judge: seamOf,
+  /** The seam of a loop's pictures, and its media as their own pictures are judged; null when it was cancelled in the meantime. */
+  async judge(loop: Loop): Promise<{ readonly pictures: SeamReport; readonly media: Loop['media'] } | null> {
+    const pictures = await seamOf(loop)
+    return pictures && { pictures, media: (await withJudgedClips(loop, seamOf)).media }
+  },
 
   /**
    * How frames of a loop meet themselves when they are laid beside each other: the worst of a few of them in each direction, with its number;
@@ -132,7 +136,8 @@ const service = {
   async verdict(loop: Loop): Promise<{ readonly verdict: Verdict } | { readonly problem: string }> {
     const problem = tooMuchToDraw(loop)
     if (problem) return { problem }
-    const { verdict } = judgeLoop(loop, checkMotions(loop), await seamOf(loop))
+    const judged = await withJudgedClips(loop, seamOf)
+    const { verdict } = judgeLoop(judged, checkMotions(loop), await seamOf(loop))
     return { verdict }
   },
 

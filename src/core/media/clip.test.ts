@@ -142,4 +142,21 @@ describe('a clip as a layer', () => {
     expect(played(0.25, 0.75, 'accumulate', 2)).toMatchObject({ verdict: 'jumps' })
     expect(verdict(placeClip(empty(4), wake([40, 40, 40, 40])).loop).verdict).toBe('closes')
   })
+  it('is named where it jumps inside and the loop passes that place', () => {
+    const { loop } = placeClip(empty(16), wake([40, 40, 80, 40], { verdict: 'jumps', faultFrame: 2 }))
+    const [layer] = loop.layers
+    const played = (from: number, to: number) => {
+      const keys = evenly(1).keys.map((key, i) => ({ ...key, value: i === 0 ? from : to }))
+      const time: Motion = { ...evenly(1, 2), keys, after: 'alternate' }
+      const moving = { ...loop, layers: layer ? [{ ...layer, motions: { time } }] : [] }
+      return judgeLoop(moving, checkMotions(moving), null)
+    }
+    // Its third frame begins at two fifths of its time.
+    expect(played(0.6, 1.3).verdict).toBe('closes')
+    expect(played(0, 0.3).verdict).toBe('closes')
+    expect(played(0, 0.8)).toMatchObject({
+      verdict: 'jumps',
+      sentence: expect.stringMatching(/“Ferry wake” jumps before its frame 2, which the loop shows after frame 3\./),
+    })
+  })
 })

@@ -28,8 +28,10 @@ export interface Clip extends Medium {
   readonly kind: 'clip'
   readonly width: number
   readonly height: number
-  /** Of its own seam, when it was brought in. */
+  /** What it was judged to be when it was brought in: on its own, repeated. */
   readonly verdict: Verdict
+  /** The first frame after its fault; 0, or left out, where that is at its seam. */
+  readonly faultFrame?: number
   readonly delaysMs: readonly number[]
   /** The frames as they are drawn, mended and cut: each a picture file. */
   readonly frames: Asset
@@ -112,6 +114,7 @@ export const clip: MediumKind<Clip> = {
     width: whole(1, LARGEST_SIDE),
     height: whole(1, LARGEST_SIDE),
     verdict: z.enum(VERDICTS),
+    faultFrame: z.optional(whole(0, MOST_CLIP_FRAMES - 1)),
     delaysMs: list(number(0, 3_600_000), MOST_CLIP_FRAMES, 1),
     frames: assetOfParts(LARGEST_CLIP, LARGEST_PICTURE, MOST_CLIP_FRAMES),
     source: z.optional(z.strictObject({ name: text(255), file: assetOf(LARGEST_SOURCE) })),
@@ -120,7 +123,11 @@ export const clip: MediumKind<Clip> = {
     delaysMs.length === frames.parts?.length ? null : { field: 'frames', message: 'are not as many as the delays' },
   most: MOST_CLIPS,
   assets: ({ frames, source }) => [frames, ...(source ? [source.file] : [])],
-  seam: ({ verdict }) => verdict,
+  seam: ({ verdict, faultFrame = 0, delaysMs }) => ({
+    verdict,
+    frame: faultFrame,
+    place: startOfFrame(delaysMs, faultFrame),
+  }),
   delaysMs: ({ delaysMs }) => delaysMs,
   source: ({ source = null }) => source,
   withPictures: (clip, size, frames) => ({ ...clip, ...size, frames }),

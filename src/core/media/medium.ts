@@ -10,6 +10,15 @@ export interface Medium {
   readonly name: string
 }
 
+/** What a medium is on its own, repeated. */
+export interface MediumSeam {
+  readonly verdict: Verdict
+  /** The first frame after its fault; 0 at its seam. */
+  readonly frame: number
+  /** Where in its cycle that begins, 0 … 1. */
+  readonly place: number
+}
+
 /** A kind of medium. One object in a file of its own, and a line in the table. */
 export interface MediumKind<M extends Medium = Medium> {
   readonly kind: M['kind']
@@ -25,8 +34,8 @@ export interface MediumKind<M extends Medium = Medium> {
   readonly endings?: readonly string[]
   /** The files that it is drawn from, the ones that a picture of it needs first. */
   readonly assets: (medium: M) => readonly Asset[]
-  /** The verdict on its own seam, where it has one: a loop that runs across it shows that. */
-  readonly seam?: (medium: M) => Verdict
+  /** What it is on its own, repeated, where it runs: a loop that runs across its fault shows that. */
+  readonly seam?: (medium: M) => MediumSeam
   /** How long each of its pictures is shown, ms, where it runs. */
   readonly delaysMs?: (medium: M) => readonly number[]
   /** The file that it was cut from, as it came, with its name; null where that was not kept. */

@@ -64,20 +64,21 @@ export function motionFault(report: MotionReport, loopLength: number): string | 
 const SAME_PLACE = 1e-6
 
 /**
- * A medium whose own seam does not close, where the loop runs across it: at every frame from which its time goes on from one cycle to another, in
- * either direction, however far it travels. Null where there is none.
+ * A medium that does not close on its own, where the loop runs across its fault: at every frame from which its time passes that place, in either
+ * direction, however far it travels. Null where there is none.
  */
 function seamCrossed(report: MotionReport, { media, length }: Loop) {
   const { layer, name } = report
   const shown = layerKind(layer.kind).running === name ? referencesOf(layer) : []
   const medium = media.find(({ kind, id }) => shown.some((each) => each.to === kind && each.id === id))
   const { seam, label = '' } = medium ? mediumKind(medium.kind) : {}
-  const verdict = medium && seam?.(medium)
-  if (!verdict || verdict === 'closes' || verdict === 'still') return null
+  const own = medium && seam?.(medium)
+  if (!own || own.verdict === 'closes' || own.verdict === 'still') return null
   const frames = report.inside?.length ?? length
-  const cycle = (n: number) => Math.floor(Number(propertyAt(layer, name, n, frames)) + SAME_PLACE)
+  const cycle = (n: number) => Math.floor(Number(propertyAt(layer, name, n, frames)) - own.place + SAME_PLACE)
   const frame = Array.from({ length: frames }, (_, n) => n).find((n) => cycle(n) !== cycle(n + 1))
-  return frame === undefined ? null : { motion: report, verdict, frame, what: `${label} “${medium.name}”` }
+  const where = own.frame === 0 ? 'at its own seam' : `before its frame ${own.frame}`
+  return frame === undefined ? null : { motion: report, own, where, frame, what: `${label} “${medium.name}”` }
 }
 
 /** A motion is slow at a frame where it moves by less than this share of its greatest step. */
@@ -135,12 +136,14 @@ function motionsVerdict(loop: Loop, visible: readonly MotionReport[]): LoopVerdi
   if (worst && !worst.repeatsFrame) return faulty(worst, 'jumps')
   const repeats = visible.find((motion) => motion.repeatsFrame)
   if (repeats) return faulty(repeats, 'repeats-a-frame')
-  const [crossed] = visible.flatMap((report) => seamCrossed(report, loop) ?? [])
+  const [crossed] = visible
+    .filter(({ motion }) => !motion.cutMeant)
+    .flatMap((report) => seamCrossed(report, loop) ?? [])
   if (crossed)
     return {
-      verdict: crossed.verdict,
+      verdict: crossed.own.verdict,
       fault: crossed.motion,
-      sentence: `The ${crossed.what} ${VERDICT_WORDS[crossed.verdict]} at its own seam, which the loop shows after frame ${crossed.frame}. Mend it in the view of its file and place it again, or let it run there and back within its frames.`,
+      sentence: `The ${crossed.what} ${VERDICT_WORDS[crossed.own.verdict]} ${crossed.where}, which the loop shows after frame ${crossed.frame}. Mend it in the view of its file and place it again, or let it run there and back within its frames.`,
     }
   const slow = visible.find((motion) => motion.hesitates)
   return slow ? faulty(slow, 'hesitates') : null

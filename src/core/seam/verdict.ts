@@ -2,7 +2,7 @@ import type { Picture } from '../image'
 import type { Verdict } from '../media'
 import { greatest, leapsAtEnd, median } from '../statistics'
 import { blankFrames } from './blank'
-import { type Described, describeFrame, seenOn } from './descriptor'
+import { type Described, describeFrame, judgedSide, seenOn } from './descriptor'
 import { GROUND_NAMES, GROUNDS, type Ground, type GroundName } from './grounds'
 import { heldSteps, repeatedFrames } from './holds'
 import { type Leap, leapOf } from './leaps'
@@ -62,6 +62,13 @@ export function judgeSeam(pictures: readonly Picture[]): SeamReport {
   if (first && pictures.some(({ width, height }) => width !== first.width || height !== first.height))
     throw new RangeError('the frames of a loop have one size')
   return judgeDescribed(pictures.map((picture) => describeFrame(picture)))
+}
+
+/** judgeSeam for so many frames that are drawn one after the other. */
+export async function judgeDrawn(length: number, draw: (frame: number) => Promise<Picture>): Promise<SeamReport> {
+  const frames: Described[] = []
+  for (let n = 0; n < length; n++) frames.push(describeFrame(await draw(n), judgedSide(length)))
+  return judgeDescribed(frames)
 }
 
 /** judgeSeam for frames that have been described already, one at a time. */
