@@ -1,9 +1,16 @@
 import { toNumber } from '@/core/clock'
 import { checkMotions, type MotionReport, motionRemedies } from '@/core/closing'
 import { type Loop, tooMuchToDraw } from '@/core/document'
-import { withJudgedClips } from '@/core/edit'
 import { mixingOf } from '@/core/layers'
-import { type Described, describeFrame, type Ground, judgeClip, judgedSide, judgeLoop } from '@/core/seam'
+import {
+  type Described,
+  describeFrame,
+  type Ground,
+  judgeClip,
+  judgedSide,
+  judgeLoop,
+  withJudgedClips,
+} from '@/core/seam'
 import { type CheckEntry, type Checked, entryOf } from './check-entry'
 import { drawerOf, seamInNode } from './drawer'
 

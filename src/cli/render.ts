@@ -5,7 +5,6 @@ import type { Proof } from '@/codecs'
 import type { EncodeJob } from '@/codecs/write'
 import type { VectorFile } from '@/core/display'
 import { formatLoop, type Loop, tooMuchToDraw } from '@/core/document'
-import { withJudgedClips } from '@/core/edit'
 import {
   backgroundIn,
   type FileSettings,
@@ -16,6 +15,7 @@ import {
   timingIn,
   withFormat,
 } from '@/core/output'
+import { withJudgedClips } from '@/core/seam'
 import { scaledSize } from '../render/renderer'
 import { CommandError } from './command-error'
 import { type Drawer, drawerOf, seamInNode, showsModels } from './drawer'

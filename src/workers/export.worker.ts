@@ -4,7 +4,6 @@ import type { Proof } from '@/codecs'
 import { type EncodeJob, keptOf } from '@/codecs/write'
 import { bytesOf } from '@/core/colour'
 import { type Loop, tooMuchToDraw } from '@/core/document'
-import { withJudgedClips } from '@/core/edit'
 import { type Banding, bandingOf, ColourCount, onMatte, type Picture, paletteMapper } from '@/core/image'
 import {
   backgroundIn,
@@ -16,7 +15,7 @@ import {
   timingIn,
   type VectorFormat,
 } from '@/core/output'
-import { judgeDrawn, judgedSide, type SeamReport } from '@/core/seam'
+import { judgeDrawn, judgedSide, type SeamReport, withJudgedClips } from '@/core/seam'
 import { BrowserRenderer, scaledSize } from '@/render/browser'
 import { paintedWhole } from '@/render/prepare'
 import { ENCODERS } from './encoders'

@@ -1,6 +1,6 @@
 import { checkMotions, isStill } from '@/core/closing'
 import { changeLayer, type Loop, places, tooMuchToDraw } from '@/core/document'
-import { type LoopRead, maskAlone, maskedBy, readAllStored, withJudgedClips } from '@/core/edit'
+import { type LoopRead, maskAlone, maskedBy, readAllStored } from '@/core/edit'
 import { layerKind } from '@/core/layers'
 import {
   type Described,
@@ -12,6 +12,7 @@ import {
   maskEdge,
   type SeamReport,
   type Verdict,
+  withJudgedClips,
 } from '@/core/seam'
 import { type FrameEdges, judgeTiles, SMALLEST_TILE } from '@/core/texture'
 import { BrowserRenderer, scaledSize } from '@/render/browser'

@@ -1,6 +1,7 @@
 export * from './descriptor'
 export * from './findings'
 export * from './grounds'
+export * from './judged-clips'
 export { type Leap, leapOf, leapWords, type Place } from './leaps'
 export * from './loop-verdict'
 export { type MaskEdge, maskEdge } from './mask-edge'

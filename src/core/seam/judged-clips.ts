@@ -1,9 +1,9 @@
 import { fraction } from '../clock'
 import { type Layer, type Loop, namedIn } from '../document'
+import { newLayer, newLoop } from '../edit'
 import type { Clip, Medium } from '../media'
 import { evenly } from '../motion'
-import type { SeamReport } from '../seam'
-import { newLayer, newLoop } from './edit'
+import type { SeamReport } from './verdict'
 
 const isClip = (medium: Medium): medium is Clip => medium.kind === 'clip'
 
