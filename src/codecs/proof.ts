@@ -1,12 +1,13 @@
-import { greatestDifference, type Picture, type PixelError, pixelError, reducePicture } from '@/core/image'
+import { greatestDifference, type Picture, type PixelError, pixelError } from '@/core/image'
 import {
   type Described,
   describeFrame,
-  GROUNDS,
   judgeDescribed,
   judgedSide,
   type LoopVerdict,
   type SeamReport,
+  SPOT_PX,
+  spotsOf,
 } from '@/core/seam'
 import { VERDICT_WORDS } from '@/core/seam/words'
 import type { FilePromise } from './promise'
@@ -45,8 +46,6 @@ export interface Proof {
 
 /** Mean difference of alpha that files with loss may have, 0 … 255. */
 const NEAR_ALPHA = 6
-/** A spot is at least so wide, px: edges that are smoothed otherwise are no fault of it. */
-const SPOT_PX = 5
 /** Frames at the seam may be so many times as far off as the others, and so much besides. */
 const SEAM_TIMES = 2
 const SEAM_BESIDES = 1
@@ -76,19 +75,6 @@ export function inspectFrame(frame: Picture, drawn: Picture | null, { side, alph
     error: drawn && pixelError(frame, drawn, alpha),
     shown: drawn && spots !== null ? { found: spotsOf(frame, spots), meant: spotsOf(drawn, spots) } : null,
   }
-}
-
-/** The means of the spots of a picture, laid on mid-grey: opaque. */
-function spotsOf(picture: Picture, side: number): Picture {
-  const { width, height, data } = reducePicture(picture, side)
-  const seen = new Uint8ClampedArray(data.length)
-  for (let i = 0; i < data.length; i += 4) {
-    const alpha = (data[i + 3] as number) / 255
-    for (let c = 0; c < 3; c++)
-      seen[i + c] = (data[i + c] as number) * alpha + (GROUNDS.grey[c] as number) * (1 - alpha)
-    seen[i + 3] = 255
-  }
-  return { width, height, data: seen }
 }
 
 /** inspectFrame, here or elsewhere. */

@@ -123,11 +123,16 @@ export async function painted<T>(
 }
 
 /** painted, for what is written or judged: without a hole, or not at all. @throws MissingPicture */
-export const paintedWhole = <T>(loop: Loop, frame: number, paint: (pictures: Pictures) => T): Promise<T> =>
-  painted(loop, frame, (pictures, missing) => {
-    if (missing.length > 0)
-      throw new MissingPicture(
-        `${missingWords(loop, missing)}, and frame ${frame} shows it. Bring it in again, or delete or hide its layer.`,
-      )
-    return paint(pictures)
-  })
+export const paintedWhole = <T>(loop: Loop, frame: number, paint: (pictures: Pictures) => T, look?: Look): Promise<T> =>
+  painted(
+    loop,
+    frame,
+    (pictures, missing) => {
+      if (missing.length > 0)
+        throw new MissingPicture(
+          `${missingWords(loop, missing)}, and frame ${frame} shows it. Bring it in again, or delete or hide its layer.`,
+        )
+      return paint(pictures)
+    },
+    look,
+  )

@@ -1,10 +1,12 @@
 import { checkMotions, isStill } from '@/core/closing'
-import { changeLayer, type Loop, places, tooMuchToDraw } from '@/core/document'
+import { changeLayer, type Loop, places, tooMuchToDraw, withFaces } from '@/core/document'
 import { type LoopRead, maskAlone, maskedBy, readAllStored } from '@/core/edit'
+import type { Look } from '@/core/evaluate'
 import { layerKind } from '@/core/layers'
 import {
   type Described,
   describeFrame,
+  isSeenToComeHome,
   judgeDescribed,
   judgedSide,
   judgeLoop,
@@ -26,8 +28,9 @@ const BATCH_MS = 12
 /** Frames are looked at as tiles no larger than this, px a side. */
 const LARGEST_TILE = 1920
 
-/** Masks are looked at no larger than this, px a side, and at these shares of the loop. */
-const LARGEST_MASK = 960
+/** Masks, and loops that are offered, are looked at no larger than this, px a side. */
+const LARGEST_LOOK = 960
+/** Masks are looked at these shares of the loop. */
 const MASKS_AT = [0, 1 / 3, 2 / 3]
 
 /** A mask whose edge is seen. */
@@ -110,7 +113,7 @@ const service = {
   /** The edges of painted masks, and in a cinemagraph of all masks, that are seen, or of one alone: the worst of a few frames. */
   async maskEdges(loop: Loop, only?: string): Promise<SeenMask[]> {
     if (tooMuchToDraw(loop)) return []
-    const { width, height } = scaledSize(loop, Math.min(1, LARGEST_MASK / Math.max(loop.width, loop.height)))
+    const { width, height } = scaledSize(loop, Math.min(1, LARGEST_LOOK / Math.max(loop.width, loop.height)))
     const renderer = new BrowserRenderer(width, height, { forReading: true })
     const draw = (of: Loop, frame: number) =>
       paintedWhole(of, frame, (pictures) => renderer.picture(of, frame, pictures))
@@ -140,6 +143,21 @@ const service = {
     const judged = await withJudgedClips(loop, seamOf)
     const { verdict } = judgeLoop(judged, checkMotions(loop), await seamOf(loop))
     return { verdict }
+  },
+
+  /** Which of some loops are seen to be home at their ends; none that is too much to draw. @throws MissingPicture */
+  async comingHome(loops: readonly Loop[]): Promise<boolean[]> {
+    const found: boolean[] = []
+    for (const loop of loops) {
+      await withFaces(loop)
+      const { width, height } = scaledSize(loop, Math.min(1, LARGEST_LOOK / Math.max(loop.width, loop.height)))
+      const renderer = new BrowserRenderer(width, height, { forReading: true })
+      const draw = (frame: number, look: Look) =>
+        paintedWhole(loop, frame, (pictures) => renderer.picture(loop, frame, pictures, look), look)
+      found.push(!tooMuchToDraw(loop) && (await isSeenToComeHome(loop, draw)))
+      await breathe()
+    }
+    return found
   },
 
   /** Stops what is being judged. */

@@ -220,11 +220,15 @@ export function sharpened(picture: Picture, amount: number, sigma: number, edges
   const soft = blurred(picture, sigma, edges)
   if (soft === picture) return picture
   const data = new Uint8ClampedArray(picture.data)
-  for (let i = 0; i < data.length; i += 4)
-    for (let c = 0; c < 3; c++) {
-      const value = picture.data[i + c] as number
-      data[i + c] = value + amount * (value - (soft.data[i + c] as number))
-    }
+  const away = (value: number, softened: number) => value + amount * (value - softened)
+  for (let i = 0; i < data.length; i += 4) {
+    const [own, around] = [picture.data[i + 3] as number, soft.data[i + 3] as number]
+    const alpha = away(own, around)
+    data[i + 3] = alpha
+    if (alpha <= 0) continue
+    for (let c = 0; c < 3; c++)
+      data[i + c] = away((picture.data[i + c] as number) * own, (soft.data[i + c] as number) * around) / alpha
+  }
   return { width: picture.width, height: picture.height, data }
 }
 

@@ -1,12 +1,28 @@
 'use client'
 
 import { useMemo } from 'react'
-import { shorterLoops } from '@/core/closing'
+import { type ShorterLoop, shorterLoops } from '@/core/closing'
 import type { Loop } from '@/core/document'
 import { divisors } from '@/core/fit'
 import { changeLoop } from '@/store/document'
 import { setSession } from '@/store/session'
+import { type SeenBy, useSeen } from '../parts'
 import type { WantedRow } from './use-fit'
+
+/** So many are offered at the most. */
+const OFFERED = 4
+
+/** The shorter loops that are seen to be home at their ends; null while they are looked at. */
+function useShorterLoops(loop: Loop): readonly ShorterLoop[] | null {
+  const shorter = useMemo(() => shorterLoops(loop).slice(0, OFFERED), [loop])
+  const ask = useMemo(
+    () => (shorter.length > 0 ? (service: SeenBy) => service.comingHome(shorter.map((each) => each.loop)) : null),
+    [shorter],
+  )
+  const seen = useSeen(ask, 'The shorter loops could not be looked at.')
+  if (shorter.length === 0) return shorter
+  return seen?.fresh ? shorter.filter((_, i) => seen.found[i]) : null
+}
 
 /** Counts that divide the length, what each gives, and the shorter loops that lie in this one. */
 export function Divisors({ loop, rows }: { loop: Loop; rows: readonly WantedRow[] }) {
@@ -14,16 +30,18 @@ export function Divisors({ loop, rows }: { loop: Loop; rows: readonly WantedRow[
     () => divisors(loop.length).filter((count) => count < loop.length || count === 1),
     [loop.length],
   )
-  const shorter = useMemo(() => shorterLoops(loop), [loop])
+  const shorter = useShorterLoops(loop)
   return (
     <>
       <section aria-label="Shorter loops">
         <h2 className="mb-1 text-xs font-semibold">Shorter loops in this one</h2>
-        {shorter.length === 0 ? (
+        {!shorter ? (
+          <p className="dim text-2xs">Looking …</p>
+        ) : shorter.length === 0 ? (
           <p className="dim text-2xs">None: nothing here looks the same before its end.</p>
         ) : (
           <ul className="space-y-1">
-            {shorter.slice(0, 4).map((each) => (
+            {shorter.map((each) => (
               <li key={each.length}>
                 <button
                   type="button"

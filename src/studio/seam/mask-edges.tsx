@@ -1,40 +1,16 @@
 'use client'
 
-import { useEffect, useState } from 'react'
+import { useCallback } from 'react'
 import type { Layer, Loop } from '@/core/document'
 import { placeWords } from '@/core/seam'
 import { setSession } from '@/store/session'
-import { tellTrouble } from '@/store/trouble'
-import { WorkerStopped } from '@/workers/client'
-import { lastingService, seamClient } from '@/workers/clients'
 import type { SeenMask } from '@/workers/seam.worker'
+import { type SeenBy, useSeen } from '../parts'
 
-/** Quiet for so long, masks are looked at anew, ms. */
-const QUIET_MS = 400
-
-/** Masks whose edges are seen in the picture, or one of them alone; looked at anew when the loop has been quiet. */
+/** Masks whose edges are seen in the picture, or one of them alone. */
 function useMaskEdges(loop: Loop, only?: string): readonly SeenMask[] | null {
-  const [looking] = useState(() => lastingService(seamClient))
-  const [found, setFound] = useState<readonly SeenMask[] | null>(null)
-  useEffect(() => looking.end, [looking])
-  useEffect(() => {
-    let current = true
-    const waiting = setTimeout(() => {
-      looking
-        .ask(async ({ service }) => service.maskEdges(loop, only))
-        .then(
-          (masks) => current && setFound(masks),
-          (error) => {
-            if (!(error instanceof WorkerStopped)) tellTrouble('The edges of masks could not be looked at.', error)
-          },
-        )
-    }, QUIET_MS)
-    return () => {
-      current = false
-      clearTimeout(waiting)
-    }
-  }, [looking, loop, only])
-  return found
+  const ask = useCallback((service: SeenBy) => service.maskEdges(loop, only), [loop, only])
+  return useSeen(ask, 'The edges of masks could not be looked at.')?.found ?? null
 }
 
 const wordsOf = ({ name, share, step, at }: SeenMask) =>

@@ -1,5 +1,6 @@
 'use client'
 
+import { useMemo } from 'react'
 import { type Clock, MAX_LENGTH, toNumber } from '@/core/clock'
 import { changeLayer, type Layer, type Loop } from '@/core/document'
 import { centredTurn, modelOf, passesOver, shorterTurn } from '@/core/edit'
@@ -10,7 +11,7 @@ import { evenly, isTied, type Motion, travel } from '@/core/motion'
 import { wobble } from '@/core/solid'
 import { changeLoop } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
-import { NumberField } from '../../parts'
+import { NumberField, type SeenBy, useSeen } from '../../parts'
 import { ModelParts } from './model-parts'
 
 /** Less of a wobble than this is not seen, px. */
@@ -41,6 +42,14 @@ export function ModelNotes({ loop, layer }: { loop: Loop; layer: Layer }) {
   )
 }
 
+/** The shorter loop that a turn has, once it has been drawn, and whether it is seen to be home at its end. */
+function useShorterTurn(loop: Loop, id: string) {
+  const shorter = useMemo(() => shorterTurn(loop, id), [loop, id])
+  const ask = useMemo(() => shorter && ((service: SeenBy) => service.comingHome([shorter.loop])), [shorter])
+  const seen = useSeen(ask, 'The shorter turn could not be looked at.')
+  return shorter && seen?.fresh ? { ...shorter, isSeen: seen.found[0] === true } : null
+}
+
 interface NotesProps {
   readonly loop: Loop
   readonly layer: Layer
@@ -61,7 +70,7 @@ function TurnNotes({ loop, layer, model }: NotesProps) {
   const turns = degrees === null ? 0 : Math.abs(degrees) / 360
   const setLength = (frames: number) =>
     changeLoop((current) => ({ ...current, length: Math.min(MAX_LENGTH, Math.max(2, Math.round(frames))) }))
-  const shorter = shorterTurn(loop, layer.id)
+  const shorter = useShorterTurn(loop, layer.id)
   const fold = foldOfTurn(layer.values)
   const strobe = degrees === null || fold === 1 ? null : strobing(degrees / length, 360 / fold)
   const { px } = wobble(
@@ -132,16 +141,18 @@ function TurnNotes({ loop, layer, model }: NotesProps) {
               The other way
             </button>
           )}
-          {shorter && (
-            <button
-              type="button"
-              className="btn btn-primary btn-xs"
-              onClick={() => changeLoop((current) => shorterTurn(current, layer.id)?.loop ?? current)}
-            >
+          {shorter?.isSeen && (
+            <button type="button" className="btn btn-primary btn-xs" onClick={() => changeLoop(() => shorter.loop)}>
               A loop of {shorter.length} f: 1 of {shorter.times} parts of the turn
             </button>
           )}
         </div>
+        {shorter && !shorter.isSeen && (
+          <p className="text-2xs text-warning" data-testid="no-shorter-turn">
+            It is said to look the same after each of {shorter.times} parts of the turn, and as it is drawn it does not:
+            no shorter loop is offered.
+          </p>
+        )}
         {strobe && strobe.looks !== 'smooth' && (
           <p className="text-2xs text-warning" data-testid="strobing">
             Each frame turns it by {Number(Math.abs(strobe.step).toFixed(2))}° of the {Number((360 / fold).toFixed(2))}°
