@@ -99,9 +99,11 @@ describe('another phase or period', () => {
       ),
     )
   })
+  /** Of 60, and hardly ever where a step may lie. */
+  const anyFrame = fc.integer({ min: -600_000, max: 1_200_000 }).map((n) => (n + 0.37) / 10_000)
   it('free and tied agree where P = N/c', () => {
     fc.assert(
-      fc.property(anyNumbers, fc.integer({ min: 1, max: 7 }), real(-60, 120), (motion, cycles, frame) => {
+      fc.property(anyNumbers, fc.integer({ min: 1, max: 7 }), anyFrame, (motion, cycles, frame) => {
         const [tied, free] = [
           { ...motion, period: { cycles } },
           { ...motion, period: { frames: 60 / cycles } },
