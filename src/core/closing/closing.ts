@@ -47,15 +47,14 @@ function equivalenceOverLoop(layer: Layer, name: string, length: number): number
   return common
 }
 
-/** The least length that is a whole multiple of two others, up to 400 times the greater; 0 counts as none. */
+/**
+ * The greater of two lengths where it is a whole multiple of the other: a rectangle looks the same after 180°, and while it is a square after 90°. 0
+ * counts as none.
+ */
 function commonMultiple(a: number, b: number): number | undefined {
   const [low, high] = a < b ? [a, b] : [b, a]
-  if (low === 0) return high
-  for (let k = 1; k <= 400; k++) {
-    const times = (k * high) / low
-    if (Math.abs(times - Math.round(times)) < 1e-6) return k * high
-  }
-  return undefined
+  const times = high / low
+  return low === 0 || Math.abs(times - Math.round(times)) < 1e-6 ? high : undefined
 }
 
 /** How the raw gap of a property is reduced where it comes home jointly with others: all carry the same multiple. */

@@ -234,6 +234,16 @@ describe('coming home', () => {
     const tied = bothEndsAlike({ after: 'repeat', period: { cycles: 1 } })
     const early = { ...tied, keys: tied.keys.map((key) => ({ ...key, at: (key.at * 47) / 48 })) }
     expect(checkHome(early, 48, plain)).toMatchObject({ home: true, repeatsFrame: true })
+    // A turn of 47 frames has gone on when the loop ends, and frame 47 shows what frame 0 does.
+    const turned = checkHome(turn(360, 'linear', { period: { frames: 47 } }), 48, turning)
+    expect(turned).toMatchObject({ home: false, repeatsFrame: true })
+  })
+  it('goes the long way back where a whole turn is keyed in a motion that repeats', () => {
+    const longWay = (degrees: number, after: Motion['after'] = 'repeat') =>
+      checkHome(turn(degrees, 'linear', { after }), 48, turning).longWay
+    expect([360, -360, 720].map((degrees) => longWay(degrees))).toEqual([true, true, true])
+    expect([0, 180, 350, 370].map((degrees) => longWay(degrees))).toEqual([false, false, false, false])
+    expect(longWay(360, 'accumulate')).toBe(false)
   })
   it('does not take a turning point, or a cadence of holds, for a repeated frame', () => {
     const bob: Motion<number> = {
