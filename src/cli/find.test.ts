@@ -5,6 +5,7 @@ import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Picture } from '@/core/image'
 import { seeded } from '@/core/random'
+import { encodeCase } from '../../bench/corpus/encode'
 import { pngInNode } from '../render/png-node'
 import { checkPath } from './check'
 import { CommandError } from './command-error'
@@ -133,6 +134,46 @@ describe('a loop out of a clip', () => {
     const [checked] = await checkPath(out, 25)
     const entry = checked?.entry as { frames: number; durationMs: number; seam: { verdict: string } }
     expect([entry.frames, entry.durationMs, entry.seam.verdict]).toEqual([frames, 40 * frames, 'closes'])
+  })
+  it('keeps the time that its frames had, and says where they are evened out', async () => {
+    const gif = (delaysMs: number[]) => {
+      const pictures = delaysMs.map((_, n) => buoyAt(n, false))
+      return encodeCase({ scene: '', fault: '', plays: 0, expected: null, pictures, delaysMs }, 'gif, one palette')
+    }
+    const written = async (name: string, delaysMs: number[]) => {
+      await writeFile(at(name), await gif(delaysMs))
+      const out = at(`${name}-cut.apng`)
+      const how = { start: 0, length: PERIOD, join: 'cut' } as const
+      const lines = await loopFrom(at(name), 25, { out, ...PLAIN, ...how })
+      const [checked] = await checkPath(out, 25)
+      const { durationMs } = checked?.entry as { durationMs: number }
+      return { said: lines.filter((line) => line.includes('are shown for')), durationMs }
+    }
+    const uneven = Array.from({ length: PERIOD }, (_, n) => (n % 4 === 3 ? 200 : 100))
+    const found = await written('uneven.gif', uneven)
+    expect(Math.abs(found.durationMs - 2500)).toBeLessThan(2)
+    expect(found.said).toEqual([
+      expect.stringMatching(/100 to 200 ms; in the loop each is shown for 125 ms, .* 2\.50 s/),
+    ])
+    // Hundredths that take turns are an even pace.
+    const even = await written(
+      'even.gif',
+      Array.from({ length: PERIOD }, (_, n) => (n % 3 === 0 ? 40 : 30)),
+    )
+    expect(even.said).toEqual([])
+    expect(Math.abs(even.durationMs - 670)).toBeLessThan(10)
+  })
+  it('that shows its last frame twice is refused: nothing says that this is meant', async () => {
+    await mkdir(at('twice'))
+    for (let n = 0; n < PERIOD; n++)
+      await writeFile(
+        at(`twice/${String(n).padStart(4, '0')}.png`),
+        await pngInNode(buoyAt(n === PERIOD - 1 ? PERIOD - 2 : n, false), { opaque: true }),
+      )
+    const how = { start: 0, length: PERIOD, join: 'cut' } as const
+    await expect(loopFrom(at('twice'), 25, { out: at('twice.apng'), ...PLAIN, ...how })).rejects.toThrow(
+      /was not written: seam: (repeats a frame|jumps) in place of closes/,
+    )
   })
   it('that jumps is not left behind, and what is not there is refused', async () => {
     const refused = (how: object, name = 'away') =>

@@ -21,7 +21,7 @@ export interface FilePromise {
   readonly frame: (n: number) => Picture | null | Promise<Picture | null>
   readonly transparent: boolean
   readonly pixels: PixelPromise
-  /** The document's own verdict, given the seam of the pictures of the file; null where there is no document. */
+  /** The document's own verdict, given the seam of the pictures of the file; null where there is none, or nothing in it. */
   readonly verdict: ((seam: SeamReport) => LoopVerdict) | null
 }
 
@@ -131,7 +131,8 @@ export function promiseOf(
     saysRepeats: COUNTED.includes(format),
     // A decoder of 8 bits may cut or round pictures of 16.
     pixels: as === 'png of 16 bits' ? NEAR_PIXELS : as === 'exr' ? EXACT_PIXELS : pixelsOf(settings, clear, isWhole),
-    verdict: verdictBy(loop, timing),
+    // What was cut out of a clip, or joined of parts that kept no loop, has nothing that could say what is meant.
+    verdict: loop.layers.length > 0 ? verdictBy(loop, timing) : null,
   }
 }
 

@@ -158,7 +158,8 @@ function picturesVerdict(loop: Loop, visible: readonly MotionReport[], pictures:
   if (verdict === 'too-few-frames' && visible.length > 0 && loop.media.length === 0) return null
   if (verdict === 'hesitates' && isRestMeantAt(visible, frame ?? last)) return null
   // What trembles alone comes and goes as it likes, and is back at the seam.
-  if ((verdict === 'hesitates' || verdict === 'repeats-a-frame') && visible.length === 0) return null
+  const trembles = visible.length === 0 && !isStill(loop.layers)
+  if ((verdict === 'hesitates' || verdict === 'repeats-a-frame') && trembles) return null
   const cause = seamCause(loop, frame ?? last, visible)
   if (verdict === 'jumps' && isCutMeant(cause)) return null
   const from = cause ? ` It comes from ${cause.words}.` : ''
