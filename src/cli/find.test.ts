@@ -146,7 +146,7 @@ describe('a loop out of a clip', () => {
       const how = { start: 0, length: PERIOD, join: 'cut' } as const
       const lines = await loopFrom(at(name), 25, { out, ...PLAIN, ...how })
       const [checked] = await checkPath(out, 25)
-      const { durationMs } = checked?.entry as { durationMs: number }
+      const { durationMs } = (checked as NonNullable<typeof checked>).entry as { durationMs: number }
       return { said: lines.filter((line) => line.includes('are shown for')), durationMs }
     }
     const uneven = Array.from({ length: PERIOD }, (_, n) => (n % 4 === 3 ? 200 : 100))
@@ -165,14 +165,13 @@ describe('a loop out of a clip', () => {
   })
   it('that shows its last frame twice is refused: nothing says that this is meant', async () => {
     await mkdir(at('twice'))
-    for (let n = 0; n < PERIOD; n++)
-      await writeFile(
-        at(`twice/${String(n).padStart(4, '0')}.png`),
-        await pngInNode(buoyAt(n === PERIOD - 1 ? PERIOD - 2 : n, false), { opaque: true }),
-      )
-    const how = { start: 0, length: PERIOD, join: 'cut' } as const
+    for (let n = 0; n <= PERIOD; n++) {
+      const shown = await pngInNode(buoyAt(Math.min(n, PERIOD - 1), false), { opaque: true })
+      await writeFile(at(`twice/${String(n).padStart(4, '0')}.png`), shown)
+    }
+    const how = { start: 0, length: PERIOD + 1, join: 'cut' } as const
     await expect(loopFrom(at('twice'), 25, { out: at('twice.apng'), ...PLAIN, ...how })).rejects.toThrow(
-      /was not written: seam: (repeats a frame|jumps) in place of closes/,
+      'was not written: seam: repeats a frame in place of closes',
     )
   })
   it('that jumps is not left behind, and what is not there is refused', async () => {
