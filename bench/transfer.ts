@@ -17,6 +17,16 @@ export const SCRIPT_BUDGETS = {
 
 export type View = keyof typeof SCRIPT_BUDGETS
 
+/** What is seen in each view once everything has come that it needs: how long that takes is up to the machine. */
+const SHOWN: Readonly<Record<View, readonly string[]>> = {
+  library: ['[data-testid=room]', 'a[href^="/loop/"] [data-verdict]'],
+  compose: ['[data-testid=verdict][data-fresh=true]', '[data-testid=stage]'],
+  fit: ['[data-testid=verdict][data-fresh=true]', '[data-testid=front-chart] canvas'],
+  seam: ['[data-testid=verdict][data-fresh=true]', '[data-testid=compare]'],
+  export: ['[data-testid=verdict][data-fresh=true]', '[data-testid=estimate][data-bytes]'],
+  file: ['main'],
+}
+
 /** One script as it came over the network. */
 export interface Sent {
   readonly path: string
@@ -78,7 +88,8 @@ export async function scriptsOf(browser: Browser, port: number, view: View): Pro
       await page.getByTestId('document-name').or(page.locator('main')).first().waitFor()
       await page.waitForLoadState('networkidle')
     }
-    await page.waitForTimeout(1500)
+    for (const shown of SHOWN[view]) await page.locator(shown).first().waitFor({ timeout: 240_000 })
+    await page.waitForLoadState('networkidle')
     await context.close()
     return sent
   } finally {

@@ -8,7 +8,7 @@ export function VerdictMark({ verdict, size = 16, word }: { verdict: Verdict; si
   const good = verdict === 'closes'
   const colour = good ? 'text-accent' : verdict === 'still' ? 'dim' : 'text-error'
   return (
-    <span className={`inline-flex items-center gap-1.5 font-semibold ${colour}`}>
+    <span className={`inline-flex items-center gap-1.5 font-semibold ${colour}`} data-verdict={verdict}>
       <svg
         width={size}
         height={size}

@@ -35,7 +35,7 @@ export function SeamReadout({ go }: { go: (view: View) => void }) {
   const meant = MEANT_BY[verdict.verdict]
   return (
     <section className="hairline flex h-14 items-center gap-4 border-t bg-base-100 px-3" aria-label="Seam">
-      <div className="w-36 shrink-0" aria-live="polite" aria-atomic="true" data-testid="verdict">
+      <div className="w-36 shrink-0" aria-live="polite" aria-atomic="true" data-testid="verdict" data-fresh={fresh}>
         <div className="dim text-2xs">{preview ? 'seam, in the preview' : 'seam'}</div>
         <VerdictMark verdict={verdict.verdict} />
       </div>
