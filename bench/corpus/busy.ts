@@ -1,5 +1,6 @@
 import { createCanvas, ImageData, type SKRSContext2D } from '@napi-rs/canvas'
 import type { Picture } from '../../src/core/image'
+import { trembleValue } from '../../src/core/motion'
 import { seeded } from '../../src/core/random'
 
 /**
@@ -157,6 +158,41 @@ export function* busyPairs(only: readonly string[] = Object.keys(GROUNDS)): Gene
           size,
           sound: drawn(grounds, mover, size, false),
           leaping: drawn(grounds, mover, size, true),
+        }
+  }
+}
+
+/** Something that trembles on a ground, and comes home however fast it does. */
+export interface Trembling {
+  readonly ground: string
+  readonly what: string
+  /** Changes of direction in the loop, about. */
+  readonly detail: number
+  readonly pictures: readonly Picture[]
+}
+
+const TREMBLERS: Readonly<Record<string, (c: SKRSContext2D, value: number) => void>> = {
+  place: (c, value) => disc(c, WIDTH * (0.5 + 0.06 * value), HEIGHT * 0.5, 0.07 * WIDTH, '#f2b54a'),
+  opacity: (c, value) => disc(c, WIDTH * 0.6, HEIGHT * 0.4, 0.08 * WIDTH, '#f7e9d0', 0.55 + 0.4 * value),
+  size: (c, value) => disc(c, WIDTH * 0.4, HEIGHT * 0.6, 0.08 * WIDTH * (1 + 0.4 * value), '#e86f5a'),
+}
+/** From a slow sway to a flicker in every other frame. */
+const DETAILS = [3, 6, 10, 16] as const
+const SEEDS = [1, 2, 3] as const
+
+/** All that tremble: on each ground, three properties, four paces, three courses. None of them leaps. */
+export function* tremblings(only: readonly string[] = Object.keys(GROUNDS)): Generator<Trembling> {
+  for (const [groundName, ground] of Object.entries(GROUNDS)) {
+    if (!only.includes(groundName)) continue
+    const grounds = groundFrames(ground)
+    for (const [what, draw] of Object.entries(TREMBLERS))
+      for (const detail of DETAILS)
+        for (const seed of SEEDS) {
+          const tremble = { amount: 1, detail, cycles: 1, seed, phase: 0 }
+          const mover: Mover = {
+            draw: (c, _size, time) => draw(c, trembleValue(tremble, Math.round(time * FRAMES), FRAMES)),
+          }
+          yield { ground: groundName, what, detail, pictures: drawn(grounds, mover, 0, false) }
         }
   }
 }

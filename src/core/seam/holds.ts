@@ -103,6 +103,8 @@ export function repeatedFrames(series: Series): number[] {
 const SLOWING = 0.7
 /** A passage is slow where steps beside it are under this share of what moves usually: a frame that is shown again there shows in nothing. */
 const SLOW_PASSAGE = 0.25
+/** Nor does it where all changes by a single step of 8 bits: it may as well not. */
+const ONE_STEP = 4 * STILL
 /** So many of the largest steps may belong to faults: two of a blank frame, one of a jump. */
 const FAULTY_STEPS = 3
 /** Steps on both sides of a turn are alike to within this share. */
@@ -126,7 +128,8 @@ function isSlowDown({ N, steps, d, exponent }: Series, moves: readonly number[],
   const sizes = moves.map((n) => steps[n] as number).sort((a, b) => a - b)
   const large = sizes[Math.max(0, sizes.length - 1 - FAULTY_STEPS)] as number
   const usual = median(sizes.filter((size) => size >= large / 4))
-  if (!turns) return slows || Math.min(before[0], after[0]) < SLOW_PASSAGE * usual
+  const least = Math.min(before[0], after[0])
+  if (!turns) return slows || least < Math.max(ONE_STEP, SLOW_PASSAGE * usual)
   const alike = (k: 0 | 1) => Math.abs(before[k] - after[k]) < ALIKE * Math.max(before[k], after[k])
   const doubled = alike(0) && alike(1) && before[1] + after[1] > 2 * nearest * Math.sqrt(6) ** exponent
   return !doubled

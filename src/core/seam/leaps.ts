@@ -1,5 +1,5 @@
-import { median } from '../statistics'
-import { CHANNELS, type Plane } from './descriptor'
+import { greatest, median } from '../statistics'
+import { CHANNELS, distance, type Plane } from './descriptor'
 import {
   type Block,
   blockAt,
@@ -42,6 +42,8 @@ const margin = (pairs: number): number => 1.15 + 0.5 * (5 / pairs) ** 1.5
 /** It lies this many robust deviations above their median. The deviation is at least this share of the median. */
 const DEVIATIONS = 4
 const LEAST_DEVIATION = 0.02
+/** Pairs within two frames of it are no further from the median than this share of its own way. */
+const CALM = 0.25
 /** Residuals below this are seen by nobody (root mean square over a block, OKLab). */
 const NOTICED = 0.012
 /** With fewer pairs that differ nothing is known of what is usual. */
@@ -117,12 +119,58 @@ export function leapOf(series: Series, isExplained: (n: number) => boolean = () 
   const spread = Math.max(deviation(values, middle), LEAST_DEVIATION * middle)
   if (most.value <= middle + DEVIATIONS * spread) return null
 
+  // Beside a leap all is as usual; what flickers or goes fast does so for several frames.
+  const beside = [-2, -1, 1, 2].map((by) => pairAt((most.n + by + N) % N).value())
+  if (greatest(beside) > middle + CALM * (most.value - middle)) return null
+
   const pair = pairAt(most.n)
   const residuals = pair.residuals()
   const fine = residuals.map((left, index) => (left < BESIDE_SHARE * most.value ? 0 : pair.finely(index)))
   const worst = [...fine].sort((a, b) => b - a).slice(0, WORST_BLOCKS)
   if (worst.reduce((sum, left) => sum + left, 0) / WORST_BLOCKS <= second) return null
+  if (isAllThatMoves(series, most.n, pairs, grid, fine)) return null
   return { frame: most.n, ratio: most.value / second, ...whatLeaps(series, most.n, grid, fine) }
+}
+
+/** What leaps is all that moves where at least this share of what changes in any other pair lies in it or this near, px. */
+const ALL_THAT_MOVES = 0.65
+const NEAR = 8
+/** Then it leaps as the whole picture would: by a step over so many times every other. */
+const LEAP = 1.5
+
+/**
+ * Whether what leaps is all that moves, and its step no larger than a motion of changing speed makes: where it goes further than blocks are matched,
+ * or fades, residuals are its own speed. Whether the picture as a whole jumps is for its steps to say.
+ */
+function isAllThatMoves(
+  series: Series,
+  n: number,
+  pairs: readonly number[],
+  grid: Grid,
+  fine: readonly number[],
+): boolean {
+  const plane = (k: number) => series.frame(k)[0] as Plane
+  const { width, height } = plane(0)
+  const worst = Math.max(...fine)
+  const inside = new Set<number>()
+  for (const [index, left] of fine.entries()) {
+    if (left < PLACE_SHARE * worst) continue
+    const { x, y, w, h } = blockAt(plane(0), grid, index)
+    for (let row = Math.max(0, y - NEAR); row < Math.min(height, y + h + NEAR); row++)
+      for (let column = Math.max(0, x - NEAR); column < Math.min(width, x + w + NEAR); column++)
+        inside.add(CHANNELS * (row * width + column))
+  }
+  const region = Uint32Array.from(inside)
+  const everything = Uint32Array.from({ length: width * height }, (_, i) => CHANNELS * i)
+  const squares = (k: number, of: Uint32Array) => distance(plane(k), plane(k + 1), of) ** 2 * of.length
+  const others = pairs.filter((k) => k !== n)
+  const every = Math.ceil(others.length / PAIRS_SAMPLED)
+  const shares = others
+    .filter((_, i) => i % every === 0)
+    .map((k) => squares(k, region) / Math.max(1e-12, squares(k, everything)))
+  if (median(shares) < ALL_THAT_MOVES) return false
+  const steps = others.map((k) => distance(plane(k), plane(k + 1), region))
+  return distance(plane(n), plane(n + 1), region) <= LEAP * greatest(steps)
 }
 
 /** Blocks that hang together, and how far they differ in all. */

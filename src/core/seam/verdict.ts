@@ -41,7 +41,8 @@ export interface SeamReport {
 const JUMP = { beside: 1.2, largest: 1.1, deviations: 6, leastDeviation: 0.02 }
 /**
  * Where the speed varies much, how far it must stand out of its neighbours alone, two to either side, and of how any other does; in a loop whose steps follow
- * each other smoothly, five in six of them under 1.15 of the larger neighbour. Of steps that jitter some always stand out.
+ * each other smoothly, five in six of them under 1.15 of the larger neighbour. Of steps that jitter some always stand out, and so do some of 8 bits
+ * where nearly nothing moves: it is larger than most.
  */
 const SUDDEN = { beside: 1.4, reach: 2, others: 1.3, smooth: 1.15 }
 /** So few steps that move carry no verdict but the plainest: the seam's is over one and a half of every other. */
@@ -252,6 +253,13 @@ function jumpIn(series: Series, isExplained: (n: number) => boolean): number | n
 }
 
 /**
+ * The largest step that the two on either side of the seam lead up to, where a motion gets faster towards it as it did before: what swings fast is
+ * fastest in one frame, and does not jump there.
+ */
+const peakOf = (s: (k: number) => number): number =>
+  Math.max(s(-2) + Math.max(0, s(-2) - s(-3)), s(0) + Math.max(0, s(0) - s(1)))
+
+/**
  * The seam step is out of family. It is over one and a half of every other, seen sharply or at the scale that is judged; or, by the
  * pictures that differ, so that those on twos and those that tick are seen as what moves from picture to picture: it
  * stands above its neighbours, the largest, and the spread of all; or above its neighbours by far more than any other
@@ -262,10 +270,10 @@ function jumpsAtSeam({ N, steps, d }: Series, held: readonly boolean[]): boolean
   const moves = steps.filter((_, n) => !held[n])
   const M = moves.length
   const sharp = Array.from({ length: N }, (_, n) => d(n, n + 1, 0))
+  const s = (k: number) => moves[(k + 2 * M) % M] as number
   if (M > 1 || Math.max(steps[N - 1] as number, sharp[N - 1] as number) > NOTICED)
     if (leapsAtEnd(steps) || leapsAtEnd(sharp)) return true
-  if (M <= FEW) return false
-  const s = (k: number) => moves[(k + 2 * M) % M] as number
+  if (M <= FEW || s(-1) <= JUMP.beside * peakOf(s)) return false
   const outstanding = (k: number, reach: number) =>
     s(k) / Math.max(...Array.from({ length: reach }, (_, i) => Math.max(s(k - i - 1), s(k + i + 1))), STILL)
   const inside = moves.slice(0, M - 1)
@@ -284,5 +292,8 @@ function jumpsAtSeam({ N, steps, d }: Series, held: readonly boolean[]): boolean
   const seam = outstanding(M - 1, SUDDEN.reach)
   const others = inside.map((_, k) => outstanding(k, 1)).sort((a, b) => a - b)
   const smooth = (others[Math.floor((5 / 6) * others.length)] as number) < SUDDEN.smooth
-  return outOfFamily || (smooth && seam > SUDDEN.beside && seam > Math.max(SUDDEN.others, margin(M)) * greatest(others))
+  return (
+    outOfFamily ||
+    (smooth && s(-1) > middle && seam > SUDDEN.beside && seam > Math.max(SUDDEN.others, margin(M)) * greatest(others))
+  )
 }
