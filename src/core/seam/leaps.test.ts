@@ -1,9 +1,13 @@
 import fc from 'fast-check'
 import { beforeAll, describe, expect, it } from 'vitest'
-import { type BusyPair, busyPairs } from '../../../bench/corpus/busy'
+import { type BusyPair, busyPairs, tremblings } from '../../../bench/corpus/busy'
 import { casesOf } from '../../../bench/corpus/faults'
 import { SCENES } from '../../../bench/corpus/scenes'
+import { renderInNode } from '../../render/node'
+import { newLayer } from '../edit'
+import { evaluate } from '../evaluate'
 import { type Picture, reducePicture } from '../image'
+import { quay } from '../testing/quay'
 import { type Described, describeFrame, judgeClip, judgedSide } from '.'
 
 const timing = (frames: readonly unknown[]) => ({ delaysMs: frames.map(() => 40), playsForever: true })
@@ -45,6 +49,42 @@ describe('something small that leaps in a picture that lives', () => {
       }
     }
   })
+})
+
+describe('what trembles', () => {
+  it('is not taken for a leap by itself, however far it goes in a frame', () => {
+    const counts = new Map<string, number>()
+    for (const name of ['x', 'rotation', 'opacity', 'scaleX'] as const)
+      for (const detail of [1, 3, 4])
+        for (let seed = 0; seed < 3; seed++)
+          for (const length of [24, 40]) {
+            const amount = { x: 12, rotation: 20, opacity: 0.3, scaleX: 0.3 }[name]
+            const values = {
+              x: 48,
+              y: 48,
+              width: 40,
+              height: 24,
+              fill: '#f2b54a',
+              opacity: name === 'opacity' ? 0.6 : 1,
+            }
+            const trembles = { [name]: { amount, detail, cycles: 1, seed, phase: 0 } }
+            const sail = { ...newLayer('rectangle', 'Sail', values), trembles }
+            const loop = { ...quay, width: 96, height: 96, background: '#0b2230', length, layers: [sail] }
+            const pictures = Array.from({ length }, (_, n) => renderInNode(evaluate(loop, n), 96, 96))
+            const { verdict } = judge(described(pictures)).seam
+            counts.set(verdict, (counts.get(verdict) ?? 0) + 1)
+          }
+    expect(counts.get('jumps') ?? 0).toBe(0)
+    // A fade so slow that most of its frames are alike in 8 bits may be said to show one twice.
+    expect(counts.get('closes')).toBeGreaterThanOrEqual(69)
+    expect([...counts.values()].reduce((a, b) => a + b)).toBe(72)
+  }, 480_000)
+  it('is not taken for one on waves', () => {
+    const scenes = [...tremblings(['ripples'])].filter(({ detail }) => detail <= 6)
+    expect(scenes.length).toBe(18)
+    for (const { what, detail, pictures } of scenes)
+      expect(judge(described(pictures)).seam.verdict, `${what}, ${detail}`).toBe('closes')
+  }, 480_000)
 })
 
 describe('a verdict', () => {
