@@ -4,7 +4,11 @@ import type { Page } from '@playwright/test'
 import { unzipSync } from 'fflate'
 import { validateBytes } from 'gltf-validator'
 import sharp from 'sharp'
+import { zipProject } from '../src/codecs'
 import { exrRead } from '../src/codecs/deep'
+import { addModel, newLoop } from '../src/core/edit'
+import { madeAsset } from '../src/core/media'
+import { testModel } from '../src/core/testing/test-model'
 import { bytesOf, expect, openLibrary, setField, storedLoop, test, verdict } from './app'
 import { drop } from './clips'
 
@@ -74,6 +78,21 @@ test('a model that is dropped turns in the middle of its frame, and is a proven 
   const coming = page.waitForEvent('download')
   await page.getByRole('button', { name: /^Save the (MP4|file)$/ }).click()
   expect((await coming).suggestedFilename()).toBe('capstan.mp4')
+})
+
+test('a shorter turn that a document claims and that is not seen to come home is not offered', async ({ page }) => {
+  await openLibrary(page)
+  const file = await madeAsset('model/gltf-binary', new Uint8Array(await demoModel('capstan')))
+  // Its six bars are said to be five.
+  const model = { ...testModel(), file, folds: [1, 5, 1] as const }
+  const [whole, ...parts] = model.parts
+  const brief = { name: 'Capstan', kind: 'turntable', width: 240, height: 180, background: '#0b2230' } as const
+  const claimed = { ...model, parts: whole ? [{ ...whole, folds: [1, 5, 1] as const }, ...parts] : parts }
+  const { loop } = addModel(newLoop({ ...brief, rate: { num: 30, den: 1 }, length: 60 }), claimed)
+  await drop(page, 'capstan.cyclon.zip', Buffer.from(await zipProject(loop)), 'application/zip')
+  await layers(page).getByText('Capstan').first().click()
+  await expect(panel(page).getByTestId('no-shorter-turn')).toContainText('each of 5 parts of the turn')
+  await expect(panel(page).getByRole('button', { name: /parts of the turn/ })).toHaveCount(0)
 })
 
 test('a wobble is measured, drawn and mended in one press; what leaves the guide is said', async ({ page }) => {
