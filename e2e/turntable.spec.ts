@@ -86,10 +86,11 @@ test('a shorter turn that a document claims and that is not seen to come home is
   // Its six bars are said to be five.
   const model = { ...testModel(), file, folds: [1, 5, 1] as const }
   const [whole, ...parts] = model.parts
-  const brief = { name: 'Capstan', kind: 'turntable', width: 240, height: 180, background: '#0b2230' } as const
+  const brief = { name: 'Five bars', kind: 'turntable', width: 240, height: 180, background: '#0b2230' } as const
   const claimed = { ...model, parts: whole ? [{ ...whole, folds: [1, 5, 1] as const }, ...parts] : parts }
   const { loop } = addModel(newLoop({ ...brief, rate: { num: 30, den: 1 }, length: 60 }), claimed)
   await drop(page, 'capstan.cyclon.zip', Buffer.from(await zipProject(loop)), 'application/zip')
+  await page.getByRole('link', { name: 'Five bars' }).click()
   await layers(page).getByText('Capstan').first().click()
   await expect(panel(page).getByTestId('no-shorter-turn')).toContainText('each of 5 parts of the turn')
   await expect(panel(page).getByRole('button', { name: /parts of the turn/ })).toHaveCount(0)

@@ -1,7 +1,6 @@
 import { checkMotions, isStill } from '@/core/closing'
-import { changeLayer, type Loop, places, tooMuchToDraw, withFaces } from '@/core/document'
+import { changeLayer, type Loop, places, tooMuchToDraw } from '@/core/document'
 import { type LoopRead, maskAlone, maskedBy, readAllStored } from '@/core/edit'
-import type { Look } from '@/core/evaluate'
 import { layerKind } from '@/core/layers'
 import {
   type Described,
@@ -145,19 +144,15 @@ const service = {
     return { verdict }
   },
 
-  /** Which of some loops are seen to be home at their ends; none that is too much to draw. @throws MissingPicture */
-  async comingHome(loops: readonly Loop[]): Promise<boolean[]> {
-    const found: boolean[] = []
-    for (const loop of loops) {
-      await withFaces(loop)
-      const { width, height } = scaledSize(loop, Math.min(1, LARGEST_LOOK / Math.max(loop.width, loop.height)))
-      const renderer = new BrowserRenderer(width, height, { forReading: true })
-      const draw = (frame: number, look: Look) =>
-        paintedWhole(loop, frame, (pictures) => renderer.picture(loop, frame, pictures, look), look)
-      found.push(!tooMuchToDraw(loop) && (await isSeenToComeHome(loop, draw)))
+  /** Whether a loop is seen to be home at its end; not where it is too much to draw. @throws MissingPicture */
+  async comesHome(loop: Loop): Promise<boolean> {
+    if (tooMuchToDraw(loop)) return false
+    const { width, height } = scaledSize(loop, Math.min(1, LARGEST_LOOK / Math.max(loop.width, loop.height)))
+    const renderer = new BrowserRenderer(width, height, { forReading: true })
+    return isSeenToComeHome(loop, async (frame, look) => {
       await breathe()
-    }
-    return found
+      return paintedWhole(loop, frame, (pictures) => renderer.picture(loop, frame, pictures, look), look)
+    })
   },
 
   /** Stops what is being judged. */

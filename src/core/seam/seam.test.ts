@@ -160,6 +160,31 @@ describe('the seam of pictures', () => {
     expect(judgeSeam(frames(lamp)).verdict).toBe('still')
     expect(judgeSeam(frames(lamp).slice(0, 1)).verdict).toBe('still')
   })
+  /** Stripes of 64 px that slide by some way from frame to frame, and are home after the last. */
+  const sliding = (ways: readonly number[]): Picture[] => {
+    const whole = ways.reduce((sum, way) => sum + way, 0)
+    let at = 0
+    return ways.map((way) => {
+      const data = new Uint8ClampedArray(4 * 64 * 8).fill(255)
+      for (let i = 0; i < 64 * 8; i++) {
+        const value = 128 + 90 * Math.sin((2 * Math.PI * ((i % 64) - 64 * at)) / 64)
+        data.set([value, value, value], 4 * i)
+      }
+      at += way / whole
+      return { width: 64, height: 8, data }
+    })
+  }
+  it('that stands out of its neighbours jumps where steps follow each other smoothly, and not where all of them jitter', () => {
+    // Fast for a third of the loop, slow for the rest; the seam lies in the slow part and is no step of the fast one.
+    const paced = (jitter: number, seam: number) =>
+      Array.from({ length: 36 }, (_, n) => {
+        const pace = 1 + 2 * Math.max(0, Math.sin((2 * Math.PI * (n - 9)) / 36)) ** 2
+        return (n === 35 ? seam : pace) * (n % 2 ? 1 : 1 + jitter)
+      })
+    expect(judgeSeam(sliding(paced(0, 1))).verdict).toBe('closes')
+    expect(judgeSeam(sliding(paced(0, 1.75)))).toMatchObject({ verdict: 'jumps', frame: 35 })
+    expect(judgeSeam(sliding(paced(0.2, 2.1))).verdict).toBe('closes')
+  })
   it('needs frames of one size', () => {
     expect(() => judgeSeam([])).toThrow('at least one')
     const [small, large] = [renderInNode(evaluate(lamp, 0), 8, 8), renderInNode(evaluate(lamp, 0), 9, 8)]

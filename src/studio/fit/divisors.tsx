@@ -16,7 +16,8 @@ const OFFERED = 4
 function useShorterLoops(loop: Loop): readonly ShorterLoop[] | null {
   const shorter = useMemo(() => shorterLoops(loop).slice(0, OFFERED), [loop])
   const ask = useMemo(
-    () => (shorter.length > 0 ? (service: SeenBy) => service.comingHome(shorter.map((each) => each.loop)) : null),
+    () =>
+      shorter.length > 0 ? (service: SeenBy) => Promise.all(shorter.map((each) => service.comesHome(each.loop))) : null,
     [shorter],
   )
   const seen = useSeen(ask, 'The shorter loops could not be looked at.')

@@ -45,9 +45,9 @@ export function ModelNotes({ loop, layer }: { loop: Loop; layer: Layer }) {
 /** The shorter loop that a turn has, once it has been drawn, and whether it is seen to be home at its end. */
 function useShorterTurn(loop: Loop, id: string) {
   const shorter = useMemo(() => shorterTurn(loop, id), [loop, id])
-  const ask = useMemo(() => shorter && ((service: SeenBy) => service.comingHome([shorter.loop])), [shorter])
+  const ask = useMemo(() => shorter && ((service: SeenBy) => service.comesHome(shorter.loop)), [shorter])
   const seen = useSeen(ask, 'The shorter turn could not be looked at.')
-  return shorter && seen?.fresh ? { ...shorter, isSeen: seen.found[0] === true } : null
+  return shorter && seen?.fresh ? { ...shorter, isSeen: seen.found } : null
 }
 
 interface NotesProps {
