@@ -12,13 +12,14 @@ interface SeamStripProps {
 
 /** The seam step as a bar in the middle of its neighbours. The seam's bar has a dot on it, and the colour of its verdict. */
 export function SeamStrip({ pictures, reach, width, height }: SeamStripProps) {
-  const { steps, verdict } = pictures
+  const { steps, verdict, frame } = pictures
   const N = steps.length
   const count = Math.min(reach, Math.floor((N - 1) / 2))
   const around = Array.from({ length: 2 * count + 1 }, (_, i) => steps[(N - 1 + i - count + N) % N] as number)
   const most = Math.max(...around, 1e-6)
   const slot = width / around.length
-  const closes = verdict === 'closes' || verdict === 'still'
+  // A fault inside is not the seam's.
+  const closes = verdict === 'closes' || verdict === 'still' || (frame !== null && frame !== N - 1)
   return (
     <svg
       width={width}

@@ -10,12 +10,13 @@ const RegionChart = dynamic(() => import('./region-chart').then((module) => modu
 
 /** The steps round the loop, and where in the picture they are. */
 export function Charts(props: { pictures: SeamReport } & PointedFrames) {
-  const { steps, verdict, seamStep, expected } = props.pictures
+  const { steps, verdict, frame, seamStep, expected } = props.pictures
+  const closes = verdict === 'closes' || verdict === 'still'
   return (
     <div className="grid h-full grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
       <StepChart
         steps={steps}
-        closes={verdict === 'closes' || verdict === 'still'}
+        fault={closes ? null : (frame ?? steps.length - 1)}
         label={`Steps of the loop: seam ${seamStep.toFixed(4)}, beside it ${expected.toFixed(4)}, ${steps.length} in all`}
         naming
         onFrame={props.onFrame}

@@ -7,7 +7,8 @@ import { type PointedFrames, type Ring, stepWords, useRingChart } from './use-ri
 interface StepChartProps extends PointedFrames {
   /** The last of them is the one across the seam. */
   readonly steps: readonly number[]
-  readonly closes: boolean
+  /** The step at which the loop does not close; null where it does. */
+  readonly fault: number | null
   /** What the chart shows, for those who do not see it. */
   readonly label: string
   /** Whether steps that are out of family are named. */
@@ -35,7 +36,7 @@ function labelledOf(
 }
 
 /** Every step, the seam step in the middle; those that are out of family are named. */
-export function StepChart({ steps, closes, label, naming, ...pointed }: StepChartProps) {
+export function StepChart({ steps, fault, label, naming, ...pointed }: StepChartProps) {
   const option = useCallback(
     ({ N, order, ink, colour, xAxis, tooltip }: Ring) => {
       const named = new Set(naming ? outlyingSteps(steps) : [N - 1])
@@ -69,12 +70,12 @@ export function StepChart({ steps, closes, label, naming, ...pointed }: StepChar
             itemStyle: { color: ink, opacity: 0.35 },
             // Most are plain numbers: what stands for itself takes its time.
             data: order.map((n) =>
-              n !== N - 1 && !named.has(n)
+              n !== N - 1 && n !== fault && !named.has(n)
                 ? steps[n]
                 : {
                     value: steps[n],
                     itemStyle: {
-                      color: colour(n === N - 1 ? (closes ? 'accent' : 'error') : 'warning'),
+                      color: colour(n === fault ? 'error' : n === N - 1 ? 'accent' : 'warning'),
                       opacity: 1,
                     },
                     label: {
@@ -94,7 +95,7 @@ export function StepChart({ steps, closes, label, naming, ...pointed }: StepChar
         ],
       }
     },
-    [steps, closes, naming],
+    [steps, fault, naming],
   )
   const box = useRingChart(steps, option, pointed)
   return <div ref={box} className="h-full w-full" role="img" aria-label={label} />

@@ -94,7 +94,7 @@ export function TileSeam({ source, direction, found, shifted }: TileSeamProps) {
         {edge ? (
           <StepChart
             steps={edge.steps}
-            closes={edge.verdict === 'closes'}
+            fault={edge.verdict === 'closes' ? null : edge.steps.length - 1}
             naming={false}
             label={`Steps from ${direction === 'x' ? 'column to column' : 'row to row'}: edge ${edge.step.toFixed(4)}, inside up to ${edge.expected.toFixed(4)}, ${edge.steps.length} in all`}
             onFrame={setLine}
