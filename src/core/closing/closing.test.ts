@@ -4,7 +4,7 @@ import { newLayer } from '../edit'
 import { propertyAt } from '../evaluate'
 import { evenly, type Motion } from '../motion'
 import { quay } from '../testing/quay'
-import { checkMotion, checkMotions, repeatLoop } from '.'
+import { changeLoopClock, checkMotion, checkMotions, repeatLoop } from '.'
 
 const N = 48
 const linear = (from: number, to: number, more: Partial<Motion> = {}): Motion => ({
@@ -77,6 +77,15 @@ describe('what runs once, in a loop that is repeated', () => {
     const angle = (of: Loop, n: number) => Number(propertyAt(of.layers[0] as Layer, 'rotation', n, of.length))
     for (const n of [0, 6, 11, 12, 30, 47, 54, 59, 60, 90])
       expect(angle(twice, n), `${n}`).toBeCloseTo(angle(loop, n % N), 6)
+  })
+})
+
+describe('a loop that becomes much shorter, each cycle at its frames', () => {
+  it('keeps one cycle of each at the least: none stands still for being slow', () => {
+    const sail = { ...newLayer('rectangle', 'Sail', {}, 'sail'), motions: { rotation: evenly(360) } }
+    const { loop, bent } = changeLoopClock(loopOf(sail), { rate: quay.rate, length: 10 }, 'frames')
+    expect(loop.layers[0]?.motions.rotation?.period).toEqual({ cycles: 1 })
+    expect(bent).toMatchObject([{ layer: 'Sail', name: 'rotation', cycles: 1 }])
   })
 })
 
