@@ -112,9 +112,8 @@ export function leapOf(series: Series, isExplained: (n: number) => boolean = () 
   }
   if (most.value < NOTICED || most.value <= margin(pairs.length) * second) return null
 
-  const others = pairs.filter((n) => n !== most.n)
-  const every = Math.ceil(others.length / PAIRS_SAMPLED)
-  const values = others.filter((_, i) => i % every === 0).map((n) => pairAt(n).value())
+  const others = othersFrom(most.n, pairs, N)
+  const values = sampleOf(others).map((n) => pairAt(n).value())
   const middle = median(values)
   const spread = Math.max(deviation(values, middle), LEAST_DEVIATION * middle)
   if (most.value <= middle + DEVIATIONS * spread) return null
@@ -130,6 +129,15 @@ export function leapOf(series: Series, isExplained: (n: number) => boolean = () 
   if (worst.reduce((sum, left) => sum + left, 0) / WORST_BLOCKS <= second) return null
   if (isAllThatMoves(series, most.n, pairs, grid, fine)) return null
   return { frame: most.n, ratio: most.value / second, ...whatLeaps(series, most.n, grid, fine) }
+}
+
+/** The other pairs, in the order in which they follow: it does not matter where frame 0 lies. */
+const othersFrom = (n: number, pairs: readonly number[], N: number): number[] =>
+  pairs.filter((k) => k !== n).sort((a, b) => ((a - n + N) % N) - ((b - n + N) % N))
+
+function sampleOf(pairs: readonly number[]): number[] {
+  const every = Math.ceil(pairs.length / PAIRS_SAMPLED)
+  return pairs.filter((_, i) => i % every === 0)
 }
 
 /** What leaps is all that moves where at least this share of what changes in any other pair lies in it or this near, px. */
@@ -163,11 +171,8 @@ function isAllThatMoves(
   const region = Uint32Array.from(inside)
   const everything = Uint32Array.from({ length: width * height }, (_, i) => CHANNELS * i)
   const squares = (k: number, of: Uint32Array) => distance(plane(k), plane(k + 1), of) ** 2 * of.length
-  const others = pairs.filter((k) => k !== n)
-  const every = Math.ceil(others.length / PAIRS_SAMPLED)
-  const shares = others
-    .filter((_, i) => i % every === 0)
-    .map((k) => squares(k, region) / Math.max(1e-12, squares(k, everything)))
+  const others = othersFrom(n, pairs, series.N)
+  const shares = sampleOf(others).map((k) => squares(k, region) / Math.max(1e-12, squares(k, everything)))
   if (median(shares) < ALL_THAT_MOVES) return false
   const steps = others.map((k) => distance(plane(k), plane(k + 1), region))
   return distance(plane(n), plane(n + 1), region) <= LEAP * greatest(steps)
