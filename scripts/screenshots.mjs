@@ -105,7 +105,7 @@ try {
   await page.getByRole('button', { name: 'down', exact: true }).click()
   await page.getByRole('button', { name: /^Heal “/ }).click()
   await page.getByRole('button', { name: 'Heal by filling' }).waitFor()
-  await page.waitForFunction(() => !document.body.textContent?.includes('Being tried'), null, { timeout: 120_000 })
+  await page.waitForFunction(() => !document.body.textContent?.includes('Being tried'), null, { timeout: 240_000 })
   await shoot('heal')
   await openLoop('Beacon loader')
   await page.getByRole('link', { name: 'Export' }).click()
@@ -113,7 +113,7 @@ try {
   await shoot('export-truth')
   await page.getByRole('button', { name: 'MP4', exact: true }).click()
   await page.getByRole('button', { name: 'Write the MP4 and prove it' }).click()
-  await page.getByText('quality at the seam').waitFor({ timeout: 60_000 })
+  await page.getByText('quality at the seam').waitFor({ timeout: 240_000 })
   await page.waitForTimeout(2500)
   await shoot('export-proof')
   await openLoop('Lens sweep')
@@ -125,7 +125,7 @@ try {
   await page.waitForFunction(
     () => Number.parseInt(document.querySelector('[data-testid=queue-state]')?.textContent ?? '0', 10) > 3,
     null,
-    { timeout: 120_000 },
+    { timeout: 240_000 },
   )
   await shoot('export-queue')
   await page.getByRole('button', { name: 'Empty the queue' }).click()
@@ -138,16 +138,16 @@ try {
   }
   // A clip of the demo, steadied, with its loops and the ways to close them.
   await page.getByRole('button', { name: 'Awning and gulls' }).click()
-  await page.locator('summary', { hasText: 'Camera and light' }).click({ timeout: 60_000 })
+  await page.locator('summary', { hasText: 'Camera and light' }).click({ timeout: 240_000 })
   await page.getByRole('button', { name: 'Steady it' }).click()
-  await page.getByTestId('steadied').waitFor({ timeout: 120_000 })
+  await page.getByTestId('steadied').waitFor({ timeout: 240_000 })
   await page.locator('summary', { hasText: 'Loops in it' }).click()
-  await page.getByRole('list', { name: 'Loops in the clip' }).getByRole('button').first().waitFor({ timeout: 60_000 })
+  await page.getByRole('list', { name: 'Loops in the clip' }).getByRole('button').first().waitFor({ timeout: 240_000 })
   await shoot('footage-loops')
   await page.locator('summary', { hasText: 'Loops in it' }).click()
   await page.locator('summary', { hasText: 'Ways to close it' }).click()
   const closings = page.getByRole('list', { name: 'Ways to close it' })
-  await closings.getByText('looking …').first().waitFor({ timeout: 60_000 })
+  await closings.getByText('looking …').first().waitFor({ timeout: 240_000 })
   await closings.getByText('looking …').first().waitFor({ state: 'detached', timeout: 240_000 })
   await closings.scrollIntoViewIfNeeded()
   await shoot('footage-ways')
