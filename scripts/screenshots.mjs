@@ -134,6 +134,9 @@ try {
     const chooser = page.waitForEvent('filechooser')
     await page.getByRole('button', { name: 'Open a file' }).click()
     await (await chooser).setFiles(file)
+    // What was found in the file before stays until this one has been read.
+    await page.getByRole('banner').getByText(file.split('/').at(-1)).waitFor()
+    await page.getByText('Reading').waitFor({ state: 'detached' })
     await page.getByTestId('finding').first().waitFor()
   }
   // A clip of the demo, steadied, with its loops and the ways to close them.
