@@ -9,7 +9,12 @@ export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   test: {
     environment: 'node',
-    setupFiles: ['src/core/testing/cases.ts', 'src/core/testing/faces.ts', 'src/core/testing/navigator.ts'],
+    setupFiles: [
+      'src/core/testing/cases.ts',
+      'scripts/law-counts.ts',
+      'src/core/testing/faces.ts',
+      'src/core/testing/navigator.ts',
+    ],
     // No test depends on how fast the machine is: these only end what will never come.
     testTimeout: 480_000,
     hookTimeout: 480_000,

@@ -17,7 +17,7 @@ export const SCRIPT_BUDGETS = {
 
 export type View = keyof typeof SCRIPT_BUDGETS
 
-/** What is seen in each view once everything has come that it needs: how long that takes is up to the machine. */
+/** Elements that each view shows only after all of its scripts have loaded. */
 const SHOWN: Readonly<Record<View, readonly string[]>> = {
   library: ['[data-testid=room]', 'a[href^="/loop/"] [data-verdict]'],
   compose: ['[data-testid=verdict][data-fresh=true]', '[data-testid=stage]'],

@@ -7,7 +7,7 @@ import type { SeamReport } from './verdict'
 
 const isClip = (medium: Medium): medium is Clip => medium.kind === 'clip'
 
-/** What is seen of a clip on its own, repeated. */
+/** The verdict on a clip that repeats by itself, and the first frame after its fault. */
 type Seen = Pick<Clip, 'verdict' | 'faultFrame'>
 
 /** What clips were judged to be, by the files of their frames: those never change. */
@@ -30,7 +30,7 @@ function clipAlone(clip: Clip): Loop {
 /** Faults of a frame by itself; all others lie between it and the next. */
 const OF_A_FRAME: readonly Clip['verdict'][] = ['blank-frame', 'repeats-a-frame']
 
-/** What a clip of so many frames is called, by the seam of its pictures. */
+/** The verdict and fault frame of a clip with `length` frames, from the seam report of its pictures. */
 export function clipVerdict({ verdict, frame, isStray }: SeamReport, length: number): Seen {
   const last = frame ?? length - 1
   return { verdict, faultFrame: isStray || OF_A_FRAME.includes(verdict) ? last : (last + 1) % length }

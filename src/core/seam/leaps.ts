@@ -143,7 +143,7 @@ function sampleOf(pairs: readonly number[]): number[] {
 /** What leaps is all that moves where at least this share of what changes in any other pair lies in it or this near, px. */
 const ALL_THAT_MOVES = 0.65
 const NEAR = 8
-/** Then it leaps as the whole picture would: by a step over so many times every other. */
+/** Smallest ratio of its step to the largest other step at which something that is all that moves still counts as a leap. */
 const LEAP = 1.5
 
 /**

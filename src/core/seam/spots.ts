@@ -5,10 +5,10 @@ import { GROUNDS } from './grounds'
 
 /** A spot is at least so wide, px: edges that are smoothed otherwise are no fault of it. */
 export const SPOT_PX = 5
-/** Spots that are no further apart look alike, 0 … 255: edges of surfaces that are alike within a hundredth fall so much otherwise. */
+/** Largest difference of two spots that look alike, 0 … 255. Antialiased edges of surfaces that agree within 1 % differ by up to this much. */
 const ALIKE = 24
 
-/** The means of so many spots along the longer side of a picture, laid on mid-grey: opaque. */
+/** The picture reduced to `across` spots along its longer side, composited on mid-grey: opaque. */
 export function spotsOf(picture: Picture, across: number): Picture {
   const { width, height, data } = reducePicture(picture, across)
   const seen = new Uint8ClampedArray(data.length)

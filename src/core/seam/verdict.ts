@@ -65,7 +65,7 @@ export function judgeSeam(pictures: readonly Picture[]): SeamReport {
   return judgeDescribed(pictures.map((picture) => describeFrame(picture)))
 }
 
-/** judgeSeam for so many frames that are drawn one after the other. */
+/** judgeSeam for `length` frames, each drawn on demand, so that only one is held at a time. */
 export async function judgeDrawn(length: number, draw: (frame: number) => Promise<Picture>): Promise<SeamReport> {
   const frames: Described[] = []
   for (let n = 0; n < length; n++) frames.push(describeFrame(await draw(n), judgedSide(length)))

@@ -9,7 +9,7 @@ import { setSession } from '@/store/session'
 import { type SeenBy, useSeen } from '../parts'
 import type { WantedRow } from './use-fit'
 
-/** So many are offered at the most. */
+/** Largest number of shorter loops that are offered. */
 const OFFERED = 4
 
 /** The shorter loops that are seen to be home at their ends; null while they are looked at. */
