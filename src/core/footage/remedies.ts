@@ -43,11 +43,13 @@ export function mendsFor(finding: Finding, N: number): OfferedMend[] {
       const [from, to] = frame + 1 >= N / 2 ? [0, frame] : [frame + 1, N - 1]
       return [{ label: `Crop to frames ${from} to ${to}`, mend: { kind: 'crop', from, to } }]
     }
-    case 'drift':
-      return [
-        { label: 'Even out exposure and colour', mend: { kind: 'even-exposure' } },
-        { label: 'Even out the light of every frame', mend: { kind: 'even-light' } },
-      ]
+    case 'drift': {
+      const everyFrame: OfferedMend = { label: 'Even out the light of every frame', mend: { kind: 'even-light' } }
+      // The line of exposure begins at frame 0: it does not mend what jumps back elsewhere.
+      return frame === N - 1
+        ? [{ label: 'Even out exposure and colour', mend: { kind: 'even-exposure' } }, everyFrame]
+        : [everyFrame]
+    }
     case 'shorter-loop':
       return length
         ? [{ label: `Cut it to its first ${length} frames`, mend: { kind: 'crop', from: 0, to: length - 1 } }]

@@ -7,25 +7,34 @@ const VISIBLE = 0.01
 /** The drift stands so many standard deviations above what is left beside it. */
 const DRIFT_DEVIATIONS = 4
 
+/** How the whole picture drifts, and where it jumps back. */
+export interface Drift {
+  readonly to: 'darker' | 'lighter' | 'another tint'
+  /** The last frame before it jumps back. */
+  readonly frame: number
+}
+
 /**
- * The way in which the whole picture drifts, in a word; null where it does not. Taken from the median pixel of each
- * frame, which what moves before a ground does not touch: it changes steadily, by more than what is left beside a straight
- * line (least squares), and the seam takes it back.
+ * The way in which the whole picture drifts; null where it does not. Taken from the median pixel of each frame, which
+ * what moves before a ground does not touch: it changes steadily, by more than what is left beside a straight line
+ * (least squares), and one step takes it back. Where frame 0 lies does not matter.
  */
-export function driftOf({ N, frame, frames }: Series): string | null {
+export function driftOf({ N, frame, frames }: Series): Drift | null {
   if (N < 8) return null
   // Finely, so that what moves does not run into the ground; and coarsely, so that dither does not step.
   const scales = frames[0]?.length ?? 1
   for (const scale of new Set([Math.min(1, scales - 1), Math.max(0, scales - 2)]))
     for (const channel of [0, 1, 2] as const) {
-      const values = Array.from({ length: N }, (_, n) => middlePixel(frame(n)[scale] as Plane, channel))
-      const { slope, left } = lineThrough(values)
+      const middles = Array.from({ length: N }, (_, n) => middlePixel(frame(n)[scale] as Plane, channel))
+      const changes = middles.map((value, n) => (middles[(n + 1) % N] as number) - value)
+      const last = changes.reduce((most, each, n) => (Math.abs(each) > Math.abs(changes[most] as number) ? n : most), 0)
+      const { slope, left } = lineThrough([...middles.slice(last + 1), ...middles.slice(0, last + 1)])
       const whole = slope * (N - 1)
-      const back = (values[0] as number) - (values[N - 1] as number)
       const steady = Math.abs(whole) > Math.max(VISIBLE, DRIFT_DEVIATIONS * left)
-      const returns = Math.abs(back + whole) < 0.5 * Math.abs(whole)
-      if (steady && returns && shareThatFollows(frame(0)[scale] as Plane, frame(N - 1)[scale] as Plane, channel, whole))
-        return channel === 0 ? (whole < 0 ? 'darker' : 'lighter') : 'another tint'
+      const returns = Math.abs((changes[last] as number) + whole) < 0.5 * Math.abs(whole)
+      const [from, to] = [frame(last + 1)[scale] as Plane, frame(last)[scale] as Plane]
+      if (steady && returns && mostFollow(from, to, channel, whole))
+        return { to: channel === 0 ? (whole < 0 ? 'darker' : 'lighter') : 'another tint', frame: last }
     }
   return null
 }
@@ -33,7 +42,7 @@ export function driftOf({ N, frame, frames }: Series): string | null {
 /** At least so many of all pixels go the way of the middle one; of a texture that slides by, some do and some do not. */
 const FOLLOWERS = 0.7
 
-function shareThatFollows(first: Plane, last: Plane, channel: number, whole: number): boolean {
+function mostFollow(first: Plane, last: Plane, channel: number, whole: number): boolean {
   let follow = 0
   for (let i = channel; i < first.values.length; i += CHANNELS) {
     const change = (last.values[i] as number) - (first.values[i] as number)

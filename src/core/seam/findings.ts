@@ -116,12 +116,14 @@ export function judgeClip(frames: readonly Described[], timing: ClipTiming, grou
     )
   if (faults.seam.verdict !== 'still') {
     // A blank frame bends every line through the frames: drift is looked for once it has been dropped.
-    const drifts = faults.blank.length > 0 ? null : driftOf(series)
-    if (drifts !== null)
+    const drift = faults.blank.length > 0 ? null : driftOf(series)
+    if (drift !== null)
       say(
         'drift',
-        last,
-        `The whole picture gets ${drifts} from the first frame to the last, and jumps back at the seam.`,
+        drift.frame,
+        drift.frame === last
+          ? `The whole picture gets ${drift.to} from the first frame to the last, and jumps back at the seam.`
+          : `The whole picture gets ${drift.to} from frame ${drift.frame + 1} on, across the seam, and jumps back after frame ${drift.frame}.`,
         'Even out the drift of exposure and colour.',
       )
     const { period } = faults
