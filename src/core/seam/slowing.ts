@@ -7,6 +7,8 @@ const SLOW = 0.3
 /** Steps are on their way between these shares of the fast ones; so many of them on either side make it smooth, not a stop. */
 const BETWEEN = [0.1, 0.75] as const
 const SMOOTH = 2
+/** Frames beside the slowest step show at least this share of what is usual. */
+const LITTLE = 0.5
 /** Elsewhere no step is so slow: under one and a half of those at the seam, nor under most of what slow is. */
 const NOWHERE_ELSE = { seam: 1.5, slow: 0.7 }
 
@@ -21,9 +23,14 @@ export function slowestStep(series: Series, middle: number): number | null {
   const slow = Array.from({ length: N }, (_, n) => n)
     .filter((n) => s(n) <= Math.min(s(n - 1), s(n + 1)) + STILL)
     .filter((n) => slowsAtSeam(turned(series, n + 1), middle))
-  const least = Math.min(...slow.map(s))
-  const [first] = slow.filter((n) => s(n) <= least + STILL).sort((a, b) => b - a)
-  return first ?? null
+  if (slow.length === 0) return null
+  const drawn = series.frames.map((each) => variation(each[0] as Plane))
+  const little = LITTLE * median(drawn)
+  // What grows from nothing changes little there however fast it moves.
+  const full = slow.filter((n) => Math.max(drawn[n] as number, drawn[(n + 1) % N] as number) >= little)
+  const least = Math.min(...full.map(s))
+  const [last] = full.filter((n) => s(n) <= least + STILL).sort((a, b) => b - a)
+  return last ?? null
 }
 
 /**
@@ -33,7 +40,7 @@ export function slowestStep(series: Series, middle: number): number | null {
  */
 function slowsAtSeam(series: Series, middle: number): boolean {
   const { N, steps, d, exponent } = series
-  if (N < 12 || isEmptier(series)) return false
+  if (N < 12) return false
   const s = (n: number) => steps[(n + N) % N] as number
   const limit = SLOW ** exponent * middle
   const slowest = Math.max(s(-1), Math.min(s(-2), s(0)))
@@ -63,13 +70,4 @@ function slowsAtSeam(series: Series, middle: number): boolean {
   const slow = Math.max(NOWHERE_ELSE.seam * slowest, NOWHERE_ELSE.slow * limit)
   for (let n = after + 1; n < N + before - 1; n++) if (s(n) < slow) return false
   return true
-}
-
-/** The frames at the seam show less than this share of what is usual. */
-const LITTLE = 0.5
-
-/** Whether less is drawn at the seam than elsewhere: what grows from nothing changes little there however fast it moves. */
-function isEmptier({ frames, frame }: Series): boolean {
-  const usual = median(frames.map((each) => variation(each[0] as Plane)))
-  return Math.max(variation(frame(0)[0] as Plane), variation(frame(-1)[0] as Plane)) < LITTLE * usual
 }
