@@ -5,7 +5,7 @@ import { LONGEST_NAME } from '@/core/document'
 import { quay as loop } from '@/core/testing/quay'
 import { keepAsCopy, openFromFile, openStored, openUnsaved, saveNow, takeStored, useSaveState } from './autosave'
 import { changeLoop, currentHistory, documentStore, openLoop, undo } from './document'
-import { loadLoop, saveLoop } from './library'
+import { loadLoop, revisionOf, saveLoop, trashLoop } from './library'
 
 const other = { ...loop, id: 'pier', name: 'Pier' }
 const open = () => documentStore.getState().loop
@@ -55,13 +55,13 @@ describe('saving the open loop', () => {
     expect(open()).toBe(before)
   })
   it('opens what another tab has saved since, where nothing was changed here', async () => {
-    await saveLoop({ ...loop, name: 'theirs' })
+    await saveLoop({ ...loop, name: 'theirs' }, undefined, await revisionOf('quay'))
     expect(await openStored('quay')).toBe(true)
     expect(open()?.name).toBe('theirs')
   })
 
   const conflict = async () => {
-    await saveLoop({ ...loop, name: 'theirs' })
+    await saveLoop({ ...loop, name: 'theirs' }, undefined, await revisionOf('quay'))
     rename('mine')
     await saveNow()
     expect(state()).toBe('conflict')
@@ -119,5 +119,33 @@ describe('saving the open loop', () => {
     const same = await openFromFile({ ...loop, name: 'a' })
     expect(same.id).toBe('quay')
     expect(currentHistory().past.map(({ name }) => name)).toEqual(['Quay'])
+  })
+
+  it('opens a file beside what could not be read, and writes nothing over that', async () => {
+    rename('newer')
+    await saveNow()
+    openLoop({ ...loop, id: 'elsewhere' })
+    const get = IDBObjectStore.prototype.get
+    let failing = true
+    vi.spyOn(IDBObjectStore.prototype, 'get').mockImplementation(function (this: IDBObjectStore, key) {
+      if (failing) throw new DOMException('the disk does not answer', 'UnknownError')
+      return get.call(this, key)
+    })
+    const opening = openFromFile(loop)
+    await vi.waitFor(() => expect(state()).toBe('failed'))
+    failing = false
+    const beside = await opening
+    expect(beside.id).not.toBe('quay')
+    await saveNow()
+    expect([await stored(), await stored(beside.id)]).toEqual(['newer', 'Quay'])
+  })
+  it('ends a conflict with what another tab has put into the trash: that is taken out', async () => {
+    await saveLoop({ ...loop, name: 'theirs' }, undefined, await revisionOf('quay'))
+    await trashLoop('quay', true)
+    rename('mine')
+    await saveNow()
+    expect(state()).toBe('conflict')
+    await takeStored()
+    expect([open()?.name, state(), await stored()]).toEqual(['theirs', 'saved', 'theirs'])
   })
 })

@@ -4,12 +4,12 @@ import { newId } from '@/core/id'
 import { currentHistory, documentStore, type History, openLoop } from './document'
 import {
   ConflictError,
+  heldAs,
   loadLoop,
   revisionOf,
   StorageError,
   type StoredLoop,
   saveLoop,
-  storedAs,
   trashLoop,
 } from './library'
 import { openInWorkspace } from './session'
@@ -100,26 +100,27 @@ export async function openStored(id: string): Promise<boolean> {
  * @throws StorageError
  */
 export async function besideOthers(loop: Loop): Promise<Loop> {
-  const open = documentStore.getState().loop
   const own = JSON.stringify(loop)
-  const differs = (other: unknown) => other !== null && JSON.stringify(other) !== own
-  const trashed = await storedAs(loop.id, 'trash')
-  const taken = (open?.id === loop.id && differs(open)) || differs(await storedAs(loop.id)) || differs(trashed)
-  if (trashed && !taken) await trashLoop(loop.id, false)
-  return taken ? { ...loop, id: newId() } : loop
+  const differs = (other: Loop | null) => other === null || JSON.stringify(other) !== own
+  const open = documentStore.getState().loop
+  const held = await heldAs(loop.id)
+  if ((open?.id === loop.id && differs(open)) || (held && differs(held.loop))) return { ...loop, id: newId() }
+  if (held?.trashed) await trashLoop(loop.id, false)
+  return loop
 }
 
 /** Opens a loop that came from a file; one that the library holds in this very state keeps its history. */
 export async function openFromFile(loop: Loop): Promise<Loop> {
   try {
     const kept = await besideOthers(loop)
-    if (await openStored(kept.id)) return kept
-    await openUnsaved(kept)
+    if (!(await openStored(kept.id))) await openUnsaved(kept)
     return kept
   } catch (error) {
     if (!(error instanceof StorageError)) throw error
-    await openUnsaved(loop)
-    return loop
+    // What could not be read may hold more than the file: nothing is written under its id.
+    const beside = { ...loop, id: newId() }
+    await openUnsaved(beside)
+    return beside
   }
 }
 
@@ -140,10 +141,12 @@ export async function keepAsCopy(): Promise<string | null> {
   return id
 }
 
-/** Ends a conflict: what the other tab saved is opened; what was open here is one step of undo away. */
+/** Ends a conflict: what the other tab saved is opened, out of the trash where it lies there; what was open here is one step of undo away. */
 export async function takeStored(): Promise<void> {
   const { loop } = documentStore.getState()
-  const found = loop && (await loadLoop(loop.id))
+  if (!loop) return
+  await trashLoop(loop.id, false)
+  const found = await loadLoop(loop.id)
   if (!found) return
   saved = { ...found, history: null }
   useSaveState.setState({ state: 'saved', problem: null })

@@ -6,7 +6,7 @@ import type { Loop } from '@/core/document'
 import { readAllStored } from '@/core/edit'
 import { quay } from '@/core/testing/quay'
 import type { History } from '../document'
-import { listLoops, loadLoop, saveLoop } from '.'
+import { listLoops, loadLoop, revisionOf, saveLoop as saveAt } from '.'
 import { histories, historyKey, loops } from './records'
 
 let count = 0
@@ -35,6 +35,9 @@ const redo = (edited: Edited): Edited => {
 const names = ({ loop, history }: Edited) => [history.past, [loop], history.future].map((row) => row.map((x) => x.name))
 const times = (n: number, step: (edited: Edited) => Edited, edited: Edited): Edited =>
   n === 0 ? edited : times(n - 1, step, step(edited))
+
+/** Saves what grew from what is stored. */
+const saveLoop = async (of: Loop, history?: History) => saveAt(of, history, await revisionOf(of.id))
 
 /** How many states a save writes, beside the loop itself. */
 async function statesWritten(save: () => Promise<unknown>): Promise<number> {
@@ -109,7 +112,7 @@ describe('a history that is saved', () => {
     await loops.setItem(quay.id, { loop: edited.loop, savedAt: 1, media: [], revision: 'r1' })
     const found = await loadLoop(quay.id)
     expect(found && names(found)).toEqual(names(edited))
-    await saveLoop(change(edited).loop, change(edited).history, 'r1')
+    await saveAt(change(edited).loop, change(edited).history, 'r1')
     expect(await histories.keys()).not.toContain(historyKey(quay.id, 'r1'))
   })
 

@@ -1,4 +1,5 @@
 export * from './list'
 export * from './load'
-export { StorageError } from './records'
+export { StorageError, StorageFull } from './records'
 export * from './save'
+export * from './trash'

@@ -7,13 +7,14 @@ import type { History } from '../document'
 import {
   ConflictError,
   changeStored,
-  deleteLoop,
+  deleteForGood,
+  heldAs,
   listLoops,
   loadLoop,
   loopNames,
+  revisionOf,
   StorageError,
-  saveLoop,
-  storedAs,
+  saveLoop as saveAt,
   TRASH_MS,
   trashCount,
   trashLoop,
@@ -23,9 +24,30 @@ const readHere = async (all: Parameters<typeof readAllStored>[0]) => readAllStor
 const named = (name: string) => ({ ...loop, name })
 const history = (...names: string[]): History => ({ past: names.map(named), future: [] })
 const store = (storeName: string) => localforage.createInstance({ name: 'cyclon', storeName })
+/** Saves what grew from what is stored. */
+const saveLoop = async (of: typeof loop, states?: History) => saveAt(of, states, await revisionOf(of.id))
+/** Deletes a loop as it is shown just now. */
+const deleteLoop = async (id: string) => {
+  const shown = [...(await listLoops(readHere)), ...(await listLoops(readHere, 'trash'))].find(
+    (entry) => entry.id === id,
+  )
+  return deleteForGood(shown ?? { id, savedAt: 0 })
+}
 const names = async (id = 'quay') => {
   const found = await loadLoop(id)
   return found && [found.loop.name, ...found.history.past.map((each) => each.name)]
+}
+
+/** Web locks, one after the other, as browsers have them. */
+function inTurn() {
+  let held: Promise<unknown> = Promise.resolve()
+  return {
+    request: (_name: string, work: () => Promise<unknown>) => {
+      const turn = held.then(work)
+      held = turn.catch(() => {})
+      return turn
+    },
+  }
 }
 
 describe('the library', () => {
@@ -63,8 +85,8 @@ describe('the library', () => {
 
   it('does not write over what another tab has saved since', async () => {
     const opened = await saveLoop(named('a'))
-    await saveLoop(named('theirs'), undefined, opened)
-    await expect(saveLoop(named('mine'), undefined, opened)).rejects.toThrow(ConflictError)
+    await saveAt(named('theirs'), undefined, opened)
+    await expect(saveAt(named('mine'), undefined, opened)).rejects.toThrow(ConflictError)
     expect(await names()).toEqual(['theirs'])
   })
 
@@ -77,17 +99,7 @@ describe('the library', () => {
   })
 
   it('can be written to while a list of it is still being read, and where that never ends', async () => {
-    let held: Promise<unknown> = Promise.resolve()
-    // Web locks, one after the other, as browsers have them.
-    vi.stubGlobal('navigator', {
-      locks: {
-        request: (_name: string, work: () => Promise<unknown>) => {
-          const turn = held.then(work)
-          held = turn.catch(() => {})
-          return turn
-        },
-      },
-    })
+    vi.stubGlobal('navigator', { locks: inTurn() })
     await saveLoop(named('a'))
     void listLoops(() => new Promise(() => {}))
     await saveLoop(named('b'))
@@ -103,11 +115,62 @@ describe('the library', () => {
     expect(await store('loops').keys()).toHaveLength(2)
   })
 
+  it('is not written over by what was never read of it, nor by what is new', async () => {
+    await saveLoop(named('kept'), history('a'))
+    await expect(saveAt(named('new'))).rejects.toThrow(ConflictError)
+    await trashLoop('quay', true)
+    await expect(saveAt(named('new'))).rejects.toThrow(ConflictError)
+    await trashLoop('quay', false)
+    expect(await names()).toEqual(['kept', 'a'])
+  })
+  it('takes a loop out of the trash that another tab goes on with, and not one that was changed since it was opened there', async () => {
+    const opened = await saveLoop(named('a'))
+    await trashLoop('quay', true)
+    const later = await saveAt(named('b'), history('a'), opened)
+    expect([await names(), await trashCount()]).toEqual([['b', 'a'], 0])
+    await saveAt(named('theirs'), undefined, later)
+    await trashLoop('quay', true)
+    await expect(saveAt(named('mine'), undefined, later)).rejects.toThrow('changed and deleted in another tab')
+    expect(await trashCount()).toBe(1)
+  })
+  it('deletes nothing for good that was taken back or changed since it was shown', async () => {
+    await saveLoop(named('a'))
+    await trashLoop('quay', true)
+    const [shown] = await listLoops(readHere, 'trash')
+    if (!shown) throw new Error('the trash is empty')
+    await trashLoop('quay', false)
+    expect(await deleteForGood(shown)).toBeNull()
+    await saveLoop(named('b'), history('a'))
+    expect(await names()).toEqual(['b', 'a'])
+    // Put into the trash once more, it is not what was shown there either.
+    vi.spyOn(Date, 'now').mockReturnValue(Date.now() + 1000)
+    await trashLoop('quay', true)
+    expect(await deleteForGood(shown)).toBeNull()
+    expect(await trashCount()).toBe(1)
+  })
+  it('puts back what was deleted for good beside what has taken its id since', async () => {
+    await saveLoop(named('b'), history('a'))
+    const putBack = await deleteLoop('quay')
+    await saveAt(named('another'))
+    const id = (await putBack?.()) as string
+    expect(id).not.toBe('quay')
+    await listLoops(readHere)
+    expect([await names(), await names(id)]).toEqual([['another'], ['b', 'a']])
+    expect((await loadLoop(id))?.history.past.map((each) => each.id)).toEqual([id])
+  })
+  it('loses no change that another tab saves while a loop is put into the trash', async () => {
+    vi.stubGlobal('navigator', { locks: inTurn() })
+    await saveLoop(named('a'))
+    const opened = (await revisionOf('quay')) as string
+    await Promise.all([trashLoop('quay', true), saveAt(named('b'), history('a'), opened), trashLoop('quay', false)])
+    expect(await names()).toEqual(['b', 'a'])
+    vi.unstubAllGlobals()
+  })
   it('brings a deleted loop back with its history', async () => {
     await saveLoop(named('b'), history('a'))
     const restore = await deleteLoop('quay')
     expect(await names()).toBeNull()
-    await restore()
+    expect(await restore?.()).toBe('quay')
     expect(await names()).toEqual(['b', 'a'])
   })
   it('keeps what is in the trash, with its history, until it is brought back, deleted for good, or too old', async () => {
@@ -117,8 +180,7 @@ describe('the library', () => {
     await trashLoop('quay', true)
     expect([await ids(), await ids('trash'), await trashCount()]).toEqual([['pier'], ['quay'], 1])
     expect(await names()).toBeNull()
-    expect(await storedAs('quay')).toBeNull()
-    expect((await storedAs('quay', 'trash'))?.name).toBe('b')
+    expect(await heldAs('quay')).toMatchObject({ loop: { name: 'b' }, trashed: true })
     expect((await loopNames()).map(({ id }) => id)).toEqual(['pier'])
     await trashLoop('quay', false)
     expect(await names()).toEqual(['b', 'a'])
@@ -142,6 +204,6 @@ describe('the library', () => {
     expect(await names()).toEqual(['c', 'a'])
     expect((await loadLoop('quay'))?.loop.note).toBe('For the pier.')
     // A tab that has it open notices.
-    await expect(saveLoop(named('d'), undefined, revision)).rejects.toThrow(ConflictError)
+    await expect(saveAt(named('d'), undefined, revision)).rejects.toThrow(ConflictError)
   })
 })

@@ -1,10 +1,10 @@
 import type { LoopRead } from '@/core/edit'
 import { alone } from '../alone'
-import { keepFiles, keepOnly, storedFiles, upToDate } from '../assets'
+import { keepOnly, upToDate } from '../assets'
 import { queuedAssets } from '../queue-storage'
 import { historyKeys } from './history'
 import { histories, type LoopRecord, loops, notes, stored } from './records'
-import { forgetVerdict } from './verdicts'
+import { savedTime, TRASH_MS } from './trash'
 
 /** A loop in the library; one whose record is damaged has no loop, but is kept and can be deleted. */
 export type LibraryEntry = { readonly id: string; readonly savedAt: number; readonly deletedAt?: number } & LoopRead
@@ -13,9 +13,6 @@ export type LibraryEntry = { readonly id: string; readonly savedAt: number; read
 export type ReadAll = (
   stored: readonly { readonly id: string; readonly raw: unknown }[],
 ) => Promise<readonly LoopRead[]>
-
-/** So long the trash keeps a loop, ms: thirty days. */
-export const TRASH_MS = 30 * 24 * 3_600_000
 
 /**
  * All loops of the library, the last saved first, or those in its trash, the last deleted first; variants as their sources are now. What has been in the
@@ -37,7 +34,7 @@ export async function listLoops(read: ReadAll, from: 'library' | 'trash' = 'libr
           old.push(id)
           return
         }
-        const savedAt = typeof record?.savedAt === 'number' ? record.savedAt : 0
+        const savedAt = savedTime(record)
         if ((deletedAt !== undefined) === (from === 'trash'))
           found.push({ id, savedAt, raw: record?.loop, ...(deletedAt !== undefined && { deletedAt }) })
         for (const key of historyKeys(id, record)) used.add(key)
@@ -72,45 +69,10 @@ export async function loopNames(): Promise<{ readonly id: string; readonly name:
   return found
 }
 
-/** Puts a loop into the trash, with its history and its files, or takes it out again. @throws StorageError */
-export async function trashLoop(id: string, trashed: boolean): Promise<void> {
-  const record = await stored(() => loops.getItem<LoopRecord>(id))
-  // What is damaged may not even be a record.
-  const { deletedAt: _was, ...kept } = record ?? {}
-  await stored(() => loops.setItem(id, trashed ? { ...kept, deletedAt: Date.now() } : kept))
-}
-
-/** How many loops are in the trash. @throws StorageError */
-export async function trashCount(): Promise<number> {
-  let count = 0
-  await stored(() =>
-    loops.iterate<Partial<LoopRecord> | null, void>((record) => {
-      if (record?.deletedAt !== undefined) count++
-    }),
-  )
-  return count
-}
-
-/** Deletes a loop for good and returns what is needed to put it back. @throws StorageError */
-export async function deleteLoop(id: string): Promise<() => Promise<void>> {
-  const record = await stored(() => loops.getItem<LoopRecord>(id))
-  const steps: (readonly [string, unknown])[] = []
-  for (const key of historyKeys(id, record)) steps.push([key, await stored(() => histories.getItem(key))])
-  const files = await stored(() => storedFiles(record?.media ?? []))
-  await stored(() => loops.removeItem(id))
-  await forgetVerdict(id)
-  for (const [key] of steps) await stored(() => histories.removeItem(key))
-  return () =>
-    stored(async () => {
-      await keepFiles(files)
-      for (const [key, states] of steps) if (states) await histories.setItem(key, states)
-      await loops.setItem(id, record)
-    })
-}
-
-/** Runs something once in the life of this browser's library, such as putting the demo loops into it. */
-export async function onceInLibrary(what: string, work: () => Promise<void>): Promise<void> {
-  if (await stored(() => notes.getItem(what))) return
-  await work()
-  await stored(() => notes.setItem(what, true))
-}
+/** Runs something once in the life of this browser's library, such as putting the demo loops into it; in one tab alone. */
+export const onceInLibrary = (what: string, work: () => Promise<void>): Promise<void> =>
+  alone(async () => {
+    if (await stored(() => notes.getItem(what))) return
+    await work()
+    await stored(() => notes.setItem(what, true))
+  }, 'cyclon first time')

@@ -1,3 +1,4 @@
+import { alone } from '../alone'
 import { notes, stored } from './records'
 
 const KEPT = 'loops to begin with'
@@ -9,9 +10,10 @@ export async function ownStarts(): Promise<readonly string[]> {
 }
 
 /** Says of a loop that new ones can begin with it, or no longer. @returns the ids as they are then @throws StorageError */
-export async function setOwnStart(id: string, is: boolean): Promise<readonly string[]> {
-  const others = (await ownStarts()).filter((each) => each !== id)
-  const next = is ? [...others, id] : others
-  await stored(() => notes.setItem(KEPT, next))
-  return next
-}
+export const setOwnStart = (id: string, is: boolean): Promise<readonly string[]> =>
+  alone(async () => {
+    const others = (await ownStarts()).filter((each) => each !== id)
+    const next = is ? [...others, id] : others
+    await stored(() => notes.setItem(KEPT, next))
+    return next
+  })

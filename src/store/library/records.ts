@@ -10,6 +10,9 @@ export class StorageError extends Error {
   override readonly name = 'StorageError'
 }
 
+/** Storage in which there is no room for what was to be written. */
+export class StorageFull extends StorageError {}
+
 /** Runs something on the browser's storage. @throws StorageError with words that a person can act on. */
 export async function stored<T>(work: () => Promise<T>): Promise<T> {
   try {
@@ -17,7 +20,7 @@ export async function stored<T>(work: () => Promise<T>): Promise<T> {
   } catch (error) {
     const { name, message } = error as Error
     if (/quota/i.test(`${name} ${message}`))
-      throw new StorageError(
+      throw new StorageFull(
         'The browser’s storage is full. Save the loop to a file, then delete loops from the library and empty its trash.',
       )
     throw new StorageError(

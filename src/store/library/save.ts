@@ -8,24 +8,22 @@ import { pruneHistory, writeHistory } from './history'
 import { loadLoop } from './load'
 import { type LoopRecord, loops, recordOf, stored } from './records'
 
-/** The loop has been saved by somebody else, such as another tab, since it was read here. */
+/** The library holds something else under the id than what was read here: another tab saved it since, or it was never read. */
 export class ConflictError extends Error {
   override readonly name = 'ConflictError'
 }
 
 /**
  * Writes a loop and its history; returns the revision that names what was written. The record of the loop says where its
- * history is, and is written last, so that a page that is closed in the middle leaves the state before.
- * @param base the revision that this state grew from; without it the loop is written over whatever is there
- * @throws ConflictError when the library holds another revision; StorageError. Then what was stored is as it was.
+ * history is, and is written last, so that a page that is closed in the middle leaves the state before. What lies in the trash in the state
+ * that this one grew from comes out of it; what was deleted for good comes back.
+ * @param base the revision that this state grew from; without it the loop is new, and nothing may be stored under its id
+ * @throws ConflictError when the library or its trash holds another revision; StorageError. Then what was stored is as it was.
  */
 export const saveLoop = (loop: Loop, history?: History, base?: string | null): Promise<string> =>
   alone(async () => {
-    const before = await recordOf(loop.id)
-    if (base && before && before.revision !== base)
-      throw new ConflictError(
-        `“${before.loop?.name ?? 'The loop'}” was changed in another tab since it was opened here.`,
-      )
+    const before = await stored(() => loops.getItem<LoopRecord>(loop.id))
+    if (before && (base ?? null) !== revisionIn(before)) throw new ConflictError(conflictWords(before, base))
     const revision = newId()
     const media = mediaOf([loop, ...(history?.past ?? []), ...(history?.future ?? [])])
     const assets = await stored(() => keepAssets(media))
@@ -44,7 +42,8 @@ export const saveLoop = (loop: Loop, history?: History, base?: string | null): P
       throw error
     }
     steps?.done(revision)
-    if (before) await pruneHistory(loop.id, before, record)
+    // What is left of the history before is owned by no loop, and goes with the next list of the library.
+    if (before) await pruneHistory(loop.id, before, record).catch(() => {})
     return revision
   })
 
@@ -54,15 +53,31 @@ export async function changeStored(id: string, change: (loop: Loop) => Loop): Pr
   if (found) await saveLoop(change(found.loop), found.history, found.revision)
 }
 
+const revisionIn = ({ revision }: Partial<LoopRecord>): string => revision ?? ''
+
+function conflictWords({ loop, deletedAt }: Partial<LoopRecord>, base?: string | null): string {
+  const named = `“${loop?.name ?? 'The loop'}”`
+  if (base === undefined || base === null)
+    return `${named} is in the library already, as something else than what is open here.`
+  return `${named} was changed ${deletedAt === undefined ? '' : 'and deleted '}in another tab since it was opened here.`
+}
+
 /** The revision of a loop, as it stands in the library; null when it has no such loop. @throws StorageError */
 export async function revisionOf(id: string): Promise<string | null> {
   const record = await recordOf(id)
-  return record && (record.revision ?? '')
+  return record && revisionIn(record)
 }
 
-/** The loop that the library, or its trash, holds under an id; null for none that can be read. @throws StorageError */
-export const storedAs = async (id: string, from: 'library' | 'trash' = 'library'): Promise<Loop | null> => {
+/** What is stored under an id: the loop, null where it cannot be read, and whether it lies in the trash. */
+export interface Held {
+  readonly loop: Loop | null
+  readonly trashed: boolean
+}
+
+/** What the library, or its trash, holds under an id; null for nothing. @throws StorageError */
+export async function heldAs(id: string): Promise<Held | null> {
   const record = await stored(() => loops.getItem<LoopRecord>(id))
-  if (!record || (record.deletedAt !== undefined) !== (from === 'trash')) return null
-  return readStored(await stored(() => upToDate(record.loop))).loop
+  if (record === null) return null
+  const { loop } = readStored(await stored(() => upToDate(record.loop)))
+  return { loop, trashed: record.deletedAt !== undefined }
 }

@@ -1,7 +1,8 @@
 import 'fake-indexeddb/auto'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { readAllStored } from '@/core/edit'
 import { quay } from '@/core/testing/quay'
-import { deleteLoop, saveLoop } from '.'
+import { deleteForGood, listLoops, saveLoop } from '.'
 import { forgetVerdict, keepKnown, keepVerdict, keptVerdict } from './verdicts'
 
 const changed = { ...quay, background: '#123456' }
@@ -32,7 +33,8 @@ describe('the verdict on a loop in the library', () => {
   it('goes with its loop', async () => {
     await saveLoop(quay)
     await keepVerdict(quay, 'closes')
-    await deleteLoop(quay.id)
+    const [shown] = await listLoops(async (all) => readAllStored(all))
+    expect(shown && (await deleteForGood(shown))).toBeTypeOf('function')
     expect(await keptVerdict(quay)).toBeNull()
   })
   it('is worked out where storage fails or holds what is none', async () => {

@@ -1,6 +1,6 @@
 import { assetsIn, keepAtHand, type Medium, type Verdict } from '@/core/media'
 import { readInWorker } from '@/store/cards'
-import { saveLoop } from '@/store/library/save'
+import { heldAs, saveLoop } from '@/store/library/save'
 import { keepKnown } from '@/store/library/verdicts'
 import { demoFile } from '../demo-files'
 
@@ -36,6 +36,8 @@ export async function addDemoLoops(): Promise<void> {
   const read = await readInWorker([...loops].reverse().map((raw, i) => ({ id: String(i), raw })))
   for (const each of read)
     if (each.loop) {
+      // Where they were fetched in part before, what has been made of them since is left alone.
+      if (await heldAs(each.loop.id)) continue
       await fetchMedia(each.loop.media)
       await saveLoop(each.loop)
       await keepKnown(each.loop, verdicts)

@@ -9,8 +9,9 @@ import { toast } from 'sonner'
 import type { Loop } from '@/core/document'
 import { endCards, listCards } from '@/store/cards'
 import { useExport } from '@/store/export'
-import { deleteLoop, type LibraryEntry, onceInLibrary, trashCount, trashLoop } from '@/store/library/list'
+import { type LibraryEntry, onceInLibrary } from '@/store/library/list'
 import { ownStarts, setOwnStart } from '@/store/library/own-starts'
+import { trashCount } from '@/store/library/trash'
 import { type Room, roomNow } from '@/store/room'
 import { tellTrouble } from '@/store/trouble'
 import { WorkerStopped } from '@/workers/client'
@@ -18,10 +19,12 @@ import { kept } from '../kept'
 import { classNames, GroundPicker } from '../parts'
 import { Brand, ThemeButton } from '../shell/brand'
 import { QueueState } from '../shell/queue-state'
+import { DeletedLine } from './deleted-line'
 import { LoopCard } from './loop-card'
 import { RoomMeter } from './room-meter'
 import { type Order, onShelf, usesIn } from './shelf'
 import { ShelfTools } from './shelf-tools'
+import { useDeleting } from './use-deleting'
 import { useFileDrop } from './use-file-drop'
 
 /** Comes when a new loop is asked for. */
@@ -31,20 +34,6 @@ const NameDialog = dynamic(() => import('./name-dialog').then((module) => module
 const Trash = dynamic(() => import('./trash').then((module) => module.Trash), { ssr: false })
 
 const LARGE_KEY = 'large previews'
-
-/**
- * Puts a loop into the trash; deletes it at once where it is damaged, or where storage is too full even for that: then it makes room. Returns what brings it back.
- * @throws StorageError
- */
-async function binned(id: string, sound: boolean): Promise<() => Promise<void>> {
-  if (!sound) return deleteLoop(id)
-  try {
-    await trashLoop(id, true)
-    return () => trashLoop(id, false)
-  } catch {
-    return deleteLoop(id)
-  }
-}
 
 /** All loops of this browser, playing; new ones begin here. */
 export function LibraryView() {
@@ -99,26 +88,10 @@ export function LibraryView() {
       tellTrouble('No file could be opened.', error)
     }
   }
-  const remove = async (gone: readonly LibraryEntry[]) => {
-    const restores: (() => Promise<void>)[] = []
-    try {
-      for (const { id, loop } of gone) restores.push(await binned(id, loop !== null))
-    } catch (error) {
-      toast.error((error as Error).message)
-    }
+  const deleting = useDeleting(refresh)
+  const remove = (gone: readonly LibraryEntry[]) => {
     setChosen([])
-    await refresh()
-    if (restores.length === 0) return
-    const [only] = gone
-    const said = gone.length === 1 ? (only?.loop?.name ?? 'The damaged loop') : `${restores.length} loops`
-    const restore = async () => {
-      for (const one of restores) await one()
-      await refresh()
-    }
-    toast(`${said} ${restores.length === 1 ? 'was' : 'were'} deleted.`, {
-      duration: 15_000,
-      action: { label: restores.length === 1 ? 'Bring it back' : 'Bring them back', onClick: () => void restore() },
-    })
+    return deleting.remove(gone)
   }
   const shown = onShelf(entries ?? [], typed, order)
   // What is not shown is not chosen.
@@ -199,6 +172,7 @@ export function LibraryView() {
               {problem}
             </p>
           )}
+          <DeletedLine onChange={refresh} />
           {entries === null ? (
             <p className="dim" aria-busy="true">
               Looking for your loops …
@@ -233,7 +207,7 @@ export function LibraryView() {
               />
               {trashShown && (
                 <div className="mb-6">
-                  <Trash onChange={refresh} />
+                  <Trash key={trashed} onChange={refresh} />
                 </div>
               )}
               {shown.length === 0 && <p className="dim">No loop is called so, nor any of its layers.</p>}
@@ -276,6 +250,7 @@ export function LibraryView() {
           onClose={() => setNaming(null)}
         />
       )}
+      {deleting.dialog}
       {drop.overlay}
     </div>
   )

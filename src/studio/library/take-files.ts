@@ -3,7 +3,7 @@ import { allLayers, type Loop } from '@/core/document'
 import { besideOthers, openFromFile } from '@/store/autosave'
 import { cancelClip, openClip, useClip } from '@/store/clip'
 import { clipAmong } from '@/store/clip-files'
-import { saveLoop, storedAs } from '@/store/library'
+import { heldAs, saveLoop } from '@/store/library'
 import { chooseLoopFile, problemText, readLoopFile } from '../files'
 import { bringIn, bringInModel, isPictureFile } from '../material'
 import { modelAmong } from '../model-files'
@@ -12,7 +12,7 @@ import { openTurntable } from './open-turntable'
 /** Puts a loop from a file into the library; one whose id is taken by another state of it comes in beside it. */
 async function intoLibrary(loop: Loop): Promise<Loop> {
   const kept = await besideOthers(loop)
-  if ((await storedAs(kept.id)) === null) await saveLoop(kept)
+  if ((await heldAs(kept.id)) === null) await saveLoop(kept)
   return kept
 }
 

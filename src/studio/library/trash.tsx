@@ -4,8 +4,10 @@ import { Trash2, Undo2 } from 'lucide-react'
 import { useCallback, useEffect, useState } from 'react'
 import { toast } from 'sonner'
 import { listCards } from '@/store/cards'
-import { deleteLoop, type LibraryEntry, TRASH_MS, trashLoop } from '@/store/library/list'
+import type { LibraryEntry } from '@/store/library/list'
+import { TRASH_MS, trashLoop } from '@/store/library/trash'
 import { Thumbnail } from '../playback/thumbnail'
+import { useDeleting } from './use-deleting'
 
 const DAY_MS = 24 * 3_600_000
 const daysLeft = ({ deletedAt = 0 }: LibraryEntry): number =>
@@ -23,33 +25,39 @@ export function Trash({ onChange }: { readonly onChange: () => Promise<void> }) 
     }
   }, [])
   useEffect(() => void look(), [look])
-  const act = async (work: () => Promise<unknown>) => {
+  const deleting = useDeleting(async () => {
+    await look()
+    await onChange()
+  })
+  const bringBack = async (id: string) => {
     try {
-      await work()
+      await trashLoop(id, false)
     } catch (error) {
       toast.error((error as Error).message)
     }
     await look()
     await onChange()
   }
-  const deleteAll = (gone: readonly LibraryEntry[]) =>
-    act(async () => {
-      for (const { id } of gone) await deleteLoop(id)
-    })
   if (entries === null)
     return (
       <p className="dim" aria-busy="true">
         Looking into the trash …
       </p>
     )
-  if (entries.length === 0) return <p className="dim">The trash is empty.</p>
+  if (entries.length === 0)
+    return (
+      <>
+        <p className="dim">The trash is empty.</p>
+        {deleting.dialog}
+      </>
+    )
   return (
     <section aria-label="Trash">
       <div className="mb-3 flex items-center gap-3">
         <p className="dim">
           What is here can be brought back with its history for thirty days; it takes room in this browser until then.
         </p>
-        <button type="button" className="btn btn-ghost btn-sm ms-auto" onClick={() => void deleteAll(entries)}>
+        <button type="button" className="btn btn-ghost btn-sm ms-auto" onClick={() => deleting.askToDelete(entries)}>
           Empty the trash
         </button>
       </div>
@@ -61,14 +69,10 @@ export function Trash({ onChange }: { readonly onChange: () => Promise<void> }) 
               <h2 className="truncate font-semibold">{entry.loop?.name ?? 'Damaged loop'}</h2>
               <p className="dim figures">{daysLeft(entry) === 1 ? 'one day' : `${daysLeft(entry)} days`} left</p>
               <div className="mt-2 flex gap-2">
-                <button
-                  type="button"
-                  className="btn btn-neutral btn-xs"
-                  onClick={() => void act(() => trashLoop(entry.id, false))}
-                >
+                <button type="button" className="btn btn-neutral btn-xs" onClick={() => void bringBack(entry.id)}>
                   <Undo2 size={13} aria-hidden="true" /> Bring back
                 </button>
-                <button type="button" className="btn btn-ghost btn-xs" onClick={() => void deleteAll([entry])}>
+                <button type="button" className="btn btn-ghost btn-xs" onClick={() => deleting.askToDelete([entry])}>
                   <Trash2 size={13} aria-hidden="true" /> Delete for good
                 </button>
               </div>
@@ -76,6 +80,7 @@ export function Trash({ onChange }: { readonly onChange: () => Promise<void> }) 
           </li>
         ))}
       </ul>
+      {deleting.dialog}
     </section>
   )
 }
