@@ -6,27 +6,55 @@ import type { QueueItem } from './queue-item'
 
 const queue = localforage.createInstance({ name: 'cyclon', storeName: 'queue' })
 
-const RUN = 'run'
 const loopKey = (key: string) => `loop ${key}`
 const fileKey = (id: string) => `file ${id}`
+const itemKey = (id: string) => `item ${id}`
+/** All files of a run in one list, as older versions kept them. */
+const RUN = 'run'
 
-/** The files of a run, without how far each of them is. */
-export const keepRun = (items: readonly QueueItem[]): Promise<unknown> =>
-  queue.setItem(
-    RUN,
-    items.map((item) => ({ ...item, progress: null })),
-  )
+/** A file of the run as it is stored: each by itself, so that tabs do not write over each other's. */
+interface StoredItem {
+  /** Files are written in this order. */
+  readonly order: number
+  readonly item: QueueItem
+}
+/** How far a file is, is not kept: one that is being written waits, should its page go away. */
+const asStored = (order: number, item: QueueItem): StoredItem => ({
+  order,
+  item: { ...item, progress: null, state: item.state === 'writing' ? 'waiting' : item.state },
+})
 
-/** The files of the run that was kept; what was being written waits again. What another version stored, and this one cannot read, is left out. */
+/** All that is stored of the run, in its order. */
+async function storedItems(): Promise<StoredItem[]> {
+  const found: StoredItem[] = []
+  await queue.iterate<StoredItem, void>((stored, key) => {
+    if (key.startsWith(itemKey(''))) found.push(stored)
+  })
+  return found.sort((a, b) => a.order - b.order)
+}
+
+/** Parts the list that an older version kept into its files; each is there before the list goes. */
+const partOldRun = (): Promise<void> =>
+  alone(async () => {
+    const run = await queue.getItem<unknown>(RUN)
+    if (!Array.isArray(run)) return
+    for (const [order, item] of run.entries()) {
+      const { id } = (item ?? {}) as Partial<QueueItem>
+      if (typeof id === 'string') await queue.setItem(itemKey(id), asStored(order - run.length, item as QueueItem))
+    }
+    await queue.removeItem(RUN)
+  })
+
+/** The files of the run. What another version stored, and this one cannot read, is left out. */
 export async function keptRun(): Promise<QueueItem[]> {
-  const stored = await queue.getItem<unknown>(RUN)
-  if (!Array.isArray(stored) || stored.length === 0) return []
+  if ((await queue.getItem<unknown>(RUN)) !== null) await partOldRun()
+  const stored = await storedItems()
+  if (stored.length === 0) return []
   const { itemSchema } = await import('./queue-schema')
-  const items = stored.flatMap((item): QueueItem[] => {
-    const { success, data } = itemSchema.safeParse(item)
+  return stored.flatMap(({ order, item }): QueueItem[] => {
+    const { success, data } = itemSchema.safeParse(asStored(order, item).item)
     return success ? [data as unknown as QueueItem] : []
   })
-  return items.map((item) => (item.state === 'writing' ? { ...item, state: 'waiting' } : item))
 }
 
 /** A loop as it was when it was put into the queue, and the ids of the assets that it is drawn from. */
@@ -35,11 +63,48 @@ interface QueuedLoop {
   readonly assets: readonly string[]
 }
 
-/** Keeps a loop as it is, its files first. */
-export const keepQueued = (key: string, loop: Loop): Promise<unknown> =>
+/**
+ * Adds files to the run, the loops that they are of first, by their keys.
+ * @throws Error where the browser keeps nothing more; then none of them is there
+ */
+export const addToRun = (loops: ReadonlyMap<string, Loop>, items: readonly QueueItem[]): Promise<void> =>
   alone(async () => {
-    const assets = await keepAssets(loop.media)
-    await queue.setItem(loopKey(key), { loop, assets } satisfies QueuedLoop)
+    const last = (await storedItems()).at(-1)?.order ?? 0
+    const keys: string[] = []
+    try {
+      for (const [key, loop] of loops) {
+        const assets = await keepAssets(loop.media)
+        keys.push(loopKey(key))
+        await queue.setItem(loopKey(key), { loop, assets } satisfies QueuedLoop)
+      }
+      for (const [i, item] of items.entries()) {
+        keys.push(itemKey(item.id))
+        await queue.setItem(itemKey(item.id), asStored(last + 1 + i, item))
+      }
+    } catch (error) {
+      for (const key of keys.reverse()) await queue.removeItem(key).catch(() => {})
+      throw error
+    }
+  })
+
+/** Keeps what became of a file, and the file itself; neither where another tab has taken it out of the run. @returns whether it was still there */
+export const keepDone = (item: QueueItem, file: StoredFile | null): Promise<boolean> =>
+  alone(async () => {
+    const stored = await queue.getItem<StoredItem>(itemKey(item.id))
+    if (!stored) return false
+    if (file) await queue.setItem(fileKey(item.id), file)
+    await queue.setItem(itemKey(item.id), asStored(stored.order, item))
+    return true
+  })
+
+/** Takes files out of the run, and lets go of what none of the others needs. */
+export const removeFromRun = (ids: readonly string[]): Promise<void> =>
+  alone(async () => {
+    for (const id of ids) await queue.removeItem(itemKey(id))
+    const used = new Set(
+      (await storedItems()).flatMap(({ item }) => [itemKey(item.id), loopKey(item.loopKey), fileKey(item.id)]),
+    )
+    for (const key of await queue.keys()) if (!used.has(key)) await queue.removeItem(key)
   })
 
 /** Ids of the assets that loops in the queue are drawn from. */
@@ -69,14 +134,7 @@ interface StoredFile {
   readonly bytes: Uint8Array<ArrayBuffer>
   readonly type: string
 }
-export const keepFile = (id: string, file: StoredFile): Promise<unknown> => queue.setItem(fileKey(id), file)
 export async function keptFile(id: string): Promise<Blob | null> {
   const file = await queue.getItem<StoredFile>(fileKey(id))
   return file && new Blob([file.bytes], { type: file.type })
-}
-
-/** Lets go of the loops and files that no file of the run needs. */
-export async function tidyQueue(items: readonly QueueItem[]): Promise<void> {
-  const used = new Set([RUN, ...items.flatMap(({ id, loopKey: key }) => [loopKey(key), fileKey(id)])])
-  for (const key of await queue.keys()) if (!used.has(key)) await queue.removeItem(key)
 }

@@ -55,10 +55,20 @@ const opened = async () => {
   return import('./queue')
 }
 
+const storage = localforage.createInstance({ name: 'cyclon', storeName: 'queue' })
+/** How far the files of the run are, as it is stored. */
+async function storedStates(): Promise<string[]> {
+  const found: { readonly order: number; readonly item: QueueItem }[] = []
+  await storage.iterate<(typeof found)[number], void>((stored, key) => {
+    if (key.startsWith('item ')) found.push(stored)
+  })
+  return found.sort((a, b) => a.order - b.order).map(({ item }) => item.state)
+}
+
 describe('the queue', () => {
   beforeEach(async () => {
     asked.length = 0
-    await localforage.createInstance({ name: 'cyclon', storeName: 'queue' }).clear()
+    await storage.clear()
   })
   afterEach(() => vi.restoreAllMocks())
 
@@ -106,10 +116,7 @@ describe('the queue', () => {
     await asksFor(1)
     asked[0]?.files[0]?.done(written())
     await vi.waitFor(async () => {
-      const stored = await localforage
-        .createInstance({ name: 'cyclon', storeName: 'queue' })
-        .getItem<QueueItem[]>('run')
-      expect(stored?.[0]?.state).toBe('done')
+      expect((await storedStates())[0]).toBe('done')
     })
     const second = await opened()
     await second.recallQueue()
@@ -140,18 +147,96 @@ describe('the queue', () => {
   })
   it('lets go of the loops and files that nothing needs any more', async () => {
     const { clearQueue, enqueue, startQueue, useQueue } = await opened()
-    const storage = localforage.createInstance({ name: 'cyclon', storeName: 'queue' })
     await enqueue(wanted('a', 'b'))
     const run = startQueue()
     await asksFor(1)
     for (const { done } of asked[0]?.files ?? []) done(written())
     await run
-    expect((await storage.keys()).length).toBe(4)
+    expect((await storage.keys()).length).toBe(5)
     await clearQueue(useQueue.getState().items[0]?.id)
     expect((await storage.keys()).length).toBe(3)
     await clearQueue()
-    expect(await storage.keys()).toEqual(['run'])
+    expect(await storage.keys()).toEqual([])
     expect(useQueue.getState().items).toEqual([])
+  })
+  it('is one for all tabs: each adds to it, and the one that writes goes on with what another put in', async () => {
+    const [first, second] = [await opened(), await opened()]
+    await Promise.all([first.recallQueue(), second.recallQueue()])
+    await first.enqueue(wanted('a'))
+    const run = first.startQueue()
+    await asksFor(1)
+    await second.enqueue(wanted('b', 'c'))
+    expect(second.useQueue.getState().items.map(({ name }) => name)).toEqual(['a', 'b', 'c'])
+    asked[0]?.files[0]?.done(written())
+    await asksFor(2)
+    expect(asked[1]?.jobs.map(({ name }) => name)).toEqual(['b', 'c'])
+    for (const { done } of asked[1]?.files ?? []) done(written())
+    await run
+    expect(await storedStates()).toEqual(['done', 'done', 'done'])
+    const third = await opened()
+    await third.recallQueue()
+    for (const item of third.useQueue.getState().items) expect(await third.fileOf(item)).toBeInstanceOf(Blob)
+  })
+  it('loses nothing to a tab that empties what it shows: what another put in since stays, and what it took out is not written', async () => {
+    const [first, second] = [await opened(), await opened()]
+    await first.enqueue(wanted('a', 'b'))
+    await second.recallQueue()
+    await first.enqueue(wanted('c'))
+    const run = first.startQueue()
+    await asksFor(1)
+    await second.clearQueue()
+    expect(await storedStates()).toEqual(['waiting'])
+    for (const { done } of asked[0]?.files ?? []) done(written())
+    await asksFor(2)
+    expect(asked[1]?.jobs.map(({ name }) => name)).toEqual(['c'])
+    asked[1]?.files[0]?.done(written())
+    await run
+    expect(first.useQueue.getState().items.map(({ name, state }) => [name, state])).toEqual([['c', 'done']])
+    // The file, what it is of, and its place in the run.
+    expect((await storage.keys()).map((key) => key.split(' ')[0]).sort()).toEqual(['file', 'item', 'loop'])
+  })
+  it.each([1, 2, 3])('takes all files that are put in, or none, when write %d fails', async (failing) => {
+    const { enqueue, useQueue } = await opened()
+    await enqueue(wanted('before'))
+    const keys = await storage.keys()
+    let writes = 0
+    const put = IDBObjectStore.prototype.put
+    vi.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(function (this: IDBObjectStore, ...args) {
+      if (++writes === failing) throw new DOMException('no room left', 'QuotaExceededError')
+      return put.apply(this, args)
+    })
+    await expect(enqueue(wanted('a', 'b'))).rejects.toThrow('no room left')
+    expect(await storage.keys()).toEqual(keys)
+    expect(useQueue.getState().items.map(({ name }) => name)).toEqual(['before'])
+  })
+  it('tries nothing for ever that fails where not even that can be kept', async () => {
+    const { enqueue, startQueue, useQueue } = await opened()
+    await enqueue(wanted('a'))
+    const run = startQueue()
+    await asksFor(1)
+    vi.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(() => {
+      throw new DOMException('no room left', 'QuotaExceededError')
+    })
+    asked[0]?.files[0]?.done(written())
+    await run
+    expect(asked).toHaveLength(1)
+    expect(useQueue.getState().items).toMatchObject([{ state: 'failed', problem: expect.stringContaining('no room') }])
+    // On the next page it waits.
+    expect(await storedStates()).toEqual(['waiting'])
+  })
+  it('goes on with the list that an older version kept', async () => {
+    const first = await opened()
+    await first.enqueue(wanted('a', 'b'))
+    const { items } = first.useQueue.getState()
+    for (const { id } of items) await storage.removeItem(`item ${id}`)
+    await storage.setItem('run', [{ ...items[0], state: 'writing' }, { ...items[1], state: 'done' }, 'torn'])
+    const second = await opened()
+    await second.recallQueue()
+    expect(second.useQueue.getState().items.map(({ name, state }) => [name, state])).toEqual([
+      ['a', 'waiting'],
+      ['b', 'done'],
+    ])
+    expect(await storage.keys()).not.toContain('run')
   })
   it('tells how much is done, and how long the rest takes', async () => {
     const { secondsLeft, shareDone } = await opened()

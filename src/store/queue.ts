@@ -7,7 +7,8 @@ import type { ExportedFile } from '@/workers/export.worker'
 import type { FileJob } from '@/workers/file-job'
 import type { Writing } from '@/workers/writing'
 import type { QueueItem } from './queue-item'
-import { keepFile, keepQueued, keepRun, keptFile, keptRun, queuedLoop, tidyQueue } from './queue-storage'
+import { addToRun, keepDone, keptFile, keptRun, queuedLoop, removeFromRun } from './queue-storage'
+import { tabs } from './tabs'
 
 export type { QueueItem, QueueResult } from './queue-item'
 
@@ -48,7 +49,7 @@ export function secondsLeft({ items, since }: Pick<QueueState, 'items' | 'since'
 
 /** Held by the tab that writes, as long as it does; browsers let go of it with the tab. */
 const LOCK = 'cyclon queue'
-const BUSY = 'Another tab is writing files. Go on there, or wait until it is done.'
+const BUSY = 'Another tab is writing files; it goes on with all that wait.'
 const hasLocks = () => typeof navigator !== 'undefined' && navigator.locks !== undefined
 
 /** Whether another tab is writing files just now. */
@@ -67,14 +68,28 @@ async function alone<T>(work: () => Promise<T>): Promise<T> {
   })
 }
 
-/** Brings back the run that a page before this one left; once. A run that another tab is at is left to it. */
+const others = tabs('cyclon queue')
+/** Files that failed where not even that could be kept: they are not tried again by this page. */
+const unkept = new Map<string, QueueItem>()
+
+/** Shows the run as it is stored, but for what is being written here. */
+async function refresh(): Promise<void> {
+  const stored = await keptRun()
+  setState(({ items }) => {
+    const writing = new Map(items.flatMap((item) => (item.state === 'writing' ? [[item.id, item] as const] : [])))
+    return { items: stored.map((item) => writing.get(item.id) ?? unkept.get(item.id) ?? item) }
+  })
+}
+
+/** Brings the run that is stored, whichever page put files into it, and follows it from then on. */
 let asked: Promise<void> | null = null
 export const recallQueue = (): Promise<void> => {
-  asked ??= busyElsewhere().then(async (busy) => {
-    const items = busy ? [] : await keptRun().catch(() => [])
-    if (getState().items.length > 0) return
-    setState({ items, interrupted: items.some(({ state }) => state === 'waiting') })
-  })
+  asked ??= (async () => {
+    others.hear(() => void refresh().catch(() => {}))
+    await refresh().catch(() => {})
+    const waits = getState().items.some(({ state }) => state === 'waiting')
+    setState({ interrupted: waits && !(await busyElsewhere()) })
+  })()
   return asked
 }
 
@@ -85,18 +100,11 @@ export interface Wanted {
   readonly name: string
 }
 
-/** Puts files into the queue, with their loops as they are now. @throws Error where the browser keeps nothing more */
+/** Puts files into the queue, with their loops as they are now. @throws Error where the browser keeps nothing more; then none of them is there */
 export async function enqueue(wanted: readonly Wanted[]): Promise<void> {
   await recallQueue()
-  if (await busyElsewhere()) throw new Error(BUSY)
   const keys = new Map<Loop, string>()
-  for (const { loop } of wanted) {
-    if (keys.has(loop)) continue
-    const key = newId()
-    keys.set(loop, key)
-    loops.set(key, loop)
-    await keepQueued(key, loop)
-  }
+  for (const { loop } of wanted) if (!keys.has(loop)) keys.set(loop, newId())
   const items = wanted.map(
     ({ loop, settings, name }): QueueItem => ({
       id: newId(),
@@ -110,8 +118,10 @@ export async function enqueue(wanted: readonly Wanted[]): Promise<void> {
       result: null,
     }),
   )
-  setState((queue) => ({ items: [...queue.items, ...items] }))
-  await keepRun(getState().items)
+  await addToRun(new Map([...keys].map(([loop, key]) => [key, loop])), items)
+  for (const [loop, key] of keys) loops.set(key, loop)
+  await refresh()
+  others.tell()
 }
 
 async function loopOf(item: QueueItem): Promise<Loop | null> {
@@ -122,15 +132,15 @@ async function loopOf(item: QueueItem): Promise<Loop | null> {
 
 /** The files that wait and can be written from the frames of the first of them. */
 async function nextGroup(): Promise<{ items: QueueItem[]; jobs: FileJob[] } | null> {
+  // Other tabs may have put files in, or taken some out.
+  await refresh()
   const waiting = getState().items.filter(({ state }) => state === 'waiting')
   const [first] = waiting
   if (!first) return null
   const loop = await loopOf(first)
   if (!loop) {
-    change(first.id, {
-      state: 'failed',
-      problem: 'Its loop is no longer in this browser. Open the loop and put the file into the queue again.',
-    })
+    const problem = 'Its loop is no longer in this browser. Open the loop and put the file into the queue again.'
+    await settle({ ...first, state: 'failed', problem }, null)
     return nextGroup()
   }
   const { sameFrames } = await import('@/workers/file-job')
@@ -147,18 +157,29 @@ const failures = ({ lines }: Proof): string =>
     .map(({ what, expected, found }) => `${what}: ${found} in place of ${expected}`)
     .join('; ')
 
+/** Keeps what became of a file, and shows it. */
+async function settle(item: QueueItem, file: Parameters<typeof keepDone>[1]): Promise<void> {
+  if (!(await keepDone(item, file))) setState(({ items }) => ({ items: items.filter(({ id }) => id !== item.id) }))
+  else change(item.id, item)
+  others.tell()
+}
+
 async function finish(item: QueueItem, loop: Loop, file: Promise<ExportedFile>): Promise<void> {
   try {
     const { bytes, ...result } = await file
-    await keepFile(item.id, { bytes, type: result.type })
     const problem = result.proof.holds ? null : failures(result.proof)
     const seconds = (loop.length * loop.rate.den * item.settings.repeats) / loop.rate.num
-    const done = { result: { ...result, size: bytes.length, seconds }, problem, progress: null }
-    change(item.id, { ...done, state: problem ? 'failed' : 'done' })
+    const done = { ...item, result: { ...result, size: bytes.length, seconds }, problem, progress: null }
+    await settle({ ...done, state: problem ? 'failed' : 'done' }, { bytes, type: result.type })
   } catch (error) {
-    change(item.id, { state: 'failed', problem: (error as Error).message, progress: null })
+    // What was stopped waits again.
+    if (!getState().items.some(({ id, state }) => id === item.id && state === 'writing')) return
+    const failed = { ...item, state: 'failed', problem: (error as Error).message, progress: null } as const
+    await settle(failed, null).catch(() => {
+      unkept.set(item.id, failed)
+      change(item.id, failed)
+    })
   }
-  await keepRun(getState().items).catch(() => {})
 }
 
 /** Writes what waits, group by group, until nothing does or it is stopped. @throws Error where another tab writes */
@@ -222,16 +243,15 @@ export function stopQueue(): void {
     items: items.map((item) => (item.state === 'writing' ? { ...item, state: 'waiting', progress: null } : item)),
   }))
   stop()
-  void keepRun(getState().items).catch(() => {})
 }
 
-/** Takes files out of the queue: one, or all of them. */
+/** Takes files out of the queue: one, or all that are shown. @throws Error where storage cannot be used */
 export async function clearQueue(id?: string): Promise<void> {
   if (!id) stopQueue()
-  setState(({ items }) => ({ items: id ? items.filter((item) => item.id !== id) : [], interrupted: false }))
-  const { items } = getState()
-  await keepRun(items)
-  await tidyQueue(items)
+  const gone = id ? [id] : getState().items.map((item) => item.id)
+  await removeFromRun(gone)
+  setState(({ items }) => ({ items: items.filter((item) => !gone.includes(item.id)), interrupted: false }))
+  others.tell()
 }
 
 /** A file that has been written, as it lies in this browser. */

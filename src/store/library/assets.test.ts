@@ -104,7 +104,7 @@ describe('the files of loops', () => {
     const own = await pageWithClip()
     await own.saveLoop(withClip('source'))
     await own.saveLoop({ ...withClip('variant'), id: 'night' })
-    await own.keepQueued('k', withClip('as it was'))
+    await own.addToRun(new Map([['k', withClip('as it was')]]), [])
     await own.deleteLoop('quay')
     await own.deleteLoop('night')
     await own.list()
@@ -112,7 +112,7 @@ describe('the files of loops', () => {
     const next = await page()
     expect((await next.queuedLoop('k'))?.media).toEqual([clip])
     expect(await next.textOf(frames, 1)).toBe('after')
-    await next.tidyQueue([])
+    await next.removeFromRun([])
     await next.list()
     expect(await kept()).toEqual([])
   })
@@ -203,7 +203,12 @@ describe('a save with files that breaks off', () => {
       },
     })
     const other = await page()
-    await Promise.all([own.saveLoop(withClip('c')), other.list(), own.keepQueued('k', withClip('c')), other.list()])
+    await Promise.all([
+      own.saveLoop(withClip('c')),
+      other.list(),
+      own.addToRun(new Map([['k', withClip('c')]]), []),
+      other.list(),
+    ])
     vi.unstubAllGlobals()
     expect(await kept()).toEqual(all)
   })
