@@ -52,6 +52,17 @@ describe('what is found in a clip', () => {
     expect(found.findings.map(({ kind }) => kind).slice(0, 3)).toEqual(['blank-frame', 'jumps', 'repeats-a-frame'])
     expect(found.sound).toBe(false)
   })
+  it('names two frames in a row that do not belong, and not three: those are a part of the loop', () => {
+    const negative = (picture: Picture): Picture => ({
+      ...picture,
+      data: picture.data.map((v, i) => (i % 4 === 3 ? v : 255 - v)),
+    })
+    const foreign = (count: number) =>
+      shown('turning', steady(24)).map((picture, n) => (n >= 9 && n < 9 + count ? negative(picture) : picture))
+    const stray = (count: number) =>
+      judge(foreign(count)).findings.flatMap(({ kind, frame }) => (kind === 'stray-frame' ? [frame] : []))
+    expect([stray(1), stray(2), stray(3)]).toEqual([[9], [9, 10], []])
+  })
   it('hints at a shorter loop inside, with its length', () => {
     const twice = [...shown('sliding', steady(12)), ...shown('sliding', steady(12))]
     const { findings, sound } = judge(twice)

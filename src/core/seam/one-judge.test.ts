@@ -215,6 +215,41 @@ describe('what is meant', () => {
       expect(verdict(withMeant(meant, id, 'x', 'cut', false))).toBe('jumps')
     }
   })
+  it('of a rest does not explain that another motion rests at the same frame', () => {
+    const loop: Loop = { ...quay, layers: [beam(rested), beam(slow)] }
+    const [first, second] = checkMotions(loop)
+    if (!first || !second) throw new Error('both beams turn')
+    // The second slows down to a quarter of its greatest speed: not so far that it is said to hesitate by itself.
+    const eased = {
+      ...second,
+      hesitates: false,
+      speeds: second.speeds.map((speed) => Math.max(speed, 0.25 * Math.max(...second.speeds))),
+    }
+    const pictures = { ...judged(framesOf(loop)).seam, verdict: 'hesitates', frame: 29 } as const
+    expect(judgeLoop(loop, [first, eased], pictures).verdict).toBe('hesitates')
+    expect(judgeLoop(loop, [first, { ...eased, evenness: null }], pictures).verdict).toBe('closes')
+    expect(judgeLoop(loop, [first], pictures).verdict).toBe('closes')
+  })
+  it('is an event that hides what has grown large until it is small again', () => {
+    const swell: Motion = {
+      keys: [
+        { at: 0, value: 6, ease: 'linear' },
+        { at: 1, value: 120, ease: 'linear' },
+      ],
+      after: 'alternate',
+      period: { cycles: 2 },
+      phase: 0,
+    }
+    const events = { opacity: { value: 0, frames: 14, at: [0.5], cycles: 1 } }
+    const disc = (more: Partial<Layer>) =>
+      moving('ellipse', { x: 120, fill: '#f2b54a' }, { width: swell, height: swell }, more)
+    const loop: Loop = { ...quay, layers: [disc({ events })] }
+    expect(all(loop)).toMatchObject({ file: 'jumps', compose: { verdict: 'closes' } })
+    // The same pictures in a document that holds no event are a jump.
+    expect(judgeLoop({ ...quay, layers: [disc({})] }, checkMotions(loop), judged(framesOf(loop)).seam).verdict).toBe(
+      'jumps',
+    )
+  })
   it('is an event wherever it begins: three dots that blink in turn close at every phase', () => {
     for (const begins of [0, 5, 11, 29]) {
       const layers = [0, 1, 2].map((i) =>
