@@ -1,6 +1,9 @@
+import 'fake-indexeddb/auto'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { formatLoop, type Loop } from '@/core/document'
 import { begunLoop, excerptOf, newLayer } from '@/core/edit'
+import { madeAsset, type StillPicture } from '@/core/media'
+import { pierOf } from '@/core/testing/media'
 import { currentLoop, openLoop, undo } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
 import { copy, cut, drawingOf, layersIn, paste, pasted } from './clipboard'
@@ -43,18 +46,18 @@ describe('a drawing of layers', () => {
     const text = await drawingOf(excerpt)
     expect(text.startsWith('<svg')).toBe(true)
     expect(text.trimEnd().endsWith('</svg>')).toBe(true)
-    expect(layersIn(text)).toEqual(excerpt)
+    expect(await layersIn(text)).toEqual(excerpt)
   })
   it('is none in another text, and damaged ones are refused', async () => {
-    expect(layersIn('')).toBeNull()
-    expect(layersIn('<svg></svg>')).toBeNull()
+    expect(await layersIn('')).toBeNull()
+    expect(await layersIn('<svg></svg>')).toBeNull()
     const text = await drawingOf(
       excerptOf(
         begun(),
         begun().layers.map(({ id }) => id),
       ),
     )
-    expect(() => layersIn(text.replace('"version"', '"ersion"'))).toThrow()
+    await expect(layersIn(text.replace('"version"', '"ersion"'))).rejects.toThrow()
   })
 })
 
@@ -90,5 +93,49 @@ describe('layers that are copied', () => {
     await pasted([], 'some words')
     await pasted([], '<svg><metadata id="cyclon-layers">{ no JSON</metadata></svg>')
     expect(formatLoop(currentLoop() as Loop)).toBe(before)
+  })
+})
+
+describe('layers that show a file', () => {
+  const showing = (medium: StillPicture): Loop => ({
+    ...begun(),
+    media: [medium],
+    layers: [
+      { ...newLayer('picture', 'Pier', { picture: medium.id }), id: 'pier-layer' },
+      { ...newLayer('ellipse', 'Lamp'), id: 'lamp-layer' },
+    ],
+  })
+  const png = Uint8Array.from(
+    atob('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=='),
+    (letter) => letter.charCodeAt(0),
+  )
+  it('are whole in another browser: the file comes with them', async () => {
+    openLoop(showing(pierOf({ file: await madeAsset('image/png', png) })))
+    select('Pier', 'Lamp')
+    await copy()
+    // Another browser has nothing at hand.
+    vi.resetModules()
+    const [there, { openLoop: openThere, currentLoop: loopThere }, media] = [
+      await import('./clipboard'),
+      await import('@/store/document'),
+      await import('@/core/media'),
+    ]
+    openThere({ ...begun(), layers: [] })
+    await there.pasted([], system.text)
+    const pasted = loopThere()
+    expect(pasted?.layers.map(({ name }) => name)).toEqual(['Pier', 'Lamp'])
+    const [asset] = media.assetsIn(pasted?.media ?? [])
+    expect((await media.fileOf(asset?.id ?? ''))?.size).toBe(png.length)
+  })
+  it('are left out where it is nowhere, and the others are pasted', async () => {
+    const { toast } = await import('sonner')
+    const said = vi.spyOn(toast, 'error')
+    // As where the file was too large for the clipboard.
+    const text = `<svg><metadata id="cyclon-layers">${formatLoop(showing(pierOf()))}</metadata></svg>`
+    openLoop({ ...begun(), layers: [] })
+    await pasted([], text)
+    expect(names()).toEqual(['Lamp'])
+    expect(currentLoop()?.media).toEqual([])
+    expect(said.mock.calls[0]?.[0]).toContain('“Pier” is not in this browser')
   })
 })

@@ -1,6 +1,8 @@
 import { toast } from 'sonner'
+import { fromBase64, toBase64 } from '@/core/base64'
 import { formatLoop, type Loop, parseLoop, removeLayers } from '@/core/document'
 import { excerptOf, pasteLayers } from '@/core/edit'
+import { assetsIn, fileOf, type Medium } from '@/core/media'
 import { changeLoop, currentLoop, documentStore } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
 import { copyShownKeys, pasteCopiedKeys } from './commands/motion'
@@ -8,6 +10,10 @@ import { copyShownKeys, pasteCopiedKeys } from './commands/motion'
 /** Where layers stand in the drawing that is copied: other programs see the drawing, Cyclon its layers. */
 const OPENS = '<metadata id="cyclon-layers">'
 const CLOSES = '</metadata>'
+/** Layers with the files that they show are a project archive, in base64, behind this. */
+const ARCHIVE = 'zip:'
+/** Files of layers are copied with them up to this size, bytes: clipboards hold text. */
+const LARGEST_COPIED = 16 * 1024 * 1024
 
 /** What the clipboard of the system holds where keys were copied, which stay in this page. */
 const KEYS_COPIED = 'keys of a motion in Cyclon'
@@ -28,7 +34,17 @@ const escaped = (text: string): string => text.replaceAll('&', '&amp;').replaceA
 const unescaped = (text: string): string =>
   text.replaceAll('&lt;', '<').replaceAll('&gt;', '>').replaceAll('&amp;', '&')
 
-/** A drawing (SVG) of layers that holds the layers themselves, too. */
+const sizeOf = (media: readonly Medium[]): number => assetsIn(media).reduce((sum, { bytes }) => sum + bytes, 0)
+
+/** Media of which a file is neither in this browser nor came with them. */
+async function missingOf(media: readonly Medium[]): Promise<Medium[]> {
+  const missing: Medium[] = []
+  for (const medium of media)
+    for (const { id } of assetsIn([medium])) if (!missing.includes(medium) && !(await fileOf(id))) missing.push(medium)
+  return missing
+}
+
+/** A drawing (SVG) of layers that holds the layers themselves, too, and the files that they show unless those are large. */
 export async function drawingOf(excerpt: Loop): Promise<string> {
   // Comes when layers are copied first.
   const [{ svgOf }, { embeddedPictures }] = await Promise.all([
@@ -37,14 +53,23 @@ export async function drawingOf(excerpt: Loop): Promise<string> {
   ])
   const svg = svgOf(excerpt, 1, await embeddedPictures(excerpt))
   const end = svg.lastIndexOf('</svg>')
-  return `${svg.slice(0, end)}${OPENS}${escaped(formatLoop(excerpt))}${CLOSES}${svg.slice(end)}`
+  const { media } = excerpt
+  const holdsFiles = media.length > 0 && sizeOf(media) <= LARGEST_COPIED && (await missingOf(media)).length === 0
+  const layers = holdsFiles
+    ? `${ARCHIVE}${toBase64(await (await import('@/codecs/project')).zipProject(excerpt))}`
+    : escaped(formatLoop(excerpt))
+  return `${svg.slice(0, end)}${OPENS}${layers}${CLOSES}${svg.slice(end)}`
 }
 
-/** The layers that stand in a text; null where none do. @throws LoopFileError where they are damaged */
-export function layersIn(text: string): Loop | null {
+/** The layers that stand in a text, their files taken to hand; null where none do. @throws LoopFileError where they are damaged */
+export async function layersIn(text: string): Promise<Loop | null> {
   const from = text.indexOf(OPENS)
   const to = text.indexOf(CLOSES, from)
-  return from < 0 || to < 0 ? null : parseLoop(unescaped(text.slice(from + OPENS.length, to)))
+  if (from < 0 || to < 0) return null
+  const layers = text.slice(from + OPENS.length, to)
+  if (!layers.startsWith(ARCHIVE)) return parseLoop(unescaped(layers))
+  const { unzipProject } = await import('@/codecs/project')
+  return unzipProject(fromBase64(layers.slice(ARCHIVE.length)))
 }
 
 /** Copies the chosen keys of the motion that is shown; where none are chosen, the selected layers. */
@@ -84,8 +109,8 @@ async function pasteText(text: string): Promise<void> {
     // What the system has not taken is newer than what it holds.
     const own = latest && !latest.told ? latest.text : text || (latest?.text ?? '')
     if (own === KEYS_COPIED) return pasteCopiedKeys()
-    const excerpt = layersIn(own)
-    if (excerpt) return pasteExcerpt(excerpt)
+    const excerpt = await layersIn(own)
+    if (excerpt) return await pasteExcerpt(excerpt)
     if (/^(<\?xml|<svg|<!--)/.test(own.trimStart())) {
       const { bringIn } = await import('./material')
       return await bringIn([new File([own], 'Pasted.svg', { type: 'image/svg+xml' })])
@@ -96,7 +121,22 @@ async function pasteText(text: string): Promise<void> {
   }
 }
 
-function pasteExcerpt(excerpt: Loop): void {
+/** Pastes layers; those that show files which are not here are left out, which is said. */
+async function pasteExcerpt(copied: Loop): Promise<void> {
+  const missing = await missingOf(copied.media)
+  const isWhole = (id: string) => excerptOf(copied, [id]).media.every((medium) => !missing.includes(medium))
+  const whole = copied.layers.flatMap(({ id }) => (isWhole(id) ? [id] : []))
+  if (missing.length > 0)
+    toast.error(
+      `${missing.map(({ name }) => `“${name}”`).join(', ')} ${missing.length === 1 ? 'is' : 'are'} not in this browser, and too large for the clipboard.`,
+      {
+        description:
+          'The layers that show it were left out. Save the loop to a file where they were copied, and open that here.',
+        duration: 12_000,
+      },
+    )
+  if (whole.length === 0) return
+  const excerpt = missing.length > 0 ? excerptOf(copied, whole) : copied
   let pasted: string[] = []
   const { inside } = documentStore.getState()
   const changed = changeLoop((loop) => {

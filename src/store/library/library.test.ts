@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto'
 import localforage from 'localforage'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { readAllStored } from '@/core/edit'
+import { makeVariant, NO_CHANGE, readAllStored } from '@/core/edit'
 import { quay as loop } from '@/core/testing/quay'
 import type { History } from '../document'
 import {
@@ -205,5 +205,39 @@ describe('the library', () => {
     expect((await loadLoop('quay'))?.loop.note).toBe('For the pier.')
     // A tab that has it open notices.
     await expect(saveAt(named('d'), undefined, revision)).rejects.toThrow(ConflictError)
+  })
+
+  describe('a variant', () => {
+    const bluer = { ...loop, background: '#123456' }
+    const follower = () => makeVariant(loop, 'Night', { ...NO_CHANGE, faster: 2 }, 'night')
+    const shown = async () => (await loadLoop('night'))?.loop.background
+    const listed = async () => (await listLoops(readHere)).find(({ id }) => id === 'night')?.loop?.background
+
+    it('follows its source into the trash, in a list and where it is opened', async () => {
+      await saveLoop(loop)
+      await saveLoop(follower())
+      await saveLoop(bluer)
+      await trashLoop('quay', true)
+      expect([await shown(), await listed()]).toEqual(['#123456', '#123456'])
+    })
+    it('stays as it was seen last, its revision too, when its source is deleted for good or has been in the trash too long', async () => {
+      for (const goes of [
+        async () => void (await deleteLoop('quay')),
+        async () => {
+          await trashLoop('quay', true)
+          vi.spyOn(Date, 'now').mockReturnValue(Date.now() + TRASH_MS + 1000)
+          await listLoops(readHere)
+          vi.restoreAllMocks()
+        },
+      ]) {
+        await store('loops').clear()
+        await saveLoop(loop)
+        const revision = await saveAt(follower())
+        await saveLoop(bluer)
+        await goes()
+        expect(await heldAs('quay')).toBeNull()
+        expect([await shown(), await listed(), await revisionOf('night')]).toEqual(['#123456', '#123456', revision])
+      }
+    })
   })
 })

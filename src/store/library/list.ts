@@ -2,6 +2,7 @@ import type { LoopRead } from '@/core/edit'
 import { alone } from '../alone'
 import { keepOnly, upToDate } from '../assets'
 import { queuedAssets } from '../queue-storage'
+import { keepFollowers, sourceOf } from './followers'
 import { historyKeys } from './history'
 import { histories, type LoopRecord, loops, notes, stored } from './records'
 import { savedTime, TRASH_MS } from './trash'
@@ -9,10 +10,14 @@ import { savedTime, TRASH_MS } from './trash'
 /** A loop in the library; one whose record is damaged has no loop, but is kept and can be deleted. */
 export type LibraryEntry = { readonly id: string; readonly savedAt: number; readonly deletedAt?: number } & LoopRead
 
+/** What was stored under an id, unread. */
+interface Raw {
+  readonly id: string
+  readonly raw: unknown
+}
+
 /** Reads what was stored under some ids, in their order. */
-export type ReadAll = (
-  stored: readonly { readonly id: string; readonly raw: unknown }[],
-) => Promise<readonly LoopRead[]>
+export type ReadAll = (stored: readonly Raw[]) => Promise<readonly LoopRead[]>
 
 /**
  * All loops of the library, the last saved first, or those in its trash, the last deleted first; variants as their sources are now. What has been in the
@@ -23,25 +28,27 @@ export type ReadAll = (
 export async function listLoops(read: ReadAll, from: 'library' | 'trash' = 'library'): Promise<LibraryEntry[]> {
   const found: { readonly id: string; readonly savedAt: number; readonly deletedAt?: number; readonly raw: unknown }[] =
     []
-  const old: string[] = []
+  const old = await expired()
+  if (old.size > 0) await keepFollowers(old)
+  /** What lies on the other side, which variants here may follow. */
+  const beside = new Map<string, unknown>()
   await alone(async () => {
+    const gone: string[] = []
     const used = new Set<string>()
     const media = new Set<string>()
     await stored(() =>
       loops.iterate<Partial<LoopRecord> | null, void>((record, id) => {
         const { deletedAt } = record ?? {}
-        if (deletedAt !== undefined && deletedAt < Date.now() - TRASH_MS) {
-          old.push(id)
-          return
-        }
+        if (isExpired(record) && old.has(id)) return void gone.push(id)
         const savedAt = savedTime(record)
         if ((deletedAt !== undefined) === (from === 'trash'))
           found.push({ id, savedAt, raw: record?.loop, ...(deletedAt !== undefined && { deletedAt }) })
+        else beside.set(id, record?.loop)
         for (const key of historyKeys(id, record)) used.add(key)
         for (const shown of record?.media ?? []) media.add(shown)
       }),
     )
-    for (const id of old) await stored(() => loops.removeItem(id))
+    for (const id of gone) await stored(() => loops.removeItem(id))
     for (const id of await stored(queuedAssets)) media.add(id)
     await stored(() => keepOnly(media))
     // A page that was closed while it saved may have left a history that no loop owns.
@@ -49,12 +56,37 @@ export async function listLoops(read: ReadAll, from: 'library' | 'trash' = 'libr
       if (!used.has(key)) await stored(() => histories.removeItem(key))
   })
   // Nobody waits for this who wants to write.
-  const upToNow: { readonly id: string; readonly raw: unknown }[] = []
-  for (const { id, raw } of found) upToNow.push({ id, raw: await stored(() => upToDate(raw)) })
+  const upToNow: Raw[] = []
+  for (const { id, raw } of [...found, ...sourcesAmong(beside, found)])
+    upToNow.push({ id, raw: await stored(() => upToDate(raw)) })
   const loopsRead = await read(upToNow)
   return found
     .map(({ raw: _raw, ...entry }, i) => ({ ...entry, ...(loopsRead[i] as LoopRead) }))
     .sort((a, b) => (b.deletedAt ?? b.savedAt) - (a.deletedAt ?? a.savedAt))
+}
+
+/** Whether a loop has been in the trash for too long. */
+const isExpired = (record: Partial<LoopRecord> | null): boolean =>
+  record?.deletedAt !== undefined && record.deletedAt < Date.now() - TRASH_MS
+
+/** Ids of loops that have been in the trash for too long. */
+async function expired(): Promise<ReadonlySet<string>> {
+  const ids = new Set<string>()
+  await stored(() =>
+    loops.iterate<Partial<LoopRecord> | null, void>((record, id) => {
+      if (isExpired(record)) ids.add(id)
+    }),
+  )
+  return ids
+}
+
+/** Those of some loops that others follow, directly or through each other. */
+function sourcesAmong(among: ReadonlyMap<string, unknown>, followers: readonly Raw[]): Raw[] {
+  const sources = new Map<string, Raw>()
+  for (const { raw } of followers)
+    for (let id = sourceOf(raw); id !== undefined && among.has(id) && !sources.has(id); id = sourceOf(among.get(id)))
+      sources.set(id, { id, raw: among.get(id) })
+  return [...sources.values()]
 }
 
 /** The loops of the library by their names, unread otherwise. @throws StorageError */

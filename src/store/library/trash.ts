@@ -2,6 +2,7 @@ import type { Loop } from '@/core/document'
 import { newId } from '@/core/id'
 import { alone } from '../alone'
 import { keepFiles, storedFiles } from '../assets'
+import { keepFollowers } from './followers'
 import { historyKeys } from './history'
 import { histories, historyKey, type LoopRecord, loops, stored } from './records'
 import { forgetVerdict } from './verdicts'
@@ -42,10 +43,12 @@ export type PutBack = () => Promise<string>
 
 /**
  * Deletes a loop for good as it was shown: one that was saved, put into the trash or taken out of it since, by this tab or another, stays.
+ * Variants of it stay as they are seen.
  * @returns what puts it back, as long as this page is open; null where it stayed @throws StorageError; then it is still there
  */
-export const deleteForGood = ({ id, savedAt, deletedAt }: Shown): Promise<PutBack | null> =>
-  alone(async () => {
+export async function deleteForGood({ id, savedAt, deletedAt }: Shown): Promise<PutBack | null> {
+  await keepFollowers(new Set([id]))
+  return alone(async () => {
     const record = await stored(() => loops.getItem<LoopRecord>(id))
     if (!record || savedTime(record) !== savedAt || record.deletedAt !== deletedAt) return null
     const blocks: (readonly [key: string, states: unknown])[] = []
@@ -71,6 +74,7 @@ export const deleteForGood = ({ id, savedAt, deletedAt }: Shown): Promise<PutBac
         }),
       )
   })
+}
 
 /** When a record was saved; 0 for what is damaged. */
 export const savedTime = (record: Partial<LoopRecord> | null): number =>
