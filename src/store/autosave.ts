@@ -33,6 +33,16 @@ interface Saved {
 const NOTHING: Saved = { revision: null, loop: null, history: null }
 
 let saved: Saved = NOTHING
+
+/** A loop that was left while it could not be saved: it is kept in memory, and opened from there. */
+interface Left {
+  readonly loop: Loop
+  readonly history: History
+  readonly saved: Saved
+  readonly problem: ReturnType<typeof useSaveState.getState>
+}
+const left = new Map<string, Left>()
+
 let timer: ReturnType<typeof setTimeout> | undefined
 let running: Promise<void> = Promise.resolve()
 
@@ -67,7 +77,30 @@ export function saveNow(): Promise<void> {
   return running
 }
 
+/** Keeps what is open and could not be saved, before something else is opened. */
+function leave() {
+  const { loop } = documentStore.getState()
+  const problem = useSaveState.getState()
+  if (loop && (problem.state === 'failed' || problem.state === 'conflict'))
+    left.set(loop.id, { loop, history: currentHistory(), saved, problem })
+}
+
+/** Opens a loop that was left here without being saved, and tries that again. @returns false for none */
+async function openLeft(id: string): Promise<boolean> {
+  const kept = left.get(id)
+  if (!kept) return false
+  leave()
+  left.delete(id)
+  openInWorkspace(kept.loop, kept.history)
+  saved = kept.saved
+  useSaveState.setState(kept.problem)
+  await saveNow()
+  return true
+}
+
 function open(loop: Loop, found: StoredLoop | null) {
+  leave()
+  left.delete(loop.id)
   saved = found ? { ...found, history: null } : NOTHING
   useSaveState.setState({ state: 'saved', problem: null })
   openInWorkspace(loop, found?.history)
@@ -76,13 +109,13 @@ function open(loop: Loop, found: StoredLoop | null) {
 
 /** Opens a loop that the library may not hold yet, and saves it; where that fails, it is worked on in memory. */
 export async function openUnsaved(loop: Loop): Promise<void> {
-  await running
+  await saveNow()
   open(await withFaces(loop), null)
   await saveNow()
 }
 
 /**
- * Opens a loop of the library, unless it is open here already in its latest state.
+ * Opens a loop of the library, unless it is open here already in its latest state; one that was left here without being saved as it was left.
  * @returns false when the library has no such loop. @throws StorageError, LoopFileError
  */
 export async function openStored(id: string): Promise<boolean> {
@@ -90,6 +123,7 @@ export async function openStored(id: string): Promise<boolean> {
   const isOpen = documentStore.getState().loop?.id === id
   const revision = await revisionOf(id)
   if (isOpen && (revision === saved.revision || useSaveState.getState().state !== 'saved')) return true
+  if (await openLeft(id)) return true
   const found = revision === null ? null : await loadLoop(id)
   if (found) open(found.loop, found)
   return found !== null
@@ -104,7 +138,8 @@ export async function besideOthers(loop: Loop): Promise<Loop> {
   const differs = (other: Loop | null) => other === null || JSON.stringify(other) !== own
   const open = documentStore.getState().loop
   const held = await heldAs(loop.id)
-  if ((open?.id === loop.id && differs(open)) || (held && differs(held.loop))) return { ...loop, id: newId() }
+  if ((open?.id === loop.id && differs(open)) || left.has(loop.id) || (held && differs(held.loop)))
+    return { ...loop, id: newId() }
   if (held?.trashed) await trashLoop(loop.id, false)
   return loop
 }
@@ -145,7 +180,8 @@ export async function keepAsCopy(): Promise<string | null> {
 export async function takeStored(): Promise<void> {
   const { loop } = documentStore.getState()
   if (!loop) return
-  await trashLoop(loop.id, false)
+  const held = await heldAs(loop.id)
+  if (held?.trashed) await trashLoop(loop.id, false)
   const found = await loadLoop(loop.id)
   if (!found) return
   saved = { ...found, history: null }
@@ -173,7 +209,7 @@ export function startAutosave(): () => void {
   }
   const onUnload = (event: BeforeUnloadEvent) => {
     const { state } = useSaveState.getState()
-    if (state === 'failed' || state === 'conflict') event.preventDefault()
+    if (state === 'failed' || state === 'conflict' || left.size > 0) event.preventDefault()
   }
   document.addEventListener('visibilitychange', onHidden)
   window.addEventListener('beforeunload', onUnload)

@@ -10,11 +10,16 @@ import { forgetVerdict } from './verdicts'
 /** So long the trash keeps a loop, ms: thirty days. */
 export const TRASH_MS = 30 * 24 * 3_600_000
 
-/** Puts a loop into the trash, with its history and its files, or takes it out again. One that is not there is left alone. @throws StorageError */
+/** The loop was deleted for good, by this tab or another. */
+export class GoneError extends Error {
+  override readonly name = 'GoneError'
+}
+
+/** Puts a loop into the trash, with its history and its files, or takes it out again. @throws StorageError; GoneError where it is in neither */
 export const trashLoop = (id: string, trashed: boolean): Promise<void> =>
   alone(async () => {
     const record = await stored(() => loops.getItem<LoopRecord>(id))
-    if (!record) return
+    if (!record) throw new GoneError('The loop was deleted for good in another tab.')
     // What is damaged may not even be a record.
     const { deletedAt: _was, ...kept } = record
     await stored(() => loops.setItem(id, trashed ? { ...kept, deletedAt: Date.now() } : kept))
