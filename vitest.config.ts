@@ -1,4 +1,5 @@
-import { availableParallelism } from 'node:os'
+import { availableParallelism, tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { defineConfig } from 'vitest/config'
 
@@ -15,6 +16,8 @@ export default defineConfig({
       'src/core/testing/faces.ts',
       'src/core/testing/navigator.ts',
     ],
+    // What the command line notes of files that it wrote does not come into the home of whoever tests.
+    env: { XDG_STATE_HOME: join(tmpdir(), 'cyclon-test-state') },
     // No test depends on how fast the machine is: these only end what will never come.
     testTimeout: 480_000,
     hookTimeout: 480_000,

@@ -389,8 +389,16 @@ test('loops of the library are found, put in order, and several are deleted and 
     .click()
   await expect.poll(names).toContain('Beacon loader')
   await trash.getByRole('button', { name: 'Delete for good' }).click()
+  const asked = page.getByRole('dialog', { name: /^Delete “.+” for good\?$/ })
+  await asked.getByRole('button', { name: 'Keep' }).click()
+  await expect(trash.getByRole('listitem')).toHaveCount(1)
+  await trash.getByRole('button', { name: 'Empty the trash' }).click()
+  await asked.getByRole('button', { name: 'Delete for good' }).click()
   await expect(page.getByText('The trash is empty.')).toBeVisible()
   expect((await names()).length).toBe(DEMO_LOOPS - 1)
+  // As long as the page is open it can be taken back.
+  await page.getByRole('button', { name: 'Bring it back' }).last().click()
+  await expect(trash.getByRole('listitem')).toHaveCount(1)
 })
 
 test('loops of the library are named, noted, seen large and written several at once', async ({ page }) => {

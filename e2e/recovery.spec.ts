@@ -222,6 +222,7 @@ test('a deleted loop comes back with its picture; deleted for good, its file is 
   await page.getByRole('button', { name: 'Delete Beacon loader' }).click()
   await page.getByRole('button', { name: 'Trash, 1' }).click()
   await page.getByRole('button', { name: 'Delete for good' }).click()
+  await page.getByRole('dialog').getByRole('button', { name: 'Delete for good' }).click()
   await expect(page.getByText('The trash is empty.')).toBeVisible()
   await page.reload()
   await expect(page.getByRole('link', { name: 'Bunting stripes' })).toBeVisible()

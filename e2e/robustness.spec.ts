@@ -211,15 +211,25 @@ test('a deleted loop can be brought back', async ({ page }) => {
   await expect(page.getByRole('link', { name: 'Boarding buoys' })).toBeVisible()
 })
 
-test('where storage is full even for the trash, a loop is deleted at once, which makes room', async ({ page }) => {
+test('where storage is full even for the trash, a loop is deleted once that is asked, and not for any other trouble', async ({ page }) => {
   await openLibrary(page)
-  await page.evaluate(() => {
-    IDBObjectStore.prototype.put = () => {
-      throw new DOMException('The quota has been exceeded.', 'QuotaExceededError')
-    }
-  })
+  const failWith = (name: string) =>
+    page.evaluate((error) => {
+      IDBObjectStore.prototype.put = () => {
+        throw new DOMException('It cannot be written.', error)
+      }
+    }, name)
+  await failWith('UnknownError')
   await page.getByRole('button', { name: 'Delete Boarding buoys' }).click()
-  await expect(page.getByText('Boarding buoys was deleted.')).toBeVisible()
+  await expect(page.getByText('storage cannot be used').first()).toBeVisible()
+  await expect(page.getByRole('link', { name: 'Boarding buoys' })).toBeVisible()
+  await failWith('QuotaExceededError')
+  await page.getByRole('button', { name: 'Delete Boarding buoys' }).click()
+  const asked = page.getByRole('dialog', { name: 'Delete “Boarding buoys” for good?' })
+  await expect(asked).toContainText('no room even in the trash')
+  await expect(page.getByRole('link', { name: 'Boarding buoys' })).toBeVisible()
+  await asked.getByRole('button', { name: 'Delete for good' }).click()
+  await expect(page.getByText('“Boarding buoys” was deleted for good.')).toBeVisible()
   await expect(page.getByRole('link', { name: 'Boarding buoys' })).toHaveCount(0)
   await page.reload()
   await expect(page.getByRole('link', { name: 'Beacon loader' })).toBeVisible()

@@ -27,6 +27,7 @@ import { formatOf, stemOf, writeProven } from './write'
 
 export interface LoopOptions {
   readonly out: string
+  readonly force?: boolean
   readonly start: number | null
   readonly length: number | null
   /** null takes the plain cut where that closes, and else an overlap that keeps contrast. */
@@ -67,7 +68,7 @@ async function cutOut(path: string, rate: number, options: LoopOptions): Promise
   const reel = new Reel(source, plan)
   try {
     const pace = paceOf(source, plan)
-    const done = await written(path, reel, plan, pace.rate, options.out, format)
+    const done = await written(path, reel, plan, pace.rate, options.out, format, options.force ?? false)
     const said = [words, ...(steady ? [steady.words] : []), ...(pace.words ? [pace.words] : [])]
     return [...said.map((each) => `${path}: ${each}`), done]
   } finally {
@@ -100,6 +101,7 @@ async function written(
   rate: Fraction,
   out: string,
   format: ReturnType<typeof formatOf>,
+  force: boolean,
 ): Promise<string> {
   const { width, height } = await reel.at(sourcesOf(plan.frames[0] as PlanFrame)[0] ?? 0)
   const name = stemOf(path)
@@ -109,7 +111,7 @@ async function written(
   const timing = timingIn(loop, settings)
   const draw = (n: number): Promise<Picture> => reel.mixed(timing.frames[n] as number)
   const job = { loop, name, width, height, timing, rate, settings, transparent: true, draw }
-  const { encoded, proof } = await writeProven(out, job)
+  const { encoded, proof } = await writeProven(out, job, { reads: [path], force })
   const seen = proof ? `proven: ${proof.seam.verdict.replaceAll('-', ' ')}` : 'vectors'
   return `${out}: ${timing.frames.length} frames of ${width} × ${height} px, ${(encoded.bytes.length / 1000).toFixed(1)} kB, ${seen}`
 }

@@ -6,7 +6,7 @@ import { HEALS } from '@/core/texture/heal'
 import { asJson, attempt, groundOf, rateOf, reading, say, within } from './arguments'
 import { fitPeriods, fitTable, foldsOf, periodOf } from './fit'
 import { JOINS, type Join } from './joins'
-import { rendering } from './rendering'
+import { force, rendering } from './rendering'
 import type { HealOptions } from './tile'
 
 /** What is said of a loop that is cut out of a clip. */
@@ -19,6 +19,7 @@ interface LoopFlags {
   readonly steady: CameraModel | 'none'
   readonly amount: number
   readonly rate: Fraction
+  readonly force?: boolean
 }
 
 /** Runs the command line: `cyclon check`, `render`, `plan`, `work`, `join` and the others. */
@@ -115,12 +116,13 @@ export async function run(argv: readonly string[]): Promise<void> {
       0.5,
     )
     .option('--rate <rate>', 'frames per second of a PNG sequence', rateOf, rateOf('25'))
+    .addOption(force())
     .action(
       attempt(async (clip: string, own: LoopFlags) => {
         const { loopFrom } = await import('./cut-loop')
-        const { out, start = null, length = null, mend: join = null, overlap = null, amount, rate } = own
+        const { out, start = null, length = null, mend: join = null, overlap = null, amount, rate, force = false } = own
         const steady = own.steady === 'none' ? null : own.steady
-        const wanted = { out, start, length, join, overlap, steady, amount }
+        const wanted = { out, start, length, join, overlap, steady, amount, force }
         for (const line of await loopFrom(clip, toNumber(rate), wanted)) say(line)
       }),
     )
@@ -139,6 +141,7 @@ export async function run(argv: readonly string[]): Promise<void> {
       within(2, 8192),
     )
     .addOption(new Option('--axis <which>', 'the directions').choices(['x', 'y', 'both']).default('both'))
+    .addOption(force())
     .action(
       attempt(async (path: string, own: HealOptions) => {
         const { healTile } = await import('./tile')

@@ -48,7 +48,7 @@ async function loopOf(
 /** Puts parts of one loop together to a file. @throws CommandError where they are not one whole loop */
 export async function joinParts(
   paths: readonly string[],
-  { out, repeats, quality }: { out: string; repeats: number; quality: number | null },
+  { out, repeats, quality, force = false }: { out: string; repeats: number; quality: number | null; force?: boolean },
 ): Promise<string> {
   const format = formatOf(out)
   if (isVector(format)) throw new CommandError(`Parts are pictures: write them to another file than ${out}.`)
@@ -78,7 +78,7 @@ export async function joinParts(
   }
   const timing = timingIn({ length, rate }, settings)
   const loop = await loopOf(first, { name, width, height, rate, length })
-  const { encoded, proof } = await writeProven(out, {
+  const job = {
     loop,
     name: stemOf(out),
     width,
@@ -87,12 +87,13 @@ export async function joinParts(
     rate,
     settings,
     transparent,
-    draw: async (n): Promise<Picture> => {
+    draw: async (n: number): Promise<Picture> => {
       // A file of fewer frames than the loop shows those that are nearest.
       const file = places.get(Math.round(timing.frames[n] as number) % length) as Uint8Array
       for await (const picture of decodeFrames(file, readClaims(file))) return picture
       throw new CommandError(`The picture of frame ${n} cannot be read. Render that part again.`)
     },
-  })
+  }
+  const { encoded, proof } = await writeProven(out, job, { reads: paths, force })
   return `${out}: ${parts.length} parts, ${timing.frames.length} frames, ${(encoded.bytes.length / 1000).toFixed(1)} kB, proven: ${proof?.seam.verdict.replaceAll('-', ' ')}`
 }

@@ -1,8 +1,9 @@
 import { createHash } from 'node:crypto'
-import { readFile, rename, writeFile } from 'node:fs/promises'
+import { readFile } from 'node:fs/promises'
 import { dirname, join, relative } from 'node:path'
 import * as z from 'zod/mini'
 import { CommandError } from './command-error'
+import { writeWhole } from './output'
 import type { Rendered } from './render'
 
 /** What was written in one run, with every proof; what is there already is known by it. */
@@ -21,6 +22,9 @@ const entrySchema = z.object({
   proof: z.unknown(),
 })
 export type ManifestEntry = z.infer<typeof entrySchema>
+
+/** An entry that stands by itself. @throws where the text is none */
+export const readEntry = (text: string): ManifestEntry => entrySchema.parse(JSON.parse(text))
 
 const manifestSchema = z.object({
   format: z.literal('cyclon-manifest'),
@@ -46,11 +50,14 @@ export async function readManifest(path: string): Promise<Manifest> {
   }
 }
 
-/** Writes a manifest whole or not at all: a run that breaks off leaves the one before. */
+/**
+ * Writes a manifest whole or not at all: a run that breaks off leaves the one before.
+ * @throws CommandError where something else than a manifest lies there
+ */
 export async function writeManifest(path: string, manifest: Manifest): Promise<void> {
+  await readManifest(path)
   const files = manifest.files.toSorted((a, b) => (a.file < b.file ? -1 : 1))
-  await writeFile(`${path}.unfinished`, `${JSON.stringify({ ...manifest, files }, null, 1)}\n`)
-  await rename(`${path}.unfinished`, path)
+  await writeWhole(path, `${JSON.stringify({ ...manifest, files }, null, 1)}\n`, { reads: [], force: true })
 }
 
 /** The entry of a file that has been written. */

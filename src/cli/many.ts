@@ -67,7 +67,7 @@ export async function jobsOf(
   paths: readonly string[],
   options: ManyOptions,
 ): Promise<{ jobs: Job[]; unread: Manifest['failed'] }> {
-  const { out, formats, scales, keepGoing, repeats, background, quality } = options
+  const { out, formats, scales, keepGoing, repeats, background, quality, force = false } = options
   const rest = { repeats, background, quality }
   const jobs: Job[] = []
   const unread: Manifest['failed'][number][] = []
@@ -94,7 +94,7 @@ export async function jobsOf(
           jobs.push({
             path,
             state,
-            options: { ...rest, scale, frames: null, out: file },
+            options: { ...rest, scale, frames: null, out: file, force, reads: paths },
             cost: width * height * frames,
           })
         }

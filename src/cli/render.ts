@@ -1,5 +1,4 @@
 import { createHash } from 'node:crypto'
-import { writeFile } from 'node:fs/promises'
 import { strToU8, zipSync } from 'fflate'
 import type { Proof } from '@/codecs'
 import type { EncodeJob } from '@/codecs/write'
@@ -20,6 +19,7 @@ import { scaledSize } from '../render/renderer'
 import { CommandError } from './command-error'
 import { type Drawer, drawerOf, seamInNode, showsModels } from './drawer'
 import { type Hands, handsFor } from './hands'
+import { type Writing, writeWhole } from './output'
 import { LOOP_OF_PART, PART, type Part } from './parts'
 import { formatOf, readLoopAt, stemOf, TOOLS, writeProven } from './write'
 
@@ -34,6 +34,10 @@ export interface RenderOptions {
   readonly quality: number | null
   /** Cores that are used at the most; all that there are where it is left out. */
   readonly cores?: number
+  /** Whether files are replaced that this program did not write. */
+  readonly force?: boolean
+  /** What else than the loop is read, and may not be written over. */
+  readonly reads?: readonly string[]
 }
 
 /** The state of a document in a few letters: two that draw otherwise have others. */
@@ -60,7 +64,7 @@ export const settingsOf = ({
   repeats,
   background,
   quality,
-}: Omit<RenderOptions, 'frames'>): FileSettings => ({
+}: Pick<RenderOptions, 'out' | 'scale' | 'repeats' | 'background' | 'quality'>): FileSettings => ({
   ...withFormat(PLAIN_SETTINGS, formatOf(out)),
   scale,
   repeats,
@@ -79,7 +83,13 @@ export async function render(path: string, options: RenderOptions): Promise<read
   const shown = { ...loop, background: ground }
   const size = scaledSize(loop, options.scale)
   const drawer = await drawerOf(shown, size.width, size.height)
-  return renderPart(shown, { ...options, frames }, size, seeThrough(ground), drawer.draw).finally(drawer.end)
+  return renderPart(
+    shown,
+    { ...options, frames, writing: writingOf(path, options) },
+    size,
+    seeThrough(ground),
+    drawer.draw,
+  ).finally(drawer.end)
 }
 
 /** What is to be encoded of a loop, and what draws it, which has to be ended. @throws CommandError */
@@ -125,6 +135,12 @@ export async function encodeJobOf(
   }
 }
 
+/** What may be written over where a loop at a path is rendered. */
+const writingOf = (path: string, { force = false, reads = [] }: Pick<RenderOptions, 'force' | 'reads'>): Writing => ({
+  reads: [path, ...reads],
+  force,
+})
+
 /** Renders a loop to a file, which is proven before it is put there. @throws CommandError */
 export async function renderLoop(loop: Loop, path: string, options: RenderOptions): Promise<Rendered> {
   const { out } = options
@@ -132,7 +148,7 @@ export async function renderLoop(loop: Loop, path: string, options: RenderOption
   const { width, height, timing, settings } = job
   const vectors = isVector(settings.format)
   const { encoded, proof } = await withJudgedClips(job.loop, seamInNode)
-    .then((judged) => writeProven(out, { ...job, loop: judged }, hands))
+    .then((judged) => writeProven(out, { ...job, loop: judged }, writingOf(path, options), hands))
     .finally(end)
   const kilobytes = `${(encoded.bytes.length / 1000).toFixed(1)} kB`
   const what = vectors ? '' : `${timing.frames.length} frames of `
@@ -149,7 +165,12 @@ export async function renderLoop(loop: Loop, path: string, options: RenderOption
 
 async function renderPart(
   loop: Loop,
-  { out, frames: [from, to], repeats }: RenderOptions & { readonly frames: readonly [number, number] },
+  {
+    out,
+    frames: [from, to],
+    repeats,
+    writing,
+  }: RenderOptions & { readonly frames: readonly [number, number]; readonly writing: Writing },
   size: { readonly width: number; readonly height: number },
   transparent: boolean,
   draw: (frame: number) => Promise<Parameters<typeof TOOLS.png>[0]>,
@@ -178,6 +199,6 @@ async function renderPart(
   }
   for (let frame = from; frame <= to; frame++)
     files[`${String(frame).padStart(5, '0')}.png`] = await TOOLS.png(await draw(frame))
-  await writeFile(out, zipSync(files, { level: 0 }))
+  await writeWhole(out, zipSync(files, { level: 0 }), writing)
   return [`${out}: frames ${from} to ${to} of ${loop.length}, ${size.width} × ${size.height} px`]
 }

@@ -3,9 +3,10 @@ import { type Command, Option } from 'commander'
 import { BACKGROUNDS, MOST_REPEATS } from '@/core/output/bounds'
 import { asJson, attempt, framesOf, listOf, say, scalesOf, within } from './arguments'
 import type { RenderOptions } from './render'
+import type { Allowed } from './work'
 
 /** What is said of files that are to be rendered. */
-interface RenderFlags extends Pick<RenderOptions, 'out' | 'repeats' | 'background'> {
+interface RenderFlags extends Pick<RenderOptions, 'out' | 'repeats' | 'background' | 'force'> {
   readonly cores?: number
   readonly scale: number[]
   readonly frames?: [number, number]
@@ -16,9 +17,14 @@ interface RenderFlags extends Pick<RenderOptions, 'out' | 'repeats' | 'backgroun
   readonly manifest?: string
 }
 
+/** Said where a file may be replaced that somebody else wrote. */
+export const force = () =>
+  new Option('--force', 'replaces files that this program did not write, or that were changed since')
+
 /** The commands that write loops to files: one, many, or in tasks for many machines. */
 export function rendering(program: Command): void {
   const quality = () => new Option('--quality <n>', 'WebP: with loss, at a quality').argParser(within(1, 100))
+  const outside = () => new Option('--outside', 'paths of the plan may lead out of its folder')
   const repeats = () =>
     new Option('--repeats <n>', 'so often within the file').argParser(within(1, MOST_REPEATS)).default(1)
 
@@ -42,6 +48,7 @@ export function rendering(program: Command): void {
     .option('--frames <a-b>', 'only frames a to b, as a part in a .zip', framesOf)
     .addOption(new Option('--background <which>', 'kept, or removed').choices(BACKGROUNDS.slice(0, 2)).default('kept'))
     .addOption(quality())
+    .addOption(force())
     .option('--cores <n>', 'at the most; all of them where this is left out', within(1, 64))
     .action(
       attempt(async (paths: string[], own: RenderFlags) => {
@@ -111,8 +118,10 @@ export function rendering(program: Command): void {
       'which one, from 0 on; where this is left out, the one that a scheduler names',
       within(0, 99_999),
     )
+    .addOption(outside())
+    .addOption(force())
     .action(
-      attempt(async (path: string, own: { task?: number }) => {
+      attempt(async (path: string, own: Allowed & { task?: number }) => {
         const named = process.env.SLURM_ARRAY_TASK_ID ?? process.env.JOB_COMPLETION_INDEX
         const task = own.task ?? (named === undefined ? Number.NaN : Number(named))
         if (!Number.isInteger(task))
@@ -120,7 +129,7 @@ export function rendering(program: Command): void {
             'Say which task: --task 0, or let a scheduler do so (SLURM_ARRAY_TASK_ID, JOB_COMPLETION_INDEX).',
           )
         const { doTask } = await import('./work')
-        await doTask(path, task, say)
+        await doTask(path, task, say, own)
       }),
     )
 
@@ -133,19 +142,21 @@ export function rendering(program: Command): void {
     .option('-o, --out <file>', 'of parts: .gif, .apng, .webp, .mp4, .webm, .avif or .zip')
     .addOption(repeats())
     .addOption(quality())
+    .addOption(outside())
+    .addOption(force())
     .action(
-      attempt(async (paths: string[], own: { out?: string; repeats: number; quality?: number }) => {
-        const { out, quality: wanted = null } = own
+      attempt(async (paths: string[], own: Allowed & { out?: string; repeats: number; quality?: number }) => {
+        const { out, quality: wanted = null, force: replaces = false } = own
         if (out === undefined) {
           const [plan] = paths
           if (paths.length !== 1 || !plan?.endsWith('.json'))
             throw new RangeError('Say where parts are to be written: -o loop.gif; or name one plan.')
           const { joinPlan } = await import('./work')
-          if (!(await joinPlan(plan, say))) process.exitCode = 2
+          if (!(await joinPlan(plan, say, own))) process.exitCode = 2
           return
         }
         const { joinParts } = await import('./join')
-        say(await joinParts(paths, { out, repeats: own.repeats, quality: wanted }))
+        say(await joinParts(paths, { out, repeats: own.repeats, quality: wanted, force: replaces }))
       }),
     )
 }

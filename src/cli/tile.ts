@@ -1,4 +1,4 @@
-import { readFile, writeFile } from 'node:fs/promises'
+import { readFile } from 'node:fs/promises'
 import sharp from 'sharp'
 import { MAX_PIXELS, type Picture } from '@/core/image'
 import {
@@ -13,6 +13,7 @@ import {
 } from '@/core/texture'
 import { pngInNode } from '../render/png-node'
 import { CommandError } from './command-error'
+import { writeWhole } from './output'
 
 /** An edge as it is written to JSON. */
 type EdgeEntry = Omit<EdgeReport, 'steps'>
@@ -85,6 +86,7 @@ export const tileTable = (entries: readonly TileEntry[]): string =>
 
 export interface HealOptions {
   readonly out: string
+  readonly force?: boolean
   /** The way that leaves least of an edge, where it is left out. */
   readonly by?: Heal
   /** px; an eighth of the side where it is left out. */
@@ -95,13 +97,13 @@ export interface HealOptions {
 const worst = ({ x, y }: TileReport): number => Math.max(x.ratio, y.ratio)
 
 /** Heals the edges of a picture and writes it as a PNG; a direction that closes already is left as it is. @throws CommandError */
-export async function healTile(path: string, { out, by, band, axis }: HealOptions): Promise<string> {
+export async function healTile(path: string, { out, by, band, axis, force = false }: HealOptions): Promise<string> {
   if (!/\.png$/i.test(out)) throw new CommandError(`${out}: a healed tile is written as a .png.`)
   const picture = await pictureAt(path)
   const before = judgeTile(picture)
   const axes = (axis === 'both' ? (['x', 'y'] as const) : [axis]).filter((each) => before[each].verdict !== 'closes')
   if (axes.length === 0) {
-    await writeFile(out, await pngInNode(picture))
+    await writeWhole(out, await pngInNode(picture), { reads: [path], force })
     return `${out}: it closes already, and is as it was`
   }
   const tries = (by ? [by] : HEALS).map((each) => {
@@ -112,7 +114,7 @@ export async function healTile(path: string, { out, by, band, axis }: HealOption
     return { by: each, made, report: judgeTile(made) }
   })
   const best = tries.reduce((a, b) => (worst(b.report) < worst(a.report) ? b : a))
-  await writeFile(out, await pngInNode(best.made))
+  await writeWhole(out, await pngInNode(best.made), { reads: [path], force })
   const { x, y } = best.report
   return `${out}: healed by ${best.by}, ${best.made.width} × ${best.made.height} px; across: ${words(entryOf(x))}, down: ${words(entryOf(y))}`
 }

@@ -1,15 +1,15 @@
 import { createHash } from 'node:crypto'
-import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises'
-import { dirname, join } from 'node:path'
+import { mkdir, readFile } from 'node:fs/promises'
+import { dirname, isAbsolute, join, normalize, sep } from 'node:path'
 import type { Proof } from '@/codecs'
 import { PIECED, type PieceFrame } from '@/codecs/write'
-import { newId } from '@/core/id'
 import type { Picture } from '@/core/image'
 import { type Plan, type PlannedFile, rangesOf, type Step } from '@/core/output'
 import { withJudgedClips } from '@/core/seam'
 import { CommandError } from './command-error'
 import { seamInNode } from './drawer'
-import { entryOf, isThere, type ManifestEntry, writeManifest } from './manifest'
+import { entryOf, isThere, type ManifestEntry, readEntry, writeManifest } from './manifest'
+import { writeWhole } from './output'
 import { hashOf, provenPiece, readPiece } from './piece-file'
 import { readPlan } from './plan'
 import { encodeJobOf, type RenderOptions, renderLoop, stateOf } from './render'
@@ -18,24 +18,43 @@ import { proveWritten, readLoopAt } from './write'
 /** Where tasks put what they have done, beside the plan. */
 const DONE = 'cyclon-done'
 
+/** How much is allowed to a plan. */
+export interface Allowed {
+  /** Whether its paths may lead out of its folder. */
+  readonly outside?: boolean
+  /** Whether files are replaced that this program did not write. */
+  readonly force?: boolean
+}
+
 interface Place {
+  readonly path: string
   readonly plan: Plan
   /** The folder in which the plan lies. */
   readonly folder: string
+  readonly force: boolean
 }
 
-async function planAt(path: string): Promise<Place> {
+/** Whether a path, from a folder on, stays in it. */
+const staysIn = (path: string): boolean => !isAbsolute(path) && normalize(path).split(sep)[0] !== '..'
+
+async function planAt(path: string, { outside = false, force = false }: Allowed): Promise<Place> {
   const text = await readFile(path, 'utf8').catch(() => {
     throw new CommandError(`${path}: There is no such file, or it may not be read.`)
   })
-  return { plan: readPlan(text, path), folder: dirname(path) }
+  const plan = readPlan(text, path)
+  const leading = plan.files.flatMap(({ loop, out }) => [loop, out]).find((each) => !staysIn(each))
+  if (leading !== undefined && !outside)
+    throw new CommandError(
+      `${path}: ${leading} leads out of the folder of the plan. Where that is meant, say --outside.`,
+    )
+  return { path, plan, folder: dirname(path), force }
 }
 
 /** Names a file of a plan in all that it depends on: what was done for another one is not taken for it. */
 const keyOf = ({ loop: _loop, out: _out, ...file }: PlannedFile): string =>
   createHash('sha256').update(JSON.stringify(file)).digest('hex').slice(0, 16)
 
-const optionsOf = ({ folder }: Place, file: PlannedFile): RenderOptions => ({
+const optionsOf = ({ path, folder, force, plan }: Place, file: PlannedFile): RenderOptions => ({
   out: join(folder, file.out),
   scale: file.scale,
   repeats: file.repeats,
@@ -43,6 +62,8 @@ const optionsOf = ({ folder }: Place, file: PlannedFile): RenderOptions => ({
   background: file.background,
   quality: file.quality,
   cores: 1,
+  force,
+  reads: [path, ...plan.files.map(({ loop }) => join(folder, loop))],
 })
 
 /** The loop of a file, as it was when it was planned. @throws CommandError for another version of it */
@@ -61,17 +82,9 @@ const recordPath = ({ folder }: Place, index: number, file: PlannedFile) =>
 const piecePath = ({ folder }: Place, index: number, file: PlannedFile, [from, to]: readonly [number, number]) =>
   join(folder, DONE, `file-${index}-${keyOf(file)}-${from}-${to}.piece`)
 
-/** Puts a file where it belongs in one step: whoever does the same meanwhile is not in the way, and what breaks off leaves nothing. */
-async function place(path: string, bytes: Uint8Array | string): Promise<void> {
-  const own = `${path}.${newId()}.unfinished`
-  try {
-    await writeFile(own, bytes)
-    await rename(own, path)
-  } catch (error) {
-    await rm(own, { force: true })
-    throw error
-  }
-}
+/** Keeps what a task has done, in the folder for that: whoever does the same meanwhile is not in the way. */
+const place = (path: string, bytes: Uint8Array | string): Promise<void> =>
+  writeWhole(path, bytes, { reads: [], force: true })
 
 /** Does a step of a task; says what was done. @throws CommandError */
 async function doStep(at: Place, { file: index, frames }: Step): Promise<string> {
@@ -111,18 +124,27 @@ async function doStep(at: Place, { file: index, frames }: Step): Promise<string>
   }
 }
 
+/** The record of a file that was done; null where there is none. @throws CommandError for what is no record */
 async function recordAt(path: string): Promise<ManifestEntry | null> {
   const text = await readFile(path, 'utf8').catch(() => null)
+  if (text === null) return null
   try {
-    return text === null ? null : (JSON.parse(text) as ManifestEntry)
+    return readEntry(text)
   } catch {
-    return null
+    throw new CommandError(
+      `${path}: It is no record of a file that was written, or it is damaged. Delete it and do its task again.`,
+    )
   }
 }
 
 /** Does one task of a plan; what is done already is left alone. @throws CommandError */
-export async function doTask(path: string, task: number, say: (line: string) => void): Promise<void> {
-  const at = await planAt(path)
+export async function doTask(
+  path: string,
+  task: number,
+  say: (line: string) => void,
+  allowed: Allowed = {},
+): Promise<void> {
+  const at = await planAt(path, allowed)
   const own = at.plan.tasks[task]
   if (!own) throw new CommandError(`${path}: It has tasks 0 to ${at.plan.tasks.length - 1}; there is no task ${task}.`)
   for (const step of own.steps) {
@@ -186,6 +208,7 @@ async function joined(at: Place, index: number, file: PlannedFile): Promise<{ en
         return small
       },
       meant: async () => null,
+      writing: { reads: options.reads ?? [], force: at.force },
     },
   )
   const bytes = encoded.bytes
@@ -217,19 +240,19 @@ const taskOf = ({ plan }: Place, index: number, [from]: readonly [number, number
  * @returns whether all is there; what is missing is said
  * @throws CommandError where the plan cannot be read
  */
-export async function joinPlan(path: string, say: (line: string) => void): Promise<boolean> {
-  const at = await planAt(path)
+export async function joinPlan(path: string, say: (line: string) => void, allowed: Allowed = {}): Promise<boolean> {
+  const at = await planAt(path, allowed)
   const files: ManifestEntry[] = []
   const failed: { file: string; loop: string; problem: string }[] = []
   for (const [index, file] of at.plan.files.entries()) {
     const whole = file.pieces === 1
     const record = recordPath(at, index, file)
-    const known = await recordAt(record)
-    if (known && (await isThere(join(at.folder, 'plan'), known))) {
-      files.push(known)
-      continue
-    }
     try {
+      const known = await recordAt(record)
+      if (known && (await isThere(join(at.folder, 'plan'), known))) {
+        files.push(known)
+        continue
+      }
       if (whole) {
         const task = at.plan.tasks.findIndex(({ steps }) => steps.some((step) => step.file === index))
         throw new CommandError(

@@ -1,4 +1,4 @@
-import { readFile, rename, rm, writeFile } from 'node:fs/promises'
+import { readFile, rm, writeFile } from 'node:fs/promises'
 import { basename, extname } from 'node:path'
 import { isZip, type Proof, promiseOf, proveFile, unzipProject } from '@/codecs'
 import type { Inspect } from '@/codecs/proof'
@@ -8,13 +8,13 @@ import { avifRepeats } from '@/codecs/write/avif'
 import type { FileFormat } from '@/core/clock'
 import { checkMotions } from '@/core/closing'
 import { type Loop, LoopFileError, parseProject, withFaces } from '@/core/document'
-import { newId } from '@/core/id'
 import type { Picture } from '@/core/image'
 import { isVector } from '@/core/output'
 import { judgeLoop } from '@/core/seam'
 import { pngInNode } from '../render/png-node'
 import { CommandError } from './command-error'
 import type { Hands } from './hands'
+import { mayWrite, moveIntoPlace, nameBeside, type Writing } from './output'
 import { sourcesAt } from './sources'
 import { videoSource } from './video'
 import { isVideoFormat, videoOf } from './video-write'
@@ -90,13 +90,15 @@ export const WRITING = (format: FileFormat): ((job: EncodeJob) => Encoded | Prom
 /**
  * Writes a file, reads it back, and only then puts it where it is asked for: a file that breaks its promise is not left there.
  * @returns the proof; null for vectors, which are drawn by a document only
- * @throws CommandError where the file does not keep its promise
+ * @throws CommandError where the file does not keep its promise, or may not be written
  */
 export async function writeProven(
   out: string,
   job: Omit<EncodeJob, 'tools' | 'progress' | 'mostKept'>,
+  writing: Writing,
   hands: Hands | null = null,
 ): Promise<{ encoded: Encoded; proof: Proof | null }> {
+  await mayWrite(out, writing)
   const { settings, timing, width, height } = job
   const most = Math.floor(KEPT / (width * height * 4))
   const draw = keeping(job.draw, timing.frames.length, most, hands?.ahead ?? 0)
@@ -107,11 +109,16 @@ export async function writeProven(
     progress: async () => {},
     mostKept: 0,
   })
-  const proof = await proveWritten(out, encoded, job, { meant: draw, ...(hands && { inspect: hands.inspect }) })
+  const proof = await proveWritten(out, encoded, job, {
+    meant: draw,
+    writing,
+    ...(hands && { inspect: hands.inspect }),
+  })
   return { encoded, proof }
 }
 
 interface Proving {
+  readonly writing: Writing
   /** A frame as it was drawn; null where `onFrame` compares what is read back. */
   readonly meant: (n: number) => Promise<Picture | null>
   readonly inspect?: Inspect
@@ -132,7 +139,7 @@ export async function proveWritten(
 ): Promise<Proof | null> {
   const { format } = job.settings
   // The ending stays, since what a file is is read from it; the name is its own, since others may be at the same.
-  const unproven = out.replace(/(\.[^.]+)$/, `.${newId()}.unproven$1`)
+  const unproven = nameBeside(out, 'unproven')
   await writeFile(unproven, bytes)
   try {
     const { verdict, sentence } = judgeLoop(job.loop, checkMotions(job.loop), null)
@@ -145,7 +152,7 @@ export async function proveWritten(
         `${out} was not written: ${broken.map(({ what, expected, found }) => `${what}: ${found} in place of ${expected}`).join('; ')}`,
       )
     }
-    await rename(unproven, out)
+    await moveIntoPlace(unproven, out, how.writing)
     return proof
   } finally {
     await rm(unproven, { force: true })

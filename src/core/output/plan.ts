@@ -1,28 +1,36 @@
 import * as z from 'zod/mini'
-import type { FileFormat } from '../clock'
+import { type FileFormat, MAX_LENGTH } from '../clock'
+import { whole } from '../schemas'
+import { MOST_REPEATS, SCALES } from './bounds'
 import type { FileSettings } from './settings'
 
-const fileSchema = z.object({
-  loop: z.string(),
-  /** Names the loop in its state: a task is not done with another one. */
-  state: z.string(),
-  out: z.string(),
-  scale: z.number(),
-  repeats: z.number(),
-  background: z.enum(['kept', 'removed']),
-  quality: z.nullable(z.number()),
-  /** Of the file. */
-  frames: z.number(),
-  /** Into how many pieces it is divided; a file of one piece is written and proven by whoever does it. */
-  pieces: z.number(),
-})
+const MOST_TASKS = 100_000
+const MOST_FRAMES = MAX_LENGTH * MOST_REPEATS
+const frameNumber = whole(0, MOST_FRAMES - 1)
+
+const fileSchema = z
+  .object({
+    loop: z.string(),
+    /** Names the loop in its state: a task is not done with another one. */
+    state: z.string(),
+    out: z.string(),
+    scale: z.number().check(z.minimum(SCALES.least), z.maximum(SCALES.most)),
+    repeats: whole(1, MOST_REPEATS),
+    background: z.enum(['kept', 'removed']),
+    quality: z.nullable(z.number().check(z.minimum(1), z.maximum(100))),
+    /** Of the file. */
+    frames: whole(1, MOST_FRAMES),
+    /** Into how many pieces it is divided; a file of one piece is written and proven by whoever does it. */
+    pieces: whole(1, MOST_TASKS),
+  })
+  .check(z.refine(({ frames, pieces }) => pieces <= frames))
 export type PlannedFile = z.infer<typeof fileSchema>
 
 const stepSchema = z.object({
   /** Index of the file. */
-  file: z.number(),
+  file: whole(0, MOST_TASKS),
   /** First and last frame of a piece; absent where the whole file is meant. */
-  frames: z.optional(z.tuple([z.number(), z.number()])),
+  frames: z.optional(z.tuple([frameNumber, frameNumber])),
 })
 export type Step = z.infer<typeof stepSchema>
 
@@ -39,7 +47,6 @@ export type Plan = z.infer<typeof planSchema>
 const LEAST_FRAMES = 6
 /** Tasks last about so long where nobody says how many there are to be, s. */
 const PLAIN_SECONDS = 60
-const MOST_TASKS = 100_000
 
 /** Formats whose frames can be encoded apart from each other. A GIF is not among them: its palette is measured on all frames; nor is a file with loss. */
 export const DIVIDED = ['apng', 'webp', 'png-sequence'] as const satisfies readonly FileFormat[]
