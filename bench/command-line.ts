@@ -61,7 +61,7 @@ export function commandLineRows(): string[] {
     for (const format of ['apng', 'webp'] as const)
       for (const scale of SCALES) {
         const [ours, theirs]: [number[], number[]] = [[], []]
-        for (const name of readdirSync('demo/loops')) {
+        for (const name of readdirSync('demo/loops').filter((file) => file.endsWith('.json'))) {
           const { rate, background } = JSON.parse(readFileSync(loopAt(name), 'utf8'))
           if (background === null) continue
           const frames = join(folder, `frames-${scale}-${name}`)

@@ -100,7 +100,7 @@ export async function weighAll(name: string) {
 
 if (process.argv[1]?.endsWith('gif-size.ts'))
   void (async () => {
-    for (const name of readdirSync('demo/loops')) {
+    for (const name of readdirSync('demo/loops').filter((file) => file.endsWith('.json'))) {
       const { ours: mine, plain: single, media } = await weighAll(name)
       const row = ({ how, bytes, error }: Weighed) =>
         `  ${(bytes / 1000).toFixed(1).padStart(8)} kB  ${error.toFixed(3)}  ${how}\n`

@@ -13,7 +13,7 @@ async function passTimes(page: Page, url: string): Promise<{ readonly together: 
   await page.goto(url)
   await page.getByRole('button', { name: 'New loop' }).click()
   await page.getByLabel(/^turntable/).check()
-  await page.getByLabel(/^its model/).setInputFiles('demo/models/capstan.glb')
+  await page.getByLabel(/^its model/).setInputFiles('demo/loops/assets/capstan.glb')
   await page.getByLabel(/^width/).fill('480')
   await page.getByLabel(/^height/).fill('360')
   await page.getByLabel('length', { exact: true }).fill('24')
@@ -46,7 +46,7 @@ async function passTimes(page: Page, url: string): Promise<{ readonly together: 
 /** The rows of the table about models. @param code the bundle of bench/models-in-browser.ts @param url of a page of the application */
 export async function modelRows(page: Page, code: string, url: string): Promise<string[]> {
   const json = readFileSync('demo/loops/mooring-buoy.cyclon.json', 'utf8')
-  const glb = [...readFileSync('demo/models/mooring-buoy.glb')]
+  const glb = [...readFileSync('demo/loops/assets/mooring-buoy.glb')]
   const { ours, bare, first } = await page.evaluate(
     ([script, loop, bytes]) => {
       const url = URL.createObjectURL(new Blob([script as string], { type: 'text/javascript' }))

@@ -15,7 +15,7 @@ const carried = (cycles = 1) => carry(keys('linear', [0, 0], [1, 1]), cycles)
 
 /** A still of the demo, as a document names it. */
 function stillOf(id: string, name: string): StillPicture {
-  const bytes = readFileSync(new URL(`./stills/${id}.jpg`, import.meta.url))
+  const bytes = readFileSync(new URL(`./loops/assets/${id}.jpg`, import.meta.url))
   const sha = createHash('sha256').update(bytes).digest('hex')
   return { kind: 'picture', id, name, ...SIZE, file: { id: sha, type: 'image/jpeg', bytes: bytes.length } }
 }

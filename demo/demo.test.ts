@@ -10,10 +10,10 @@ import { breakwater, pierAtNight } from './stills'
 import { stateOf, verdictOf } from './verdict'
 
 const folder = new URL('./loops/', import.meta.url)
-const fileOf = (still: string) => readFileSync(new URL(`./stills/${still}.jpg`, import.meta.url))
+const fileOf = (still: string) => readFileSync(new URL(`./loops/assets/${still}.jpg`, import.meta.url))
 const known: Record<string, string> = JSON.parse(readFileSync(new URL('./verdicts.json', import.meta.url), 'utf8'))
 
-describe.each(readdirSync(folder))('%s', (file) => {
+describe.each(readdirSync(folder).filter((name) => name.endsWith('.cyclon.json')))('%s', (file) => {
   const loop = parseLoop(readFileSync(new URL(file, folder), 'utf8'))
   it('is what its script makes', async () => {
     expect(await DEMO_LOOPS[file.replace('.cyclon.json', '')]?.()).toEqual(loop)

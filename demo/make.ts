@@ -9,7 +9,7 @@ import { breakwater, pierAtNight } from './stills'
 import { capstan, mooringBuoy, signalLamp } from './workshop'
 
 /**
- * Draws the stills to demo/stills, films the clips to demo/clips (some minutes), models the models to demo/models and writes the demo loops to demo/loops: `npm run demo:make`. With `--loops` the media stay as they are, and
+ * Draws the stills and models the models to demo/loops/assets, films the clips to demo/clips (some minutes) and writes the demo loops to demo/loops: `npm run demo:make`. With `--loops` the media stay as they are, and
  * with them the ids by which loops name them.
  */
 const folderOf = (name: string) => {
@@ -24,12 +24,12 @@ if (!process.argv.includes('--loops'))
     const { width, height, data } = renderInNode(evaluate(still, 0))
     const raw = sharp(data, { raw: { width, height, channels: 4 } })
     const jpeg = await raw.removeAlpha().jpeg({ quality: QUALITY }).toBuffer()
-    writeFileSync(new URL(`${still.id}.jpg`, folderOf('stills')), jpeg)
+    writeFileSync(new URL(`${still.id}.jpg`, folderOf('loops/assets')), jpeg)
   }
 
 if (!process.argv.includes('--loops'))
   for (const [name, build] of Object.entries({ 'mooring-buoy': mooringBuoy, capstan, 'signal-lamp': signalLamp }))
-    writeFileSync(new URL(`${name}.glb`, folderOf('models')), await build())
+    writeFileSync(new URL(`${name}.glb`, folderOf('loops/assets')), await build())
 
 if (!process.argv.includes('--loops'))
   for (const [name, clip] of Object.entries(DEMO_CLIPS))

@@ -16,7 +16,7 @@ const rate = fraction(30)
 
 /** A model of the demo, as a document names it. */
 async function modelOf(id: string, name: string): Promise<Model> {
-  const bytes = new Uint8Array(readFileSync(new URL(`./models/${id}.glb`, import.meta.url)))
+  const bytes = new Uint8Array(readFileSync(new URL(`./loops/assets/${id}.glb`, import.meta.url)))
   const { parts } = await readModel(`${id}.glb`, bytes, undefined, pictureInNode)
   const file = { id: createHash('sha256').update(bytes).digest('hex'), type: 'model/gltf-binary', bytes: bytes.length }
   return { kind: 'model', id, name, ...measured(parts), file }

@@ -8,7 +8,7 @@ import { assetsIn, keepAtHand, type Medium } from '../src/core/media'
 import { judgeLoop, judgeSeam } from '../src/core/seam'
 
 const fileOf = ({ kind, id }: Medium) =>
-  readFileSync(new URL(kind === 'model' ? `./models/${id}.glb` : `./stills/${id}.jpg`, import.meta.url))
+  readFileSync(new URL(kind === 'model' ? `./loops/assets/${id}.glb` : `./loops/assets/${id}.jpg`, import.meta.url))
 
 /** Names the state of a loop in a file as the library does: by what it writes of it once it has been read. */
 export const stateOf = (text: string): string =>

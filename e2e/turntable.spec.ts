@@ -23,14 +23,14 @@ type Stored = {
 const layersOf = async (page: Page) => (await storedLoop(page)).layers as unknown as Stored[]
 const layers = (page: Page) => page.getByRole('region', { name: 'Layers' })
 const panel = (page: Page) => page.getByRole('region', { name: 'Properties' })
-const demoModel = (name: string) => readFile(`demo/models/${name}.glb`)
+const demoModel = (name: string) => readFile(`demo/loops/assets/${name}.glb`)
 
 /** Begins a small turntable of a model from the brief, so that it is quickly drawn. */
 async function begin(page: Page, model: string, length = '24'): Promise<void> {
   await openLibrary(page)
   await page.getByRole('button', { name: 'New loop' }).click()
   await page.getByLabel(/^turntable/).check()
-  await page.getByLabel(/^its model/).setInputFiles(`demo/models/${model}.glb`)
+  await page.getByLabel(/^its model/).setInputFiles(`demo/loops/assets/${model}.glb`)
   await page.getByLabel(/^width/).fill('240')
   await page.getByLabel(/^height/).fill('180')
   await page.getByLabel('length', { exact: true }).fill(length)

@@ -99,7 +99,7 @@ try {
   await openLoop('Chart-paper clouds')
   const still = page.waitForEvent('filechooser')
   await page.getByRole('button', { name: 'Bring in pictures or SVG files' }).click()
-  await (await still).setFiles(`${FOLDER}/../../demo/stills/breakwater.jpg`)
+  await (await still).setFiles(`${FOLDER}/../../demo/loops/assets/breakwater.jpg`)
   await layer('breakwater').waitFor()
   await page.getByRole('link', { name: 'Seam' }).click()
   await page.getByRole('button', { name: 'down', exact: true }).click()

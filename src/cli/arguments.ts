@@ -2,7 +2,6 @@ import { InvalidArgumentError } from 'commander'
 import { type Fraction, parseRate } from '@/core/clock'
 import { SCALES } from '@/core/output/bounds'
 import { GROUND_NAMES, GROUNDS, type Ground, groundOfHex } from '@/core/seam/grounds'
-import { CommandError } from './command-error'
 
 export const say = (text: string): void => void process.stdout.write(`${text}\n`)
 export const asJson = (value: unknown) => JSON.stringify(value, null, 2)
@@ -55,15 +54,16 @@ export const scalesOf = reading((text): number[] =>
   }),
 )
 
-/** Runs a command; what cannot be done is said in one line, and the exit code is 2. */
+/** Runs a command; what cannot be done is said in one line, and the exit code is 2. With `CYCLON_DEBUG` an error is thrown, with where it comes from. */
 export const attempt =
   <A extends unknown[]>(work: (...args: A) => Promise<void>) =>
   async (...args: A): Promise<void> => {
     try {
       await work(...args)
     } catch (error) {
-      if (!(error instanceof CommandError) && !(error instanceof RangeError)) throw error
-      process.stderr.write(`${error.message}\n`)
+      // Where a fault lies in the program itself is of use to whoever mends it.
+      if (process.env.CYCLON_DEBUG) throw error
+      process.stderr.write(`${(error as Error).message.split('\n')[0]}\n`)
       process.exitCode = 2
     }
   }

@@ -4,6 +4,7 @@ import { CAMERA_MODELS, type CameraModel } from '@/core/footage/camera'
 import type { Ground } from '@/core/seam/grounds'
 import { HEALS } from '@/core/texture/heal'
 import { asJson, attempt, groundOf, rateOf, reading, say, within } from './arguments'
+import { ASSETS_FOLDER } from './assets-folder'
 import { fitPeriods, fitTable, foldsOf, periodOf } from './fit'
 import { JOINS, type Join } from './joins'
 import { force, rendering } from './rendering'
@@ -24,7 +25,13 @@ interface LoopFlags {
 
 /** Runs the command line: `cyclon check`, `render`, `plan`, `work`, `join` and the others. */
 export async function run(argv: readonly string[]): Promise<void> {
-  const program = new Command('cyclon').description('Loops that provably repeat without a jump.')
+  const program = new Command('cyclon')
+    .description('Loops that provably repeat without a jump.')
+    .option('--assets <folder>', 'where files lie that loops name and do not hold, whatever they are called')
+    .hook('preAction', (command) => {
+      const { assets } = command.opts<{ assets?: string }>()
+      if (assets) process.env[ASSETS_FOLDER] = assets
+    })
   program
     .command('check')
     .description('Says of loops, GIF, APNG and WebP files, folders of PNG files and ZIPs of them whether they close.')
@@ -35,33 +42,35 @@ export async function run(argv: readonly string[]): Promise<void> {
     .option('--model', 'models that are to turn (.glb, .gltf, .obj, .stl, .ply): parts, centre, fold, faults')
     .option('--ground <colour>', 'judged on white, black, grey or #rrggbb where transparent', reading(groundOf))
     .action(
-      async (
-        files: string[],
-        own: { json?: boolean; rate: Fraction; ground?: Ground; tile?: boolean; model?: boolean },
-      ) => {
-        const { json, rate, ground, tile, model } = own
-        if (model) {
-          const { checkModel, modelsExitCode, modelTable } = await import('./model')
-          const entries = []
-          for (const file of files) entries.push(await checkModel(file))
-          say(json ? asJson(entries) : modelTable(entries))
-          process.exitCode = modelsExitCode(entries)
-          return
-        }
-        if (tile) {
-          const { checkTile, tilesExitCode, tileTable } = await import('./tile')
-          const entries = []
-          for (const file of files) entries.push(await checkTile(file))
-          say(json ? asJson(entries) : tileTable(entries))
-          process.exitCode = tilesExitCode(entries)
-          return
-        }
-        const { checkPath, exitCode, tableOf } = await import('./check')
-        const checked = []
-        for (const file of files) checked.push(...(await checkPath(file, toNumber(rate), ground)))
-        say(json ? asJson(checked.map(({ entry }) => entry)) : tableOf(checked))
-        process.exitCode = exitCode(checked)
-      },
+      attempt(
+        async (
+          files: string[],
+          own: { json?: boolean; rate: Fraction; ground?: Ground; tile?: boolean; model?: boolean },
+        ) => {
+          const { json, rate, ground, tile, model } = own
+          if (model) {
+            const { checkModel, modelsExitCode, modelTable } = await import('./model')
+            const entries = []
+            for (const file of files) entries.push(await checkModel(file))
+            say(json ? asJson(entries) : modelTable(entries))
+            process.exitCode = modelsExitCode(entries)
+            return
+          }
+          if (tile) {
+            const { checkTile, tilesExitCode, tileTable } = await import('./tile')
+            const entries = []
+            for (const file of files) entries.push(await checkTile(file))
+            say(json ? asJson(entries) : tileTable(entries))
+            process.exitCode = tilesExitCode(entries)
+            return
+          }
+          const { checkPath, exitCode, tableOf } = await import('./check')
+          const checked = []
+          for (const file of files) checked.push(...(await checkPath(file, toNumber(rate), ground)))
+          say(json ? asJson(checked.map(({ entry }) => entry)) : tableOf(checked))
+          process.exitCode = exitCode(checked)
+        },
+      ),
     )
 
   program

@@ -54,11 +54,15 @@ export async function joinParts(
   if (isVector(format)) throw new CommandError(`Parts are pictures: write them to another file than ${out}.`)
   const parts = await Promise.all(paths.map(readPart))
   const [first] = parts as [ReadPart]
-  const { state, width, height, length, rate, transparent, loop: name } = first.part
+  const { state, program, width, height, length, rate, transparent, loop: name } = first.part
   const places = new Map<number, Uint8Array>()
   for (const { path, part, files } of parts) {
     if (part.state !== state || part.width !== width || part.height !== height)
       throw new CommandError(`${path} is a part of another loop, state or size than ${first.path}.`)
+    if (part.program !== program)
+      throw new CommandError(
+        `${path} was drawn by another version of this program than ${first.path}. Render it again.`,
+      )
     for (let frame = part.from; frame <= part.to; frame++) {
       const file = files[`${String(frame).padStart(5, '0')}.png`]
       if (!file) throw new CommandError(`${path} says that it has frame ${frame}, and does not.`)

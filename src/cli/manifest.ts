@@ -68,6 +68,13 @@ export const entryOf = (
   { width, height, frames, bytes, sha256, proof }: Rendered,
 ): ManifestEntry => ({ file: relative(dirname(manifest), out), ...about, width, height, frames, bytes, sha256, proof })
 
+/** How many files of so many were written, in words; vectors are proven by the application alone, which can read them back. */
+export function countWords(files: readonly ManifestEntry[], all: number): string {
+  const proven = files.filter(({ proof }) => proof !== null).length
+  const vectors = files.length - proven
+  return `${proven} of ${all} files written and proven${vectors > 0 ? `, ${vectors} written as vectors, which were not read back` : ''}`
+}
+
 /** Whether a file is there as its entry says, byte for byte. */
 export async function isThere(manifest: string, { file, bytes, sha256 }: ManifestEntry): Promise<boolean> {
   const found = await readFile(join(dirname(manifest), file)).catch(() => null)

@@ -7,7 +7,8 @@ import { timingIn } from '@/core/output'
 import { scaledSize } from '../render/renderer'
 import { CommandError } from './command-error'
 import { jobThreads } from './job-threads'
-import { emptyManifest, entryOf, isThere, type Manifest, readManifest, writeManifest } from './manifest'
+import { countWords, emptyManifest, entryOf, isThere, type Manifest, readManifest, writeManifest } from './manifest'
+import { programName } from './program'
 import { type Rendered, type RenderOptions, renderLoop, settingsOf, stateOf } from './render'
 import { readLoopAt, stemOf } from './write'
 
@@ -176,7 +177,7 @@ export async function renderMany(patterns: readonly string[], options: ManyOptio
   const before = options.resume ? await readManifest(path) : emptyManifest()
   const known = new Map(before.files.map((entry) => [entry.file, entry]))
   const settingsNamed = ({ options: { scale, repeats, background, quality } }: Job) =>
-    JSON.stringify({ scale, repeats, background, quality })
+    JSON.stringify({ scale, repeats, background, quality, program: programName() })
   const manifest: { files: Manifest['files'][number][]; failed: Manifest['failed'][number][] } = {
     files: [],
     failed: [...unread],
@@ -190,7 +191,9 @@ export async function renderMany(patterns: readonly string[], options: ManyOptio
     else waiting.push(job)
   }
   if (manifest.files.length > 0)
-    tell.line(`${manifest.files.length} of ${jobs.length} files are there and proven: they are left as they are.`)
+    tell.line(
+      `${manifest.files.length} of ${jobs.length} files are there as they were written: they are left as they are.`,
+    )
   const keep = () => writeManifest(path, { format: 'cyclon-manifest', ...manifest })
   await keep()
 
@@ -240,6 +243,6 @@ export async function renderMany(patterns: readonly string[], options: ManyOptio
     tell.line(
       `Stopped at the first file that could not be written; ${waiting.length - count} were not begun. --keep-going goes on, --resume leaves alone what is there.`,
     )
-  tell.line(`${path}: ${manifest.files.length} of ${jobs.length} files written and proven`)
+  tell.line(`${path}: ${countWords(manifest.files, jobs.length)}`)
   return manifest.failed.length === 0
 }

@@ -1,7 +1,7 @@
 import { link, mkdir, mkdtemp, readdir, readFile, rm, symlink, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Plan } from '@/core/output'
 import { pngInNode } from '../render/png-node'
 import { CommandError } from './command-error'
@@ -187,6 +187,26 @@ describe('a plan', () => {
     await planned(withFile(part))
     const plan = await readFile(at('plans', 'plan.json'), 'utf8')
     expect(() => readPlan(plan, 'plan.json')).toThrow(CommandError)
+  })
+  it('does again what another version of the program has done', async () => {
+    await planned((plan) => plan)
+    await work()
+    said.length = 0
+    await work()
+    expect(said).toEqual(['lamp.gif: there and proven'])
+    const program = await import('./program')
+    vi.spyOn(program, 'programName').mockReturnValue('another')
+    said.length = 0
+    await work()
+    expect(said[0]).toContain('proven: closes')
+    vi.restoreAllMocks()
+  })
+  it('counts vectors apart: nothing but the application reads them back', async () => {
+    await planned(withFile({ out: 'lamp.svg' }))
+    await work()
+    const lines: string[] = []
+    await joinPlan(at('plans', 'plan.json'), (line) => lines.push(line))
+    expect(lines.at(-1)).toContain('0 of 1 files written and proven, 1 written as vectors')
   })
   it('names a record that is none in one line, and goes on with the others', async () => {
     await planned((plan) => plan)

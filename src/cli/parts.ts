@@ -17,6 +17,8 @@ export const partSchema = z.strictObject({
   /** Names the loop and its state: parts of different ones are not joined. */
   loop: z.string(),
   state: z.string(),
+  /** Names the program that drew it; absent in parts of versions that did not say so. */
+  program: z.optional(z.string()),
   length: whole(1, MAX_LENGTH),
   rate: z.strictObject({ num: whole(1), den: whole(1) }),
   width: side,

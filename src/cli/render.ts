@@ -21,6 +21,7 @@ import { type Drawer, drawerOf, seamInNode, showsModels } from './drawer'
 import { type Hands, handsFor } from './hands'
 import { type Writing, writeWhole } from './output'
 import { LOOP_OF_PART, PART, type Part } from './parts'
+import { programName } from './program'
 import { formatOf, readLoopAt, stemOf, TOOLS, writeProven } from './write'
 
 export interface RenderOptions {
@@ -186,6 +187,7 @@ async function renderPart(
     format: 'cyclon-part',
     loop: loop.name,
     state: stateOf(loop),
+    program: programName(),
     length: loop.length,
     rate: loop.rate,
     ...size,

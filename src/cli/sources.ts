@@ -7,6 +7,7 @@ import { type Loop, parseProject, withFaces } from '@/core/document'
 import { inOrder, missingNumbers } from '@/core/footage'
 import type { Picture } from '@/core/image'
 import { decodeFrames } from './decode'
+import { bringFiles } from './files-beside'
 
 /** Something to be checked: its claims, and its frames in order, as they are asked for. */
 export interface Source {
@@ -49,7 +50,9 @@ export async function sourcesAt(path: string, rate: number): Promise<Source[]> {
 export async function loopAt(path: string): Promise<Loop | null> {
   if (!/\.cyclon\.(json|zip)$|\.json$/i.test(path)) return null
   const bytes = await readFile(path)
-  return withFaces(await (isZip(bytes) ? unzipProject(bytes) : parseProject(bytes.toString('utf8'))))
+  const loop = await (isZip(bytes) ? unzipProject(bytes) : parseProject(bytes.toString('utf8')))
+  await bringFiles(loop, path)
+  return withFaces(loop)
 }
 
 function single(file: string, bytes: Uint8Array): Source {

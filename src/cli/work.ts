@@ -8,10 +8,11 @@ import { type Plan, type PlannedFile, rangesOf, type Step } from '@/core/output'
 import { withJudgedClips } from '@/core/seam'
 import { CommandError } from './command-error'
 import { seamInNode } from './drawer'
-import { entryOf, isThere, type ManifestEntry, readEntry, writeManifest } from './manifest'
+import { countWords, entryOf, isThere, type ManifestEntry, readEntry, writeManifest } from './manifest'
 import { writeWhole } from './output'
 import { hashOf, provenPiece, readPiece } from './piece-file'
 import { readPlan } from './plan'
+import { programName } from './program'
 import { encodeJobOf, type RenderOptions, renderLoop, stateOf } from './render'
 import { proveWritten, readLoopAt } from './write'
 
@@ -50,9 +51,12 @@ async function planAt(path: string, { outside = false, force = false }: Allowed)
   return { path, plan, folder: dirname(path), force }
 }
 
-/** Names a file of a plan in all that it depends on: what was done for another one is not taken for it. */
+/** Names a file of a plan in all that it depends on, the program among it: what was done for another one is not taken for it. */
 const keyOf = ({ loop: _loop, out: _out, ...file }: PlannedFile): string =>
-  createHash('sha256').update(JSON.stringify(file)).digest('hex').slice(0, 16)
+  createHash('sha256')
+    .update(JSON.stringify({ ...file, program: programName() }))
+    .digest('hex')
+    .slice(0, 16)
 
 const optionsOf = ({ path, folder, force, plan }: Place, file: PlannedFile): RenderOptions => ({
   out: join(folder, file.out),
@@ -272,6 +276,6 @@ export async function joinPlan(path: string, say: (line: string) => void, allowe
   }
   const manifest = join(at.folder, 'cyclon-manifest.json')
   await writeManifest(manifest, { format: 'cyclon-manifest', files, failed })
-  say(`${manifest}: ${files.length} of ${at.plan.files.length} files written and proven`)
+  say(`${manifest}: ${countWords(files, at.plan.files.length)}`)
   return failed.length === 0
 }

@@ -13,6 +13,7 @@ import { isVector } from '@/core/output'
 import { judgeLoop } from '@/core/seam'
 import { pngInNode } from '../render/png-node'
 import { CommandError } from './command-error'
+import { bringFiles } from './files-beside'
 import type { Hands } from './hands'
 import { mayWrite, moveIntoPlace, nameBeside, type Writing } from './output'
 import { sourcesAt } from './sources'
@@ -40,13 +41,18 @@ export function formatOf(out: string): FileFormat {
   return format
 }
 
-/** @throws CommandError where it is no loop, in words */
+/**
+ * A loop, with the files that it names: those that its archive holds, or that lie beside it.
+ * @throws CommandError where it is no loop, or one of its files is nowhere, in words
+ */
 export async function readLoopAt(path: string): Promise<Loop> {
   const bytes = await readFile(path).catch(() => {
     throw new CommandError(`${path}: There is no such file, or it may not be read.`)
   })
   try {
-    return await withFaces(await (isZip(bytes) ? unzipProject(bytes) : parseProject(bytes.toString('utf8'))))
+    const loop = await (isZip(bytes) ? unzipProject(bytes) : parseProject(bytes.toString('utf8')))
+    await bringFiles(loop, path)
+    return await withFaces(loop)
   } catch (error) {
     if (error instanceof LoopFileError) throw new CommandError(`${path}: ${error.message} ${error.advice}`)
     throw error

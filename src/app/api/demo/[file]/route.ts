@@ -3,9 +3,10 @@ import { join } from 'node:path'
 import { NextResponse } from 'next/server'
 
 /** Where the media of the demo lie, and of what type they are. */
+const ASSETS = join('loops', 'assets')
 const FOLDERS = [
-  ['stills', 'image/jpeg', '.jpg'],
-  ['models', 'model/gltf-binary', '.glb'],
+  [ASSETS, 'image/jpeg', '.jpg'],
+  [ASSETS, 'model/gltf-binary', '.glb'],
   ['clips', 'video/webm', '.webm'],
 ] as const
 
@@ -13,7 +14,7 @@ export const dynamicParams = false
 
 /** The files that there are; no others are looked for. */
 export async function generateStaticParams() {
-  const all = await Promise.all(FOLDERS.map(([folder]) => readdir(join(process.cwd(), 'demo', folder))))
+  const all = await Promise.all([ASSETS, 'clips'].map((folder) => readdir(join(process.cwd(), 'demo', folder))))
   return all.flat().map((file) => ({ file }))
 }
 
