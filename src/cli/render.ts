@@ -33,6 +33,8 @@ export interface RenderOptions {
   readonly background: FileSettings['background']
   /** WebP: its quality; without loss where it is null. */
   readonly quality: number | null
+  /** All that can be chosen of the file; `scale`, `repeats`, `background` and `quality` say enough where it is left out. */
+  readonly settings?: FileSettings | undefined
   /** Cores that are used at the most; all that there are where it is left out. */
   readonly cores?: number
   /** Whether files are replaced that this program did not write. */
@@ -65,13 +67,15 @@ export const settingsOf = ({
   repeats,
   background,
   quality,
-}: Pick<RenderOptions, 'out' | 'scale' | 'repeats' | 'background' | 'quality'>): FileSettings => ({
-  ...withFormat(PLAIN_SETTINGS, formatOf(out)),
-  scale,
-  repeats,
-  background,
-  ...(quality === null ? {} : { lossless: false, quality }),
-})
+  settings,
+}: Pick<RenderOptions, 'out' | 'scale' | 'repeats' | 'background' | 'quality' | 'settings'>): FileSettings =>
+  settings ?? {
+    ...withFormat(PLAIN_SETTINGS, formatOf(out)),
+    scale,
+    repeats,
+    background,
+    ...(quality === null ? {} : { lossless: false, quality }),
+  }
 
 /** Renders a loop, or a part of its frames, to a file. Returns what is to be said of it. @throws CommandError */
 export async function render(path: string, options: RenderOptions): Promise<readonly string[]> {
@@ -110,7 +114,7 @@ export async function encodeJobOf(
   const settings = settingsOf(options)
   const ground = backgroundIn(loop, settings)
   const shown = { ...loop, background: ground }
-  const size = scaledSize(loop, options.scale)
+  const size = scaledSize(loop, settings.scale)
   const timing = timingIn(loop, settings)
   const apart = !isVector(settings.format) && !showsModels(shown)
   const hands = apart ? handsFor(shown, size, timing.frames.length, options.cores) : null

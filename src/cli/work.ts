@@ -65,6 +65,7 @@ const optionsOf = ({ path, folder, force, plan }: Place, file: PlannedFile): Ren
   frames: null,
   background: file.background,
   quality: file.quality,
+  settings: file.settings,
   cores: 1,
   force,
   reads: [path, ...plan.files.map(({ loop }) => join(folder, loop))],

@@ -2,7 +2,7 @@ import * as z from 'zod/mini'
 import { type FileFormat, MAX_LENGTH } from '../clock'
 import { whole } from '../schemas'
 import { MOST_REPEATS, SCALES } from './bounds'
-import type { FileSettings } from './settings'
+import { type FileSettings, settingsSchema } from './settings'
 
 const MOST_TASKS = 100_000
 const MOST_FRAMES = MAX_LENGTH * MOST_REPEATS
@@ -18,6 +18,8 @@ const fileSchema = z
     repeats: whole(1, MOST_REPEATS),
     background: z.enum(['kept', 'removed']),
     quality: z.nullable(z.number().check(z.minimum(1), z.maximum(100))),
+    /** All that can be chosen of it; where this is left out, what goes without saying for its format. */
+    settings: z.optional(settingsSchema),
     /** Of the file. */
     frames: whole(1, MOST_FRAMES),
     /** Into how many pieces it is divided; a file of one piece is written and proven by whoever does it. */

@@ -74,7 +74,7 @@ export async function forCluster(
       for (const scale of sizes) {
         const own = { ...withFormat(settings, format), scale }
         const { width, height } = scaledSize(loop, scale)
-        const frames = timingIn(loop, { ...own, every: 1 }).frames.length
+        const frames = timingIn(loop, own).frames.length
         wanted.push({
           loop: path,
           state,
@@ -83,6 +83,7 @@ export async function forCluster(
           repeats: settings.repeats,
           background: settings.background === 'removed' ? 'removed' : 'kept',
           quality: settings.lossless ? null : settings.quality,
+          settings: own,
           frames,
           each: (width * height) / PIXELS_A_SECOND,
           divides: divides(own),
