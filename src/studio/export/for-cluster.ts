@@ -1,7 +1,7 @@
 import { strToU8, type Zippable, zip } from 'fflate'
 import type { FileFormat } from '@/core/clock'
 import { formatLoop, holdsMedia, type Loop } from '@/core/document'
-import { divides, type FileSettings, planFiles, timingIn, type Wanted, withFormat } from '@/core/output'
+import { divides, type FileSettings, planFiles, settingsFor, timingIn, type Wanted, withFormat } from '@/core/output'
 import { scaledSize } from '@/render/browser'
 import { fileName, loopArchive } from '../files'
 
@@ -72,7 +72,7 @@ export async function forCluster(
       const ending = CLUSTER_ENDINGS[format]
       if (!ending) continue
       for (const scale of sizes) {
-        const own = { ...withFormat(settings, format), scale }
+        const own = settingsFor(loop, { ...withFormat(settings, format), scale })
         const { width, height } = scaledSize(loop, scale)
         const frames = timingIn(loop, own).frames.length
         wanted.push({
