@@ -211,7 +211,9 @@ test('a deleted loop can be brought back', async ({ page }) => {
   await expect(page.getByRole('link', { name: 'Boarding buoys' })).toBeVisible()
 })
 
-test('where storage is full even for the trash, a loop is deleted once that is asked, and not for any other trouble', async ({ page }) => {
+test('where storage is full even for the trash, a loop is deleted once that is asked, and not for any other trouble', async ({
+  page,
+}) => {
   await openLibrary(page)
   const failWith = (name: string) =>
     page.evaluate((error) => {
