@@ -19,7 +19,7 @@ export class GoneError extends Error {
 export const trashLoop = (id: string, trashed: boolean): Promise<void> =>
   alone(async () => {
     const record = await stored(() => loops.getItem<LoopRecord>(id))
-    if (!record) throw new GoneError('The loop was deleted for good in another tab.')
+    if (!record) throw new GoneError('The loop has been deleted for good.')
     // What is damaged may not even be a record.
     const { deletedAt: _was, ...kept } = record
     await stored(() => loops.setItem(id, trashed ? { ...kept, deletedAt: Date.now() } : kept))
