@@ -10,7 +10,7 @@ import { TEST_PICTURE } from './test-media'
 
 const folder = new URL('../../demo/', import.meta.url)
 const loop = parseLoop(readFileSync(new URL('loops/capstan.cyclon.json', folder), 'utf8'))
-const file = readFileSync(new URL('models/capstan.glb', folder))
+const file = readFileSync(new URL('loops/assets/capstan.glb', folder))
 keepAtHand(new Map(assetsIn(loop.media).map(({ id }) => [id, new Blob([file])])))
 const [id] = loop.layers.map((layer) => layer.id) as [string]
 const withValues = (values: object): Loop =>

@@ -75,9 +75,16 @@ async function inBrowser(
       'This loop shows models, which an installed Chromium draws, and none was found. Install it (on Debian: apt install chromium), or say where it lies in CHROMIUM.',
     )
   const { chromium } = await import('playwright-core')
-  const browser = await chromium.launch({ executablePath, args: ['--no-sandbox', '--disable-gpu'] })
+  const args = ['--disable-gpu']
+  // Chromium has no sandbox for root, nor where the system gives it none.
+  const browser = await chromium
+    .launch({ executablePath, args, chromiumSandbox: true })
+    .catch(() => chromium.launch({ executablePath, args, chromiumSandbox: false }))
   try {
-    const page = await browser.newPage()
+    // What is drawn was sent; nothing is fetched for it.
+    const context = await browser.newContext({ offline: true })
+    await context.route('**/*', (route) => route.abort())
+    const page = await context.newPage()
     await page.addScriptTag({ content: await readFile(SCRIPT, 'utf8') })
     const files: Record<string, string> = {}
     for (const [id, file] of await filesOf(assetsIn(loop.media)))

@@ -10,7 +10,7 @@ import { animatedGlb, makeGlb, openGlb, readBackMotion } from '.'
 
 const folder = new URL('../../../demo/', import.meta.url)
 const loopOf = (name: string) => parseLoop(readFileSync(new URL(`loops/${name}.cyclon.json`, folder), 'utf8'))
-const fileOf = (name: string) => new Uint8Array(readFileSync(new URL(`models/${name}.glb`, folder)))
+const fileOf = (name: string) => new Uint8Array(readFileSync(new URL(`loops/assets/${name}.glb`, folder)))
 
 async function written(name: string) {
   const loop = loopOf(name)

@@ -2,6 +2,7 @@ import type { Document, Material } from '@gltf-transform/core'
 import type { BufferGeometry, Mesh as ThreeMesh } from 'three'
 import { type Beside, namedPath } from './glb'
 import { ModelError } from './model-error'
+import { refuseObj, refusePly, refuseStl } from './promised'
 
 /** Faces that meet at less than this are one smooth surface where a file says nothing of that, radians. */
 const CREASE = Math.PI / 5
@@ -30,6 +31,7 @@ const PLAIN: Paint = { colour: [0.8, 0.8, 0.8], opacity: 1, picture: null }
 export async function objToGlb(file: string, bytes: Uint8Array, beside: Beside): Promise<Uint8Array<ArrayBuffer>> {
   const { OBJLoader } = await import('three/examples/jsm/loaders/OBJLoader.js')
   const text = new TextDecoder().decode(bytes)
+  refuseObj(file, text)
   const { children } = attempt(file, () => new OBJLoader().parse(text))
   const pieces = children.flatMap((child): Piece[] => {
     if (!('isMesh' in child)) return []
@@ -62,6 +64,7 @@ async function paintsOf(file: string, text: string, beside: Beside): Promise<Rea
 
 /** Reads an STL file, binary or text: one part, standing on its z axis as these files do. @throws ModelError */
 export async function stlToGlb(file: string, bytes: Uint8Array): Promise<Uint8Array<ArrayBuffer>> {
+  refuseStl(file, bytes)
   const { STLLoader } = await import('three/examples/jsm/loaders/STLLoader.js')
   const geometry = attempt(file, () => new STLLoader().parse(bufferOf(bytes)))
   return glbOf(file, [{ name: nameOf(file), geometry, materials: [''] }], new Map(), true)
@@ -69,6 +72,7 @@ export async function stlToGlb(file: string, bytes: Uint8Array): Promise<Uint8Ar
 
 /** Reads a PLY file, binary or text: one part, with the colours of its vertices. @throws ModelError */
 export async function plyToGlb(file: string, bytes: Uint8Array): Promise<Uint8Array<ArrayBuffer>> {
+  refusePly(file, bytes)
   const { PLYLoader } = await import('three/examples/jsm/loaders/PLYLoader.js')
   const geometry = attempt(file, () => new PLYLoader().parse(bufferOf(bytes)))
   return glbOf(file, [{ name: nameOf(file), geometry, materials: [''] }], new Map(), true)

@@ -3,6 +3,7 @@ import { DEEPEST_PART, MOST_TRIANGLES, type Part, PLACED_AS_IT_IS, type Surface 
 import { meshOf } from './checked'
 import { type Json, openGlb } from './glb'
 import { ModelError } from './model-error'
+import { refusePromises } from './promised'
 import { type DecodePicture, looksOf, surfacesOf } from './surfaces'
 
 /** Extensions without which a file cannot be read here, and what is said of them. */
@@ -17,6 +18,7 @@ export async function readGlb(file: string, bytes: Uint8Array, decode?: DecodePi
   const { ImageUtils } = await import('@gltf-transform/core')
   const { json, bin } = openGlb(file, bytes)
   refuse(file, json)
+  refusePromises(file, json, bin)
   for (const [i, { bufferView, mimeType = '' }] of (json.images ?? []).entries()) {
     const view = bufferView === undefined ? undefined : json.bufferViews?.[bufferView]
     if (!view) continue

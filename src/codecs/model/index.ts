@@ -10,7 +10,7 @@ import { ModelError } from './model-error'
 import type { DecodePicture } from './surfaces'
 
 export { animatedGlb, type ReadBack, readBackMotion } from './animated'
-export { makeGlb, openGlb } from './glb'
+export { type Json, makeGlb, openGlb } from './glb'
 export { type Rework, reworkedGlb } from './reworked'
 export { ModelError }
 

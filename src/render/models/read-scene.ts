@@ -1,11 +1,15 @@
-import { Group, Mesh, type Object3D, type SkinnedMesh } from 'three'
+import { Group, LoadingManager, Mesh, type Object3D, type SkinnedMesh } from 'three'
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
 import type { DrawnModel, Piece } from './model'
 import { DrawnScene } from './scene'
 
-/** Reads a GLB that has been checked. @throws Error where it cannot be read */
+/** What a model may load: what it holds itself. */
+const withinIt = new LoadingManager()
+withinIt.setURLModifier((url) => (/^(blob|data):/i.test(url) ? url : 'data:,'))
+
+/** Reads a GLB that has been checked; whatever it names, nothing is fetched. @throws Error where it cannot be read */
 export async function readScene(bytes: Uint8Array<ArrayBuffer>): Promise<DrawnModel> {
-  const { scene, parser } = await new GLTFLoader().parseAsync(bytes.buffer, '')
+  const { scene, parser } = await new GLTFLoader(withinIt).parseAsync(bytes.buffer, '')
   const nodes = new Map<number, Object3D>()
   const pieces: Piece[] = []
   scene.updateMatrixWorld(true)
