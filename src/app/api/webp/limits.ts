@@ -2,32 +2,84 @@
 export class TooLarge extends Error {
   override readonly name = 'TooLarge'
 }
+/** A body does not come, or only in drops. */
+export class TooSlow extends Error {
+  override readonly name = 'TooSlow'
+}
+/** All bodies that are being read have more bytes together than there is room for. */
+export class NoRoom extends Error {
+  override readonly name = 'NoRoom'
+}
 
-/** The bytes of a stream, which is given up as soon as it is longer than is taken. @throws TooLarge */
-export async function readAtMost(
+/** Room for the bytes of bodies that are read and not yet done with. */
+export class Room {
+  private used = 0
+  constructor(readonly most: number) {}
+  /** @throws NoRoom */
+  take(bytes: number): void {
+    if (this.used + bytes > this.most) throw new NoRoom(`More than ${this.most} bytes are being read.`)
+    this.used += bytes
+  }
+  giveBack(bytes: number): void {
+    this.used -= bytes
+  }
+}
+
+/** How a body is read. */
+export interface Reading {
+  /** Bytes at the most. */
+  readonly most: number
+  /** It is given up where nothing comes for so long, and where it has not come after so long in all, ms. */
+  readonly silenceMs: number
+  readonly wholeMs: number
+  readonly room: Room
+}
+
+/** The next part of a stream. @throws TooSlow where it does not come in time */
+async function nextPart(reader: ReadableStreamDefaultReader<Uint8Array>, withinMs: number) {
+  let timer: ReturnType<typeof setTimeout> | undefined
+  const late = new Promise<never>((_, reject) => {
+    timer = setTimeout(() => reject(new TooSlow('The body does not come.')), withinMs)
+  })
+  return Promise.race([reader.read(), late]).finally(() => clearTimeout(timer))
+}
+
+/**
+ * Reads a stream whole and does something with its bytes; the room that they take is given back after that.
+ * @throws TooLarge, TooSlow, NoRoom; then the stream is given up
+ */
+export async function withBytes<T>(
   body: ReadableStream<Uint8Array> | null,
-  most: number,
-): Promise<Uint8Array<ArrayBuffer>> {
+  { most, silenceMs, wholeMs, room }: Reading,
+  work: (bytes: Uint8Array<ArrayBuffer>) => Promise<T>,
+): Promise<T> {
   const parts: Uint8Array[] = []
   let length = 0
   const reader = body?.getReader()
-  for (;;) {
-    const { done, value } = (await reader?.read()) ?? { done: true, value: undefined }
-    if (done || !value) break
-    length += value.length
-    if (length > most) {
-      await reader?.cancel()
-      throw new TooLarge(`The body is longer than ${most} bytes.`)
+  const until = Date.now() + wholeMs
+  try {
+    while (reader) {
+      const { done, value } = await nextPart(reader, Math.min(silenceMs, Math.max(0, until - Date.now())))
+      if (done) break
+      if (length + value.length > most) throw new TooLarge(`The body is longer than ${most} bytes.`)
+      room.take(value.length)
+      length += value.length
+      parts.push(value)
     }
-    parts.push(value)
+    const bytes = new Uint8Array(length)
+    let at = 0
+    for (const part of parts) {
+      bytes.set(part, at)
+      at += part.length
+    }
+    return await work(bytes)
+  } catch (error) {
+    // Whoever sends it is not waited for.
+    void reader?.cancel().catch(() => {})
+    throw error
+  } finally {
+    room.giveBack(length)
   }
-  const bytes = new Uint8Array(length)
-  let at = 0
-  for (const part of parts) {
-    bytes.set(part, at)
-    at += part.length
-  }
-  return bytes
 }
 
 /** Work of which so much runs at a time, and so much may wait. Each turn that is taken must be given back by calling it. */
