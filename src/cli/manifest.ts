@@ -50,12 +50,8 @@ export async function readManifest(path: string): Promise<Manifest> {
   }
 }
 
-/**
- * Writes a manifest whole or not at all: a run that breaks off leaves the one before.
- * @throws CommandError where something else than a manifest lies there
- */
+/** Writes a manifest whole or not at all: a run that breaks off leaves the one before. Read what lies there first: it may be something else. */
 export async function writeManifest(path: string, manifest: Manifest): Promise<void> {
-  await readManifest(path)
   const files = manifest.files.toSorted((a, b) => (a.file < b.file ? -1 : 1))
   await writeWhole(path, `${JSON.stringify({ ...manifest, files }, null, 1)}\n`, { reads: [], force: true })
 }

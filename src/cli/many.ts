@@ -174,7 +174,8 @@ export async function renderMany(patterns: readonly string[], options: ManyOptio
   const path = options.manifest ?? join(folderOf(options.out), 'cyclon-manifest.json')
   for (const folder of new Set([path, ...jobs.map((job) => job.options.out)].map(dirname)))
     await mkdir(folder, { recursive: true })
-  const before = options.resume ? await readManifest(path) : emptyManifest()
+  const there = await readManifest(path)
+  const before = options.resume ? there : emptyManifest()
   const known = new Map(before.files.map((entry) => [entry.file, entry]))
   const settingsNamed = ({ options: { scale, repeats, background, quality } }: Job) =>
     JSON.stringify({ scale, repeats, background, quality, program: programName() })

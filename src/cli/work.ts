@@ -8,7 +8,7 @@ import { type Plan, type PlannedFile, rangesOf, type Step } from '@/core/output'
 import { withJudgedClips } from '@/core/seam'
 import { CommandError } from './command-error'
 import { seamInNode } from './drawer'
-import { countWords, entryOf, isThere, type ManifestEntry, readEntry, writeManifest } from './manifest'
+import { countWords, entryOf, isThere, type ManifestEntry, readEntry, readManifest, writeManifest } from './manifest'
 import { writeWhole } from './output'
 import { hashOf, provenPiece, readPiece } from './piece-file'
 import { readPlan } from './plan'
@@ -247,6 +247,8 @@ const taskOf = ({ plan }: Place, index: number, [from]: readonly [number, number
  */
 export async function joinPlan(path: string, say: (line: string) => void, allowed: Allowed = {}): Promise<boolean> {
   const at = await planAt(path, allowed)
+  const manifest = join(at.folder, 'cyclon-manifest.json')
+  await readManifest(manifest)
   const files: ManifestEntry[] = []
   const failed: { file: string; loop: string; problem: string }[] = []
   for (const [index, file] of at.plan.files.entries()) {
@@ -275,7 +277,6 @@ export async function joinPlan(path: string, say: (line: string) => void, allowe
       say(problem)
     }
   }
-  const manifest = join(at.folder, 'cyclon-manifest.json')
   await writeManifest(manifest, { format: 'cyclon-manifest', files, failed })
   say(`${manifest}: ${countWords(files, at.plan.files.length)}`)
   return failed.length === 0

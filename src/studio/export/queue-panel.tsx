@@ -4,7 +4,6 @@ import { toast } from 'sonner'
 import type { Loop } from '@/core/document'
 import { apart, ENDINGS, type FileRecord, manifestOf } from '@/core/output'
 import {
-  clearQueue,
   fileOf,
   pauseQueue,
   type QueueItem,
@@ -18,7 +17,7 @@ import { queuedLoop } from '@/store/queue-storage'
 import { exportClient } from '@/workers/clients'
 import { saveFile } from '../files'
 import { IconButton } from '../parts'
-import { runQueue } from '../run-queue'
+import { emptyQueue, runQueue } from '../run-queue'
 import { leftText } from './busy'
 import { FORMAT_NAMES, weightText } from './formats'
 import { QueueForm } from './queue-form'
@@ -84,7 +83,7 @@ export function QueuePanel({ loop }: { loop: Loop }) {
           <button type="button" className="btn btn-primary btn-xs ms-auto" onClick={runQueue}>
             Go on with it
           </button>
-          <button type="button" className="btn btn-xs" onClick={() => void clearQueue()}>
+          <button type="button" className="btn btn-xs" onClick={() => emptyQueue()}>
             Let it go
           </button>
         </div>
@@ -118,7 +117,7 @@ export function QueuePanel({ loop }: { loop: Loop }) {
             >
               <FileArchive size={13} aria-hidden="true" /> Save all as ZIP
             </button>
-            <IconButton icon={Trash2} label="Empty the queue" onClick={() => void clearQueue()} />
+            <IconButton icon={Trash2} label="Empty the queue" onClick={() => emptyQueue()} />
           </div>
           <ul>
             {items.map((item, i) => (
@@ -165,7 +164,7 @@ function Row({ item, name }: { item: QueueItem; name: string }) {
         <span className="flex justify-end">
           {result && <IconButton icon={Download} label={`Save ${name}`} onClick={() => void save()} />}
           {state !== 'writing' && (
-            <IconButton icon={X} label={`Take ${name} out`} onClick={() => void clearQueue(item.id)} />
+            <IconButton icon={X} label={`Take ${name} out`} onClick={() => emptyQueue(item.id)} />
           )}
         </span>
       </div>
