@@ -2,7 +2,7 @@ import { greatest, median } from '../statistics'
 import { CHANNELS, distance, type Plane } from './descriptor'
 import { type Block, blockAt, type Grid, gridOf, Pair, type Ranged, rangedOf, unmatched } from './matching'
 import { placeWords } from './place'
-import type { Series } from './series'
+import { deviation, type Series } from './series'
 
 /** A part of the frame, as shares of its width and height. */
 export interface Place {
@@ -29,6 +29,9 @@ export interface Leap {
  * else there may be. Both constants are measured on bench/corpus.
  */
 const margin = (pairs: number): number => 1.15 + 0.5 * (5 / pairs) ** 1.5
+/** It lies this many robust deviations above their median. The deviation is at least this share of the median. */
+const DEVIATIONS = 4
+const LEAST_DEVIATION = 0.02
 /** Pairs within two frames of it are no further above the median of all than this share of its own way. */
 const CALM = 0.25
 /** Residuals below this are seen by nobody (root mean square over a block, OKLab). */
@@ -41,7 +44,7 @@ const NEARLY = 0.9
 const MOST_BESIDE_HELD = 2
 /** Frames of fewer blocks a side are all edge. */
 const LEAST_BLOCKS = 4
-/** The median is taken from at most this many pairs, spread over the loop. */
+/** Median and deviation are taken from at most this many pairs, spread over the loop. */
 const PAIRS_SAMPLED = 48
 /** The mean picture, which tells what is usual at a place, is taken from at most this many frames. */
 const FRAMES_SAMPLED = 24
@@ -56,8 +59,8 @@ const PRESENT = 1.25
 /**
  * The one pair of frames between which something small leaps in a picture that lives; null where there is none. Blocks of a frame are
  * matched with the frame before and after it within reach: what moves by less leaves little, whatever its size, while what leaps,
- * appears, vanishes or is reset in tint, size or opacity leaves itself. A leap is beyond every other pair by a margin, and all is calm beside
- * it (see docs/architecture.md, "Something small that leaps"). It does not depend on where frame 0 lies.
+ * appears, vanishes or is reset in tint, size or opacity leaves itself. A leap is beyond every other pair by a margin and beyond their spread, and all is
+ * calm beside it (see docs/architecture.md, "Something small that leaps"). It does not depend on where frame 0 lies.
  * @param isExplained pairs that are known to differ for another reason, such as a blank frame, by their first frame
  */
 export function leapOf(series: Series, isExplained: (n: number) => boolean = () => false): Leap | null {
@@ -102,6 +105,9 @@ export function leapOf(series: Series, isExplained: (n: number) => boolean = () 
   const others = othersFrom(most.n, pairs, N)
   const values = sampleOf(others).map((n) => pairAt(n).value())
   const middle = median(values)
+  const spread = Math.max(deviation(values, middle), LEAST_DEVIATION * middle)
+  if (most.value <= middle + DEVIATIONS * spread) return null
+
   // Beside a leap all is as usual; what flickers or goes fast does so for several frames.
   const beside = [-2, -1, 1, 2].map((by) => pairAt((most.n + by + N) % N).value())
   if (greatest(beside) > middle + CALM * (most.value - middle)) return null
