@@ -22,6 +22,7 @@ const NEAR = { svg: 0.3, lottie: 0.8 }
 
 const DEMO = new URL('../../../demo/loops/', import.meta.url)
 const loops = readdirSync(DEMO)
+  .filter((name) => name.endsWith('.cyclon.json'))
   .map((name) => parseLoop(readFileSync(new URL(name, DEMO), 'utf8')))
   .filter((loop) => !inexpressible(loop, 'svg').some(({ what }) => what.includes('cannot be drawn as vectors')))
   // Thousands of faces: a small lattice is tried below.

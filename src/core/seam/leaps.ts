@@ -1,6 +1,16 @@
 import { greatest, median } from '../statistics'
 import { CHANNELS, distance, type Plane } from './descriptor'
-import { type Block, blockAt, type Grid, gridOf, Pair, type Ranged, rangedOf, unmatched } from './matching'
+import {
+  type Block,
+  blockAt,
+  type Grid,
+  gridOf,
+  Pair,
+  type Ranged,
+  rangedOf,
+  unmatched,
+  WORST_BLOCKS,
+} from './matching'
 import { placeWords } from './place'
 import { deviation, type Series } from './series'
 
@@ -32,7 +42,7 @@ const margin = (pairs: number): number => 1.15 + 0.5 * (5 / pairs) ** 1.5
 /** It lies this many robust deviations above their median. The deviation is at least this share of the median. */
 const DEVIATIONS = 4
 const LEAST_DEVIATION = 0.02
-/** Pairs within two frames of it are no further above the median of all than this share of its own way. */
+/** Pairs within two frames of it are no further from the median than this share of its own way. */
 const CALM = 0.25
 /** Residuals below this are seen by nobody (root mean square over a block, OKLab). */
 const NOTICED = 0.012
@@ -59,8 +69,8 @@ const PRESENT = 1.25
 /**
  * The one pair of frames between which something small leaps in a picture that lives; null where there is none. Blocks of a frame are
  * matched with the frame before and after it within reach: what moves by less leaves little, whatever its size, while what leaps,
- * appears, vanishes or is reset in tint, size or opacity leaves itself. A leap is beyond every other pair by a margin and beyond their spread, and all is
- * calm beside it (see docs/architecture.md, "Something small that leaps"). It does not depend on where frame 0 lies.
+ * appears, vanishes or is reset in tint, size or opacity leaves itself. A leap is beyond every other pair by a margin and beyond their
+ * spread (see docs/architecture.md, "Something small that leaps"). It does not depend on where frame 0 lies.
  * @param isExplained pairs that are known to differ for another reason, such as a blank frame, by their first frame
  */
 export function leapOf(series: Series, isExplained: (n: number) => boolean = () => false): Leap | null {
@@ -115,6 +125,8 @@ export function leapOf(series: Series, isExplained: (n: number) => boolean = () 
   const pair = pairAt(most.n)
   const residuals = pair.residuals()
   const fine = residuals.map((left, index) => (left < BESIDE_SHARE * most.value ? 0 : pair.finely(index)))
+  const worst = [...fine].sort((a, b) => b - a).slice(0, WORST_BLOCKS)
+  if (worst.reduce((sum, left) => sum + left, 0) / WORST_BLOCKS <= second) return null
   if (isAllThatMoves(series, most.n, pairs, grid, fine)) return null
   return { frame: most.n, ratio: most.value / second, ...whatLeaps(series, most.n, grid, fine) }
 }

@@ -5,7 +5,7 @@ const BLOCK = 8
 /** Blocks are matched at most this far away, px: what moves by less between two frames does not leap. */
 const REACH = 5
 /** The residual of a pair of frames is the mean of this many worst blocks. */
-const WORST_BLOCKS = 2
+export const WORST_BLOCKS = 2
 /** Shifts within reach, the nearest first: uniform blocks then stay where they are. */
 const SHIFTS: readonly (readonly [dx: number, dy: number])[] = Array.from({ length: (2 * REACH + 1) ** 2 }, (_, i) => {
   const side = 2 * REACH + 1
