@@ -1,12 +1,12 @@
-import localforage from 'localforage'
 import { assetOfOld, migrated, oldMedia } from '@/core/document'
 import { type Asset, assetsIn, type Files, filesOf, keepAtHand, lookElsewhere, type Medium } from '@/core/media'
 import { alone } from './alone'
+import { storeOf } from './storage'
 
 /** The files of loops, as blobs under the ids of their assets: loops change often, these never do. */
-const assets = localforage.createInstance({ name: 'cyclon', storeName: 'assets' })
+const assets = storeOf('assets')
 /** Files of media as version 2 kept them, in base64 under the ids of the media; or the asset that was made of them. */
-const old = localforage.createInstance({ name: 'cyclon', storeName: 'media' })
+const old = storeOf('media')
 
 /** The file of an asset as it is stored; null where it is not there, or storage cannot be used. */
 const storedFile = async (id: string): Promise<Blob | null> => assets.getItem<Blob>(id).catch(() => null)

@@ -1,7 +1,7 @@
-import localforage from 'localforage'
 import type { KeptMends } from '@/core/footage/mend-schema'
+import { storeOf } from './storage'
 
-const plans = localforage.createInstance({ name: 'cyclon', storeName: 'plans' })
+const plans = storeOf('plans')
 
 /** Plans of so many files are kept; those that were changed longest ago go first. */
 const MOST_KEPT = 100

@@ -1,10 +1,10 @@
-import localforage from 'localforage'
 import type { Loop } from '@/core/document'
 import { alone } from './alone'
 import { keepAssets } from './assets'
 import type { QueueItem } from './queue-item'
+import { storeOf } from './storage'
 
-const queue = localforage.createInstance({ name: 'cyclon', storeName: 'queue' })
+const queue = storeOf('queue')
 
 const loopKey = (key: string) => `loop ${key}`
 const fileKey = (id: string) => `file ${id}`

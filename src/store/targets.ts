@@ -1,7 +1,7 @@
-import localforage from 'localforage'
 import { TARGETS, type Target, targetSchema } from '@/core/output'
+import { storeOf } from './storage'
 
-const targets = localforage.createInstance({ name: 'cyclon', storeName: 'targets' })
+const targets = storeOf('targets')
 
 /** All targets: those that are there from the beginning, as they were last saved, and one's own, by name. */
 export async function listTargets(): Promise<Target[]> {

@@ -1,9 +1,9 @@
-import localforage from 'localforage'
 import type { Loop } from '@/core/document'
+import { storeOf } from '../storage'
 
-export const loops = localforage.createInstance({ name: 'cyclon', storeName: 'loops' })
-export const histories = localforage.createInstance({ name: 'cyclon', storeName: 'histories' })
-export const notes = localforage.createInstance({ name: 'cyclon', storeName: 'notes' })
+export const loops = storeOf('loops')
+export const histories = storeOf('histories')
+export const notes = storeOf('notes')
 
 /** Storage that is full, missing or broken; the work can still be saved to a file. */
 export class StorageError extends Error {

@@ -1,9 +1,9 @@
-import localforage from 'localforage'
 import { formatLoop, type Loop } from '@/core/document'
 import { idOfBytes, VERDICTS, type Verdict } from '@/core/media'
+import { storeOf } from '../storage'
 
 /** What the pictures of a state of a loop have said, by the loop's id: it is not worked out again as long as it stays so. */
-const verdicts = localforage.createInstance({ name: 'cyclon', storeName: 'verdicts' })
+const verdicts = storeOf('verdicts')
 
 interface KeptVerdict {
   /** SHA-256 of the loop's file. */
