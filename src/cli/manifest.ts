@@ -64,7 +64,7 @@ export const entryOf = (
   { width, height, frames, bytes, sha256, proof }: Rendered,
 ): ManifestEntry => ({ file: relative(dirname(manifest), out), ...about, width, height, frames, bytes, sha256, proof })
 
-/** How many files of so many were written, in words; vectors are proven by the application alone, which can read them back. */
+/** Counts the proven files in words, and apart from them the vectors: the command line cannot read those back. */
 export function countWords(files: readonly ManifestEntry[], all: number): string {
   const proven = files.filter(({ proof }) => proof !== null).length
   const vectors = files.length - proven

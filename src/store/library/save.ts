@@ -68,7 +68,7 @@ export async function revisionOf(id: string): Promise<string | null> {
   return record && revisionIn(record)
 }
 
-/** What is stored under an id: the loop, null where it cannot be read, and whether it lies in the trash. */
+/** A stored loop, null where its record is damaged, and whether it lies in the trash. */
 export interface Held {
   readonly loop: Loop | null
   readonly trashed: boolean

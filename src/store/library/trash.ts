@@ -7,7 +7,7 @@ import { historyKeys } from './history'
 import { histories, historyKey, type LoopRecord, loops, stored } from './records'
 import { forgetVerdict } from './verdicts'
 
-/** So long the trash keeps a loop, ms: thirty days. */
+/** The trash keeps a loop for thirty days. */
 export const TRASH_MS = 30 * 24 * 3_600_000
 
 /** The loop was deleted for good, by this tab or another. */

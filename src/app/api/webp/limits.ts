@@ -29,8 +29,9 @@ export class Room {
 export interface Reading {
   /** Bytes at the most. */
   readonly most: number
-  /** It is given up where nothing comes for so long, and where it has not come after so long in all, ms. */
+  /** Longest pause between two parts. */
   readonly silenceMs: number
+  /** Longest time for the whole body. */
   readonly wholeMs: number
   readonly room: Room
 }

@@ -7,7 +7,7 @@ import { NoRoom, type Reading, Room, TooLarge, TooSlow, turnsOf, withBytes } fro
 const LARGEST = 128 * 1024 * 1024
 /** Pictures that are written at a time, and that may wait for their turn. */
 const turns = turnsOf(2, 16)
-/** Pictures that are being sent have so many bytes together, and come within a time. */
+/** Limits of an upload, and the memory for all uploads together. */
 const READING: Reading = { most: LARGEST, silenceMs: 10_000, wholeMs: 120_000, room: new Room(4 * LARGEST) }
 
 const querySchema = z.object({
