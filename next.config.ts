@@ -1,4 +1,5 @@
 import type { NextConfig } from 'next'
+import { policyOf } from './src/app/policy'
 
 const config: NextConfig = {
   reactStrictMode: true,
@@ -13,7 +14,14 @@ const config: NextConfig = {
       headers: [
         { key: 'Cross-Origin-Opener-Policy', value: 'same-origin' },
         { key: 'Cross-Origin-Embedder-Policy', value: 'require-corp' },
+        { key: 'X-Content-Type-Options', value: 'nosniff' },
+        { key: 'Referrer-Policy', value: 'no-referrer' },
       ],
+    },
+    {
+      // Scripts, workers and answers; the policy of pages comes from `src/proxy.ts`.
+      source: '/:path(_next/.*|api/.*|sw\\.js|icon\\.svg|manifest\\.webmanifest)',
+      headers: [{ key: 'Content-Security-Policy', value: policyOf(null, process.env.NODE_ENV === 'development') }],
     },
   ],
 }

@@ -2,6 +2,7 @@ import '@fontsource-variable/figtree'
 import '@fontsource-variable/jetbrains-mono'
 import './globals.css'
 import type { Metadata } from 'next'
+import { headers } from 'next/headers'
 import { Frame } from '@/studio/shell/frame'
 
 export const metadata: Metadata = {
@@ -9,11 +10,14 @@ export const metadata: Metadata = {
   description: 'A workbench for animations that repeat without a seam, and files that prove it.',
 }
 
-export default function RootLayout({ children }: { children: React.ReactNode }) {
+export default async function RootLayout({ children }: { children: React.ReactNode }) {
+  // Read for each answer: its scripts carry the word that its policy names.
+  const policy = (await headers()).get('content-security-policy') ?? ''
+  const nonce = /'nonce-([^']+)'/.exec(policy)?.[1] ?? ''
   return (
     <html lang="en" suppressHydrationWarning>
       <body>
-        <Frame>{children}</Frame>
+        <Frame nonce={nonce}>{children}</Frame>
       </body>
     </html>
   )

@@ -3,7 +3,7 @@ import { LoopFileError } from '@/core/document'
 import { type Described, describeFrame, type Ground, judgeClip, judgedSide } from '@/core/seam'
 import { type Checked, entryOf } from './check-entry'
 import { checkLoop } from './check-loop'
-import { loopAt, type Source, sourcesAt } from './sources'
+import { isLoopPath, loopAt, type Source, sourcesAt } from './sources'
 
 /**
  * Checks what a path holds, one entry for each file: a loop by its motions and its pictures, anything else by its pictures.
@@ -11,8 +11,7 @@ import { loopAt, type Source, sourcesAt } from './sources'
  */
 export async function checkPath(path: string, rate: number, ground?: Ground): Promise<Checked[]> {
   try {
-    const loop = await loopAt(path)
-    if (loop) return [await checkLoop(path, loop, ground)]
+    if (isLoopPath(path)) return [await checkLoop(path, await loopAt(path), ground)]
     const checked: Checked[] = []
     for (const source of await sourcesAt(path, rate)) checked.push(await checkSource(source, ground))
     return checked

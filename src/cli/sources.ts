@@ -3,10 +3,11 @@ import { join } from 'node:path'
 import { unzipSync } from 'fflate'
 import { isZip, unzipProject } from '@/codecs'
 import { ClipError, type FileClaims, readClaims } from '@/codecs/claims'
+import { withModelsMeasured } from '@/codecs/model/measured-again'
 import { type Loop, parseProject, withFaces } from '@/core/document'
 import { inOrder, missingNumbers } from '@/core/footage'
 import type { Picture } from '@/core/image'
-import { decodeFrames } from './decode'
+import { decodeFrames, pictureInNode } from './decode'
 import { bringFiles } from './files-beside'
 
 /** Something to be checked: its claims, and its frames in order, as they are asked for. */
@@ -46,13 +47,18 @@ export async function sourcesAt(path: string, rate: number): Promise<Source[]> {
   return [single(path, bytes)]
 }
 
-/** The loop at a path that is called as project files are; null for any other. @throws LoopFileError, or an error of the file system */
-export async function loopAt(path: string): Promise<Loop | null> {
-  if (!/\.cyclon\.(json|zip)$|\.json$/i.test(path)) return null
+/** Whether a path is called as project files are. */
+export const isLoopPath = (path: string): boolean => /\.json$|\.cyclon\.zip$/i.test(path)
+
+/**
+ * The loop in a file, with the files that it names: those that its archive holds, or that lie beside it.
+ * @throws LoopFileError where it is no loop, or one of its files is nowhere; or an error of the file system
+ */
+export async function loopAt(path: string): Promise<Loop> {
   const bytes = await readFile(path)
-  const loop = await (isZip(bytes) ? unzipProject(bytes) : parseProject(bytes.toString('utf8')))
-  await bringFiles(loop, path)
-  return withFaces(loop)
+  const told = await (isZip(bytes) ? unzipProject(bytes) : parseProject(bytes.toString('utf8')))
+  await bringFiles(told, path)
+  return withFaces(await withModelsMeasured(told, pictureInNode))
 }
 
 function single(file: string, bytes: Uint8Array): Source {

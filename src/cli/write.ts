@@ -1,22 +1,21 @@
 import { readFile, rm, writeFile } from 'node:fs/promises'
 import { basename, extname } from 'node:path'
-import { isZip, type Proof, promiseOf, proveFile, unzipProject } from '@/codecs'
+import { type Proof, promiseOf, proveFile } from '@/codecs'
 import type { Inspect } from '@/codecs/proof'
 import { webpStill } from '@/codecs/webp-still'
 import { type Encoded, type EncodeJob, type Tools, WRITERS } from '@/codecs/write'
 import { avifRepeats } from '@/codecs/write/avif'
 import type { FileFormat } from '@/core/clock'
 import { checkMotions } from '@/core/closing'
-import { type Loop, LoopFileError, parseProject, withFaces } from '@/core/document'
+import { type Loop, LoopFileError } from '@/core/document'
 import type { Picture } from '@/core/image'
 import { isVector } from '@/core/output'
 import { judgeLoop } from '@/core/seam'
 import { pngInNode } from '../render/png-node'
 import { CommandError } from './command-error'
-import { bringFiles } from './files-beside'
 import type { Hands } from './hands'
 import { mayWrite, moveIntoPlace, nameBeside, type Writing } from './output'
-import { sourcesAt } from './sources'
+import { loopAt, sourcesAt } from './sources'
 import { videoSource } from './video'
 import { isVideoFormat, videoOf } from './video-write'
 
@@ -46,15 +45,12 @@ export function formatOf(out: string): FileFormat {
  * @throws CommandError where it is no loop, or one of its files is nowhere, in words
  */
 export async function readLoopAt(path: string): Promise<Loop> {
-  const bytes = await readFile(path).catch(() => {
-    throw new CommandError(`${path}: There is no such file, or it may not be read.`)
-  })
   try {
-    const loop = await (isZip(bytes) ? unzipProject(bytes) : parseProject(bytes.toString('utf8')))
-    await bringFiles(loop, path)
-    return await withFaces(loop)
+    return await loopAt(path)
   } catch (error) {
     if (error instanceof LoopFileError) throw new CommandError(`${path}: ${error.message} ${error.advice}`)
+    if ((error as NodeJS.ErrnoException).code)
+      throw new CommandError(`${path}: There is no such file, or it may not be read.`)
     throw error
   }
 }

@@ -10,6 +10,20 @@ import { copy, cut, drawingOf, layersIn, paste, pasted } from './clipboard'
 
 const brief = { name: 'Quay', kind: 'loader', width: 480, height: 480, background: null } as const
 const begun = (): Loop => begunLoop({ ...brief, rate: { num: 25, den: 1 }, length: 50 }, 'orbits')
+/** The worker that reads archives, in this thread. */
+vi.mock('@/workers/clients', () => ({
+  importClient: () => ({
+    ask: (work: (service: object) => unknown) =>
+      work({
+        loop: async (bytes: Uint8Array) => {
+          const loop = await (await import('@/codecs/project')).unzipProject(bytes)
+          const { assetsIn, filesOf } = await import('@/core/media')
+          return { done: { loop, files: await filesOf(assetsIn(loop.media)) } }
+        },
+      }),
+    end: () => {},
+  }),
+}))
 /** The clipboard of the system, as far as it is open. */
 const system = { text: '', open: true }
 const clipboard = {

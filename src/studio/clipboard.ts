@@ -6,6 +6,7 @@ import { assetsIn, fileOf, type Medium } from '@/core/media'
 import { changeLoop, currentLoop, documentStore } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
 import { copyShownKeys, pasteCopiedKeys } from './commands/motion'
+import { readLoopBytes } from './files'
 
 /** Where layers stand in the drawing that is copied: other programs see the drawing, Cyclon its layers. */
 const OPENS = '<metadata id="cyclon-layers">'
@@ -62,14 +63,16 @@ export async function drawingOf(excerpt: Loop): Promise<string> {
 }
 
 /** The layers that stand in a text, their files taken to hand; null where none do. @throws LoopFileError where they are damaged */
-export async function layersIn(text: string): Promise<Loop | null> {
-  const from = text.indexOf(OPENS)
-  const to = text.indexOf(CLOSES, from)
+export async function layersIn(drawing: string): Promise<Loop | null> {
+  const from = drawing.indexOf(OPENS)
+  const to = drawing.indexOf(CLOSES, from)
   if (from < 0 || to < 0) return null
-  const layers = text.slice(from + OPENS.length, to)
-  if (!layers.startsWith(ARCHIVE)) return parseLoop(unescaped(layers))
-  const { unzipProject } = await import('@/codecs/project')
-  return unzipProject(fromBase64(layers.slice(ARCHIVE.length)))
+  const layers = drawing.slice(from + OPENS.length, to)
+  if (layers.startsWith(ARCHIVE)) return readLoopBytes(fromBase64(layers.slice(ARCHIVE.length)))
+  const text = unescaped(layers)
+  const excerpt = parseLoop(text)
+  // Any page may have put them there: what models measure is seen in their files.
+  return excerpt.media.some(({ kind }) => kind === 'model') ? readLoopBytes(new TextEncoder().encode(text)) : excerpt
 }
 
 /** Copies the chosen keys of the motion that is shown; where none are chosen, the selected layers. */

@@ -74,7 +74,11 @@ export async function readLoopFile(file: File): Promise<Loop> {
       `${file.name} is larger than any loop file (${Math.round(file.size / 1e6)} MB).`,
       'Check that it is a .cyclon.json or .cyclon.zip file and not something else renamed.',
     )
-  const bytes = new Uint8Array(await file.arrayBuffer())
+  return readLoopBytes(new Uint8Array(await file.arrayBuffer()))
+}
+
+/** The loop in the JSON or the archive of one, its files taken to hand and its models measured, off the page's thread. @throws LoopFileError */
+export async function readLoopBytes(bytes: Uint8Array): Promise<Loop> {
   const { loop, files } = await inWorker<{ loop: Loop; files: Files }>(async (service) => service.loop(bytes))
   keepAtHand(files)
   return loop

@@ -9,6 +9,7 @@ import {
   readModel,
   reworkedGlb,
 } from '@/codecs/model'
+import { withModelsMeasured } from '@/codecs/model/measured-again'
 import { findLayer, type Loop, LoopFileError, parseProject } from '@/core/document'
 import { ColourTableError, pictureOfTable, readColourTable } from '@/core/effects'
 import type { Picture } from '@/core/image'
@@ -107,7 +108,8 @@ const service = {
   /** The loop in a file of its JSON, or in a project archive, with the files that are there of it. */
   loop: (bytes: Uint8Array): Promise<Outcome<{ loop: Loop; files: Files }>> =>
     attempt(async () => {
-      const loop = await (isZip(bytes) ? unzipProject(bytes) : parseProject(new TextDecoder().decode(bytes)))
+      const told = await (isZip(bytes) ? unzipProject(bytes) : parseProject(new TextDecoder().decode(bytes)))
+      const loop = await withModelsMeasured(told, pictureOf)
       return { loop, files: await filesOf(assetsIn(loop.media)) }
     }),
 

@@ -227,19 +227,14 @@ function ofEachSurface(mesh: Mesh): SeenPoint[][] {
     .filter((points) => points.length > 0)
 }
 
-/**
- * The fold of a mesh about an axis: the largest k for which its surface, turned by 360°/k, lies on itself within a hundredth of how far it reaches
- * from the axis and looks there as it does here: by material, texture and colours of vertices; Infinity where it is round.
- */
-export function foldOf(mesh: Mesh, pivot: Vector, axis: Vector): Fold {
+/** Says whether a mesh, turned by a k-th of a turn about an axis, lies on itself and looks there as it does here; null where nothing can be told of it. */
+function homecoming(mesh: Mesh, pivot: Vector, axis: Vector): ((k: number) => boolean) | null {
   const { radius } = sweptCylinder(mesh, pivot, axis)
-  if (mesh.indices.length === 0 || !(radius > 0)) return 1
-  const allowed = allowedFolds(mesh, pivot, axis)
-  if (allowed.length === 0) return 1
+  if (mesh.indices.length === 0 || !(radius > 0)) return null
   const groups = [seenPoints(mesh, SAMPLES), ...ofEachSurface(mesh)]
-  if (groups[0]?.length === 0) return 1
+  if (groups[0]?.length === 0) return null
   const lies = onSurface(mesh, ALIKE * radius)
-  const alike = (k: number) =>
+  return (k) =>
     groups.every((points) => {
       let missed = 0
       for (const { at, look } of points) {
@@ -248,6 +243,23 @@ export function foldOf(mesh: Mesh, pivot: Vector, axis: Vector): Fold {
       }
       return true
     })
-  if (ROUND.every((k) => allowed.includes(k) && alike(k))) return Number.POSITIVE_INFINITY
-  return allowed.find(alike) ?? 1
+}
+
+/**
+ * The fold of a mesh about an axis: the largest k for which its surface, turned by 360°/k, lies on itself within a hundredth of how far it reaches
+ * from the axis and looks there as it does here: by material, texture and colours of vertices; Infinity where it is round.
+ */
+export function foldOf(mesh: Mesh, pivot: Vector, axis: Vector): Fold {
+  const allowed = allowedFolds(mesh, pivot, axis)
+  const comesHome = allowed.length > 0 ? homecoming(mesh, pivot, axis) : null
+  if (!comesHome) return 1
+  if (ROUND.every((k) => allowed.includes(k) && comesHome(k))) return Number.POSITIVE_INFINITY
+  return allowed.find(comesHome) ?? 1
+}
+
+/** Whether a mesh comes home after the part of a turn that a fold says. A fold of 1 promises nothing, and holds. */
+export function foldHolds(mesh: Mesh, pivot: Vector, axis: Vector, fold: Fold): boolean {
+  if (fold === 1) return true
+  const comesHome = homecoming(mesh, pivot, axis)
+  return comesHome !== null && (Number.isFinite(fold) ? [fold] : ROUND).every(comesHome)
 }

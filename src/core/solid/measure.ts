@@ -1,5 +1,5 @@
 import { faultsOf, type GatheredFault, gatheredFaults } from './faults'
-import { foldOf } from './fold'
+import { foldHolds, foldOf } from './fold'
 import { boundsOf, type Mesh, massCentre, middleOf, scaled, type Vector } from './mesh'
 import { type Part, PLACED_AS_IT_IS, type Placement, placedIn, trianglesIn, wholeMesh } from './model'
 
@@ -51,9 +51,14 @@ const AXES: readonly Vector[] = [
   [0, 0, 1],
 ]
 
-/** Folds of a mesh about the three axes through a point; 0 stands for round. */
-export function foldsOf(mesh: Mesh, centre: Vector): Vector {
-  return AXES.map((axis) => {
+/**
+ * Folds of a mesh about the three axes through a point; 0 stands for round.
+ * @param claimed what is said of them: it stands where the mesh comes home so, which is quicker to tell than what its folds are
+ */
+export function foldsOf(mesh: Mesh, centre: Vector, claimed?: Vector): Vector {
+  return AXES.map((axis, i) => {
+    const claim = claimed?.[i]
+    if (claim !== undefined && foldHolds(mesh, centre, axis, claim || Number.POSITIVE_INFINITY)) return claim
     const fold = foldOf(mesh, centre, axis)
     return Number.isFinite(fold) ? fold : 0
   }) as unknown as Vector
@@ -131,8 +136,9 @@ function ownName(name: string, taken: ReadonlySet<string>): string {
 
 const LONGEST_PART_NAME = 100
 
-/** Every part with where it stands, and the names by which they are told apart. */
-function listed(parts: readonly Part[]): ListedPart[] {
+/** Every part with where it stands, and the names by which they are told apart. @param claimed as in `measured` */
+function listed(parts: readonly Part[], claimed: readonly ListedPart[]): ListedPart[] {
+  const claims = new Map(claimed.map(({ node, folds }) => [node, folds]))
   const list: ListedPart[] = []
   const names = new Set<string>()
   const walk = (each: readonly Part[], outer: Placement, within: number) => {
@@ -146,7 +152,8 @@ function listed(parts: readonly Part[]): ListedPart[] {
       const centre = massCentre(mesh) ?? middleOf(boundsOf(mesh) ?? { least: [0, 0, 0], most: [0, 0, 0] })
       const triangles = trianglesIn([part])
       const looked = place < FOLDED_PARTS && triangles > 0 && triangles <= FOLDED_TRIANGLES
-      list.push({ name, node: part.node, within, triangles, centre, folds: looked ? foldsOf(mesh, centre) : [1, 1, 1] })
+      const folds: Vector = looked ? foldsOf(mesh, centre, claims.get(part.node)) : [1, 1, 1]
+      list.push({ name, node: part.node, within, triangles, centre, folds })
       walk(part.parts, placedIn(outer, part.placement), place)
     }
   }
@@ -158,18 +165,21 @@ const DIGITS = 7
 const rounded = (value: number): number => Number(value.toPrecision(DIGITS))
 const roundedVector = (vector: Vector): Vector => vector.map(rounded) as unknown as Vector
 
-/** What has to be known of a model to place it. */
-export function measured(parts: readonly Part[]): Measures {
+/**
+ * What has to be known of a model to place it.
+ * @param claimed what a document says of it: of that, folds alone are kept, and only those that hold
+ */
+export function measured(parts: readonly Part[], claimed?: Measures): Measures {
   const mesh = wholeMesh(parts)
   const bounds = boundsOf(mesh) ?? { least: [0, 0, 0] as Vector, most: [0, 0, 0] as Vector }
   const centre = massCentre(mesh) ?? scaled(middleOf(bounds), 1)
   return {
     triangles: mesh.indices.length / 3,
-    parts: listed(parts).map((part) => ({ ...part, centre: roundedVector(part.centre) })),
+    parts: listed(parts, claimed?.parts ?? []).map((part) => ({ ...part, centre: roundedVector(part.centre) })),
     hull: hullPoints(mesh).map(rounded),
     bounds: [...bounds.least, ...bounds.most].map(rounded),
     centre: roundedVector(centre),
-    folds: foldsOf(mesh, centre),
+    folds: foldsOf(mesh, centre, claimed?.folds),
     faults: gatheredFaults(faultsOf(parts)),
   }
 }

@@ -38,11 +38,20 @@ function Troubles() {
   return null
 }
 
-/** What stands around every view: the theme, the toasts, and what keeps the application in the browser. */
-export function Frame({ children }: { children: React.ReactNode }) {
+/**
+ * What stands around every view: the theme, the toasts, and what keeps the application in the browser.
+ * @param nonce the word that scripts of this answer carry, for the one that sets the theme before anything is drawn
+ */
+export function Frame({ nonce, children }: { nonce: string; children: React.ReactNode }) {
   useVersion()
   return (
-    <ThemeProvider attribute="data-theme" themes={['night', 'day']} defaultTheme="night" enableSystem={false}>
+    <ThemeProvider
+      attribute="data-theme"
+      themes={['night', 'day']}
+      defaultTheme="night"
+      enableSystem={false}
+      nonce={nonce}
+    >
       {children}
       <Toasts />
       <Troubles />
