@@ -264,3 +264,26 @@ test('damaged videos are refused or shown, and what was open stays', async ({ pa
   await drop(page, 'whole.mp4', sound, 'video/mp4')
   await expect(view).toContainText('whole.mp4')
 })
+
+test('a video that has its reader go on without an end is refused, and what was open stays', async ({ page }) => {
+  await page.clock.install()
+  await openFileView(page)
+  const view = page.getByTestId('file-view')
+  await drop(page, 'lamp.mp4', fixture('lamp.mp4'), 'video/mp4')
+  await expect(view.getByRole('heading', { level: 1, name: 'lamp.mp4' })).toBeVisible()
+  // The list behind its pictures (RFC 9559, Cues) begins with no name that there is.
+  const endless = new Uint8Array(fixture('lamp.webm'))
+  endless.fill(0xff, endless.lastIndexOf(0x1c), endless.lastIndexOf(0x1c) + 4)
+  await drop(page, 'wake.webm', endless, 'video/webm')
+  await expect(view).toContainText('Reading wake.webm')
+  // Given up by hand, or by itself after a minute without an answer: the clock of the page is put on.
+  await view.getByRole('button', { name: 'Cancel' }).click()
+  await expect(view.getByRole('alert')).toContainText('It was cancelled.')
+  await drop(page, 'wake.webm', endless, 'video/webm')
+  await expect(view).toContainText('Reading wake.webm')
+  await expect(async () => {
+    await page.clock.fastForward(61_000)
+    await expect(view.getByRole('alert')).toContainText('wake.webm is damaged: its numbers', { timeout: 2_000 })
+  }).toPass()
+  await expect(view.getByRole('heading', { level: 1, name: 'lamp.mp4' })).toBeVisible()
+})

@@ -9,6 +9,7 @@ import { decodeGif, unzipProject, zipProject } from './codecs'
 import { ClipError, readClaims } from './codecs/claims'
 import { formatLoop, LoopFileError, parseLoop, tooMuchToDraw, unopenable } from './core/document'
 import { evaluate } from './core/evaluate'
+import { MAX_PIXELS } from './core/image'
 import { readSvg, SvgError } from './core/svg'
 import { anyLoop } from './core/testing/arbitrary'
 import { seenLoop } from './core/testing/seen'
@@ -252,6 +253,38 @@ describe('damaged and hostile input', () => {
       }),
       { numRuns: 300, seed: SEED },
     )
+  }, 240_000)
+
+  it('whose numbers promise too much is decoded or refused, within bounds of memory', async () => {
+    const before = process.memoryUsage().arrayBuffers
+    let [read, refused, most] = [0, 0, 0]
+    const places = fc.tuple(fc.constantFrom(...files.keys()), fc.nat(), fc.constantFrom(2, 4), fc.boolean())
+    await fc.assert(
+      fc.asyncProperty(places, async ([name, place, width, all]) => {
+        const bytes = Uint8Array.from(files.get(name) as Uint8Array)
+        // Half of them in the head, where most numbers are.
+        const at = place % ((place & 64) === 0 ? Math.min(64, bytes.length) : bytes.length)
+        bytes.fill(0xff, at, at + width)
+        if (!all) bytes[at] = 0x7f
+        try {
+          for await (const frame of decodeFrames(bytes, readClaims(bytes))) {
+            expect(frame.data.length).toBeGreaterThan(0)
+            break
+          }
+          read++
+        } catch (error) {
+          expect(error, String(error)).toBeInstanceOf(ClipError)
+          refused++
+        }
+        most = Math.max(most, process.memoryUsage().arrayBuffers - before)
+        cases++
+      }),
+      { numRuns: 600, seed: SEED },
+    )
+    expect(Math.min(read, refused)).toBeGreaterThan(100)
+    // A picture of the most pixels that there may be, as it is decoded and as it is given on.
+    expect(most).toBeLessThan(3 * 4 * MAX_PIXELS)
+    process.stdout.write(`\npromises: ${read} read, ${refused} refused, ${Math.round(most / 1e6)} MB at the most\n`)
   }, 240_000)
 
   it('of archives is read or refused', async () => {

@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises'
-import { strFromU8, unzipSync } from 'fflate'
+import { strFromU8 } from 'fflate'
 import { readClaims } from '@/codecs/claims'
+import { LARGEST_OWN, unzipped } from '@/codecs/unzip'
 import { type Loop, LoopFileError, parseProject, withFaces } from '@/core/document'
 import { newLoop } from '@/core/edit'
 import type { Picture } from '@/core/image'
@@ -21,7 +22,7 @@ async function readPart(path: string): Promise<ReadPart> {
     throw new CommandError(`${path}: There is no such file, or it may not be read.`)
   })
   try {
-    const files = unzipSync(bytes)
+    const files = unzipped(bytes, { mostBytes: LARGEST_OWN })
     return { path, part: partSchema.parse(JSON.parse(strFromU8(files[PART] ?? new Uint8Array()))), files }
   } catch {
     throw new CommandError(

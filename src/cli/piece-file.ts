@@ -4,6 +4,7 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import * as z from 'zod/mini'
 import { isZip } from '@/codecs'
 import { readClaims } from '@/codecs/claims'
+import { LARGEST_OWN, unzipped } from '@/codecs/unzip'
 import type { EncodeJob, Piece, Pieced, PieceFrame } from '@/codecs/write'
 import { type Picture, reducePicture } from '@/core/image'
 import { judgedSide } from '@/core/seam'
@@ -56,7 +57,7 @@ export async function readPiece(
   const bytes = await readFile(path).catch(() => null)
   if (!bytes) return null
   try {
-    const files = unzipSync(bytes)
+    const files = unzipped(bytes, { mostBytes: LARGEST_OWN })
     const about = aboutSchema.parse(JSON.parse(strFromU8(files['piece.json'] ?? new Uint8Array())))
     if (about.key !== key || about.from !== from || about.to !== to || about.frames.length !== to - from + 1)
       throw new Error('foreign')

@@ -1,9 +1,9 @@
 import { readdir, readFile, stat } from 'node:fs/promises'
 import { join } from 'node:path'
-import { unzipSync } from 'fflate'
 import { isZip, unzipProject } from '@/codecs'
-import { ClipError, type FileClaims, readClaims } from '@/codecs/claims'
+import { ClipError, type FileClaims, MOST_FRAMES, readClaims } from '@/codecs/claims'
 import { withModelsMeasured } from '@/codecs/model/measured-again'
+import { UnzipError, unzipped } from '@/codecs/unzip'
 import { type Loop, parseProject, withFaces } from '@/core/document'
 import { inOrder, missingNumbers } from '@/core/footage'
 import type { Picture } from '@/core/image'
@@ -67,20 +67,18 @@ function single(file: string, bytes: Uint8Array): Source {
 }
 
 async function zipped(path: string, bytes: Uint8Array, rate: number): Promise<Source[]> {
-  let unpacked = 0
   const unzip = () => {
     try {
-      return unzipSync(bytes, {
-        filter: ({ name, originalSize }) => {
-          if (!isMoving(name) && !isStill(name)) return false
-          unpacked += originalSize
-          if (unpacked > LARGEST_ZIP)
-            throw new ClipError(`The ZIP unpacks to more than ${Math.round(LARGEST_ZIP / 1e6)} MB. Unpack it first.`)
-          return true
-        },
-      })
+      return unzipped(
+        bytes,
+        { mostBytes: LARGEST_ZIP, mostFiles: MOST_FRAMES },
+        (name) => isMoving(name) || isStill(name),
+      )
     } catch (error) {
-      if (error instanceof ClipError) throw error
+      if (error instanceof UnzipError && error.why !== 'damaged')
+        throw new ClipError(
+          `The ZIP unpacks to more than ${Math.round(LARGEST_ZIP / 1e6)} MB or ${MOST_FRAMES} pictures. Unpack it first.`,
+        )
       throw new ClipError('The ZIP is damaged or breaks off. Fetch or pack it again.')
     }
   }

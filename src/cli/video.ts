@@ -1,5 +1,5 @@
 import { spawn, spawnSync } from 'node:child_process'
-import { ClipError, HIGH_RANGE } from '@/codecs/claims'
+import { ClipError, checkFrames, checkSize, HIGH_RANGE, MOST_FRAMES } from '@/codecs/claims'
 import type { Picture } from '@/core/image'
 import type { Source } from './sources'
 
@@ -20,6 +20,9 @@ export function videoSource(
   programs: { readonly probe: string; readonly reader: string } = { probe: PROBE, reader: READER },
 ): Source {
   const packets = [
+    // A few bytes can promise any number of frames that lie one after the other: no more are listed than are read.
+    '-read_intervals',
+    `%+#${MOST_FRAMES + 1}`,
     '-select_streams',
     'v:0',
     '-show_entries',
@@ -66,6 +69,8 @@ function readProbe(text: string): {
   const times = packets.map(({ pts_time }) => Number(pts_time)).sort((a, b) => a - b)
   if (!stream?.width || !stream.height || times.length === 0 || times.some((time) => !Number.isFinite(time)))
     throw new ClipError('It holds no moving picture, or says no times of it.')
+  checkSize(stream.width, stream.height, 'video')
+  checkFrames(times.length, 'video')
   if (HIGH_RANGES.includes(stream.color_transfer ?? '')) throw new ClipError(HIGH_RANGE)
   const last = Number(packets.at(-1)?.duration_time)
   const delaysMs = times.map((time, n) => {

@@ -1,4 +1,4 @@
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
+import { strFromU8, strToU8, zipSync } from 'fflate'
 import {
   formatLoop,
   type Loop,
@@ -19,6 +19,7 @@ import {
   madeAsset,
   mediumKind,
 } from '@/core/media'
+import { UnzipError, unzipped } from './unzip'
 
 /** The names of what a project archive holds. */
 const DOCUMENT = 'loop.cyclon.json'
@@ -97,23 +98,19 @@ export const isZip = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[
 
 /** The files of an archive that belong to a project. @throws LoopFileError where it is broken or too large */
 function unpacked(bytes: Uint8Array): Record<string, Uint8Array<ArrayBuffer>> {
-  let [total, count] = [0, 0]
+  const bounds = {
+    mostBytes: LARGEST,
+    mostBytesOf: (name: string) => (name === DOCUMENT ? LARGEST : LARGEST_SOURCE),
+    mostFiles: MOST_FILES,
+  }
   try {
-    return unzipSync(bytes, {
-      filter: ({ name, originalSize }) => {
-        if (name !== DOCUMENT && !name.startsWith(MEDIA)) return false
-        total += originalSize
-        count++
-        if (total > LARGEST || count > MOST_FILES || (name !== DOCUMENT && originalSize > LARGEST_SOURCE))
-          throw new LoopFileError(
-            'The archive unpacks to more than any loop needs.',
-            'It was not opened. Check where it came from.',
-          )
-        return true
-      },
-    }) as Record<string, Uint8Array<ArrayBuffer>>
+    return unzipped(bytes, bounds, (name) => name === DOCUMENT || name.startsWith(MEDIA))
   } catch (error) {
-    if (error instanceof LoopFileError) throw error
+    if (error instanceof UnzipError && error.why !== 'damaged')
+      throw new LoopFileError(
+        'The archive unpacks to more than any loop needs.',
+        'It was not opened. Check where it came from.',
+      )
     throw new LoopFileError(
       'The archive is damaged or breaks off.',
       'It may not have been copied completely; try another copy.',

@@ -1,5 +1,5 @@
-import { unzipSync } from 'fflate'
 import { readClaims } from '@/codecs/claims'
+import { namesInZip } from '@/codecs/unzip'
 import { picturesAmong } from '@/core/footage/numbering'
 
 /** Larger files are not read to see what they hold: the worker says what it makes of them. */
@@ -25,18 +25,12 @@ export async function isClipFile(file: File): Promise<boolean> {
 /** Whether a file is a ZIP of pictures and no Cyclon loop. */
 async function isPictureArchive(file: File): Promise<boolean> {
   if (!/\.zip$/i.test(file.name) || /\.cyclon\.zip$/i.test(file.name) || file.size > LARGEST_LOOKED_AT) return false
-  const names: string[] = []
   try {
-    unzipSync(new Uint8Array(await file.arrayBuffer()), {
-      filter: ({ name }) => {
-        names.push(name)
-        return false
-      },
-    })
+    const names = namesInZip(new Uint8Array(await file.arrayBuffer()))
+    return !names.includes('loop.cyclon.json') && picturesAmong(names).length > 0
   } catch {
     return false
   }
-  return !names.includes('loop.cyclon.json') && picturesAmong(names).length > 0
 }
 
 const isStill = ({ name }: File) => /\.(png|jpe?g|webp)$/i.test(name)

@@ -8,6 +8,7 @@ import { type Client, clipClient, WorkerEnded } from '@/workers/clients'
 import type { ClipFacts, ClipProgress, ClipService, MendedClip } from '@/workers/clip.worker'
 import { pathOf } from './clip-files'
 import { keepMends, keptMends, keyOfFiles } from './clip-plans'
+import { cancelTrial, tryVideo } from './trial'
 
 /** A file that was written, and its proof. */
 export interface WrittenClip {
@@ -176,6 +177,8 @@ async function readClip(fit: readonly File[], read: Read): Promise<boolean> {
   const own = ++opening
   const work = begun(`Reading ${file.name}`)
   try {
+    if (fit.length === 1) await tryVideo(file)
+    if (own !== opening) return false
     const { facts, ...original } = await read(work.progress)
     const told = await keyOfFiles(fit).catch(() => null)
     // Another file has been asked for since: that one is what is opened.
@@ -282,5 +285,6 @@ export async function writeClip(): Promise<void> {
 
 /** Stops reading or writing; nothing half done is left. */
 export async function cancelClip(): Promise<void> {
+  cancelTrial()
   await askClip((service) => service.cancel())
 }

@@ -1,6 +1,6 @@
-import { unzipSync } from 'fflate'
 import type { Rework } from '@/codecs/model'
 import { MODEL_ENDINGS } from '@/codecs/model/endings'
+import { namesInZip } from '@/codecs/unzip'
 import { LONGEST_NAME } from '@/core/document'
 import { newId } from '@/core/id'
 import { LARGEST_CLIP, type Model, madeAsset } from '@/core/media'
@@ -21,13 +21,12 @@ const isModel = (name: string): boolean => MODEL_ENDINGS.includes(endingOf(name)
 /** Whether an archive holds a model and no loop of ours. */
 async function holdsModel(file: File): Promise<boolean> {
   if (endingOf(file.name) !== 'zip' || file.size > LARGEST_LOOKED_AT) return false
-  const names: string[] = []
   try {
-    unzipSync(new Uint8Array(await file.arrayBuffer()), { filter: ({ name }) => names.push(name) < 0 })
+    const names = namesInZip(new Uint8Array(await file.arrayBuffer()))
+    return !names.includes('loop.cyclon.json') && names.some(isModel)
   } catch {
     return false
   }
-  return !names.includes('loop.cyclon.json') && names.some(isModel)
 }
 
 /** The file of a model among some, with the others that may lie beside it; null where there is none. */

@@ -9,6 +9,7 @@ import { assetsIn, type Clip, type Files, filesOf, MOST_CLIP_FRAMES, unroundedDe
 import { clipVerdict, SHORTEST_DELAY_MS } from '@/core/seam'
 import { type FrameEdges, judgeTiles, SMALLEST_TILE } from '@/core/texture'
 import { bitmapOf } from './bitmap'
+import { openFrames } from './clip-frames'
 import { sourceOf } from './clip-frames/source'
 import { storedFrames } from './clip-frames/stored'
 import { type ClipProgress, type MendedClip, mendService, stopMending } from './clip-mends'
@@ -43,6 +44,14 @@ async function fileOf(mends: readonly Mend[]) {
 
 const service = {
   ...mendService,
+
+  /** Opens a file and says nothing of it: whether that comes to an end. @throws ClipError */
+  async look(file: File): Promise<void> {
+    await openFrames([file])
+  },
+
+  /** Answers at once, unless something goes on and on. */
+  here: (): true => true,
 
   /**
    * Reads a file, or several pictures as a sequence, and judges it. What was open stays so until the new one has been

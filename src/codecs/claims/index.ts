@@ -3,7 +3,7 @@ import { gifClaims } from './gif'
 import { readPng } from './png'
 import { webpClaims } from './webp'
 
-export { ClipError, type ClipFormat, type FileClaims, HIGH_RANGE, MOST_FRAMES } from './claims'
+export { ClipError, type ClipFormat, checkFrames, checkSize, type FileClaims, HIGH_RANGE, MOST_FRAMES } from './claims'
 export { composeApng, pngOfPart } from './compose'
 export { type PngFile, type PngFrame, readPng } from './png'
 export { type StoredWebpFrame, webpFrames } from './webp'

@@ -1,6 +1,6 @@
-import { unzipSync } from 'fflate'
 import type { Part } from '@/core/solid'
 import { isZip } from '../project'
+import { UnzipError, unzipped } from '../unzip'
 import { wholeModel } from './checked'
 import { objToGlb, plyToGlb, stlToGlb } from './converted'
 import { MODEL_ENDINGS } from './endings'
@@ -72,19 +72,13 @@ const MOST_FILES = 2000
 
 /** What a ZIP holds, by paths. Nothing is unpacked that is too large, or lies outside of it. @throws ModelError */
 function unpacked(file: string, bytes: Uint8Array): Beside {
-  let [total, count] = [0, 0]
   try {
-    const files = unzipSync(bytes, {
-      filter: ({ name, originalSize }) => {
-        total += originalSize
-        if (total > LARGEST_MODEL || ++count > MOST_FILES)
-          throw new ModelError(`${file} unpacks to more than ${LARGEST_MODEL / 1024 / 1024} MB or ${MOST_FILES} files.`)
-        return !name.endsWith('/')
-      },
-    })
+    const files = unzipped(bytes, { mostBytes: LARGEST_MODEL, mostFiles: MOST_FILES }, (name) => !name.endsWith('/'))
     return new Map(Object.entries(files).map(([path, held]) => [namedPath(file, path), held]))
   } catch (error) {
     if (error instanceof ModelError) throw error
+    if (error instanceof UnzipError && error.why !== 'damaged')
+      throw new ModelError(`${file} unpacks to more than ${LARGEST_MODEL / 1024 / 1024} MB or ${MOST_FILES} files.`)
     throw new ModelError(`${file} is damaged or breaks off: it cannot be unpacked. Pack it again.`)
   }
 }

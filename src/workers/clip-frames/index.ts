@@ -1,6 +1,6 @@
 import { ClipError, readClaims } from '@/codecs/claims'
 import type { Grid } from '@/core/image'
-import { unzipped } from './archive'
+import { picturesInZip } from './archive'
 import { avif, image } from './image'
 import type { OpenedClip } from './reader'
 import { sequence, still } from './stills'
@@ -23,7 +23,7 @@ export async function openFrames(files: readonly File[], grid?: Grid): Promise<O
   const head = new Uint8Array(await file.slice(0, 16).arrayBuffer())
   const text = (from: number, to: number) => String.fromCharCode(...head.subarray(from, to))
   if (text(0, 4) === 'PK\u0003\u0004') {
-    const found = await unzipped(file)
+    const found = await picturesInZip(file)
     return found.length > 1 ? sequence(found) : openFrames(found, grid)
   }
   if (text(4, 8) === 'ftyp')

@@ -1,5 +1,5 @@
 import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input, type VideoSample, VideoSampleSink } from 'mediabunny'
-import { ClipError, HIGH_RANGE } from '@/codecs/claims'
+import { ClipError, HIGH_RANGE, MOST_FRAMES } from '@/codecs/claims'
 import { check, type OpenedClip, reader } from './reader'
 
 /** Codecs by the names that people know. */
@@ -14,7 +14,7 @@ export async function video(file: File, format: string): Promise<OpenedClip> {
   const damaged = (error: unknown) =>
     error instanceof ClipError
       ? error
-      : new ClipError(`${file.name} cannot be read: ${(error as Error).message} It may be damaged or break off.`)
+      : new ClipError(`${file.name} is damaged or breaks off: its pictures cannot be found. Fetch or export it again.`)
   try {
     const track = await input.getPrimaryVideoTrack()
     if (!track) throw new ClipError(`${file.name} holds no pictures. Fetch or export it again.`)
@@ -22,7 +22,8 @@ export async function video(file: File, format: string): Promise<OpenedClip> {
     if (!(await track.canDecode()))
       throw new ClipError(`This browser cannot decode ${codec}. Convert ${file.name} to H.264, VP9 or AV1 first.`)
     if (HIGH_RANGES.includes((await track.getColorSpace()).transfer ?? '')) throw new ClipError(HIGH_RANGE)
-    const { packetCount, averagePacketRate } = await track.computePacketStats()
+    // A few bytes can promise any number of frames that lie one after the other: no more are counted than are read.
+    const { packetCount, averagePacketRate } = await track.computePacketStats(MOST_FRAMES + 1)
     const [width, height] = [track.displayWidth, track.displayHeight]
     check(width, height, packetCount, format)
     const turned = track.rotation === 0 ? [] : [`the file turns its pictures by ${track.rotation}°`]
