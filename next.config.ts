@@ -5,6 +5,8 @@ const config: NextConfig = {
   reactStrictMode: true,
   devIndicators: false,
   poweredByHeader: false,
+  // No picture is made smaller by the server, and so nobody can have it do that.
+  images: { unoptimized: true },
   // They load libraries beside them, which a bundle would part them from.
   serverExternalPackages: ['sharp', 'esbuild'],
   // Nothing of another origin is shown or loaded. In return workers may share the memory of the frames that they write.

@@ -292,5 +292,5 @@ try {
   if (!only) writeFileSync('bench/last.md', `${lines.join('\n')}\n`)
 } finally {
   await browser.close()
-  if (server.pid && server.exitCode === null) process.kill(-server.pid)
+  if (server.pid && server.exitCode === null && server.signalCode === null) process.kill(-server.pid)
 }

@@ -6,6 +6,10 @@ export const test = base.extend<{ page: Page }>({
   page: async ({ page }, use) => {
     const errors: string[] = []
     page.on('pageerror', (error) => errors.push(error.message))
+    // Nor may anything that the application does itself break its policy.
+    page.on('console', (message) => {
+      if (message.text().includes('Content Security Policy')) errors.push(message.text())
+    })
     await page.addInitScript(() => {
       Reflect.deleteProperty(window, 'showOpenFilePicker')
       Reflect.deleteProperty(window, 'showSaveFilePicker')

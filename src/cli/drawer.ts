@@ -35,6 +35,10 @@ const BROWSERS = [
   'C:\\Program Files\\Google\\Chrome\\Application\\chrome.exe',
 ]
 
+/** The page that models are drawn in: it may load what it makes itself, and nothing else. */
+const PAGE =
+  '<meta http-equiv="Content-Security-Policy" content="default-src \'none\'; script-src \'unsafe-inline\'; img-src blob: data:; connect-src blob: data:">'
+
 /** The script of the page: beside the bundle, or where the bundle would be. */
 const SCRIPT = ['page.js', '../../dist/page.js']
   .map((path) => join(import.meta.dirname, path))
@@ -85,6 +89,7 @@ async function inBrowser(
     const context = await browser.newContext({ offline: true })
     await context.route('**/*', (route) => route.abort())
     const page = await context.newPage()
+    await page.setContent(PAGE)
     await page.addScriptTag({ content: await readFile(SCRIPT, 'utf8') })
     const files: Record<string, string> = {}
     for (const [id, file] of await filesOf(assetsIn(loop.media)))

@@ -22,8 +22,8 @@ export const LARGEST_OWN = 4 * 1024 ** 3
 
 /** Files in an archive at the most, wanted or not: its directory is read to the end before anything is known of it. */
 const MOST_ENTRIES = 100_000
-/** Deflate makes of each byte at the most so many (RFC 1951: codes of one bit for 258 bytes, two of them), and of the first few a little more. */
-const MOST_OF_A_BYTE = 1032
+/** Deflate makes of each byte at the most so many (RFC 1951: two bits, a length and a distance, stand for 258 bytes), and of the first few a little more. */
+export const MOST_OF_A_BYTE = 1032
 const SPARE = 64
 
 /**

@@ -195,3 +195,54 @@ describe('a file that cannot be read', () => {
     expect(read).toBeGreaterThanOrEqual(15)
   })
 })
+
+describe('a frame that promises pixels', () => {
+  const SIDE = 3000
+  const flat = new Uint8Array(SIDE * SIDE)
+  const refused = 'which its bytes cannot hold'
+
+  it('is read where its bytes are as few as they can be', async () => {
+    const encoder = GIFEncoder()
+    encoder.writeFrame(flat, SIDE, SIDE, { palette: [[11, 34, 48]], delay: 40 })
+    encoder.finish()
+    expect(readClaims(new Uint8Array(encoder.bytes()))).toMatchObject({ width: SIDE, height: SIDE })
+    for (const [channels, bits] of [
+      [1, 1],
+      [1, 8],
+      [4, 8],
+      [4, 16],
+    ] as const) {
+      const raw = { width: SIDE, height: SIDE, channels } as const
+      const one = sharp(new Uint8Array(SIDE * SIDE * channels), { raw })
+      const png = await one
+        .toColourspace(bits === 16 ? 'rgb16' : 'srgb')
+        .png({ compressionLevel: 9, palette: bits === 1, colours: 2 })
+        .toBuffer()
+      expect(readClaims(new Uint8Array(png)), `${channels} samples of ${bits} bits`).toMatchObject({ width: SIDE })
+    }
+  })
+  it('that is not in its bytes is refused: GIF', () => {
+    const u16 = (value: number) => [value & 255, value >> 8]
+    /** A GIF of one frame, whose data are four bytes (GIF89a, § 18–22). */
+    const small = (side: number) => {
+      const head = [...u16(side), ...u16(side), 0x80, 0, 0, 0, 0, 0, 255, 255, 255]
+      const frame = [0x2c, 0, 0, 0, 0, ...u16(side), ...u16(side), 0, 2, 2, 0x4c, 0x01, 0]
+      return Uint8Array.from([...Buffer.from('GIF89a'), ...head, ...frame, 0x3b])
+    }
+    expect(readClaims(small(2))).toMatchObject({ width: 2 })
+    expect(() => readClaims(small(8000))).toThrow(`promises 64000000 pixels, ${refused}`)
+  })
+  it('that is not in its bytes is refused: PNG and APNG', () => {
+    for (const count of [1, 3]) {
+      const file = Buffer.from(apng(frames(count), delays.slice(0, count)))
+      const control = file.indexOf('fcTL')
+      for (const at of control < 0 ? [16] : [16, control + 8]) {
+        file.writeUInt32BE(8000, at)
+        file.writeUInt32BE(8000, at + 4)
+      }
+      expect(() => readClaims(file)).toThrow(
+        `Frame 0 of the ${count > 1 ? 'APNG' : 'PNG'} file promises 64000000 pixels, ${refused}`,
+      )
+    }
+  })
+})

@@ -47,6 +47,12 @@ export function checkFrames(count: number, format: string): void {
     throw new ClipError(`The ${format} file claims ${count} frames; up to ${MOST_FRAMES} can be read. Cut it first.`)
 }
 
+/** What is said of a frame that promises more pixels than its bytes can become. */
+export const unbacked = (frame: number, pixels: number, format: string): ClipError =>
+  new ClipError(
+    `Frame ${frame} of the ${format} file promises ${pixels} pixels, which its bytes cannot hold: the file is damaged or breaks off. Fetch or export it again.`,
+  )
+
 /** Bytes with the numbers in them; reading past the end says that the file breaks off. */
 export class Bytes {
   private readonly view: DataView

@@ -1,4 +1,4 @@
-import { Bytes, ClipError, checkFrames, checkSize, type FileClaims } from './claims'
+import { Bytes, ClipError, checkFrames, checkSize, type FileClaims, unbacked } from './claims'
 
 /** Claims of a GIF (GIF89a §15–27). Extensions that the standard does not have are passed over, as viewers do. */
 export function gifClaims(file: Uint8Array): FileClaims {
@@ -30,9 +30,13 @@ export function gifClaims(file: Uint8Array): FileClaims {
         throw new ClipError(
           `Frame ${delaysMs.length} of the GIF file has no size: the file is damaged. Fetch or export it again.`,
         )
+      const pixels = bytes.u16le(at + 4) * bytes.u16le(at + 6)
+      const data = at + 9 + table(bytes.u8(at + 8))
+      const next = skip(data + 1)
+      if (pixels > mostPixels(next - data - 1, bytes.u8(data))) throw unbacked(delaysMs.length, pixels, 'GIF')
       delaysMs.push(delay)
       delay = 0
-      at = skip(at + 10 + table(bytes.u8(at + 8)))
+      at = next
     } else if (block === 0x21) {
       const label = bytes.u8(at++)
       if (label === 0xf9 && bytes.u8(at) >= 4) delay = 10 * bytes.u16le(at + 2)
@@ -48,6 +52,14 @@ export function gifClaims(file: Uint8Array): FileClaims {
   checkFrames(delaysMs.length, 'GIF')
   if (at < bytes.length) notes.push(`${bytes.length - at} bytes follow the end of the GIF`)
   return { format: 'gif', width, height, delaysMs, plays, notes }
+}
+
+/** Strings of a table are no longer than it has entries (GIF89a, appendix F). */
+const LONGEST_STRING = 4096
+/** So many pixels so many bytes can become at the most: each code is one bit longer than those of the colours at least, and each string longer than the last by one at most. */
+function mostPixels(length: number, codeSize: number): number {
+  const codes = Math.ceil((8 * length) / (codeSize + 1))
+  return codes * Math.min(codes, LONGEST_STRING)
 }
 
 /** The extension counts repeats after the first play; 0 is for ever. */

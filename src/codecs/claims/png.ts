@@ -1,4 +1,5 @@
-import { Bytes, ClipError, checkFrames, checkSize, type FileClaims } from './claims'
+import { MOST_OF_A_BYTE } from '../unzip'
+import { Bytes, ClipError, checkFrames, checkSize, type FileClaims, unbacked } from './claims'
 
 /** A frame of an APNG: its part of the picture, and what is done with it (PNG 3rd edition, § 11.3.6.2). */
 export interface PngFrame {
@@ -65,14 +66,27 @@ export function readPng(file: Uint8Array): PngFile {
     const whole: PngFrame = { x: 0, y: 0, width, height, delayMs: 0, dispose: 0, over: false, data: still }
     const parts = still.length > 0 ? whole : frames[0]
     if (!parts) throw new ClipError('The PNG file holds no picture. Fetch or export it again.')
+    if (!isBacked(parts, header)) throw unbacked(0, width * height, 'PNG')
     return { format: 'png', width, height, delaysMs: [0], plays: 0, notes, header, shared, frames: [parts] }
   }
   checkFrames(frames.length, 'APNG')
   const empty = frames.findIndex(({ data }) => data.length === 0)
   if (empty >= 0) throw new ClipError(`Frame ${empty} of the APNG file has no picture data. Export it again.`)
+  const short = frames.findIndex((frame) => !isBacked(frame, header))
+  if (short >= 0) throw unbacked(short, (frames[short]?.width ?? 0) * (frames[short]?.height ?? 0), 'APNG')
   if (claimed !== frames.length) notes.push(`the file claims ${claimed} frames and holds ${frames.length}`)
   const delaysMs = frames.map(({ delayMs }) => delayMs)
   return { format: 'apng', width, height, delaysMs, plays, notes, header, shared, frames }
+}
+
+/** Samples of a pixel, by the type of its colours (PNG 3rd edition, § 11.2.1). */
+const SAMPLES: Readonly<Record<number, number>> = { 0: 1, 2: 3, 3: 1, 4: 2, 6: 4 }
+
+/** Whether the compressed bytes of a frame can become its rows. */
+function isBacked({ width, height, data }: PngFrame, header: Uint8Array): boolean {
+  const bits = (header[8] ?? 8) * (SAMPLES[header[9] ?? 6] ?? 1)
+  const rows = (height * width * bits) / 8
+  return rows <= MOST_OF_A_BYTE * data.reduce((sum, part) => sum + part.length, 0)
 }
 
 function frameOf(bytes: Bytes, at: number, width: number, height: number, n: number): PngFrame {
