@@ -2,7 +2,7 @@ import { readdir, readFile, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import { isZip, unzipProject } from '@/codecs'
 import { ClipError, type FileClaims, MOST_FRAMES, readClaims } from '@/codecs/claims'
-import { withModelsMeasured } from '@/codecs/model/measured-again'
+import { withTrueMedia } from '@/codecs/true-media'
 import { UnzipError, unzipped } from '@/codecs/unzip'
 import { type Loop, parseProject, withFaces } from '@/core/document'
 import { inOrder, missingNumbers } from '@/core/footage'
@@ -58,7 +58,7 @@ export async function loopAt(path: string): Promise<Loop> {
   const bytes = await readFile(path)
   const told = await (isZip(bytes) ? unzipProject(bytes) : parseProject(bytes.toString('utf8')))
   await bringFiles(told, path)
-  return withFaces(await withModelsMeasured(told, pictureInNode))
+  return withFaces(await withTrueMedia(told, pictureInNode))
 }
 
 function single(file: string, bytes: Uint8Array): Source {

@@ -1,9 +1,11 @@
 import { fileOpen } from 'browser-fs-access'
 import { toast } from 'sonner'
+import { claimedSize } from '@/codecs/claims/size'
 import { brokenPng, pictureType } from '@/codecs/picture-type'
 import { insertLayers, type Layer, LONGEST_NAME, type Loop } from '@/core/document'
 import { addModel, freeName, newLayer } from '@/core/edit'
 import { newId } from '@/core/id'
+import { MAX_PIXELS } from '@/core/image'
 import {
   LARGEST_PICTURE,
   LARGEST_SIDE,
@@ -47,6 +49,11 @@ export async function readPicture(file: File): Promise<StillPicture> {
     )
   const broken = type === 'image/png' ? brokenPng(bytes) : null
   if (broken) throw new PictureError(`${file.name}: ${broken} Fetch or export it again.`)
+  const claimed = claimedSize(bytes)
+  if (claimed && claimed.width * claimed.height > MAX_PIXELS)
+    throw new PictureError(
+      `${file.name} has ${claimed.width} × ${claimed.height} px, more than the ${Math.floor(MAX_PIXELS / 1e6)} million that can be worked with. Make it smaller first.`,
+    )
   const bitmap = await createImageBitmap(new Blob([bytes], { type })).catch(() => null)
   if (!bitmap)
     throw new PictureError(`${file.name} cannot be read as a picture. Its data are damaged, or it breaks off.`)

@@ -1,4 +1,5 @@
 import { transfer } from 'comlink'
+import { refuseHuge } from '@/codecs/claims'
 import type { Picture } from '@/core/image'
 import { reader } from './clip-frames/reader'
 
@@ -8,8 +9,9 @@ export async function bitmapOf({ data, width, height }: Picture): Promise<ImageB
   return transfer(bitmap, [bitmap])
 }
 
-/** What a file of a picture shows; null where it cannot be read as one. @throws ClipError where the browser gives no canvas */
+/** What a file of a picture shows; null where it cannot be read as one. @throws ClipError where it is too large, or the browser gives no canvas */
 export async function pictureOf(file: Blob): Promise<Picture | null> {
+  refuseHuge(new Uint8Array(await file.arrayBuffer()), 'picture')
   const bitmap = await createImageBitmap(file).catch(() => null)
   if (!bitmap) return null
   const { width, height } = bitmap

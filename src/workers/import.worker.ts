@@ -1,5 +1,6 @@
 import { transfer } from 'comlink'
 import { isZip, unzipProject, zipProject } from '@/codecs'
+import { refuseHuge } from '@/codecs/claims'
 import {
   animatedGlb,
   ModelError,
@@ -9,7 +10,7 @@ import {
   readModel,
   reworkedGlb,
 } from '@/codecs/model'
-import { withModelsMeasured } from '@/codecs/model/measured-again'
+import { withTrueMedia } from '@/codecs/true-media'
 import { findLayer, type Loop, LoopFileError, parseProject } from '@/core/document'
 import { ColourTableError, pictureOfTable, readColourTable } from '@/core/effects'
 import type { Picture } from '@/core/image'
@@ -49,6 +50,7 @@ async function withModel<T>(work: () => Promise<T>): Promise<Outcome<T>> {
 
 /** The picture of a texture, as the browser decodes it. */
 async function pictureOf(bytes: Uint8Array<ArrayBuffer>, type: string): Promise<Picture> {
+  refuseHuge(bytes, 'picture')
   const bitmap = await createImageBitmap(new Blob([bytes], { type }))
   const { width, height } = bitmap
   const picture = reader(width, height)((context) => context.drawImage(bitmap, 0, 0))
@@ -109,7 +111,7 @@ const service = {
   loop: (bytes: Uint8Array): Promise<Outcome<{ loop: Loop; files: Files }>> =>
     attempt(async () => {
       const told = await (isZip(bytes) ? unzipProject(bytes) : parseProject(new TextDecoder().decode(bytes)))
-      const loop = await withModelsMeasured(told, pictureOf)
+      const loop = await withTrueMedia(told, pictureOf)
       return { loop, files: await filesOf(assetsIn(loop.media)) }
     }),
 

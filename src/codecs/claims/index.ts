@@ -6,6 +6,7 @@ import { webpClaims } from './webp'
 export { ClipError, type ClipFormat, checkFrames, checkSize, type FileClaims, HIGH_RANGE, MOST_FRAMES } from './claims'
 export { composeApng, pngOfPart } from './compose'
 export { type PngFile, type PngFrame, readPng } from './png'
+export { claimedSize, hasSides, refuseHuge } from './size'
 export { type StoredWebpFrame, webpFrames } from './webp'
 
 const PNG = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]

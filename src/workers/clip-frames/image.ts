@@ -1,4 +1,4 @@
-import { ClipError, type FileClaims } from '@/codecs/claims'
+import { ClipError, type FileClaims, refuseHuge } from '@/codecs/claims'
 import { check, numbersOf, type OpenedClip, reader } from './reader'
 
 const NAMES = { gif: 'GIF', apng: 'APNG', png: 'PNG', webp: 'WebP' }
@@ -56,6 +56,7 @@ export function image(bytes: Uint8Array<ArrayBuffer>, claims: FileClaims, name: 
 /** An AVIF says nothing of its frames that could be read without decoding it. */
 export async function avif(file: File): Promise<OpenedClip> {
   const bytes = new Uint8Array(await file.arrayBuffer())
+  refuseHuge(bytes, 'AVIF')
   const decoder = decoderOf(bytes, 'image/avif')
   try {
     await decoder.tracks.ready

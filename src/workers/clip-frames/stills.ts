@@ -1,4 +1,4 @@
-import { ClipError } from '@/codecs/claims'
+import { ClipError, refuseHuge } from '@/codecs/claims'
 import { missingNumbers } from '@/core/footage/numbering'
 import { cellAt, findGrid, type Grid } from '@/core/image'
 import { check, numbersOf, type OpenedClip, reader } from './reader'
@@ -10,6 +10,7 @@ const DELAY_MS = 1000 / ASSUMED_RATE
 const LARGEST_SHEET = 4096 * 4096
 
 async function decode(file: File): Promise<ImageBitmap> {
+  refuseHuge(new Uint8Array(await file.arrayBuffer()), 'picture')
   const bitmap = await createImageBitmap(file).catch(() => null)
   if (!bitmap) throw new ClipError(`${file.name} cannot be read as a picture. Take it out or export it again.`)
   return bitmap
