@@ -36,6 +36,7 @@ const aboutSchema = z.object({
   from: z.number(),
   to: z.number(),
   common: z.string(),
+  cannot: z.array(z.string()),
   /** px of the small pictures by which the seam is judged. */
   small: z.object({ width: z.number(), height: z.number() }),
   /** Of each frame: what has to be known of it in the file, the SHA-256 of what a file holds of it from which it was read back as it was drawn, and that of its small picture. */
@@ -43,7 +44,7 @@ const aboutSchema = z.object({
 })
 
 /** A piece that was done, and proven where it was. */
-interface ReadPiece extends Pick<Piece, 'frames' | 'common'> {
+export interface ReadPiece extends Pick<Piece, 'frames' | 'common' | 'cannot'> {
   readonly stored: readonly string[]
   readonly small: readonly Picture[]
 }
@@ -71,7 +72,8 @@ export async function readPiece(
       if (!data || hashOf([data]) !== seen) throw new Error('incomplete')
       return { ...about.small, data: new Uint8ClampedArray(data) }
     })
-    return { frames, small, common: about.common, stored: about.frames.map(({ stored }) => stored) }
+    const { common, cannot } = about
+    return { frames, small, common, cannot, stored: about.frames.map(({ stored }) => stored) }
   } catch {
     throw new CommandError(`${path}: It is damaged, or a piece of something else. Delete it and do its task again.`)
   }
@@ -115,6 +117,7 @@ async function readBack(
 /**
  * Frames `from` to `to` of a file as a piece, which was read back as it was drawn.
  * @param key of the file
+ * @param common in what all pieces of it have agreed; the best that these frames allow unless said
  * @throws CommandError where it was not
  */
 export async function provenPiece(
@@ -123,9 +126,10 @@ export async function provenPiece(
   key: string,
   from: number,
   to: number,
+  common?: string,
 ): Promise<Uint8Array> {
   const drawn = new Map<number, string>()
-  const piece = await pieced.piece(job, from, to, (n, picture) => drawn.set(n, hashOfPicture(picture)))
+  const piece = await pieced.piece(job, from, to, (n, picture) => drawn.set(n, hashOfPicture(picture)), common)
   const seen = await readBack(job, pieced, piece, from, (n, picture) => {
     if (hashOfPicture(picture) !== drawn.get(n)) throw new CommandError(`Frame ${n} is not read back as it was drawn.`)
   })
@@ -136,6 +140,7 @@ export async function provenPiece(
     from,
     to,
     common: piece.common,
+    cannot: piece.cannot,
     small: { width: first.width, height: first.height },
     frames: piece.frames.map(({ about: each }, i) => {
       const { stored, small } = seen[i] as (typeof seen)[number]

@@ -5,6 +5,7 @@ import fc from 'fast-check'
 import { unzipSync, zipSync } from 'fflate'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { PIECED, type Pieced } from '@/codecs/write'
+import { newLayer } from '@/core/edit'
 import { evenTasks, type Plan, type PlannedFile, rangesOf, type Step } from '@/core/output'
 import { provenPiece } from './piece-file'
 import { planOf, readPlan } from './plan'
@@ -202,6 +203,48 @@ describe('the tasks of a plan', () => {
     await expect(provenPiece(job, mixedUp, 'key', 8, 12)).rejects.toThrow('Frame 8 is not read back as it was drawn')
     expect((await provenPiece(job, apng, 'key', 8, 12)).length).toBeGreaterThan(100)
     await end()
+  })
+  it('agree in a colour for clear that no frame has, whatever each of them chose', async () => {
+    const own = await mkdtemp(join(tmpdir(), 'cyclon-clear-'))
+    // A mark of the colour that stands for clear first, which is seen in the last third of the loop alone.
+    const mark = newLayer('rectangle', 'Mark', { x: 60, y: 60, width: 60, height: 60, fill: '#000001' })
+    const seen = {
+      keys: [
+        { at: 0, value: 0, ease: 'hold' },
+        { at: 2 / 3, value: 1, ease: 'hold' },
+      ],
+      after: 'repeat',
+      period: { cycles: 1 },
+      phase: 0,
+    }
+    const loop = {
+      ...BEACON,
+      length: 24,
+      layers: [...BEACON.layers, { ...mark, id: 'mark', motions: { opacity: seen } }],
+    }
+    await writeFile(join(own, 'mark.cyclon.json'), JSON.stringify(loop))
+    const plan = await planOf(
+      [join(own, 'mark.cyclon.json')],
+      { ...OPTIONS, out: join(own, '{name}.{format}'), formats: ['apng'], scales: [0.25] },
+      3,
+    )
+    const files = plan.files.map((file) => ({ ...file, loop: 'mark.cyclon.json', out: 'mark.apng', pieces: 3 }))
+    const tasks = rangesOf(24, 3).map((frames) => ({ seconds: 1, steps: [{ file: 0, frames }] }))
+    await writeFile(join(own, 'plan.json'), JSON.stringify({ ...plan, files, tasks }))
+    for (const task of [0, 1, 2]) await doTask(join(own, 'plan.json'), task, say)
+    const commons = async () => {
+      const names = (await readdir(join(own, 'cyclon-done'))).filter((name) => name.endsWith('.piece')).sort()
+      const read = async (name: string) => unzipSync(await readFile(join(own, 'cyclon-done', name)))['piece.json']
+      const about = await Promise.all(names.map(read))
+      return about.map((text) => JSON.parse(JSON.parse(new TextDecoder().decode(text)).common).clear)
+    }
+    // By their names: frames 0, 16 and 8 lead.
+    expect(await commons()).toEqual([0x000001, 0x010000, 0x000001])
+    expect(await joinPlan(join(own, 'plan.json'), say)).toBe(true)
+    expect(await commons()).toEqual([0x010000, 0x010000, 0x010000])
+    await render(join(own, 'mark.cyclon.json'), { ...OPTIONS, scale: 0.25, frames: null, out: join(own, 'alone.apng') })
+    expect(await readFile(join(own, 'mark.apng'))).toEqual(await readFile(join(own, 'alone.apng')))
+    await rm(own, { recursive: true })
   })
   it('are not done with another version of the loop', async () => {
     await writeFile(at('lamp.cyclon.json'), JSON.stringify({ ...BEACON, length: 24, background: '#79c9b4' }))

@@ -2,15 +2,14 @@ import { createHash } from 'node:crypto'
 import { mkdir, readFile } from 'node:fs/promises'
 import { dirname, isAbsolute, join, normalize, sep } from 'node:path'
 import type { Proof } from '@/codecs'
-import { PIECED, type PieceFrame } from '@/codecs/write'
-import type { Picture } from '@/core/image'
+import { type EncodeJob, PIECED, type Pieced } from '@/codecs/write'
 import { type Plan, type PlannedFile, rangesOf, type Step } from '@/core/output'
 import { withJudgedClips } from '@/core/seam'
 import { CommandError } from './command-error'
 import { seamInNode } from './drawer'
 import { countWords, entryOf, isThere, type ManifestEntry, readEntry, readManifest, writeManifest } from './manifest'
 import { writeWhole } from './output'
-import { hashOf, provenPiece, readPiece } from './piece-file'
+import { hashOf, provenPiece, type ReadPiece, readPiece } from './piece-file'
 import { readPlan } from './plan'
 import { programName } from './program'
 import { encodeJobOf, type RenderOptions, renderLoop, stateOf } from './render'
@@ -163,6 +162,42 @@ export async function doTask(
   }
 }
 
+/** The pieces of a file, as they were done. @throws CommandError where one is missing or damaged */
+async function piecesOf(at: Place, index: number, file: PlannedFile): Promise<ReadPiece[]> {
+  const pieces: ReadPiece[] = []
+  for (const range of rangesOf(file.frames, file.pieces)) {
+    const piece = await readPiece(piecePath(at, index, file, range), keyOf(file), range)
+    if (!piece)
+      throw new CommandError(
+        `${file.out}: frames ${range[0]} to ${range[1]} have not been done (task ${taskOf(at, index, range)}).`,
+      )
+    pieces.push(piece)
+  }
+  return pieces
+}
+
+/**
+ * The pieces of a file, which agree in what all of them must have alike, such as the colour that stands for clear: each was done without knowing the
+ * others, and those that chose something that another cannot have are done once more.
+ */
+async function agreeingPieces(
+  at: Place,
+  index: number,
+  file: PlannedFile,
+  done: readonly ReadPiece[],
+  job: EncodeJob,
+  pieced: Pieced,
+): Promise<{ readonly pieces: readonly ReadPiece[]; readonly common: string }> {
+  const common = done.every((piece) => piece.common === done[0]?.common)
+    ? done[0]?.common
+    : pieced.commons.find((each) => done.every(({ cannot }) => !cannot.includes(each)))
+  if (common === undefined) throw new CommandError(`${file.out}: Its pieces have nothing that they can agree in.`)
+  const others = rangesOf(file.frames, file.pieces).filter((_, i) => done[i]?.common !== common)
+  for (const range of others)
+    await place(piecePath(at, index, file, range), await provenPiece(job, pieced, keyOf(file), ...range, common))
+  return { pieces: others.length > 0 ? await piecesOf(at, index, file) : done, common }
+}
+
 /**
  * The file of pieces. Every frame was read back as it was drawn by who did its piece, on the frame before it; the file is proven where it holds of each the very bytes from which that was read, and keeps
  * what else it promises.
@@ -170,32 +205,19 @@ export async function doTask(
 async function joined(at: Place, index: number, file: PlannedFile): Promise<{ entry: ManifestEntry; line: string }> {
   const key = keyOf(file)
   const options = optionsOf(at, file)
-  const frames: PieceFrame[] = []
-  const stored: string[] = []
-  const small: Picture[] = []
-  let common: string | null = null
-  for (const range of rangesOf(file.frames, file.pieces)) {
-    const path = piecePath(at, index, file, range)
-    const piece = await readPiece(path, key, range)
-    if (!piece)
-      throw new CommandError(
-        `${file.out}: frames ${range[0]} to ${range[1]} have not been done (task ${taskOf(at, index, range)}).`,
-      )
-    if (common !== null && piece.common !== common)
-      throw new CommandError(
-        `${file.out}: Its pieces cannot lie in one file, since some of its frames hold a colour that others use for clear. Render it whole.`,
-      )
-    common = piece.common
-    frames.push(...piece.frames)
-    stored.push(...piece.stored)
-    small.push(...piece.small)
-  }
+  const done = await piecesOf(at, index, file)
   const { loop, path } = await loopOf(at, file)
   const { job, end } = await encodeJobOf(loop, path, options)
-  await end()
   const pieced = PIECED[job.settings.format]
   if (!pieced) throw new CommandError(`${file.out}: Files of its kind are not written in pieces. Make the plan anew.`)
-  const encoded = pieced.join(job, frames, common ?? '')
+  const { pieces, common } = await agreeingPieces(at, index, file, done, job, pieced).finally(end)
+  const stored = pieces.flatMap((piece) => piece.stored)
+  const small = pieces.flatMap((piece) => piece.small)
+  const encoded = pieced.join(
+    job,
+    pieces.flatMap(({ frames }) => frames),
+    common,
+  )
   await mkdir(dirname(options.out), { recursive: true })
   const judged = await withJudgedClips(job.loop, seamInNode)
   const proof = await proveWritten(

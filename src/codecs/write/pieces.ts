@@ -19,19 +19,29 @@ export interface PieceFrame {
 /** Frames of a file, one after the other, and what all pieces of the file must agree in. */
 export interface Piece {
   readonly frames: readonly PieceFrame[]
+  /** One of `commons` of its format. */
   readonly common: string
+  /** Those of them in which these frames cannot be written. */
+  readonly cannot: readonly string[]
   /** The frame before them by itself, which what changes in the first of them is laid on; null where nothing is. */
   readonly lead: PieceFrame | null
 }
 
 /** How a file is written by several, each a range of its frames, and put together without encoding anything anew. */
 export interface Pieced {
-  /** Frames `from` to `to`, both in it. @param seen is given every frame as it was drawn, also the one that leads */
+  /** In what all pieces of a file may agree, the best first: any can be written in the last. */
+  readonly commons: readonly string[]
+  /**
+   * Frames `from` to `to`, both in it.
+   * @param seen is given every frame as it was drawn, also the one that leads
+   * @param common in what all pieces have agreed; the best that these frames allow unless said
+   */
   readonly piece: (
     job: EncodeJob,
     from: number,
     to: number,
     seen: (n: number, picture: Picture) => void,
+    common?: string,
   ) => Promise<Piece>
   /** The file of all frames, in order. */
   readonly join: (
@@ -42,6 +52,12 @@ export interface Pieced {
   /** What a file holds of each of its frames but when it is shown, as its reader takes it apart. @throws ClipError where it is damaged */
   readonly stored: (file: Uint8Array) => readonly (readonly Uint8Array[])[]
 }
+
+/** What formats agree in that have nothing to agree in. */
+const NOTHING = { commons: [''], common: '', cannot: [] } as const
+/** What stands for clear in an APNG whose frames lie over each other: a colour, or, as null, an alpha channel. */
+const commonOf = (clear: number | null): string => JSON.stringify({ clear })
+const clearOf = (common: string): number | null => (JSON.parse(common) as { readonly clear: number | null }).clear
 
 /** Numbers as bytes. */
 const numbers = (...values: readonly number[]): Uint8Array => new Uint8Array(Int32Array.from(values).buffer)
@@ -71,12 +87,13 @@ async function inTurn(
 
 const BY_FORMAT: Readonly<Record<(typeof DIVIDED)[number], Pieced>> = {
   webp: {
+    commons: NOTHING.commons,
     async piece(job, from, to, seen) {
       const made = await inTurn(job, from, to, seen, async (n, picture, before) => {
         const { still, ...about } = await webpFrame(job, n, picture, before)
         return { bytes: still, about }
       })
-      return { ...made, common: '' }
+      return { ...made, ...NOTHING }
     },
     stored: (file) =>
       webpFrames(file).map(({ x, y, width, height, flags, data }) => [numbers(x, y, width, height, flags), data]),
@@ -86,23 +103,26 @@ const BY_FORMAT: Readonly<Record<(typeof DIVIDED)[number], Pieced>> = {
     },
   },
   apng: {
-    async piece(job, from, to, seen) {
+    commons: [...SELDOM, null].map(commonOf),
+    async piece(job, from, to, seen, common) {
       const over = !job.transparent && (await liesOver(job))
-      for (const clear of [...(over && job.tools.clearColours ? SELDOM : []), null]) {
-        let taken = false
+      const best = [...(over && job.tools.clearColours ? SELDOM : []), null]
+      const held = new Set<number>()
+      for (const clear of common === undefined ? best : [clearOf(common)]) {
+        const taken = () => clear !== null && held.has(clear)
+        if (taken()) continue
         const made = await inTurn(job, from, to, seen, async (_, picture, before) => {
-          taken ||= clear !== null && hasColour(picture, clear)
-          if (taken) return { bytes: new Uint8Array(), about: {} }
+          for (const colour of SELDOM) if (hasColour(picture, colour)) held.add(colour)
+          if (taken()) return { bytes: new Uint8Array(), about: {} }
           const { png, ...about } = await apngPart(job, picture, before, { over, clear })
           return { bytes: png, about }
         })
-        if (!taken) return { ...made, common: JSON.stringify({ clear }) }
+        if (!taken()) return { ...made, common: commonOf(clear), cannot: [...held].map(commonOf) }
       }
       throw new Error('The APNG could not be put together.')
     },
     join: ({ width, height, timing }, frames, common) => {
-      const { clear } = JSON.parse(common) as { readonly clear: number | null }
-      const writer = new ApngWriter(width, height, timing.delays, clear)
+      const writer = new ApngWriter(width, height, timing.delays, clearOf(common))
       for (const { bytes, about } of frames) writer.add({ png: bytes, ...about } as ApngPart)
       return { bytes: writer.finish(), type: 'image/png' }
     },
@@ -117,12 +137,13 @@ const BY_FORMAT: Readonly<Record<(typeof DIVIDED)[number], Pieced>> = {
     },
   },
   'png-sequence': {
+    commons: NOTHING.commons,
     async piece(job, from, to, seen) {
       const made = await inTurn(job, from, to, seen, async (_, picture) => ({
         bytes: await job.tools.png(picture, { opaque: !job.transparent }),
         about: {},
       }))
-      return { ...made, common: '' }
+      return { ...made, ...NOTHING }
     },
     stored: (file) => {
       const pictures = unzipSync(file)
