@@ -3,6 +3,7 @@ import {
   formatLoop,
   type Loop,
   LoopFileError,
+  MAX_FILE,
   migrated,
   oldMedia,
   parsedJson,
@@ -100,7 +101,7 @@ export const isZip = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[
 function unpacked(bytes: Uint8Array): Record<string, Uint8Array<ArrayBuffer>> {
   const bounds = {
     mostBytes: LARGEST,
-    mostBytesOf: (name: string) => (name === DOCUMENT ? LARGEST : LARGEST_SOURCE),
+    mostBytesOf: (name: string) => (name === DOCUMENT ? 4 * MAX_FILE : LARGEST_SOURCE),
     mostFiles: MOST_FILES,
   }
   try {

@@ -22,6 +22,14 @@ describe('what the head of a picture says', () => {
   it.each(Object.entries(KINDS))('is its size: %s', async (_, image) =>
     expect(claimedSize(await bytesOf(image))).toEqual(SIDES),
   )
+  it('is found behind bytes that decoders pass over: JPEG', async () => {
+    const jpeg = await bytesOf(KINDS['JPEG in one pass'])
+    const end = 4 + new DataView(jpeg.buffer, jpeg.byteOffset).getUint16(4)
+    const padded = Uint8Array.from([...jpeg.subarray(0, end), 0, 7, 0xff, 0xff, ...jpeg.subarray(end)])
+    expect(claimedSize(padded)).toEqual(SIDES)
+    const { width, height } = await sharp(padded, { failOn: 'none' }).metadata()
+    expect({ width, height }).toEqual(SIDES)
+  })
   it('is none where it is no picture, or is cut', async () => {
     expect(claimedSize(new Uint8Array())).toBeNull()
     expect(claimedSize(new TextEncoder().encode('a log of the lighthouse, and no picture'))).toBeNull()

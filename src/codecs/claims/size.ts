@@ -11,10 +11,9 @@ const isFrame = (marker: number) => marker >= 0xc0 && marker <= 0xcf && ![0xc4, 
 
 function jpegSize(view: DataView): Size | null {
   for (let at = 2; at + 9 <= view.byteLength; ) {
-    if (view.getUint8(at) !== 0xff) return null
-    const marker = view.getUint8(at + 1)
+    const marker = view.getUint8(at) === 0xff ? view.getUint8(at + 1) : 0xff
     if (isFrame(marker)) return { width: view.getUint16(at + 7), height: view.getUint16(at + 5) }
-    // A marker may be led by fill bytes; those without a length have none behind them before the frame.
+    // Decoders pass over fill bytes, and over anything else between two markers; those before the frame all have a length.
     at += marker === 0xff ? 1 : 2 + view.getUint16(at + 2)
   }
   return null
