@@ -1,15 +1,11 @@
-import { existsSync } from 'node:fs'
-import { readFile } from 'node:fs/promises'
-import { join } from 'node:path'
 import { modelsIn } from '@/core/display'
 import type { Loop } from '@/core/document'
 import { evaluate } from '@/core/evaluate'
 import type { Picture } from '@/core/image'
-import { assetsIn, filesOf } from '@/core/media'
 import { judgeDrawn, type SeamReport } from '@/core/seam'
 import { NodeRenderer, picturesInNode } from '../render/node'
+import { BROWSERS, openPage } from './browser'
 import { CommandError } from './command-error'
-import type { PageService } from './page'
 
 /** Draws frames of a loop at a size. */
 export interface Drawer {
@@ -23,26 +19,6 @@ export interface Drawer {
 export const showsModels = (loop: Loop): boolean =>
   loop.media.some(({ kind }) => kind === 'model') &&
   Array.from({ length: loop.length }, (_, n) => n).some((n) => modelsIn(evaluate(loop, n).nodes).length > 0)
-
-/** Where browsers lie that draw models: the one that is named first. */
-const BROWSERS = [
-  process.env.CHROMIUM,
-  '/usr/bin/chromium',
-  '/usr/bin/chromium-browser',
-  '/usr/bin/google-chrome',
-  '/Applications/Chromium.app/Contents/MacOS/Chromium',
-  '/Applications/Google Chrome.app/Contents/MacOS/Google Chrome',
-  'C:\\Program Files\\Google\\Chrome\\Application\\chrome.exe',
-]
-
-/** The page that models are drawn in: it may load what it makes itself, and nothing else. */
-const PAGE =
-  '<meta http-equiv="Content-Security-Policy" content="default-src \'none\'; script-src \'unsafe-inline\'; img-src blob: data:; connect-src blob: data:">'
-
-/** The script of the page: beside the bundle, or where the bundle would be. */
-const SCRIPT = ['page.js', '../../dist/page.js']
-  .map((path) => join(import.meta.dirname, path))
-  .find((path) => existsSync(path))
 
 /**
  * What draws a loop: this program; or, where it shows models, an installed Chromium.
@@ -73,42 +49,17 @@ async function inBrowser(
   height: number,
   browsers: readonly (string | undefined)[],
 ): Promise<Drawer> {
-  const executablePath = browsers.find((path) => path !== undefined && existsSync(path))
-  if (!executablePath || !SCRIPT)
+  const page = await openPage(loop, width, height, browsers)
+  if (!page)
     throw new CommandError(
       'This loop shows models, which an installed Chromium draws, and none was found. Install it (on Debian: apt install chromium), or say where it lies in CHROMIUM.',
     )
-  const { chromium } = await import('playwright-core')
-  const args = ['--disable-gpu']
-  // Chromium has no sandbox for root, nor where the system gives it none.
-  const browser = await chromium
-    .launch({ executablePath, args, chromiumSandbox: true })
-    .catch(() => chromium.launch({ executablePath, args, chromiumSandbox: false }))
-  try {
-    // What is drawn was sent; nothing is fetched for it.
-    const context = await browser.newContext({ offline: true })
-    await context.route('**/*', (route) => route.abort())
-    const page = await context.newPage()
-    await page.setContent(PAGE)
-    await page.addScriptTag({ content: await readFile(SCRIPT, 'utf8') })
-    const files: Record<string, string> = {}
-    for (const [id, file] of await filesOf(assetsIn(loop.media)))
-      files[id] = Buffer.from(await file.arrayBuffer()).toString('base64')
-    type Told = { readonly cyclon: PageService }
-    await page.evaluate(
-      ([of, held, across, down]) => (globalThis as unknown as Told).cyclon.know(of, held, across, down),
-      [loop, files, width, height] as const,
-    )
-    return {
-      said: `Models are drawn by ${executablePath}.`,
-      draw: async (frame) => {
-        const text = await page.evaluate((n) => (globalThis as unknown as Told).cyclon.draw(n), frame)
-        return { width, height, data: new Uint8ClampedArray(Buffer.from(text, 'base64')) }
-      },
-      end: () => browser.close(),
-    }
-  } catch (error) {
-    await browser.close()
-    throw error
+  return {
+    said: `Models are drawn by ${page.browser}.`,
+    draw: async (frame) => {
+      const text = await page.ask('draw', frame)
+      return { width, height, data: new Uint8ClampedArray(Buffer.from(text, 'base64')) }
+    },
+    end: page.end,
   }
 }

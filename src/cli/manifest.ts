@@ -64,7 +64,7 @@ export const entryOf = (
   { width, height, frames, bytes, sha256, proof }: Rendered,
 ): ManifestEntry => ({ file: relative(dirname(manifest), out), ...about, width, height, frames, bytes, sha256, proof })
 
-/** Counts the proven files in words, and apart from them the vectors: the command line cannot read those back. */
+/** Counts the proven files in words, and apart from them the vectors that were not read back, since no Chromium is installed that shows them. */
 export function countWords(files: readonly ManifestEntry[], all: number): string {
   const proven = files.filter(({ proof }) => proof !== null).length
   const vectors = files.length - proven

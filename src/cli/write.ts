@@ -16,6 +16,7 @@ import { CommandError } from './command-error'
 import type { Hands } from './hands'
 import { mayWrite, moveIntoPlace, nameBeside, type Writing } from './output'
 import { loopAt, sourcesAt } from './sources'
+import { vectorProof } from './vector-proof'
 import { videoSource } from './video'
 import { isVideoFormat, videoOf } from './video-write'
 
@@ -130,7 +131,7 @@ interface Proving {
 
 /**
  * Puts a file that was encoded where it is asked for, once it has been read back and proven.
- * @returns the proof; null for vectors
+ * @returns the proof; null for vectors where no Chromium is installed that shows them
  * @throws CommandError where the file does not keep its promise: then it is not left there
  */
 export async function proveWritten(
@@ -147,7 +148,9 @@ export async function proveWritten(
     const { verdict, sentence } = judgeLoop(job.loop, checkMotions(job.loop), null)
     if (isVector(format) && verdict !== 'closes' && verdict !== 'still')
       throw new CommandError(`${out} was not written: motions: ${sentence}`)
-    const proof = isVector(format) ? null : await proofOf(unproven, out, bytes.length, job, how)
+    const proof = isVector(format)
+      ? await vectorProof(bytes, job)
+      : await proofOf(unproven, out, bytes.length, job, how)
     if (proof && !proof.holds) {
       const broken = proof.lines.filter(({ holds }) => !holds)
       throw new CommandError(
