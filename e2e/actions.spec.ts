@@ -240,17 +240,38 @@ test('a drag is recorded, thinned, moved to a point, turned, bent and closed: in
   if (!surface) throw new Error('the stage is not there')
   const at = (x: number, y: number) => [surface.x + surface.width * x, surface.y + surface.height * y] as const
   await hands.press('q')
+  const tool = page.getByRole('button', { name: 'Record a motion by dragging' })
+  await expect(tool).toHaveAttribute('aria-pressed', 'true')
+  await page.evaluate(() =>
+    addEventListener('pointerdown', (event) => Object.assign(window, { pressed: event }), {
+      capture: true,
+      once: true,
+    }),
+  )
   await page.mouse.move(...at(0.5, 0.5))
   await page.mouse.down()
-  // Round a figure once a second, as an even hand does.
-  const begun = Date.now()
-  for (let i = 0; i <= 200; i++) {
-    const turn = (2 * Math.PI * (Date.now() - begun)) / 1000
-    await page.mouse.move(...at(0.5 + 0.12 * Math.sin(turn), 0.5 + 0.1 * Math.sin(2 * turn)))
-    await page.waitForTimeout(16)
-    const tool = page.getByRole('button', { name: 'Record a motion by dragging' })
-    if ((await tool.getAttribute('aria-pressed')) === 'false') break
-  }
+  // Round a figure once a second, as an even hand does: each move says when it was, however late it comes.
+  const moves = Array.from({ length: 200 }, (_, i) => {
+    const ms = 16 * (i + 1)
+    const turn = (2 * Math.PI * ms) / 1000
+    return { ms, place: at(0.5 + 0.12 * Math.sin(turn), 0.5 + 0.1 * Math.sin(2 * turn)) }
+  })
+  await page.evaluate((all) => {
+    const { pressed } = window as unknown as { pressed: PointerEvent }
+    for (const { ms, place } of all) {
+      const [clientX, clientY] = place
+      const event = new PointerEvent('pointermove', {
+        pointerId: pressed.pointerId,
+        bubbles: true,
+        buttons: 1,
+        clientX,
+        clientY,
+      })
+      Object.defineProperty(event, 'timeStamp', { value: pressed.timeStamp + ms })
+      pressed.target?.dispatchEvent(event)
+    }
+  }, moves)
+  await expect(tool).toHaveAttribute('aria-pressed', 'false')
   await page.mouse.up()
   hands.count++
   const keys = async () =>

@@ -11,10 +11,6 @@ const HIGH_RANGES = ['pq', 'hlg']
 /** The pictures of a video track, turned and cropped as the container says; frames have the times that they are shown for. */
 export async function video(file: File, format: string): Promise<OpenedClip> {
   const input = new Input({ source: new BlobSource(file), formats: ALL_FORMATS })
-  const damaged = (error: unknown) =>
-    error instanceof ClipError
-      ? error
-      : new ClipError(`${file.name} is damaged or breaks off: its pictures cannot be found. Fetch or export it again.`)
   try {
     const track = await input.getPrimaryVideoTrack()
     if (!track) throw new ClipError(`${file.name} holds no pictures. Fetch or export it again.`)
@@ -67,11 +63,14 @@ export async function video(file: File, format: string): Promise<OpenedClip> {
             if (sample) yield frame(n, sample)
           }
         } catch (error) {
-          throw damaged(error)
+          throw new ClipError(`${file.name} cannot be decoded to its end: ${(error as Error).message}`)
         }
       },
     }
   } catch (error) {
-    throw damaged(error)
+    if (error instanceof ClipError) throw error
+    throw new ClipError(
+      `${file.name} is damaged or breaks off: its pictures cannot be found. Fetch or export it again.`,
+    )
   }
 }
