@@ -162,3 +162,12 @@ export async function openFileView(page: Page): Promise<void> {
   await page.goto('/file')
   await expect(page.getByTestId('file-view')).toHaveAttribute('data-ready', 'true')
 }
+
+/** How many pixels of a canvas show anything. */
+export async function drawnPixels(element: HTMLElement | SVGElement): Promise<number> {
+  const canvas = element as HTMLCanvasElement
+  const copy = new OffscreenCanvas(canvas.width, canvas.height).getContext('2d')
+  copy?.drawImage(canvas, 0, 0)
+  const data = copy?.getImageData(0, 0, canvas.width, canvas.height).data ?? []
+  return data.filter((value, at) => at % 4 === 3 && value > 0).length
+}

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test'
 import sharp from 'sharp'
-import { expect, openDemo, openFileView, openLibrary, PLAYING, storedLoop, test, verdict } from './app'
+import { drawnPixels, expect, openDemo, openFileView, openLibrary, PLAYING, storedLoop, test, verdict } from './app'
 import { drop, fixture } from './clips'
 
 test.use(PLAYING)
@@ -50,15 +50,6 @@ test('thumbnails go on playing, and verdicts come, when the workers that draw an
   // One that nobody had looked at is looked at by the next worker.
   await expect(waiting.filter({ hasText: next })).toHaveCount(0, { timeout: 180_000 })
 })
-
-/** How many pixels of a canvas show anything. */
-async function drawnPixels(element: HTMLElement | SVGElement): Promise<number> {
-  const canvas = element as HTMLCanvasElement
-  const copy = new OffscreenCanvas(canvas.width, canvas.height).getContext('2d')
-  copy?.drawImage(canvas, 0, 0)
-  const data = copy?.getImageData(0, 0, canvas.width, canvas.height).data ?? []
-  return data.filter((value, at) => at % 4 === 3 && value > 0).length
-}
 
 test('the view of a file has a way back, by a link and by a key', async ({ page }) => {
   await openDemo(page)

@@ -16,7 +16,8 @@ export function policyOf(nonce: string | null, developing: boolean): string {
     `connect-src 'self' ${MADE_HERE}`,
     `img-src 'self' ${MADE_HERE}`,
     "media-src 'self' blob:",
-    "worker-src 'self'",
+    // The library that reads videos joins colours and alpha in a worker that it makes itself.
+    "worker-src 'self' blob:",
     "frame-src 'none'",
     "frame-ancestors 'none'",
     "object-src 'none'",
