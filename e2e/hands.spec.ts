@@ -59,6 +59,9 @@ test('the last edit is repeated on other layers by one key', async ({ page }) =>
 })
 
 test('the command list opens loops of the library, and shows what is folded away', async ({ page }) => {
+  // The demo loops are put into the library one after the other.
+  await openLibrary(page)
+  await expect(page.getByRole('link', { name: 'Tide gauge' })).toBeVisible()
   await openDemo(page, 'Beacon loader')
   await layer(page, 'Arc').click()
   await expect(properties(page).getByLabel('pivot x', { exact: true })).toHaveCount(0)
