@@ -17,7 +17,7 @@ const config: NextConfig = {
         { key: 'Cross-Origin-Opener-Policy', value: 'same-origin' },
         { key: 'Cross-Origin-Embedder-Policy', value: 'require-corp' },
         { key: 'X-Content-Type-Options', value: 'nosniff' },
-        { key: 'Referrer-Policy', value: 'no-referrer' },
+        { key: 'Referrer-Policy', value: 'same-origin' },
       ],
     },
     {
