@@ -1,5 +1,5 @@
 import { transfer } from 'comlink'
-import { refuseHuge } from '@/codecs/claims'
+import { refuseHuge } from '@/codecs/claims/size'
 import type { Picture } from '@/core/image'
 import { reader } from './clip-frames/reader'
 

@@ -1,6 +1,6 @@
 import { transfer } from 'comlink'
 import { isZip, unzipProject, zipProject } from '@/codecs'
-import { refuseHuge } from '@/codecs/claims'
+import { refuseHuge } from '@/codecs/claims/size'
 import {
   animatedGlb,
   ModelError,
