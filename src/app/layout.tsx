@@ -11,7 +11,7 @@ export const metadata: Metadata = {
 }
 
 export default async function RootLayout({ children }: { children: React.ReactNode }) {
-  // Read for each answer: its scripts carry the word that its policy names.
+  // The nonce of this response, which `proxy.ts` has put into its policy.
   const policy = (await headers()).get('content-security-policy') ?? ''
   const nonce = /'nonce-([^']+)'/.exec(policy)?.[1] ?? ''
   return (

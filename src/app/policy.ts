@@ -1,11 +1,11 @@
-/** What is made in the page itself, and never leaves it: pictures, clips and models that the artist brings. */
+/** Sources of pictures, clips and models that the page itself has made from the artist's files. */
 const MADE_HERE = 'blob: data:'
 
 /**
- * What a page or a worker may load, as a content security policy (https://www.w3.org/TR/CSP3/): nothing from elsewhere, no script that a file brings in,
- * no text that is run, and nobody frames it. Styles may stand in the page, since React and the toasts write them there.
- * @param nonce the word that scripts within this one answer carry; null where there are none
- * @param developing whether React may run text as code, with which it explains errors
+ * The content security policy (https://www.w3.org/TR/CSP3/) of pages and workers. Resources come from this origin only, inline scripts need the nonce,
+ * text is never evaluated as code, and no page may frame this one. Inline styles are allowed, since React and the toasts write them.
+ * @param nonce of the inline scripts of one response; null for responses without inline scripts
+ * @param developing allows `eval`, which React uses for error messages in development
  */
 export function policyOf(nonce: string | null, developing: boolean): string {
   const scripts = ["'self'", nonce && `'nonce-${nonce}'`, developing && "'unsafe-eval'"].filter(Boolean)
@@ -16,7 +16,7 @@ export function policyOf(nonce: string | null, developing: boolean): string {
     `connect-src 'self' ${MADE_HERE}`,
     `img-src 'self' ${MADE_HERE}`,
     "media-src 'self' blob:",
-    // The library that reads videos joins colours and alpha in a worker that it makes itself.
+    // The video library merges colour and alpha in a worker that it starts from a blob.
     "worker-src 'self' blob:",
     "frame-src 'none'",
     "frame-ancestors 'none'",

@@ -6,7 +6,7 @@ import type { Loop } from '@/core/document'
 import { assetsIn, filesOf } from '@/core/media'
 import type { PageService } from './page'
 
-/** Where browsers lie that draw what Node cannot: the one that is named first. */
+/** Paths of Chromium, in order of preference; it draws what Node cannot. */
 export const BROWSERS: readonly (string | undefined)[] = [
   process.env.CHROMIUM,
   '/usr/bin/chromium',
@@ -17,7 +17,7 @@ export const BROWSERS: readonly (string | undefined)[] = [
   'C:\\Program Files\\Google\\Chrome\\Application\\chrome.exe',
 ]
 
-/** The page that is drawn in: it may load what it makes itself, and nothing else. */
+/** The empty page that the script runs in. Its policy allows resources that the page makes itself, and no connection. */
 const PAGE =
   "<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; script-src 'unsafe-inline'; style-src 'unsafe-inline'; img-src blob: data:; connect-src blob: data:\">"
 

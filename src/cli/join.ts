@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises'
 import { strFromU8 } from 'fflate'
 import { readClaims } from '@/codecs/claims'
-import { LARGEST_OWN, unzipped } from '@/codecs/unzip'
+import { MAX_OWN_BYTES, unzipped } from '@/codecs/unzip'
 import { type Loop, LoopFileError, parseProject, withFaces } from '@/core/document'
 import { newLoop } from '@/core/edit'
 import type { Picture } from '@/core/image'
@@ -22,7 +22,7 @@ async function readPart(path: string): Promise<ReadPart> {
     throw new CommandError(`${path}: There is no such file, or it may not be read.`)
   })
   try {
-    const files = unzipped(bytes, { mostBytes: LARGEST_OWN })
+    const files = unzipped(bytes, { mostBytes: MAX_OWN_BYTES })
     return { path, part: partSchema.parse(JSON.parse(strFromU8(files[PART] ?? new Uint8Array()))), files }
   } catch {
     throw new CommandError(

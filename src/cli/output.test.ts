@@ -6,12 +6,13 @@ import type { Plan } from '@/core/output'
 import { pngInNode } from '../render/png-node'
 import { CommandError } from './command-error'
 import { loopFrom } from './cut-loop'
+import { joinPlan } from './join-plan'
 import { renderMany } from './many'
 import { writeWhole } from './output'
 import { planOf, readPlan } from './plan'
 import { render } from './render'
 import { healTile } from './tile'
-import { doTask, joinPlan } from './work'
+import { doTask } from './work'
 
 const BEACON = JSON.parse(await readFile('demo/loops/beacon-loader.cyclon.json', 'utf8'))
 const LOOP = JSON.stringify({ ...BEACON, length: 12 })

@@ -19,7 +19,7 @@ function picture(loop: Loop, frame: number, width: number, height: number): Prom
   return paintedWhole(loop, frame, (pictures) => renderer.picture(loop, frame, pictures))
 }
 
-/** What was told. @throws Error where nothing was */
+/** The loop that `know` was given. @throws Error before that */
 function told() {
   if (!drawn) throw new Error('The page was not told what to draw.')
   return drawn
@@ -47,7 +47,7 @@ const service = {
     const { data } = await picture(loop, frame, width, height)
     return textOf(data as Uint8ClampedArray)
   },
-  /** Reads a vector file of what was told back, as the browser or a player shows it; its proof as JSON. */
+  /** Proves a vector file of that loop, as the browser or a Lottie player shows it. @returns the proof as JSON */
   async prove(file: string, settings: FileSettings, transparent: boolean): Promise<string> {
     const { loop, width, height } = told()
     const job = { loop, settings, timing: timingIn(loop, settings), width, height, transparent }

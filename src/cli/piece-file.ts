@@ -4,7 +4,7 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import * as z from 'zod/mini'
 import { isZip } from '@/codecs'
 import { readClaims } from '@/codecs/claims'
-import { LARGEST_OWN, unzipped } from '@/codecs/unzip'
+import { MAX_OWN_BYTES, unzipped } from '@/codecs/unzip'
 import type { EncodeJob, Piece, Pieced, PieceFrame } from '@/codecs/write'
 import { type Picture, reducePicture } from '@/core/image'
 import { judgedSide } from '@/core/seam'
@@ -58,7 +58,7 @@ export async function readPiece(
   const bytes = await readFile(path).catch(() => null)
   if (!bytes) return null
   try {
-    const files = unzipped(bytes, { mostBytes: LARGEST_OWN })
+    const files = unzipped(bytes, { mostBytes: MAX_OWN_BYTES })
     const about = aboutSchema.parse(JSON.parse(strFromU8(files['piece.json'] ?? new Uint8Array())))
     if (about.key !== key || about.from !== from || about.to !== to || about.frames.length !== to - from + 1)
       throw new Error('foreign')
@@ -117,7 +117,7 @@ async function readBack(
 /**
  * Frames `from` to `to` of a file as a piece, which was read back as it was drawn.
  * @param key of the file
- * @param common in what all pieces of it have agreed; the best that these frames allow unless said
+ * @param common the choice that all its pieces share; the best one that these frames allow where it is left out
  * @throws CommandError where it was not
  */
 export async function provenPiece(

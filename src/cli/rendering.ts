@@ -2,8 +2,8 @@ import { extname } from 'node:path'
 import { type Command, Option } from 'commander'
 import { BACKGROUNDS, MOST_REPEATS } from '@/core/output/bounds'
 import { asJson, attempt, framesOf, listOf, say, scalesOf, within } from './arguments'
+import type { Allowed } from './open-plan'
 import type { RenderOptions } from './render'
-import type { Allowed } from './work'
 
 /** What is said of files that are to be rendered. */
 interface RenderFlags extends Pick<RenderOptions, 'out' | 'repeats' | 'background' | 'force'> {
@@ -151,7 +151,7 @@ export function rendering(program: Command): void {
           const [plan] = paths
           if (paths.length !== 1 || !plan?.endsWith('.json'))
             throw new RangeError('Say where parts are to be written: -o loop.gif; or name one plan.')
-          const { joinPlan } = await import('./work')
+          const { joinPlan } = await import('./join-plan')
           if (!(await joinPlan(plan, say, own))) process.exitCode = 2
           return
         }

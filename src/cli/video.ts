@@ -20,7 +20,7 @@ export function videoSource(
   programs: { readonly probe: string; readonly reader: string } = { probe: PROBE, reader: READER },
 ): Source {
   const packets = [
-    // A few bytes can promise any number of frames that lie one after the other: no more are listed than are read.
+    // A sample table of a few bytes can claim billions of frames: listing stops above the limit.
     '-read_intervals',
     `%+#${MOST_FRAMES + 1}`,
     '-select_streams',

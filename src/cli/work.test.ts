@@ -7,10 +7,11 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { PIECED, type Pieced } from '@/codecs/write'
 import { newLayer } from '@/core/edit'
 import { evenTasks, type Plan, type PlannedFile, rangesOf, type Step } from '@/core/output'
+import { joinPlan } from './join-plan'
 import { provenPiece } from './piece-file'
 import { planOf, readPlan } from './plan'
 import { encodeJobOf, render } from './render'
-import { doTask, joinPlan } from './work'
+import { doTask } from './work'
 import { readLoopAt } from './write'
 
 const BEACON = JSON.parse(await readFile('demo/loops/beacon-loader.cyclon.json', 'utf8'))

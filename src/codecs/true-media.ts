@@ -5,9 +5,9 @@ import { withModelsMeasured } from './model/measured-again'
 import type { DecodePicture } from './model/surfaces'
 
 /**
- * A loop that comes from elsewhere, with what is said of its media held against their files, where those are at hand: pictures have the sides that are
- * said of them, by which memory is kept for them, and models are measured.
- * @throws LoopFileError where a picture has others, or a model cannot be read
+ * Checks a loop from a file or the clipboard against the media files that are at hand: pictures must have the size that the document states, which the
+ * memory ceiling relies on, and models are measured again.
+ * @throws LoopFileError where a picture has another size, or a model cannot be read
  */
 export async function withTrueMedia(loop: Loop, decode: DecodePicture): Promise<Loop> {
   for (const picture of picturesOf(loop.media)) {

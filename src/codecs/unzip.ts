@@ -1,6 +1,6 @@
 import { unzipSync } from 'fflate'
 
-/** Why an archive is not unpacked: it is damaged, unpacks to too much, or holds too many files. */
+/** An archive that is not unpacked: it is damaged, or exceeds the bounds in bytes or files. */
 export class UnzipError extends Error {
   override readonly name = 'UnzipError'
   constructor(readonly why: 'damaged' | 'too large' | 'too many') {
@@ -8,33 +8,35 @@ export class UnzipError extends Error {
   }
 }
 
-/** What may come out of an archive. */
+/** Limits for unpacking an archive. */
 export interface UnzipBounds {
-  /** Bytes of the files that are wanted, together; and of each of them, by its name. */
+  /** Most unpacked bytes of all wanted files together, and of a single one. */
   readonly mostBytes: number
   readonly mostBytesOf?: (name: string) => number
-  /** Files that are wanted. */
+  /** Most files that are wanted. */
   readonly mostFiles?: number
 }
 
-/** So much may come out of an archive that this program wrote, bytes: more than any of them holds. */
-export const LARGEST_OWN = 4 * 1024 ** 3
+/** Most unpacked bytes of an archive that this program has written, such as a piece. */
+export const MAX_OWN_BYTES = 4 * 1024 ** 3
 
-/** Files in an archive at the most, wanted or not: its directory is read to the end before anything is known of it. */
-const MOST_ENTRIES = 100_000
-/** Deflate makes of each byte at the most so many (RFC 1951: two bits, a length and a distance, stand for 258 bytes), and of the first few a little more. */
-export const MOST_OF_A_BYTE = 1032
-const SPARE = 64
+/** Most entries of a directory, wanted or not: all of them are read before the first file is unpacked. */
+const MAX_ENTRIES = 100_000
+/** Highest ratio of Deflate (RFC 1951): one bit for a length and one for a distance stand for 258 bytes. */
+export const MAX_DEFLATE_RATIO = 1032
+/** Allowance for very small files, bytes. */
+const DEFLATE_MARGIN_BYTES = 64
 
 /**
- * The files in a ZIP archive (APPNOTE 6.3.10) by their names. What its directory promises is held against the bytes that are there before room is made for it:
- * files to their number, their packed bytes to those of the archive, which no two of them share, and their unpacked ones to what the packed can become.
- * @param wanted whether a file is unpacked
+ * Unpacks a ZIP archive (APPNOTE 6.3.10). Its directory is checked before memory is allocated: the number of files and their unpacked bytes against the
+ * bounds, the sum of their packed bytes against the archive (no two files may share bytes), and each unpacked size against the ratio of Deflate.
+ * @param wanted which files are unpacked, by name
+ * @returns the files by name
  * @throws UnzipError
  */
 export function unzipped(
   bytes: Uint8Array,
-  { mostBytes, mostBytesOf, mostFiles = MOST_ENTRIES }: UnzipBounds,
+  { mostBytes, mostBytesOf, mostFiles = MAX_ENTRIES }: UnzipBounds,
   wanted: (name: string) => boolean = () => true,
 ): Record<string, Uint8Array<ArrayBuffer>> {
   let entries = 0
@@ -44,13 +46,14 @@ export function unzipped(
   try {
     const found = unzipSync(bytes, {
       filter: ({ name, size, originalSize }) => {
-        if (++entries > MOST_ENTRIES) throw new UnzipError('too many')
+        if (++entries > MAX_ENTRIES) throw new UnzipError('too many')
         if (!wanted(name)) return false
         packed += size
         unpacked += originalSize
         if (++files > mostFiles) throw new UnzipError('too many')
         if (unpacked > mostBytes || originalSize > (mostBytesOf?.(name) ?? mostBytes)) throw new UnzipError('too large')
-        if (packed > bytes.length || originalSize > MOST_OF_A_BYTE * size + SPARE) throw new UnzipError('damaged')
+        if (packed > bytes.length || originalSize > MAX_DEFLATE_RATIO * size + DEFLATE_MARGIN_BYTES)
+          throw new UnzipError('damaged')
         return true
       },
     })

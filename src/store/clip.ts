@@ -8,7 +8,7 @@ import { type Client, clipClient, WorkerEnded } from '@/workers/clients'
 import type { ClipFacts, ClipProgress, ClipService, MendedClip } from '@/workers/clip.worker'
 import { pathOf } from './clip-files'
 import { keepMends, keptMends, keyOfFiles } from './clip-plans'
-import { cancelTrial, tryVideo } from './trial'
+import { tryVideo } from './trial'
 
 /** A file that was written, and its proof. */
 export interface WrittenClip {
@@ -175,9 +175,12 @@ async function readClip(fit: readonly File[], read: Read): Promise<boolean> {
   const [file] = fit
   if (!file) return false
   const own = ++opening
+  // The file that was asked for before is no longer wanted.
+  trial.abort()
+  trial = new AbortController()
   const work = begun(`Reading ${file.name}`)
   try {
-    if (fit.length === 1) await tryVideo(file)
+    if (fit.length === 1) await tryVideo(file, trial.signal)
     if (own !== opening) return false
     const { facts, ...original } = await read(work.progress)
     const told = await keyOfFiles(fit).catch(() => null)
@@ -196,6 +199,8 @@ async function readClip(fit: readonly File[], read: Read): Promise<boolean> {
 
 /** Files that are asked for; the last one is the one that is opened. */
 let opening = 0
+/** Aborts the trial of the file that is being opened. */
+let trial = new AbortController()
 
 /** Reads the picture that is open once more, cut into other frames. */
 export const cutAnew = (grid: Grid): Promise<boolean> => openClip(opened, grid)
@@ -285,6 +290,6 @@ export async function writeClip(): Promise<void> {
 
 /** Stops reading or writing; nothing half done is left. */
 export async function cancelClip(): Promise<void> {
-  cancelTrial()
+  trial.abort()
   await askClip((service) => service.cancel())
 }

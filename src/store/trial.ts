@@ -1,11 +1,12 @@
 import { ClipError } from '@/codecs/claims'
-import { clipClient } from '@/workers/clients'
+import { clipClient, WorkerEnded } from '@/workers/clients'
 
-/** A worker that has said nothing for so long has been caught by a file, ms: it answers between two reads, however slow they are. */
-const SILENCE_MS = 60_000
-const ASKED_EVERY_MS = 5_000
+/** Time between two questions to a worker, and between two looks for its answer. */
+const TICK_MS = 5_000
+/** A worker is stuck once this many ticks pass without an answer. Ticks are counted, not time: a computer that slept has missed one tick at most. */
+const MAX_SILENT_TICKS = 12
 
-/** Whether a file begins as those do that are read by a library of containers: MP4 and MOV (ISO/IEC 14496-12), WebM (RFC 8794). */
+/** Whether a file is a video container by its first bytes: MP4 or MOV (ISO/IEC 14496-12), but no AVIF; or WebM (RFC 8794). */
 async function isContainer(file: File): Promise<boolean> {
   const head = new Uint8Array(await file.slice(0, 12).arrayBuffer())
   const type = String.fromCharCode(...head.subarray(4, 8))
@@ -13,45 +14,44 @@ async function isContainer(file: File): Promise<boolean> {
   return (type === 'ftyp' && brand !== 'avi') || (head[0] === 0x1a && head[1] === 0x45)
 }
 
-/** Rejects once `answer` has been asked for and has not come for too long; never where it goes on coming. */
-async function silence(answer: () => Promise<unknown>): Promise<never> {
+const tick = () => new Promise<false>((resolve) => setTimeout(() => resolve(false), TICK_MS))
+
+/** Resolves once a worker is stuck. Rejects when asking it fails. */
+async function stuck(ask: () => Promise<unknown>): Promise<'stuck'> {
   for (;;) {
-    let late: ReturnType<typeof setTimeout> | undefined
-    const tooLate = new Promise<never>((_, reject) => {
-      late = setTimeout(() => reject(new Error('There was no answer.')), SILENCE_MS)
-    })
-    await Promise.race([answer(), tooLate]).finally(() => clearTimeout(late))
-    await new Promise((resolve) => setTimeout(resolve, ASKED_EVERY_MS))
+    const answered = ask().then(() => true)
+    for (let ticks = 0; !(await Promise.race([answered, tick()])); ) if (++ticks === MAX_SILENT_TICKS) return 'stuck'
+    await tick()
   }
 }
 
-let cancel = () => {}
-/** Gives up what is being tried. */
-export const cancelTrial = (): void => cancel()
-
 /**
- * Opens a video in a worker of its own first. Its numbers may send what reads it round without an end, and then that worker is ended; the one that holds
- * the open clip never meets such a file.
- * @throws ClipError where that is so, or it was cancelled. What is wrong otherwise is said where the file is read.
+ * Opens a video in a worker of its own before the worker that holds the open clip reads it. A damaged container can send its reader into an endless loop,
+ * or use up the memory of a worker; then only the worker of the trial is lost. It is ended in any case.
+ * @param signal aborts the trial
+ * @throws ClipError when the worker is stuck or dies, or the trial is aborted. Any other fault of the file is reported when it is read.
  */
-export async function tryVideo(file: File): Promise<void> {
+export async function tryVideo(file: File, signal: AbortSignal): Promise<void> {
   if (!(await isContainer(file))) return
   const client = clipClient()
-  const looked = client.ask((service) => service.look(file)).catch(() => {})
-  const caught = silence(() => client.ask((service) => service.here()))
-  caught.catch(() => {})
-  const cancelled = new Promise<never>((_, reject) => {
-    cancel = () => reject(new ClipError('It was cancelled.'))
+  const aborted = new Promise<'aborted'>((resolve) => {
+    if (signal.aborted) resolve('aborted')
+    signal.addEventListener('abort', () => resolve('aborted'))
   })
-  try {
-    await Promise.race([looked, caught, cancelled])
-  } catch (error) {
-    if (error instanceof ClipError) throw error
-    throw new ClipError(
-      `${file.name} is damaged: its numbers have whoever reads it go on without an end. Fetch or export it again.`,
+  const opened = client
+    .ask((service) => service.look(file))
+    .then(
+      () => 'opened',
+      (error: unknown) => (error instanceof WorkerEnded ? 'died' : 'refused'),
     )
-  } finally {
-    cancel = () => {}
-    client.end()
-  }
+  // A worker that dies is reported by `opened`.
+  const silent = stuck(() => client.ask((service) => service.here())).catch(() => opened)
+  const outcome = await Promise.race([opened, silent, aborted]).finally(client.end)
+  if (outcome === 'aborted') throw new ClipError('It was cancelled.')
+  if (outcome === 'stuck')
+    throw new ClipError(
+      `${file.name} is damaged: reading its structure does not come to an end. Fetch or export it again.`,
+    )
+  if (outcome === 'died')
+    throw new ClipError(`${file.name} needs more memory than the browser has. Cut it or make it smaller first.`)
 }

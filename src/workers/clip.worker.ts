@@ -45,12 +45,12 @@ async function fileOf(mends: readonly Mend[]) {
 const service = {
   ...mendService,
 
-  /** Opens a file and says nothing of it: whether that comes to an end. @throws ClipError */
+  /** Opens a file and lets it go again: a trial of whether its structure can be read. @throws ClipError */
   async look(file: File): Promise<void> {
     await openFrames([file])
   },
 
-  /** Answers at once, unless something goes on and on. */
+  /** Answers at once, unless the worker is stuck. */
   here: (): true => true,
 
   /**

@@ -47,7 +47,7 @@ export function checkFrames(count: number, format: string): void {
     throw new ClipError(`The ${format} file claims ${count} frames; up to ${MOST_FRAMES} can be read. Cut it first.`)
 }
 
-/** What is said of a frame that promises more pixels than its bytes can become. */
+/** The error for a frame whose compressed data are too short for its size. */
 export const unbacked = (frame: number, pixels: number, format: string): ClipError =>
   new ClipError(
     `Frame ${frame} of the ${format} file promises ${pixels} pixels, which its bytes cannot hold: the file is damaged or breaks off. Fetch or export it again.`,

@@ -33,7 +33,7 @@ export function gifClaims(file: Uint8Array): FileClaims {
       const pixels = bytes.u16le(at + 4) * bytes.u16le(at + 6)
       const data = at + 9 + table(bytes.u8(at + 8))
       const next = skip(data + 1)
-      if (pixels > mostPixels(next - data - 1, bytes.u8(data))) throw unbacked(delaysMs.length, pixels, 'GIF')
+      if (pixels > maxPixels(next - data - 1, bytes.u8(data))) throw unbacked(delaysMs.length, pixels, 'GIF')
       delaysMs.push(delay)
       delay = 0
       at = next
@@ -54,12 +54,15 @@ export function gifClaims(file: Uint8Array): FileClaims {
   return { format: 'gif', width, height, delaysMs, plays, notes }
 }
 
-/** Strings of a table are no longer than it has entries (GIF89a, appendix F). */
-const LONGEST_STRING = 4096
-/** So many pixels so many bytes can become at the most: each code is one bit longer than those of the colours at least, and each string longer than the last by one at most. */
-function mostPixels(length: number, codeSize: number): number {
+/** Longest string that one LZW code stands for, pixels: a table has 4096 entries (GIF89a, appendix F). */
+const MAX_STRING_PIXELS = 4096
+/**
+ * Upper bound of the pixels in LZW data. A code has at least `codeSize` + 1 bits, and each string is at most one pixel longer than the longest before it.
+ * @param length of the data, bytes
+ */
+function maxPixels(length: number, codeSize: number): number {
   const codes = Math.ceil((8 * length) / (codeSize + 1))
-  return codes * Math.min(codes, LONGEST_STRING)
+  return codes * Math.min(codes, MAX_STRING_PIXELS)
 }
 
 /** The extension counts repeats after the first play; 0 is for ever. */

@@ -1,4 +1,4 @@
-import { MOST_OF_A_BYTE } from '../unzip'
+import { MAX_DEFLATE_RATIO } from '../unzip'
 import { Bytes, ClipError, checkFrames, checkSize, type FileClaims, unbacked } from './claims'
 
 /** A frame of an APNG: its part of the picture, and what is done with it (PNG 3rd edition, § 11.3.6.2). */
@@ -82,11 +82,11 @@ export function readPng(file: Uint8Array): PngFile {
 /** Samples of a pixel, by the type of its colours (PNG 3rd edition, § 11.2.1). */
 const SAMPLES: Readonly<Record<number, number>> = { 0: 1, 2: 3, 3: 1, 4: 2, 6: 4 }
 
-/** Whether the compressed bytes of a frame can become its rows. */
+/** Whether the compressed data of a frame are long enough for its rows. */
 function isBacked({ width, height, data }: PngFrame, header: Uint8Array): boolean {
   const bits = (header[8] ?? 8) * (SAMPLES[header[9] ?? 6] ?? 1)
   const rows = (height * width * bits) / 8
-  return rows <= MOST_OF_A_BYTE * data.reduce((sum, part) => sum + part.length, 0)
+  return rows <= MAX_DEFLATE_RATIO * data.reduce((sum, part) => sum + part.length, 0)
 }
 
 function frameOf(bytes: Bytes, at: number, width: number, height: number, n: number): PngFrame {

@@ -13,7 +13,7 @@ function jpegSize(view: DataView): Size | null {
   for (let at = 2; at + 9 <= view.byteLength; ) {
     const marker = view.getUint8(at) === 0xff ? view.getUint8(at + 1) : 0xff
     if (isFrame(marker)) return { width: view.getUint16(at + 7), height: view.getUint16(at + 5) }
-    // Decoders pass over fill bytes, and over anything else between two markers; those before the frame all have a length.
+    // Decoders skip fill bytes, and anything else between two markers. Every segment before the frame has a length.
     at += marker === 0xff ? 1 : 2 + view.getUint16(at + 2)
   }
   return null
@@ -40,7 +40,7 @@ function webpSize(view: DataView): Size | null {
   return { width: (packed & 0x3fff) + 1, height: ((packed >> 14) & 0x3fff) + 1 }
 }
 
-/** px of a PNG, GIF, WebP, JPEG or AVIF picture, as its head says; null where it is none of these or its head is not all there. Nothing is decoded. */
+/** Size in px from the header of a PNG, GIF, WebP, JPEG or AVIF picture, without decoding it; null for other files, and where the header breaks off. */
 export function claimedSize(bytes: Uint8Array): Size | null {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   if (bytes.length < 24) return null
@@ -52,13 +52,13 @@ export function claimedSize(bytes: Uint8Array): Size | null {
   return view.getUint32(4) === 0x66747970 ? avifSize(bytes, view) : null
 }
 
-/** Refuses a picture whose head says that it is larger than can be worked with, before it is decoded. @throws ClipError */
+/** Checks the size in the header of a picture before it is decoded. @throws ClipError above `MAX_PIXELS` */
 export function refuseHuge(bytes: Uint8Array, format: string): void {
   const size = claimedSize(bytes)
   if (size && size.width * size.height > MAX_PIXELS) checkSize(size.width, size.height, format)
 }
 
-/** Whether a file has the sides that a document says of it, which its own head may have turned; true where it does not say. */
+/** Whether the header of a picture agrees with a size, px. Width and height may be exchanged, since a JPEG may be shown turned; true where the header gives no size. */
 export function hasSides(bytes: Uint8Array, { width, height }: Size): boolean {
   const size = claimedSize(bytes)
   if (!size) return true

@@ -4,7 +4,7 @@ import { measured } from '@/core/solid'
 import { ModelError, readModel } from './index'
 import type { DecodePicture } from './surfaces'
 
-/** A model as its file shows it; as it is where its file is not at hand. @throws LoopFileError where that holds no model */
+/** A model with the measures of its file; unchanged where the file is not at hand. @throws LoopFileError where the file holds no model */
 async function measuredModel(model: Model, decode: DecodePicture): Promise<Model> {
   const file = await fileOf(model.file.id)
   if (!file) return model
@@ -18,7 +18,7 @@ async function measuredModel(model: Model, decode: DecodePicture): Promise<Model
 }
 
 /**
- * A loop that comes from elsewhere, with what its models measure taken from their files: a document may say anything. Loops without models are as they were.
+ * Replaces the measures of a loop's models by those of their files: a document from elsewhere may state anything. A loop without models is returned as it is.
  * @throws LoopFileError where the file of one holds no model
  */
 export async function withModelsMeasured(loop: Loop, decode: DecodePicture): Promise<Loop> {

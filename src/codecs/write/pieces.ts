@@ -19,9 +19,9 @@ export interface PieceFrame {
 /** Frames of a file, one after the other, and what all pieces of the file must agree in. */
 export interface Piece {
   readonly frames: readonly PieceFrame[]
-  /** One of `commons` of its format. */
+  /** The choice among `commons` with which these frames are written. */
   readonly common: string
-  /** Those of them in which these frames cannot be written. */
+  /** The choices with which these frames cannot be written. */
   readonly cannot: readonly string[]
   /** The frame before them by itself, which what changes in the first of them is laid on; null where nothing is. */
   readonly lead: PieceFrame | null
@@ -29,12 +29,12 @@ export interface Piece {
 
 /** How a file is written by several, each a range of its frames, and put together without encoding anything anew. */
 export interface Pieced {
-  /** In what all pieces of a file may agree, the best first: any can be written in the last. */
+  /** Choices that all pieces of a file must share, the best first. Any frame can be written with the last. */
   readonly commons: readonly string[]
   /**
    * Frames `from` to `to`, both in it.
    * @param seen is given every frame as it was drawn, also the one that leads
-   * @param common in what all pieces have agreed; the best that these frames allow unless said
+   * @param common the choice that all pieces share; the best one that these frames allow where it is left out
    */
   readonly piece: (
     job: EncodeJob,
@@ -53,9 +53,9 @@ export interface Pieced {
   readonly stored: (file: Uint8Array) => readonly (readonly Uint8Array[])[]
 }
 
-/** What formats agree in that have nothing to agree in. */
+/** For formats whose pieces have no choice to share. */
 const NOTHING = { commons: [''], common: '', cannot: [] } as const
-/** What stands for clear in an APNG whose frames lie over each other: a colour, or, as null, an alpha channel. */
+/** The choice of an APNG: the colour that marks clear pixels of its frames, or null for an alpha channel. */
 const commonOf = (clear: number | null): string => JSON.stringify({ clear })
 const clearOf = (common: string): number | null => (JSON.parse(common) as { readonly clear: number | null }).clear
 

@@ -227,7 +227,7 @@ function ofEachSurface(mesh: Mesh): SeenPoint[][] {
     .filter((points) => points.length > 0)
 }
 
-/** Says whether a mesh, turned by a k-th of a turn about an axis, lies on itself and looks there as it does here; null where nothing can be told of it. */
+/** A test of whether a mesh, turned by 360°/k about an axis, coincides with itself in shape and look; null for a mesh without area or extent. */
 function homecoming(mesh: Mesh, pivot: Vector, axis: Vector): ((k: number) => boolean) | null {
   const { radius } = sweptCylinder(mesh, pivot, axis)
   if (mesh.indices.length === 0 || !(radius > 0)) return null
@@ -257,7 +257,7 @@ export function foldOf(mesh: Mesh, pivot: Vector, axis: Vector): Fold {
   return allowed.find(comesHome) ?? 1
 }
 
-/** Whether a mesh comes home after the part of a turn that a fold says. A fold of 1 promises nothing, and holds. */
+/** Whether a mesh coincides with itself after 360°/fold. True for a fold of 1, which claims nothing. */
 export function foldHolds(mesh: Mesh, pivot: Vector, axis: Vector, fold: Fold): boolean {
   if (fold === 1) return true
   const comesHome = homecoming(mesh, pivot, axis)

@@ -53,7 +53,7 @@ const AXES: readonly Vector[] = [
 
 /**
  * Folds of a mesh about the three axes through a point; 0 stands for round.
- * @param claimed what is said of them: it stands where the mesh comes home so, which is quicker to tell than what its folds are
+ * @param claimed folds that a document states. One that holds is kept, since testing a fold is quicker than finding it
  */
 export function foldsOf(mesh: Mesh, centre: Vector, claimed?: Vector): Vector {
   return AXES.map((axis, i) => {
@@ -167,7 +167,7 @@ const roundedVector = (vector: Vector): Vector => vector.map(rounded) as unknown
 
 /**
  * What has to be known of a model to place it.
- * @param claimed what a document says of it: of that, folds alone are kept, and only those that hold
+ * @param claimed measures that a document states; only its folds are used, and only those that hold
  */
 export function measured(parts: readonly Part[], claimed?: Measures): Measures {
   const mesh = wholeMesh(parts)

@@ -125,20 +125,16 @@ export class Desk {
     this.note()
     return true
   }
-  async trash(pick: number): Promise<boolean> {
-    const id = this.picked(pick, 'library')
+  /** Moves a loop from one place to the other. */
+  private async move(pick: number, from: 'library' | 'trash', to: 'library' | 'trash'): Promise<boolean> {
+    const id = this.picked(pick, from)
     if (id === undefined) return false
-    await this.page.trashLoop(id, true)
-    this.ledger.tells(id, this.ledger.loops.get(id)?.chain ?? [], 'trash')
+    await this.page.trashLoop(id, to === 'trash')
+    this.ledger.tells(id, this.ledger.loops.get(id)?.chain ?? [], to)
     return true
   }
-  async takeBack(pick: number): Promise<boolean> {
-    const id = this.picked(pick, 'trash')
-    if (id === undefined) return false
-    await this.page.trashLoop(id, false)
-    this.ledger.tells(id, this.ledger.loops.get(id)?.chain ?? [], 'library')
-    return true
-  }
+  trash = (pick: number): Promise<boolean> => this.move(pick, 'library', 'trash')
+  takeBack = (pick: number): Promise<boolean> => this.move(pick, 'trash', 'library')
   async lookIntoTrash(): Promise<boolean> {
     const entries = await this.page.listLoops(readHere, 'trash')
     this.inTrash = entries.map((entry) => ({ entry, version: this.ledger.loops.get(entry.id)?.version }))

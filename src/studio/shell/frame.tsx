@@ -40,7 +40,7 @@ function Troubles() {
 
 /**
  * What stands around every view: the theme, the toasts, and what keeps the application in the browser.
- * @param nonce the word that scripts of this answer carry, for the one that sets the theme before anything is drawn
+ * @param nonce of this response, for the inline script that sets the theme before the first paint
  */
 export function Frame({ nonce, children }: { nonce: string; children: React.ReactNode }) {
   useVersion()

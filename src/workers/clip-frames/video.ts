@@ -18,7 +18,7 @@ export async function video(file: File, format: string): Promise<OpenedClip> {
     if (!(await track.canDecode()))
       throw new ClipError(`This browser cannot decode ${codec}. Convert ${file.name} to H.264, VP9 or AV1 first.`)
     if (HIGH_RANGES.includes((await track.getColorSpace()).transfer ?? '')) throw new ClipError(HIGH_RANGE)
-    // A few bytes can promise any number of frames that lie one after the other: no more are counted than are read.
+    // A sample table of a few bytes can claim billions of frames: counting stops above the limit.
     const { packetCount, averagePacketRate } = await track.computePacketStats(MOST_FRAMES + 1)
     const [width, height] = [track.displayWidth, track.displayHeight]
     check(width, height, packetCount, format)
