@@ -5,6 +5,8 @@ const config: NextConfig = {
   reactStrictMode: true,
   devIndicators: false,
   poweredByHeader: false,
+  // `npm run types` checks them, under one configuration for kernels and one for all other files.
+  typescript: { ignoreBuildErrors: true },
   // No picture is made smaller by the server, and so nobody can have it do that.
   images: { unoptimized: true },
   // They load libraries beside them, which a bundle would part them from.

@@ -8,7 +8,10 @@ import { type Clip, madeAsset } from '../src/core/media'
 import { evenly } from '../src/core/motion'
 import { rendererIds } from './reading'
 
-const [WIDTH, HEIGHT, FRAMES, CLIPS] = [1280, 720, 60, 3]
+const WIDTH = 1280
+const HEIGHT = 720
+const FRAMES = 60
+const CLIPS = 3
 
 /** A loop in which three clips of 60 frames at 1280×720 run side by side. */
 async function threeClips(): Promise<Buffer> {

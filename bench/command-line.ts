@@ -55,7 +55,8 @@ export function commandLineRows(): string[] {
         one.push(secondsOf(render(1)))
         all.push(secondsOf(render(cores)))
       }
-      const [a, b] = [Math.min(...all), Math.min(...one)]
+      const a = Math.min(...all)
+      const b = Math.min(...one)
       return `| command line: Lens sweep at 960×720, 100 frames, drawn, written and proven, ${format} | on one core | ${a.toFixed(1)} s on ${cores} cores against ${b.toFixed(1)} s | ${(a / b).toFixed(2)} | ≤ 0.6 |`
     })
     for (const format of ['apng', 'webp'] as const)
@@ -65,7 +66,8 @@ export function commandLineRows(): string[] {
           const { rate, background } = JSON.parse(readFileSync(loopAt(name), 'utf8'))
           if (background === null) continue
           const frames = join(folder, `frames-${scale}-${name}`)
-          const [zip, out] = [join(folder, 'frames.zip'), join(folder, `b.${format}`)]
+          const zip = join(folder, 'frames.zip')
+          const out = join(folder, `b.${format}`)
           run('render', loopAt(name), '-o', zip, '--scale', String(scale))
           mkdirSync(frames, { recursive: true })
           const files = Object.entries(unzipSync(readFileSync(zip))).sort(([a], [b]) => (a < b ? -1 : 1))

@@ -42,9 +42,11 @@ export async function measureCores(
   // The view has come to rest.
   await page.waitForTimeout(5000)
   await page.getByRole('button', { name: /^Write \d+ files?$/ }).click()
-  const [start, before] = [performance.now(), await computed(browser)]
+  const start = performance.now()
+  const before = await computed(browser)
   await page.locator('[aria-label*="reading back"]').first().waitFor({ state: 'attached', timeout: 300_000 })
-  const [after, seconds] = [await computed(browser), (performance.now() - start) / 1000]
+  const after = await computed(browser)
+  const seconds = (performance.now() - start) / 1000
   await page.waitForFunction("document.querySelector('[data-testid=queue-state]')?.dataset.state === 'idle'", null, {
     timeout: 300_000,
     polling: 200,

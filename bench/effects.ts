@@ -6,7 +6,8 @@ import { seeded } from '../src/core/random'
 import { texturePicture } from '../src/core/texture'
 import { least } from './least'
 
-const [WIDTH, HEIGHT] = [1280, 720]
+const WIDTH = 1280
+const HEIGHT = 720
 
 const texture: Picture = texturePicture(
   {
@@ -28,12 +29,16 @@ function copied({ width, height, data }: Picture): Picture {
 
 /** A stroke as a hand draws it, so many samples of a pen along a wavy line. */
 function strokeOf(n: number): BrushStroke {
-  const [x, y] = [WIDTH * seeded(n, 1), HEIGHT * seeded(n, 2)]
-  const [long, turn, bend] = [80 + 200 * seeded(n, 3), 6.3 * seeded(n, 4), 30 * seeded(n, 5)]
+  const x = WIDTH * seeded(n, 1)
+  const y = HEIGHT * seeded(n, 2)
+  const long = 80 + 200 * seeded(n, 3)
+  const turn = 6.3 * seeded(n, 4)
+  const bend = 30 * seeded(n, 5)
   const points = Array.from({ length: 90 }, (_, i) => {
     const t = i / 89
     const off = bend * Math.sin(5 * t + n)
-    const [dx, dy] = [t * long, off]
+    const dx = t * long
+    const dy = off
     return [
       x + dx * Math.cos(turn) - dy * Math.sin(turn) + 0.3 * (seeded(n, i, 6) - 0.5),
       y + dx * Math.sin(turn) + dy * Math.cos(turn) + 0.3 * (seeded(n, i, 7) - 0.5),

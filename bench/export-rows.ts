@@ -16,12 +16,18 @@ const lightest = (ours: readonly Weighed[], other: Weighed): Weighed | null =>
 
 /** GIFs of all demo loops, against a plain one and the media encoder at the palette setting that is least off. */
 async function gifRows(): Promise<string[]> {
-  let [own, plain, ofPlain, media, ofMedia, worse] = [0, 0, 0, 0, 0, 0]
+  let own = 0
+  let plain = 0
+  let ofPlain = 0
+  let media = 0
+  let ofMedia = 0
+  let worse = 0
   const names = readdirSync('demo/loops')
   for (const name of names) {
     const all = await weighAll(name)
     const best = all.media.reduce((a, b) => (b.error < a.error || (b.error === a.error && b.bytes < a.bytes) ? b : a))
-    const [againstPlain, againstMedia] = [lightest(all.ours, all.plain), lightest(all.ours, best)]
+    const againstPlain = lightest(all.ours, all.plain)
+    const againstMedia = lightest(all.ours, best)
     if (!againstPlain || !againstMedia) {
       worse++
       continue

@@ -44,7 +44,8 @@ function corpusTable(): string[] {
 
 /** How far places of the scene still move, root mean square, px of 640: by what is known of the camera. */
 function leftOf(view: (n: number) => View, found: readonly View[]): number {
-  let [sum, count] = [0, 0]
+  let sum = 0
+  let count = 0
   for (const x of [-0.4, 0, 0.4])
     for (const y of [-0.2, 0, 0.2]) {
       const seen = found.map((each, n) => seenAt(composed(view(n), each), x, y))
@@ -87,7 +88,8 @@ async function steadyTable(): Promise<string[]> {
 /** How far each pixel is from the nearest one about it in any of some pictures: what is seen of it nowhere is a ghost. */
 function ghosting(made: Picture, sources: readonly Picture[], reach = 4): number {
   const { width, height, data } = made
-  let [sum, count] = [0, 0]
+  let sum = 0
+  let count = 0
   for (let y = reach; y < height - reach; y += 2)
     for (let x = reach; x < width - reach; x += 2) {
       const i = 4 * (y * width + x)
@@ -153,7 +155,8 @@ function mendTable(): string[] {
         {
           ...size,
           scene(x, y, _n, into) {
-            const [sx, sy] = [x - (by * 5 * Math.sin(9 * y + 5 * x)) / 320, y - (by * 7 * Math.sin(7 * x + 1)) / 320]
+            const sx = x - (by * 5 * Math.sin(9 * y + 5 * x)) / 320
+            const sy = y - (by * 7 * Math.sin(7 * x + 1)) / 320
             const stripe = Math.tanh(6 * Math.sin(70 * sx + 0.2 * Math.sin(20 * sy)))
             const weave = 14 * field(21, sx * 90, sy * 90)
             into.set([150 + 60 * stripe + weave, 120 + weave - 30 * stripe, 110 + weave - 30 * stripe])
@@ -193,13 +196,12 @@ function mendTable(): string[] {
   return Object.entries(scenes).map(([name, at]) => {
     const ends = [at(0), at(1)] as const
     const made = (how: Parameters<typeof half>[0]) => mixFrame(half({ ...how, grain }), (n) => ends[n] as Picture)
-    const [mix, kept, morph] = [
-      made({ keepVariance: false }),
-      made({ keepVariance: true }),
-      made({ keepVariance: false, morph: true }),
-    ]
+    const mix = made({ keepVariance: false })
+    const kept = made({ keepVariance: true })
+    const morph = made({ keepVariance: false, morph: true })
     const deviation = ({ data }: Picture) => {
-      let [sum, squares] = [0, 0]
+      let sum = 0
+      let squares = 0
       for (let i = 1; i < data.length; i += 4) {
         sum += data[i] as number
         squares += (data[i] as number) ** 2
@@ -277,7 +279,8 @@ export async function footageRows(): Promise<string[]> {
       ...['-c:v', 'libvpx-vp9', '-deadline', 'realtime', '-cpu-used', '8', '-b:v', '2M', path],
     ])
     if (made.status !== 0) throw new Error(`No clip to measure: ${made.stderr}`)
-    let [decoding, looking] = [0, 0]
+    let decoding = 0
+    let looking = 0
     const glimpses: Glimpse[] = []
     const frames = videoSource(path).frames()
     for (;;) {
@@ -304,7 +307,8 @@ export async function footageRows(): Promise<string[]> {
       for (let n = 0; n < times; n++) mixFrame(half(how), (k) => ends[k] as Picture)
       return ((performance.now() - from) / times) * 20
     }
-    const [mixing, morphing] = [timed({ keepVariance: false }, 5), timed({ keepVariance: false, morph: true }, 5)]
+    const mixing = timed({ keepVariance: false }, 5)
+    const morphing = timed({ keepVariance: false, morph: true }, 5)
     return [
       `| descriptors of ${count} frames of 1280×720, and the map of all their loops | decoding them with the media program | ${seconds(looking)} and ${seconds(mapping)} against ${seconds(decoding)} | ${((looking + mapping) / decoding).toFixed(2)} | ≤ 0.1 |`,
       `| a morph of 20 frames at 1280×720, in a worker or on the command line | a mix of them | ${seconds(morphing)} against ${seconds(mixing)} | ${(morphing / mixing).toFixed(1)} | |`,

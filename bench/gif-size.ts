@@ -27,7 +27,9 @@ export function demoFrames(name: string): Picture[] {
 }
 
 function weigh(how: string, bytes: Uint8Array, frames: readonly Picture[]): Weighed {
-  let [sum, count, n] = [0, 0, 0]
+  let sum = 0
+  let count = 0
+  let n = 0
   for (const { data } of decodeGif(bytes).frames()) {
     const wanted = (frames[n++] as Picture).data
     for (let i = 0; i < data.length; i += 4)

@@ -5,7 +5,9 @@ import { applyPalette, GIFEncoder } from '../src/codecs/gifenc'
 import type { Picture } from '../src/core/image'
 import { type Described, describeFrame, judgeClip, judgedSide, seriesOf } from '../src/core/seam'
 
-const [WIDTH, HEIGHT, FRAMES] = [1280, 720, 300]
+const WIDTH = 1280
+const HEIGHT = 720
+const FRAMES = 300
 
 /** A loop of 300 frames as a GIF: a lamp that goes round before bands, in a few colours. */
 export function busyGif(): Uint8Array {
@@ -49,7 +51,9 @@ export async function measureJudging(file: Uint8Array): Promise<JudgingFigures> 
   const claims = readClaims(file)
   const side = judgedSide(FRAMES)
   const described: Described[] = []
-  let [decode, judge, allPixels] = [0, 0, 0]
+  let decode = 0
+  let judge = 0
+  let allPixels = 0
   let before: Picture | null = null
   let mark = performance.now()
   const lap = () => {

@@ -29,7 +29,8 @@ export interface ModelTimes {
   readonly first: number
 }
 
-const [WIDTH, HEIGHT] = [960, 720]
+const WIDTH = 960
+const HEIGHT = 720
 const RUNS = 9
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1] as number
 
@@ -53,7 +54,8 @@ async function bareLoop(glb: Uint8Array<ArrayBuffer>, first: ModelNode) {
   world.environment = surfaceAt(WIDTH, HEIGHT).surround
   world.add(turning, new HemisphereLight(new Color('#dfe9ee'), new Color('#445'), 0.5))
   for (const [i, { around, height, strength, colour }] of first.look.lights.entries()) {
-    const [a, h] = [(around * Math.PI) / 180, (height * Math.PI) / 180]
+    const a = (around * Math.PI) / 180
+    const h = (height * Math.PI) / 180
     const light = new DirectionalLight(colour, strength)
     light.position.set(Math.sin(a) * Math.cos(h), Math.sin(h), Math.cos(a) * Math.cos(h)).multiplyScalar(4 * first.size)
     light.castShadow = i === 0

@@ -33,7 +33,8 @@ async function passTimes(page: Page, url: string): Promise<{ readonly together: 
     await proof.waitFor({ timeout: 600_000 })
     return Date.now() - began
   }
-  let [together, apart] = [Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY]
+  let together = Number.POSITIVE_INFINITY
+  let apart = Number.POSITIVE_INFINITY
   for (let time = 0; time < 2; time++) {
     together = Math.min(together, await written(PASSES))
     let sum = 0

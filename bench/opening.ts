@@ -38,13 +38,15 @@ function startRow(): string {
     built.push(run('bin/cyclon.mjs', '--help'))
     source.push(run('--import', 'tsx', '-e', ALL_COMMANDS))
   }
-  const [a, b] = [Math.min(...built), Math.min(...source)]
+  const a = Math.min(...built)
+  const b = Math.min(...source)
   return `| the command line answers \`--help\` | all its commands fetched from their source by tsx | ${a.toFixed(0)} ms against ${b.toFixed(0)} ms | ${(a / b).toFixed(2)} | ≤ 0.25 |`
 }
 
 /** A project file with a clip of about 40 MB that is shown: frames of noise, which no packing makes smaller. */
 async function heavyProject(): Promise<Buffer> {
-  const [width, height] = [1280, 1280]
+  const width = 1280
+  const height = 1280
   const frames: Uint8Array<ArrayBuffer>[] = []
   for (let i = 0; i < 8; i++) {
     const raw = randomBytes(width * height * 3)
@@ -141,7 +143,8 @@ async function measureSaving(page: Page, address: string) {
 export async function openingRows(browser: Browser, page: Page, port: number): Promise<string[]> {
   const saving = await measureSaving(page, `http://localhost:${port}/`)
   const middle = (row: readonly number[]) => row[row.length >> 1] as number
-  const [held, without] = [middle(saving.held), middle(saving.without)]
+  const held = middle(saving.held)
+  const without = middle(saving.without)
   return [
     ...(await scriptRows(browser, port)),
     startRow(),

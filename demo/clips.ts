@@ -7,14 +7,17 @@ import { type Filmed, field, filmed, wall } from '../src/core/testing/footage'
  * Clips as someone at Saltmere Light would have filmed them by hand: grain, a camera that shakes, an exposure that breathes or drifts. `npm run demo:make` writes them to
  * WebM files.
  */
-const [WIDTH, HEIGHT, RATE] = [960, 540, 25]
+const WIDTH = 960
+const HEIGHT = 540
+const RATE = 25
 
 /** A camera that is held: it shakes about where it points, by so much of a width. */
 const held =
   (seed: number, by: number) =>
   (n: number): View => {
     const at = (k: number) => field(seed + k, n * 0.23 + 7, 3.5) + 0.4 * field(seed + k, n * 0.9, 8.5)
-    const [turn, zoom] = [0.6 * by * at(2), 1 + 0.5 * by * at(3)]
+    const turn = 0.6 * by * at(2)
+    const zoom = 1 + 0.5 * by * at(3)
     return [zoom, -turn, by * at(0), turn, zoom, by * at(1), 0, 0, 1]
   }
 
@@ -52,13 +55,16 @@ export const lampRoomGlass: Filmed = {
     const sheet = field(44, x * 12, y * 9 - n * 0.16, n * 0.03)
     const drops = rise(0.25, 0.7, run)
     const bend = 0.035 * run + 0.012 * sheet
-    const [lx, ly] = [x + bend, y + 0.5 * bend]
+    const lx = x + bend
+    const ly = y + 0.5 * bend
     const facing = Math.max(0, Math.cos(angle))
     const lamp = Math.exp(-((lx - 0.3 * Math.sin(angle)) ** 2 * 30 + ly * ly * 14)) * (0.2 + 0.8 * facing)
     const core = Math.exp(-((lx - 0.3 * Math.sin(angle)) ** 2 * 700 + ly * ly * 300)) * (0.3 + 0.7 * facing)
     const glow = 0.1 + 0.75 * lamp + 0.5 * core
     const shine = 0.05 * drops + 0.1 * drops * lamp
-    let [r, g, b] = [18 + 235 * (glow + shine), 34 + 190 * glow + 180 * shine, 52 + 118 * glow + 150 * shine]
+    let r = 18 + 235 * (glow + shine)
+    let g = 34 + 190 * glow + 180 * shine
+    let b = 52 + 118 * glow + 150 * shine
     // The frame of the window, of wood.
     const bar = Math.min(Math.abs(Math.abs(x) - 0.17), Math.abs(y + 0.02), 0.5 - Math.abs(x), 0.28 - Math.abs(y))
     const wood = 1 - rise(0.008, 0.012, bar)
@@ -88,7 +94,8 @@ export const ferryWake: Filmed = {
       set(into, 118 + 70 * haze + cloud, 146 + 56 * haze + cloud, 168 + 38 * haze + cloud)
     } else {
       const depth = 0.05 / (y - horizon + 0.03)
-      const [u, v] = [x * depth * 20, depth * 60 + n * 0.11]
+      const u = x * depth * 20
+      const v = depth * 60 + n * 0.11
       const wave = field(62, u * 0.9 + 0.02 * n, v * 0.6, n * 0.05)
       const fine = field(63, u * 3, v * 2.2, n * 0.11)
       const wake = Math.exp(-((x / (0.12 + 0.3 / (1 + depth * 1.2))) ** 2) * 2)
@@ -131,7 +138,8 @@ export const awningAndGulls: Filmed = {
     const reach = clamp((y + 0.16) / 0.16)
     const sway = reach * reach * 0.014 * Math.sin(angle + 5 * x)
     const lift = reach * (0.008 * Math.sin(angle + 9 * x) + 0.003 * Math.sin(2 * angle + 21 * x))
-    const [ax, ay] = [x + sway, y + lift]
+    const ax = x + sway
+    const ay = y + lift
     const hem = 0.018 + 0.012 * Math.abs(Math.sin(ax * Math.PI * 16))
     if (Math.abs(ax) < 0.34 + 0.05 * reach && ay > -0.16 && ay < hem) {
       const stripe = rise(-0.12, 0.12, Math.sin(ax * 2 * Math.PI * 8 * (1 - 0.12 * reach)))
@@ -159,9 +167,11 @@ function gull(
 ): void {
   const t = (n - from) / (to - from)
   if (t < 0 || t > 1) return
-  const [cx, cy] = [way * mix(-0.6, 0.6, t), height + 0.03 * Math.sin(7 * t)]
+  const cx = way * mix(-0.6, 0.6, t)
+  const cy = height + 0.03 * Math.sin(7 * t)
   const beat = Math.sin(n * 0.9)
-  const [dx, dy] = [Math.abs(x - cx), y - cy]
+  const dx = Math.abs(x - cx)
+  const dy = y - cy
   const wing = Math.abs(dy + beat * (dx * 0.5 - 4 * dx * dx)) - 0.011 * (1 - dx / 0.085)
   const body = Math.hypot(dx / 2.4, dy) - 0.01
   const bird = 1 - rise(-0.002, 0.002, Math.min(dx < 0.085 ? wing : 1, body))

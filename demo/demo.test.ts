@@ -32,7 +32,8 @@ describe.each(readdirSync(folder).filter((name) => name.endsWith('.cyclon.json')
 describe('the stills', () => {
   it.each([pierAtNight(), breakwater()])('are what their scripts draw: $name', async (still) => {
     // Grain and small waves are drawn for the full size; what is left of them at an eighth is little.
-    const [width, height] = [still.width / 8, still.height / 8]
+    const width = still.width / 8
+    const height = still.height / 8
     const kept = await sharp(fileOf(still.id)).resize(width, height).ensureAlpha().raw().toBuffer()
     const { data } = renderInNode(evaluate(still, 0), width, height)
     const off = kept.reduce((sum, value, i) => sum + Math.abs(value - (data[i] as number)), 0) / kept.length

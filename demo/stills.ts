@@ -9,7 +9,8 @@ import { demoLoop, layer } from './parts'
  * Stills as a photographer at Saltmere Light would have taken them, drawn as loops of a single frame: with uneven light, depth, haze, grain and
  * the fall-off of a lens. `npm run demo:make` draws them to JPEG files.
  */
-const [WIDTH, HEIGHT] = [1280, 720]
+const WIDTH = 1280
+const HEIGHT = 720
 const frame = { x: WIDTH / 2, y: HEIGHT / 2, width: WIDTH, height: HEIGHT }
 const scene = (id: string, name: string, background: string, layers: readonly Layer[]): Loop => ({
   ...demoLoop(id, name, {
@@ -382,7 +383,8 @@ export function breakwater(): Loop {
     const near = 1 / (1 + distance)
     const x = end.x + (330 + 330 * seeded(72, i) - end.x) * near
     const y = end.y + (840 + 190 * seeded(73, i) - end.y) * near
-    const [w, h] = [150 * near * (0.6 + 0.7 * seeded(74, i)), 105 * near * (0.6 + 0.7 * seeded(75, i))]
+    const w = 150 * near * (0.6 + 0.7 * seeded(74, i))
+    const h = 105 * near * (0.6 + 0.7 * seeded(75, i))
     const at = (k: number) => {
       const angle = (k / 7) * 2 * Math.PI + 0.5 * seeded(76, i, k)
       const reach = 0.42 + 0.2 * seeded(77, i, k)

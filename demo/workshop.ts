@@ -121,7 +121,9 @@ function painted(bands: readonly (readonly [colour: string, share: number])[], m
     y += 256 * share
   }
   for (let i = 0; i < 900; i++) {
-    const [x, up, long] = [512 * seeded(i, 1), 256 * seeded(i, 2), 2 + 14 * seeded(i, 3)]
+    const x = 512 * seeded(i, 1)
+    const up = 256 * seeded(i, 2)
+    const long = 2 + 14 * seeded(i, 3)
     context.fillStyle = seeded(i, 4) > 0.5 ? 'rgba(20,30,34,0.05)' : 'rgba(255,250,235,0.06)'
     context.fillRect(x, up, 1.5, long)
   }

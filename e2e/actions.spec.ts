@@ -418,7 +418,8 @@ test('loops of the library are found, put in order, and several are deleted and 
   await expect(page.getByText('The trash is empty.')).toBeVisible()
   expect((await names()).length).toBe(DEMO_LOOPS - 1)
   // As long as the page is open it can be taken back.
-  await page.getByRole('button', { name: 'Bring it back' }).last().click()
+  const deleted = page.getByRole('status').filter({ hasText: 'for good' })
+  await deleted.getByRole('button', { name: 'Bring it back' }).click()
   await expect(trash.getByRole('listitem')).toHaveCount(1)
 })
 

@@ -272,7 +272,9 @@ test('what will band is said on export, and dither that stands still takes it aw
 })
 
 test('a clip is healed in all its frames alike, and undo brings it back', async ({ page }) => {
-  const [width, height, frames] = [120, 90, 4]
+  const width = 120
+  const height = 90
+  const frames = 4
   const still = await sharp(await pictureOf(width, height))
     .raw()
     .toBuffer()
@@ -319,7 +321,8 @@ const CHANGING: Record<string, Layer['values']> = {
 /** Every kind of effect on clouds that live, each in a cell of its own. */
 async function allEffects(): Promise<{ readonly loop: Loop; readonly kinds: readonly string[] }> {
   const kinds = LAYER_KINDS.filter(({ effect }) => effect).map(({ kind }) => kind)
-  const [across, cell] = [5, { width: 64, height: 48 }]
+  const across = 5
+  const cell = { width: 64, height: 48 }
   const size = { width: across * cell.width, height: Math.ceil(kinds.length / across) * cell.height }
   const rate = { num: 25, den: 1 }
   const empty = newLoop({ name: 'Sounding table', kind: 'texture', ...size, background: '#0b2230', rate, length: 6 })
@@ -354,7 +357,8 @@ test('effects are drawn alike in the browser and on the command line, within 1 o
   const here = Object.values(unzipSync(new Uint8Array(await bytesOf(await coming))))
   const folder = await mkdtemp(join(tmpdir(), 'cyclon-effects-'))
   try {
-    const [path, out] = [join(folder, 'sounding-table.cyclon.zip'), join(folder, 'node.zip')]
+    const path = join(folder, 'sounding-table.cyclon.zip')
+    const out = join(folder, 'node.zip')
     await writeFile(path, archive)
     await promisify(execFile)('node', ['bin/cyclon.mjs', 'render', path, '-o', out])
     const there = Object.values(unzipSync(new Uint8Array(await readFile(out))))
@@ -370,7 +374,8 @@ test('effects are drawn alike in the browser and on the command line, within 1 o
         ),
       )) as [Buffer, Buffer]
       for (const [i, value] of a.entries()) {
-        const [x, y] = [(i >> 2) % loop.width, Math.floor((i >> 2) / loop.width)]
+        const x = (i >> 2) % loop.width
+        const y = Math.floor((i >> 2) / loop.width)
         const kind = kinds[Math.floor(x / 64) + 5 * Math.floor(y / 48)]
         if (kind) greatest.set(kind, Math.max(greatest.get(kind) ?? 0, Math.abs(value - (b[i] as number))))
       }

@@ -219,10 +219,8 @@ test('the truth is said beforehand, and an exact rate taken with a press', async
   // What it would weigh, and what it does.
   const estimate = page.getByTestId('estimate')
   await expect(estimate).toHaveAttribute('data-bytes', /\d/)
-  const [bytes, uncertainty] = [
-    Number(await estimate.getAttribute('data-bytes')),
-    Number(await estimate.getAttribute('data-off')),
-  ]
+  const bytes = Number(await estimate.getAttribute('data-bytes'))
+  const uncertainty = Number(await estimate.getAttribute('data-off'))
   await proven(page, 'GIF')
   const { bytes: file } = await saved(page, 'Save the GIF')
   expect(Math.abs(file.length - bytes)).toBeLessThan(2 * uncertainty)
@@ -249,10 +247,8 @@ test('passes lie in folders of their own, frame by frame', async ({ page }) => {
       .ensureAlpha()
       .raw()
       .toBuffer()
-  const [picture, alpha] = [
-    await pixels('00-picture/beacon-loader-0015.png'),
-    await pixels('03-alpha/beacon-loader-0015.png'),
-  ]
+  const picture = await pixels('00-picture/beacon-loader-0015.png')
+  const alpha = await pixels('03-alpha/beacon-loader-0015.png')
   // Looked at all together: each single look is written into the report.
   const channel = (of: Buffer, n: number) => of.filter((_, i) => i % 4 === n)
   expect(Buffer.compare(channel(alpha, 0), channel(picture, 3))).toBe(0)

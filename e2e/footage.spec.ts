@@ -163,7 +163,9 @@ test('two regions with periods of their own are in one cinemagraph, and Fit know
   await page.getByRole('button', { name: /^Add what moves to/ }).click()
   await expect(page.getByText('It lies where it shows what the still shows.')).toBeVisible()
   type Nested = { kind: string; values: Record<string, number>; layers?: Nested[] }
-  const [still, ...regions] = (await storedLoop(page)).layers as Nested[]
+  const layers = async () => (await storedLoop(page)).layers as Nested[]
+  await expect.poll(async () => (await layers()).length).toBe(4)
+  const [still, ...regions] = await layers()
   const laid = regions.at(-1)?.layers?.[0]?.values
   expect(still?.values.width).toBe(320)
   expect(Math.abs((laid?.width ?? 0) - crop.width)).toBeLessThan(2)
@@ -174,7 +176,8 @@ test('two regions with periods of their own are in one cinemagraph, and Fit know
 /** A clip so many times one after the other, without encoding it anew. */
 function repeated(clip: Buffer, times: number): Buffer {
   const folder = mkdtempSync(join(tmpdir(), 'cyclon-'))
-  const [once, whole] = [join(folder, 'once.webm'), join(folder, 'whole.webm')]
+  const once = join(folder, 'once.webm')
+  const whole = join(folder, 'whole.webm')
   writeFileSync(once, clip)
   const made = spawnSync('ffmpeg', ['-v', 'error', '-stream_loop', String(times - 1), '-i', once, '-c', 'copy', whole])
   expect(made.status).toBe(0)

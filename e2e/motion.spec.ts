@@ -71,7 +71,8 @@ test('keys are set, chosen, dragged, stretched, reversed, copied and eased on th
   await expect(bead(2)).toHaveAccessibleName(/chosen/)
   await page.keyboard.press('Escape')
   await layer(page, 'Ellipse').click()
-  const [two, third] = [await bead(2).boundingBox(), await bead(3).boundingBox()]
+  const two = await bead(2).boundingBox()
+  const third = await bead(3).boundingBox()
   if (!two || !third) throw new Error('the keys are not on the curve')
   const boxed = { left: two.x - 8, top: Math.min(two.y, third.y) - 8, right: third.x + third.width + 8 }
   await dragBy(

@@ -51,7 +51,8 @@ async function comesBackTwice(other: Page): Promise<void> {
     (await other.screenshot({ clip: { x: 0, y: 0, width: 240, height: 240 } })).toString('base64')
   const first = await look()
   const seen = new Map<string, number>()
-  let [changes, last] = [0, first]
+  let changes = 0
+  let last = first
   await expect
     .poll(
       async () => {
@@ -92,7 +93,10 @@ test('the lines for a page play a video twice by itself, muted, without an end',
         new Promise<{ wraps: number; ended: boolean; muted: boolean; frames: number }>((resolve, reject) => {
           const video = document.querySelector('video')
           if (!video) return reject(new Error('there is no video'))
-          let [last, wraps, frames, ended] = [-1, 0, 0, false]
+          let last = -1
+          let wraps = 0
+          let frames = 0
+          let ended = false
           video.addEventListener('ended', () => {
             ended = true
           })

@@ -103,7 +103,8 @@ test('a drag that the system ends is as if it had not been, and undo goes on', a
   for (const target of [bead, canvas, label]) {
     const box = await target.boundingBox()
     if (!box) throw new Error('it is not on the page')
-    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2]
+    const x = box.x + box.width / 2
+    const y = box.y + box.height / 2
     await page.mouse.move(x, y)
     await page.mouse.down()
     await page.mouse.move(x + 30, y + 40, { steps: 4 })

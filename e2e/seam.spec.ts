@@ -12,7 +12,8 @@ const seen = (page: Page) =>
     .evaluate((canvas) => {
       const { width, height } = canvas as HTMLCanvasElement
       const data = (canvas as HTMLCanvasElement).getContext('2d')?.getImageData(0, 0, width, height).data ?? []
-      let [greatest, lit] = [0, 0]
+      let greatest = 0
+      let lit = 0
       for (let i = 0; i < data.length; i += 4) {
         const most = Math.max(data[i] ?? 0, data[i + 1] ?? 0, data[i + 2] ?? 0)
         greatest = Math.max(greatest, most)

@@ -95,7 +95,8 @@ test('a texture is seen beside itself, three by three', async ({ page }) => {
   await page.getByRole('button', { name: 'The frame beside itself, as a tile' }).click()
   const nine = page.getByRole('img', { name: 'The frame laid beside itself, three by three' })
   await expect(nine).toBeVisible()
-  const [own, all] = [await frame.boundingBox(), await nine.boundingBox()]
+  const own = await frame.boundingBox()
+  const all = await nine.boundingBox()
   expect((all?.width ?? 0) / (own?.width ?? 1)).toBeCloseTo(3, 1)
   expect((before?.width ?? 0) / (own?.width ?? 1)).toBeCloseTo(3, 1)
   // What is shown beside it is the frame itself.
@@ -104,7 +105,8 @@ test('a texture is seen beside itself, three by three', async ({ page }) => {
       nine.evaluate((element) => {
         const canvas = element as HTMLCanvasElement
         const context = canvas.getContext('2d')
-        const [w, h] = [canvas.width / 3, canvas.height / 3]
+        const w = canvas.width / 3
+        const h = canvas.height / 3
         const at = (x: number, y: number) => context?.getImageData(x, y, 1, 1).data.join() ?? ''
         return [at(w / 2, h / 2) !== '0,0,0,0', at(5, 5) === at(w + 5, h + 5), at(w - 3, 9) === at(3 * w - 3, 9)]
       }),

@@ -149,9 +149,14 @@ test('occlusion and lines are put over the colours, and written as three sequenc
   const shade = await channels('02-models-occlusion')
   const exr = Object.keys(files).find((path) => path.endsWith('0002.exr')) as string
   const { data: depth } = await exrRead(new Uint8Array(files[exr] as Uint8Array))
-  let [both, one, dark, near, far] = [0, 0, 255, 1e9, 0]
+  let both = 0
+  let one = 0
+  let dark = 255
+  let near = 1e9
+  let far = 0
   for (let i = 0; i < shade.length; i += 4) {
-    const [a, b] = [(shade[i + 3] as number) > 128, (depth[i + 3] as number) > 0.5]
+    const a = (shade[i + 3] as number) > 128
+    const b = (depth[i + 3] as number) > 0.5
     if (a && b) {
       both++
       dark = Math.min(dark, shade[i] as number)

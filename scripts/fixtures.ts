@@ -11,7 +11,8 @@ import { picturesOf, SCENES, type Scene } from '../bench/corpus/scenes'
  * Writes `e2e/fixtures/`: one turning lamp of 24 frames, as a general-purpose media encoder writes it
  * (`apt-get install ffmpeg imagemagick`, then `npx tsx scripts/fixtures.ts`). The files are kept, so that tests need no encoder.
  */
-const [SIZE, FRAMES] = [96, 24]
+const SIZE = 96
+const FRAMES = 24
 const folder = mkdtempSync(join(tmpdir(), 'cyclon-fixtures-'))
 const out = new URL('../e2e/fixtures/', import.meta.url).pathname
 mkdirSync(out, { recursive: true })

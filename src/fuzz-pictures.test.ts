@@ -58,7 +58,9 @@ describe('damaged and hostile pictures', () => {
 
   it('whose numbers promise too much is decoded or refused, within bounds of memory', async () => {
     const before = process.memoryUsage().arrayBuffers
-    let [read, refused, most] = [0, 0, 0]
+    let read = 0
+    let refused = 0
+    let most = 0
     const places = fc.tuple(fc.constantFrom(...files.keys()), fc.nat(), fc.constantFrom(2, 4), fc.boolean())
     await fc.assert(
       fc.asyncProperty(places, async ([name, place, width, all]) => {

@@ -143,7 +143,9 @@ const aimAt = (loop: Loop, frame: number) => valuesAt(loop.layers[0] as Layer, f
 /** The middle of what is lit in a frame. */
 function litAt(loop: Loop, frame: number): { x: number; y: number } {
   const { data, width } = renderInNode(evaluate(loop, frame), 120, 120)
-  let [x, y, count] = [0, 0, 0]
+  let x = 0
+  let y = 0
+  let count = 0
   for (let i = 0; i < data.length; i += 4)
     if ((data[i] as number) > 200) {
       x += (i / 4) % width

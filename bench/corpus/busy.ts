@@ -107,7 +107,8 @@ const MOVERS: Readonly<Record<string, Mover>> = {
     draw: (c, size, time, leaps) => {
       for (let i = 0; i < 6; i++) {
         const angle = TURN * (seeded(8, i) + (leaps && i === 3 ? 0.6 : 1) * time * (i % 2 ? 1 : -1))
-        const [x, y] = [0.2 + 0.12 * i, 0.35 + 0.3 * seeded(9, i)]
+        const x = 0.2 + 0.12 * i
+        const y = 0.35 + 0.3 * seeded(9, i)
         disc(c, WIDTH * (x + 0.09 * Math.cos(angle)), HEIGHT * (y + 0.22 * Math.sin(angle)), size / 2, mixed(i / 6))
       }
     },

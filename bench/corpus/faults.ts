@@ -156,7 +156,8 @@ function fringed({ width, height, data }: Picture, share: number): Picture {
       if ((data[p + 3] as number) > 0) continue
       const near = [-reach, 0, reach].some((dy) =>
         [-reach, 0, reach].some((dx) => {
-          const [u, v] = [x + dx, y + dy]
+          const u = x + dx
+          const v = y + dy
           return u >= 0 && v >= 0 && u < width && v < height && (data[(v * width + u) * 4 + 3] as number) > 200
         }),
       )

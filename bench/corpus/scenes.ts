@@ -21,7 +21,11 @@ export interface Scene {
 }
 
 const TURN = 2 * Math.PI
-const [SEA, LAMP, GLASS, CREAM, CORAL] = ['#0b2230', '#f2b54a', '#79c9b4', '#f7e9d0', '#e86f5a']
+const SEA = '#0b2230'
+const LAMP = '#f2b54a'
+const GLASS = '#79c9b4'
+const CREAM = '#f7e9d0'
+const CORAL = '#e86f5a'
 
 const ground = (c: SKRSContext2D, size: number, colour: string = SEA) => {
   c.fillStyle = colour

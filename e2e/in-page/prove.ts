@@ -13,14 +13,17 @@ import { browserTools } from '@/workers/encoders/tools'
 export const FAULTS = ['none', 'drop', 'repeat', 'delay', 'once', 'blank', 'pixel'] as const
 export type Fault = (typeof FAULTS)[number]
 
-const [WIDTH, HEIGHT, COUNT] = [128, 96, 18]
+const WIDTH = 128
+const HEIGHT = 96
+const COUNT = 18
 const RATE = fraction(25)
 
 /** A lamp that goes round before a slope of tones; opaque. */
 function lamp(n: number, blank = false): Picture {
   const data = new Uint8ClampedArray(WIDTH * HEIGHT * 4)
   const turn = (2 * Math.PI * n) / COUNT
-  const [cx, cy] = [WIDTH / 2 + 40 * Math.cos(turn), HEIGHT / 2 + 28 * Math.sin(turn)]
+  const cx = WIDTH / 2 + 40 * Math.cos(turn)
+  const cy = HEIGHT / 2 + 28 * Math.sin(turn)
   for (let y = 0; y < HEIGHT; y++)
     for (let x = 0; x < WIDTH; x++) {
       const inside = !blank && Math.hypot(x - cx, y - cy) < 12

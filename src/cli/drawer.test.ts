@@ -90,12 +90,10 @@ describe('a loop with models', () => {
   it('has passes that lie on one another: what alpha covers, depth and part colours do', async () => {
     const pass = async (name: string) =>
       (await drawn({ ...withValues({ pass: name, ground: 'none' }), background: null }, 3))[0] as Picture
-    const [alpha, depth, parts, shadow] = [
-      await pass('alpha'),
-      await pass('depth'),
-      await pass('part colours'),
-      await pass('shadow'),
-    ]
+    const alpha = await pass('alpha')
+    const depth = await pass('depth')
+    const parts = await pass('part colours')
+    const shadow = await pass('shadow')
     const covered = share(alpha, (r) => r > 128)
     expect(covered).toBeGreaterThan(0.05)
     for (const other of [depth, parts])

@@ -13,7 +13,9 @@ import { loopFrom } from './cut-loop'
 import { type FindEntry, findAt, findExitCode, findTable } from './find'
 import { videoSource } from './video'
 
-const [WIDTH, HEIGHT, PERIOD] = [96, 64, 20]
+const WIDTH = 96
+const HEIGHT = 64
+const PERIOD = 20
 const PLAIN = { overlap: null, steady: null, amount: 0.5 }
 const ALL = { min: null, max: null, from: null, to: null, top: 5 }
 
@@ -21,7 +23,8 @@ const ALL = { min: null, max: null, from: null, to: null, top: 5 }
 function buoyAt(n: number, drifts: boolean): Picture {
   const data = new Uint8ClampedArray(4 * WIDTH * HEIGHT)
   const turn = drifts ? 0 : (2 * Math.PI * n) / PERIOD
-  const [cx, cy] = [48 + 26 * Math.cos(turn) - (drifts ? 1.5 * n : 0), 32 + 16 * Math.sin(turn)]
+  const cx = 48 + 26 * Math.cos(turn) - (drifts ? 1.5 * n : 0)
+  const cy = 32 + 16 * Math.sin(turn)
   for (let y = 0; y < HEIGHT; y++)
     for (let x = 0; x < WIDTH; x++) {
       const i = 4 * (y * WIDTH + x)

@@ -155,7 +155,8 @@ export function tellerOn(stream: NodeJS.WriteStream, out: NodeJS.WritableStream 
 
 const clockOf = (seconds: number): string => {
   const whole = Math.max(0, Math.round(seconds))
-  const [minutes, rest] = [Math.floor(whole / 60), String(whole % 60).padStart(2, '0')]
+  const minutes = Math.floor(whole / 60)
+  const rest = String(whole % 60).padStart(2, '0')
   return minutes >= 60
     ? `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}:${rest}`
     : `${minutes}:${rest}`
@@ -200,7 +201,9 @@ export async function renderMany(patterns: readonly string[], options: ManyOptio
 
   const all = waiting.reduce((sum, { cost }) => sum + cost, 0)
   const began = performance.now()
-  let [done, count, stopped] = [0, 0, false]
+  let done = 0
+  let count = 0
+  let stopped = false
   let writing = Promise.resolve()
   const after = (job: Job, result: Rendered | { readonly problem: string }) => {
     done += job.cost

@@ -25,7 +25,8 @@ const gravity = (verdict: string): number => Math.max(1, GRAVITY.indexOf(verdict
 const plainStep = (a: Picture, b: Picture): number => {
   let sum = 0
   for (let i = 0; i < a.data.length; i += 4) {
-    const [p, q] = [(a.data[i + 3] as number) / 255, (b.data[i + 3] as number) / 255]
+    const p = (a.data[i + 3] as number) / 255
+    const q = (b.data[i + 3] as number) / 255
     for (let c = 0; c < 3; c++)
       sum += ((a.data[i + c] as number) * p + 255 * (1 - p) - (b.data[i + c] as number) * q - 255 * (1 - q)) ** 2
   }
@@ -165,7 +166,8 @@ describe('Compose and the file that is written without loss', () => {
   it('agree: Compose is milder only where a cut is meant, and stricter only with a motion and its gap named', async () => {
     await fc.assert(
       fc.asyncProperty(exact, async (loop) => {
-        const [compose, file] = [await checkedDocument(loop), await checkedFile(loop)]
+        const compose = await checkedDocument(loop)
+        const file = await checkedFile(loop)
         // Milder only where the document knows what the pictures cannot: a cut that is meant, or motions that come home in few frames.
         if (gravity(compose.seam.verdict) < gravity(file.seam.verdict)) {
           expect(['jumps', 'hesitates', 'repeats-a-frame', 'too-few-frames']).toContain(file.seam.verdict)

@@ -24,7 +24,8 @@ afterAll(() => rm(folder, { recursive: true }))
 
 describe('cyclon check --tile', () => {
   it('says of each direction whether an edge shows, by how much, and what was expected', async () => {
-    const [sound, cut] = [await checkTile(at('sound.png')), await checkTile(at('cut.png'))]
+    const sound = await checkTile(at('sound.png'))
+    const cut = await checkTile(at('cut.png'))
     const edge = (verdict: string) => ({
       verdict,
       step: expect.any(Number),

@@ -24,7 +24,8 @@ afterAll(() => rm(folder, { recursive: true }))
 
 /** A job of one grey frame after the other. */
 function jobOf(format: (typeof VIDEO_FORMATS)[number], width: number, height: number, transparent = false) {
-  const [length, rate] = [6, fraction(25)]
+  const length = 6
+  const rate = fraction(25)
   const loop = newLoop({ name: 'Grey', kind: 'loader', width, height, background: null, rate, length }, 'grey')
   const settings = withFormat(PLAIN_SETTINGS, format)
   const draw = async (n: number) => ({ width, height, data: new Uint8ClampedArray(4 * width * height).fill(40 * n) })

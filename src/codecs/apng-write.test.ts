@@ -95,7 +95,8 @@ describe('the proof of a file', () => {
   const N = 12
   const turning = Array.from({ length: N }, (_, n): Picture => {
     const data = new Uint8ClampedArray(32 * 32 * 4)
-    const [cx, cy] = [16 + 9 * Math.cos((2 * Math.PI * n) / N), 16 + 9 * Math.sin((2 * Math.PI * n) / N)]
+    const cx = 16 + 9 * Math.cos((2 * Math.PI * n) / N)
+    const cy = 16 + 9 * Math.sin((2 * Math.PI * n) / N)
     for (let i = 0; i < data.length; i += 4) {
       const lit = Math.hypot(((i / 4) % 32) - cx, Math.floor(i / 4 / 32) - cy) < 6
       data.set(lit ? [242, 181, 74, 255] : [11, 34, 48, 255], i)
@@ -149,7 +150,8 @@ describe('the proof of a file', () => {
 })
 
 describe('an APNG of an opaque loop', () => {
-  const [width, height] = [32, 24]
+  const width = 32
+  const height = 24
   /** A square of a colour that moves over noise. */
   const frames = (colour: readonly [number, number, number]): Picture[] =>
     Array.from({ length: 6 }, (_, n) => {

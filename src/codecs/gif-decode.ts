@@ -53,7 +53,8 @@ export function decodeGif(bytes: Uint8Array): DecodedGif {
 function parse(bytes: Uint8Array): ParsedGif {
   const signature = String.fromCharCode(...bytes.subarray(0, 6))
   if (signature !== 'GIF89a' && signature !== 'GIF87a') throw new GifError('The file does not begin as a GIF does.')
-  const [width, height] = [(bytes[6] ?? 0) | ((bytes[7] ?? 0) << 8), (bytes[8] ?? 0) | ((bytes[9] ?? 0) << 8)]
+  const width = (bytes[6] ?? 0) | ((bytes[7] ?? 0) << 8)
+  const height = (bytes[8] ?? 0) | ((bytes[9] ?? 0) << 8)
   if (width * height === 0 || width * height > MAX_PIXELS)
     throw new GifError(`The GIF claims ${width} × ${height} px, which is not a picture that can be shown.`)
   checkBlocks(bytes)

@@ -51,7 +51,9 @@ describe('writing a GIF while its frames are drawn', () => {
     },
   )
   it('has few frames drawn ahead, and keeps no more than it is told to', async () => {
-    let [drawn, written, most] = [0, 0, 0]
+    let drawn = 0
+    let written = 0
+    let most = 0
     const draw = async (n: number) => {
       drawn++
       return grey(n)
@@ -128,7 +130,8 @@ describe('writing a GIF while its frames are drawn', () => {
       const data = [...decodeGif(bytes).frames()][7]?.data ?? []
       return odd(7).data.reduce((sum, value, i) => sum + Math.abs(value - (data[i] ?? 0)), 0)
     }
-    const [one, measured] = [await write('one'), await write('measured')]
+    const one = await write('one')
+    const measured = await write('measured')
     expect(measured.ownPalettes).toBe(1)
     expect(error(measured.bytes)).toBeLessThan(0.5 * error(one.bytes))
   })
@@ -145,7 +148,8 @@ describe('writing a GIF while its frames are drawn', () => {
       const frames = [...decodeGif(bytes).frames()]
       return { bytes, off: Math.max(...frames.map((frame, n) => greatestDifference(frame, drift(n)))) }
     }
-    const [lossy, plain] = [await worst(loss), await worst(0)]
+    const lossy = await worst(loss)
+    const plain = await worst(0)
     expect(lossy.off).toBeLessThanOrEqual(Math.max(loss, plain.off))
     if (loss > 1) expect(lossy.bytes.length).toBeLessThan(plain.bytes.length)
   })

@@ -22,7 +22,8 @@ const refusal = async (bytes: Uint8Array): Promise<LoopFileError> => {
 /** What an archive gives on a machine that has never seen its files. */
 async function elsewhere(bytes: Uint8Array): Promise<{ loop: Loop; texts: string[] }> {
   vi.resetModules()
-  const [{ unzipProject: unzip }, media] = [await import('./project'), await import('@/core/media')]
+  const { unzipProject: unzip } = await import('./project')
+  const media = await import('@/core/media')
   const read = await unzip(bytes)
   const files = media.picturesOf(read.media).map(async (each) => (await media.readPictureFile(each))?.text() ?? 'none')
   return { loop: read, texts: await Promise.all(files) }

@@ -93,7 +93,9 @@ describe('an archive', () => {
   })
   it('any number of which is far too large is read, or refused, within bounds of memory', () => {
     const before = process.memoryUsage().arrayBuffers
-    let [read, refused, most] = [0, 0, 0]
+    let read = 0
+    let refused = 0
+    let most = 0
     for (let at = 0; at + 4 <= ZIP.length; at++)
       for (const value of [0x7fff_ffff, 0xffff_ffff]) {
         if (refusal(saying(at, value), { mostBytes: 500_000_000 }) === null) read++

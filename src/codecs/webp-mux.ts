@@ -16,7 +16,9 @@ export interface WebpFrame {
 /** Chunks of a still that belong to its picture; what else it says, such as profiles, is left out. */
 const PICTURE = new Set(['ALPH', 'VP8 ', 'VP8L'])
 /** Flags of RFC 9649, § 2.7.1: the file moves; something of it is clear; a frame replaces what was there. */
-const [MOVES, CLEAR, REPLACES] = [0x02, 0x10, 0x02]
+const MOVES = 0x02
+const CLEAR = 0x10
+const REPLACES = 0x02
 
 const textOf = (bytes: Uint8Array, at: number) => String.fromCharCode(...bytes.subarray(at, at + 4))
 

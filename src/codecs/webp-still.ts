@@ -2,7 +2,8 @@ import sharp from 'sharp'
 import { MAX_PIXELS } from '@/core/image'
 
 /** How hard the library looks for a shorter file, 0 … 6. What is clear for the most part it packs best with less. */
-const [EFFORT, EFFORT_WHERE_OPEN] = [4, 1]
+const EFFORT = 4
+const EFFORT_WHERE_OPEN = 1
 
 /** How a still is written: without loss, or at a quality from 1 to 100. */
 export interface StillOptions {

@@ -28,7 +28,9 @@ const opaque = (of: Picture): Picture => ({ ...of, data: of.data.map((value, i) 
 
 describe('an animated WebP', () => {
   it('is exact without loss: a part of the picture replaces what was there, delays and repeats are as asked', async () => {
-    const [whole, part, last] = [picture(20, 16, 1), picture(8, 6, 2), picture(20, 16, 3)]
+    const whole = picture(20, 16, 1)
+    const part = picture(8, 6, 2)
+    const last = picture(20, 16, 3)
     const bytes = muxWebp(20, 16, true, [
       { still: await still(whole), x: 0, y: 0, width: 20, height: 16, delayMs: 33, over: false },
       { still: await still(part), x: 4, y: 6, width: 8, height: 6, delayMs: 34, over: false },

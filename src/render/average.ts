@@ -15,12 +15,12 @@ export class Average {
   add({ data }: Pick<Picture, 'data'>): void {
     const { sums } = this
     for (let i = 0; i < data.length; i += 4) {
-      const alpha = data[i + 3] as number
+      const alpha = data[i + 3]
       if (alpha === 0) continue
-      sums[i] = (sums[i] as number) + (data[i] as number) * alpha
-      sums[i + 1] = (sums[i + 1] as number) + (data[i + 1] as number) * alpha
-      sums[i + 2] = (sums[i + 2] as number) + (data[i + 2] as number) * alpha
-      sums[i + 3] = (sums[i + 3] as number) + alpha
+      sums[i] += data[i] * alpha
+      sums[i + 1] += data[i + 1] * alpha
+      sums[i + 2] += data[i + 2] * alpha
+      sums[i + 3] += alpha
     }
     this.count++
   }
@@ -29,9 +29,9 @@ export class Average {
     const { sums, count, width, height } = this
     const data = new Uint8ClampedArray(sums.length)
     for (let i = 0; i < data.length; i += 4) {
-      const alpha = sums[i + 3] as number
+      const alpha = sums[i + 3]
       if (alpha === 0) continue
-      for (let c = 0; c < 3; c++) data[i + c] = (sums[i + c] as number) / alpha
+      for (let c = 0; c < 3; c++) data[i + c] = sums[i + c] / alpha
       data[i + 3] = alpha / count
     }
     return { width, height, data }

@@ -21,7 +21,8 @@ describe('a picture as a PNG file', () => {
   it('has the same pixels again, whichever part, with alpha or without', async () => {
     await fc.assert(
       fc.asyncProperty(pictures, fc.double({ min: 0, max: 0.9, noNaN: true }), async (picture, share) => {
-        const [x, y] = [Math.floor(picture.width * share), Math.floor(picture.height * share)]
+        const x = Math.floor(picture.width * share)
+        const y = Math.floor(picture.height * share)
         const part = { x, y, width: picture.width - x, height: picture.height - y }
         const file = await pngInNode(picture, { part })
         const { data } = await sharp(file).ensureAlpha().raw().toBuffer({ resolveWithObject: true })

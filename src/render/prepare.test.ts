@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Layer, Loop } from '@/core/document'
 import { newLayer } from '@/core/edit'
-import { type Asset, filesOf, madeAsset } from '@/core/media'
+import { filesOf, madeAsset } from '@/core/media'
 import { noFile, pierOf, wakeOf } from '@/core/testing/media'
 import { quay } from '@/core/testing/quay'
 
@@ -52,7 +52,7 @@ const later: Loop = {
 const files = await Promise.all(
   Array.from({ length: 30 }, (_, i) => madeAsset('image/png', new TextEncoder().encode(`still ${i}`))),
 )
-const still = (i: number) => pierOf({ id: `still-${i}`, ...FULL, file: files[i] as Asset })
+const still = (i: number) => pierOf({ id: `still-${i}`, ...FULL, file: files[i] })
 const open = () => made.filter(({ closed }) => !closed)
 const fakes = (pictures: ReadonlyMap<string, unknown>) => [...pictures.values()] as Fake[]
 

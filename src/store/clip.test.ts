@@ -187,7 +187,8 @@ describe('the clip that is mended', () => {
   })
   it('shows what is pointed at last, whichever answer comes first', async () => {
     const next = held()
-    const [first, second] = [previewMend(crop), previewMend(back)]
+    const first = previewMend(crop)
+    const second = previewMend(back)
     await next(1)
     await next()
     await Promise.all([first, second])

@@ -109,7 +109,8 @@ describe('work at the pace of a drag', () => {
         done.push(name)
         vi.advanceTimersByTime(40)
       })
-    const [a, b] = [dear('a'), dear('b')]
+    const a = dear('a')
+    const b = dear('b')
     beginGesture()
     a.call()
     vi.advanceTimersByTime(1)

@@ -160,7 +160,8 @@ describe('the queue', () => {
     expect(useQueue.getState().items).toEqual([])
   })
   it('is one for all tabs: each adds to it, and the one that writes goes on with what another put in', async () => {
-    const [first, second] = [await opened(), await opened()]
+    const first = await opened()
+    const second = await opened()
     await Promise.all([first.recallQueue(), second.recallQueue()])
     await first.enqueue(wanted('a'))
     const run = first.startQueue()
@@ -178,7 +179,8 @@ describe('the queue', () => {
     for (const item of third.useQueue.getState().items) expect(await third.fileOf(item)).toBeInstanceOf(Blob)
   })
   it('loses nothing to a tab that empties what it shows: what another put in since stays, and what it took out is not written', async () => {
-    const [first, second] = [await opened(), await opened()]
+    const first = await opened()
+    const second = await opened()
     await first.enqueue(wanted('a', 'b'))
     await second.recallQueue()
     await first.enqueue(wanted('c'))

@@ -129,11 +129,9 @@ describe('layers that show a file', () => {
     await copy()
     // Another browser has nothing at hand.
     vi.resetModules()
-    const [there, { openLoop: openThere, currentLoop: loopThere }, media] = [
-      await import('./clipboard'),
-      await import('@/store/document'),
-      await import('@/core/media'),
-    ]
+    const there = await import('./clipboard')
+    const { openLoop: openThere, currentLoop: loopThere } = await import('@/store/document')
+    const media = await import('@/core/media')
     openThere({ ...begun(), layers: [] })
     await there.pasted([], system.text)
     const pasted = loopThere()

@@ -220,7 +220,8 @@ const READERS: Readonly<Record<string, (file: File) => Promise<Medium>>> = {
 
 /** Asks for a file of a kind of medium and takes it into the open loop; null where none was chosen or it cannot be read. */
 export async function chooseMedium(kind: string): Promise<Medium | null> {
-  const [read, { endings = [] }] = [READERS[kind], mediumKind(kind)]
+  const read = READERS[kind]
+  const { endings = [] } = mediumKind(kind)
   if (!read) return null
   try {
     const medium = await read(await fileOpen({ extensions: [...endings] }))

@@ -5,7 +5,8 @@ import { field, filmed, wall } from '@/core/testing/footage'
 import { mendService, stopMending } from './clip-mends'
 import { type ClipFacts, type Held, holdClip } from './held-clip'
 
-const [N, PERIOD] = [64, 16]
+const N = 64
+const PERIOD = 16
 /** A lamp goes round before a wall, and foam below it never comes back. */
 const pictures = Array.from({ length: N }, (_, n) =>
   filmed(

@@ -102,7 +102,8 @@ function sameFrames(one: readonly Picture[], other: readonly Picture[]): void {
     )
   const every = Math.max(1, Math.floor(one.length / COMPARED))
   for (let n = 0; n < one.length; n += every) {
-    const [a, b] = [glimpseOf(one[n] as Picture).data, glimpseOf(other[n] as Picture).data]
+    const a = glimpseOf(one[n] as Picture).data
+    const b = glimpseOf(other[n] as Picture).data
     if (Math.sqrt(a.reduce((sum, x, k) => sum + (x - (b[k] as number)) ** 2, 0) / a.length) > COPIED)
       throw new ClipError(`Frame ${n} shows something else than that of the open file. Open it as a file of its own.`)
   }

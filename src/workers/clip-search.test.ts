@@ -4,13 +4,17 @@ import type { Picture } from '@/core/image'
 import { type Described, describeFrame, judgeClip } from '@/core/seam'
 import { loopsIn, movingIn } from './clip-search'
 
-const [WIDTH, HEIGHT, PERIOD, COUNT] = [64, 48, 18, 50]
+const WIDTH = 64
+const HEIGHT = 48
+const PERIOD = 18
+const COUNT = 50
 
 /** A lamp that goes round on a dark pier, in the upper half. */
 const lampAt = (n: number): Picture => {
   const data = new Uint8ClampedArray(4 * WIDTH * HEIGHT)
   const turn = (2 * Math.PI * n) / PERIOD
-  const [cx, cy] = [32 + 18 * Math.cos(turn), 14 + 8 * Math.sin(turn)]
+  const cx = 32 + 18 * Math.cos(turn)
+  const cy = 14 + 8 * Math.sin(turn)
   for (let y = 0; y < HEIGHT; y++)
     for (let x = 0; x < WIDTH; x++) {
       const lit = Math.max(0, 1 - Math.hypot(x - cx, y - cy) / 9)

@@ -93,7 +93,8 @@ const service = {
     how: { readonly gain: number; readonly kind: DifferenceKind },
     inFull: boolean,
   ): Promise<ImageBitmap> {
-    const [a, b] = [await frameOf(mends, i, inFull), await frameOf(mends, j, inFull)]
+    const a = await frameOf(mends, i, inFull)
+    const b = await frameOf(mends, j, inFull)
     return bitmapOf(difference(a, b, how.gain, how.kind))
   },
 
@@ -147,7 +148,8 @@ const service = {
       return bytes.length
     }
     if (N <= WEIGHED.runs * WEIGHED.frames) return bytesOf(0, N)
-    let [first, added] = [0, 0]
+    let first = 0
+    let added = 0
     for (let run = 0; run < WEIGHED.runs; run++) {
       const from = Math.floor((run * (N - WEIGHED.frames)) / (WEIGHED.runs - 1))
       const one = await bytesOf(from, 1)
@@ -210,7 +212,8 @@ const service = {
 
 /** Delays in whole hundredths whose sum stays true, none under two. */
 function centiseconds(delaysMs: readonly number[]): number[] {
-  let [time, written] = [0, 0]
+  let time = 0
+  let written = 0
   return delaysMs.map((delay) => {
     time += delay / 10
     const own = Math.max(2, Math.round(time) - written)

@@ -88,7 +88,8 @@ describe('a clip looked at small', () => {
   it('is edited as it is at its full size', async () => {
     const held = open()
     const learned = await learnedFor(planOf(steady, light), false)
-    const [small, none] = [smallSource(held, learned, 20), smallSource(held, [], 20)]
+    const small = smallSource(held, learned, 20)
+    const none = smallSource(held, [], 20)
     expect([small(3).width, none(3)]).toEqual([60, pictures[3]])
     // What shook and breathed is alike in all frames, but for grain.
     expect(change(small(2), small(7))).toBeLessThan(0.6 * change(none(2), none(7)))
@@ -101,7 +102,8 @@ describe('a clip looked at small', () => {
     const held = open()
     const plan = planOf(steady, light)
     const learned = await learnedFor(plan, false)
-    const [before, after] = [await reportOf(planOf(), held, []), await reportOf(plan, held, learned)]
+    const before = await reportOf(planOf(), held, [])
+    const after = await reportOf(plan, held, learned)
     expect(after.seam.seamStep).toBeLessThan(before.seam.seamStep)
     const morphs = planOf({ kind: 'overlap', frames: 4, keepVariance: false, morph: true })
     const stopped = reportOf(

@@ -18,7 +18,8 @@ function workers() {
       }),
   }
   const start = (): Client<typeof service> => {
-    let [die, stop] = [() => {}, () => {}]
+    let die = () => {}
+    let stop = () => {}
     const broken = new Promise<never>((_, reject) => {
       die = () => reject(new WorkerEnded('no memory left'))
     })
@@ -62,7 +63,8 @@ describe('a pool', () => {
   it('says where a job fails, and goes on with the others', async () => {
     const { made, jobs, start } = workers()
     const pool = poolOf(start, 1)
-    const [bad, good] = [pool.run(work), pool.run(work)]
+    const bad = pool.run(work)
+    const good = pool.run(work)
     await settle()
     jobs[0]?.fail(new Error('this frame is damaged'))
     await expect(bad).rejects.toThrow('damaged')
@@ -97,7 +99,8 @@ describe('a pool', () => {
     const pool = poolOf(start, 1)
     const running = pool.run(work)
     const off = new AbortController()
-    const [taken, waiting] = [pool.run(work, off.signal), pool.run(work)]
+    const taken = pool.run(work, off.signal)
+    const waiting = pool.run(work)
     off.abort(new DOMException('not wanted any more', 'AbortError'))
     await expect(taken).rejects.toThrow('not wanted')
     await settle()

@@ -43,7 +43,8 @@ function still(svg: SVGSVGElement): SVGSVGElement {
   const copy = svg.cloneNode(true) as SVGSVGElement
   const [moving, copies] = [svg, copy].map((root) => [...root.querySelectorAll('animate, animateTransform')])
   for (const [i, each] of (moving ?? []).entries()) {
-    const [from, to] = [each.parentElement as unknown as SVGElement, copies?.[i]?.parentElement]
+    const from = each.parentElement as unknown as SVGElement
+    const to = copies?.[i]?.parentElement
     const name = each.getAttribute('attributeName') ?? ''
     if (to) to.setAttribute(name, animatedValue(from, name, each))
   }

@@ -156,7 +156,9 @@ export class Screen {
     this.playing = true
     if (!this.quiet) void this.fill()
     const meter = new PaceMeter(sharedNow())
-    let [last, missed, measuredAt] = [-1, 0, sharedNow()]
+    let last = -1
+    let missed = 0
+    let measuredAt = sharedNow()
     let aligned = playback
     const tick = (time: number) => {
       this.request = requestAnimationFrame(tick)

@@ -57,7 +57,8 @@ describe('frames that several files are written from', () => {
       2,
       50,
     )
-    const [fast, slow] = [shared.join(), shared.join()]
+    const fast = shared.join()
+    const slow = shared.join()
     expect((await shared.take(fast, 40, null)).data[0]).toBe(40)
     await expect(shared.take(slow, 7, 0)).rejects.toThrow('frame 7')
     await expect(shared.take(slow, 7, 0)).rejects.toThrow('frame 7')

@@ -48,7 +48,8 @@ describe('files that are written together', () => {
   it('go on where one that held them up has left, with frames that do not all fit', async () => {
     const picture = { width: 1, height: 1, data: new Uint8ClampedArray(4) }
     const frames = new SharedFrames(async () => picture, 2, 40)
-    const [stuck, going] = [frames.join(), frames.join()]
+    const stuck = frames.join()
+    const going = frames.join()
     await frames.take(stuck, 0, 0)
     const all = (async () => {
       for (let n = 0; n < 40; n++) await frames.take(going, n, n / 40)

@@ -43,7 +43,8 @@ export function writeTogether(
   ])
   ready.catch(() => {})
   const files = jobs.map(async (job, i): Promise<ExportedFile> => {
-    const [writer, viewer] = [exportClient(), viewers[i] as VectorViewer]
+    const writer = exportClient()
+    const viewer = viewers[i] as VectorViewer
     writers.add(writer)
     try {
       const port = (channels[i] as MessageChannel).port2

@@ -7,7 +7,8 @@ import { decodeFrames } from '../../cli/decode'
 import { applyPalette, GIFEncoder, quantize } from '../gifenc'
 import { ClipError, type FileClaims, MOST_FRAMES, readClaims } from '.'
 
-const [W, H] = [12, 10]
+const W = 12
+const H = 10
 /** A lamp that wanders over a sea, one place per frame. */
 const picture = (n: number, clear = false): Picture => {
   const data = new Uint8ClampedArray(W * H * 4)

@@ -8,7 +8,8 @@ import { Bytes, ClipError } from './claims'
 import { composeApng, pngOfPart } from './compose'
 import { type PngFrame, readPng } from './png'
 
-const [W, H] = [6, 5]
+const W = 6
+const H = 5
 const solid = (width: number, height: number, rgba: readonly number[]): Picture => {
   const data = new Uint8ClampedArray(width * height * 4)
   for (let i = 0; i < width * height; i++) data.set(rgba, 4 * i)
@@ -36,10 +37,8 @@ async function shownOf(parts: readonly (PngFrame & { readonly rgba: readonly num
   return shown
 }
 const at = ({ data }: Picture, x: number, y: number) => [...data.subarray((y * W + x) * 4, (y * W + x) * 4 + 4)]
-const [SEA, LAMP] = [
-  [11, 34, 48, 255],
-  [242, 181, 74, 255],
-]
+const SEA = [11, 34, 48, 255]
+const LAMP = [242, 181, 74, 255]
 
 describe('the frames of an APNG', () => {
   const small = { x: 1, y: 1, width: 2, height: 2 }

@@ -34,7 +34,8 @@ export async function* composeApng(
 /** Source over, straight alpha (PNG 3rd edition, § 13.16). */
 function layOver(canvas: Uint8ClampedArray, to: number, row: Uint8ClampedArray): void {
   for (let i = 0; i < row.length; i += 4) {
-    const [above, below] = [(row[i + 3] as number) / 255, (canvas[to + i + 3] as number) / 255]
+    const above = (row[i + 3] as number) / 255
+    const below = (canvas[to + i + 3] as number) / 255
     const alpha = above + below * (1 - above)
     for (let c = 0; c < 3; c++)
       canvas[to + i + c] =

@@ -3,7 +3,8 @@ import { Bytes, ClipError, checkFrames, checkSize, type FileClaims, unbacked } f
 /** Claims of a GIF (GIF89a §15–27). Extensions that the standard does not have are passed over, as viewers do. */
 export function gifClaims(file: Uint8Array): FileClaims {
   const bytes = new Bytes(file, 'GIF')
-  const [width, height] = [bytes.u16le(6), bytes.u16le(8)]
+  const width = bytes.u16le(6)
+  const height = bytes.u16le(8)
   checkSize(width, height, 'GIF')
   const table = (packed: number) => (packed & 0x80 ? 3 << ((packed & 7) + 1) : 0)
   const delaysMs: number[] = []

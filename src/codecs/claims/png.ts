@@ -27,13 +27,16 @@ const SHARED = ['PLTE', 'tRNS', 'gAMA', 'cHRM', 'sRGB', 'iCCP', 'cICP', 'sBIT']
 /** A PNG or APNG taken apart. A still PNG is one frame. */
 export function readPng(file: Uint8Array): PngFile {
   const bytes = new Bytes(file, 'PNG')
-  const [width, height] = [bytes.u32be(16), bytes.u32be(20)]
+  const width = bytes.u32be(16)
+  const height = bytes.u32be(20)
   checkSize(width, height, 'PNG')
   const frames: PngFrame[] = []
   const shared: { type: string; data: Uint8Array }[] = []
   const still: Uint8Array[] = []
   const notes: string[] = []
-  let [plays, claimed, at] = [1, 0, 8]
+  let plays = 1
+  let claimed = 0
+  let at = 8
   for (;;) {
     // Viewers do without the mark of the end, as long as everything before it is there.
     if (bytes.length - at < 12 && (still.length > 0 || frames.length > 0) && frames.length >= claimed) {
@@ -47,8 +50,10 @@ export function readPng(file: Uint8Array): PngFile {
       throw new ClipError(`The PNG file is damaged at byte ${at}. Fetch or export it again.`)
     if (at + 12 + size > bytes.length) throw bytes.brokenOff()
     const data = file.subarray(at + 8, at + 8 + size)
-    if (type === 'acTL') [claimed, plays] = [bytes.u32be(at + 8), bytes.u32be(at + 12)]
-    else if (type === 'fcTL') frames.push(frameOf(bytes, at + 8, width, height, frames.length))
+    if (type === 'acTL') {
+      claimed = bytes.u32be(at + 8)
+      plays = bytes.u32be(at + 12)
+    } else if (type === 'fcTL') frames.push(frameOf(bytes, at + 8, width, height, frames.length))
     else if (type === 'IDAT') (frames.at(-1)?.data ?? still).push(data)
     else if (type === 'fdAT') {
       const frame = frames.at(-1)
@@ -90,12 +95,16 @@ function isBacked({ width, height, data }: PngFrame, header: Uint8Array): boolea
 }
 
 function frameOf(bytes: Bytes, at: number, width: number, height: number, n: number): PngFrame {
-  const [w, h, x, y] = [bytes.u32be(at + 4), bytes.u32be(at + 8), bytes.u32be(at + 12), bytes.u32be(at + 16)]
+  const w = bytes.u32be(at + 4)
+  const h = bytes.u32be(at + 8)
+  const x = bytes.u32be(at + 12)
+  const y = bytes.u32be(at + 16)
   if (w === 0 || h === 0 || x + w > width || y + h > height)
     throw new ClipError(
       `Frame ${n} of the APNG file lies outside its picture: the file is damaged. Fetch or export it again.`,
     )
-  const [num, den] = [bytes.u16be(at + 20), bytes.u16be(at + 22)]
+  const num = bytes.u16be(at + 20)
+  const den = bytes.u16be(at + 22)
   return {
     x,
     y,

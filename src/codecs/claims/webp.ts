@@ -40,7 +40,10 @@ export function webpClaims(file: Uint8Array): FileClaims {
   if (end > bytes.length) throw bytes.brokenOff()
   const notes = end + 1 < bytes.length ? [`${bytes.length - end} bytes follow the end of the WebP`] : []
   const delaysMs: number[] = []
-  let [width, height, plays, animated] = [0, 0, 1, false]
+  let width = 0
+  let height = 0
+  let plays = 1
+  let animated = false
   for (let at = 12; at + 8 <= end; ) {
     const type = bytes.text(at, 4)
     const size = bytes.u32le(at + 4)
@@ -48,21 +51,26 @@ export function webpClaims(file: Uint8Array): FileClaims {
     const data = at + 8
     if (type === 'VP8X') {
       animated = (bytes.u8(data) & 2) !== 0
-      ;[width, height] = [bytes.u24le(data + 4) + 1, bytes.u24le(data + 7) + 1]
+      width = bytes.u24le(data + 4) + 1
+      height = bytes.u24le(data + 7) + 1
     } else if (type === 'ANIM') plays = bytes.u16le(data + 4)
     else if (type === 'ANMF') {
-      const [x, y] = [2 * bytes.u24le(data), 2 * bytes.u24le(data + 3)]
-      const [w, h] = [bytes.u24le(data + 6) + 1, bytes.u24le(data + 9) + 1]
+      const x = 2 * bytes.u24le(data)
+      const y = 2 * bytes.u24le(data + 3)
+      const w = bytes.u24le(data + 6) + 1
+      const h = bytes.u24le(data + 9) + 1
       if (x + w > width || y + h > height)
         throw new ClipError(
           `Frame ${delaysMs.length} of the WebP file lies outside its picture: the file is damaged. Fetch or export it again.`,
         )
       delaysMs.push(bytes.u24le(data + 12))
-    } else if (type === 'VP8 ' && width === 0)
-      [width, height] = [bytes.u16le(data + 6) & 0x3fff, bytes.u16le(data + 8) & 0x3fff]
-    else if (type === 'VP8L' && width === 0) {
+    } else if (type === 'VP8 ' && width === 0) {
+      width = bytes.u16le(data + 6) & 0x3fff
+      height = bytes.u16le(data + 8) & 0x3fff
+    } else if (type === 'VP8L' && width === 0) {
       const packed = bytes.u32le(data + 1)
-      ;[width, height] = [(packed & 0x3fff) + 1, ((packed >> 14) & 0x3fff) + 1]
+      width = (packed & 0x3fff) + 1
+      height = ((packed >> 14) & 0x3fff) + 1
     }
     at = data + size + (size % 2)
   }

@@ -45,7 +45,8 @@ describe.each(['mooring-buoy', 'capstan', 'signal-lamp'])('%s with its motion in
     const { glb } = await written(name)
     const { issues } = await validateBytes(glb, { maxIssues: 20 })
     expect([issues.numErrors, issues.messages.filter(({ severity }) => severity === 0)]).toEqual([0, []])
-    const [before, after] = [openGlb(name, fileOf(name)).json, openGlb(name, glb).json]
+    const before = openGlb(name, fileOf(name)).json
+    const after = openGlb(name, glb).json
     expect(after.nodes?.slice(0, before.nodes?.length).map((node) => node.name)).toEqual(
       before.nodes?.map((node) => node.name),
     )
@@ -63,7 +64,8 @@ describe.each(['mooring-buoy', 'capstan', 'signal-lamp'])('%s with its motion in
     const { at } = await scene(glb)
     const turned = new Map(at(0))
     for (const x of [0.1, 0.437, 0.9]) {
-      const [here, later] = [at(x * whole), at(whole + x * whole)]
+      const here = at(x * whole)
+      const later = at(whole + x * whole)
       for (const [key, matrix] of here)
         for (const [i, value] of (later.get(key) ?? []).entries()) expect(value).toBeCloseTo(matrix[i] as number, 4)
     }

@@ -66,7 +66,8 @@ export async function animatedGlb(
     const all = placements.map(parted)
     // A rotation and its negative are one: each is taken as near as it can be to the one before it.
     for (let i = 1; i < all.length; i++) {
-      const [before, now] = [all[i - 1]?.rotation as vec4, all[i]?.rotation as vec4]
+      const before = all[i - 1]?.rotation as vec4
+      const now = all[i]?.rotation as vec4
       if (before.reduce((sum, x, k) => sum + x * (now[k] as number), 0) < 0)
         for (let k = 0; k < 4; k++) now[k] = -(now[k] as number)
     }
@@ -157,7 +158,8 @@ export async function readBackMotion(file: string, bytes: Uint8Array): Promise<R
   if (!animation) throw new ModelError(`${file} holds no motion.`)
   const { folds = {} } = animation.getExtras() as { readonly folds?: Readonly<Record<number, number>> }
   const all = document.getRoot().listNodes()
-  let [degrees, other] = [0, 0]
+  let degrees = 0
+  let other = 0
   for (const channel of animation.listChannels()) {
     const output = channel.getSampler()?.getOutput()
     if (!output) continue
@@ -166,7 +168,8 @@ export async function readBackMotion(file: string, bytes: Uint8Array): Promise<R
       output.getElement(n, element)
       return element
     }
-    const [first, last] = [at(0), at(output.getCount() - 1)]
+    const first = at(0)
+    const last = at(output.getCount() - 1)
     if (channel.getTargetPath() !== 'rotation') {
       other = Math.max(other, ...first.map((x, i) => Math.abs(x - (last[i] as number))))
       continue

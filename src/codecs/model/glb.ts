@@ -25,7 +25,8 @@ export function openGlb(file: string, bytes: Uint8Array): { readonly json: Json;
   let json: Json | null = null
   let bin: Uint8Array = new Uint8Array(0)
   for (let at = 12; at + 8 <= bytes.length; ) {
-    const [length, type] = [view.getUint32(at, true), view.getUint32(at + 4, true)]
+    const length = view.getUint32(at, true)
+    const type = view.getUint32(at + 4, true)
     if (at + 8 + length > bytes.length) throw broken
     const chunk = bytes.subarray(at + 8, at + 8 + length)
     if (type === JSON_CHUNK && !json) json = parsed(file, chunk)
@@ -57,7 +58,8 @@ const padded = (length: number) => (length + 3) & ~3
 /** A GLB of JSON and bytes. */
 export function makeGlb(json: Json, bin: Uint8Array): Uint8Array<ArrayBuffer> {
   const text = new TextEncoder().encode(JSON.stringify(json))
-  const [jsonSize, binSize] = [padded(text.length), padded(bin.length)]
+  const jsonSize = padded(text.length)
+  const binSize = padded(bin.length)
   const out = new Uint8Array(12 + 8 + jsonSize + (binSize > 0 ? 8 + binSize : 0))
   const view = new DataView(out.buffer)
   for (const [i, value] of [MAGIC, 2, out.length, jsonSize, JSON_CHUNK].entries()) view.setUint32(4 * i, value, true)

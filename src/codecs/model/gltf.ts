@@ -9,7 +9,9 @@ import { type DecodePicture, looksOf, surfacesOf } from './surfaces'
 /** Extensions without which a file cannot be read here, and what is said of them. */
 const PACKED = ['KHR_draco_mesh_compression', 'EXT_meshopt_compression', 'KHR_texture_basisu']
 /** Modes of primitives that are surfaces (glTF 2.0, § 3.7.2.1): lists, strips and fans of triangles. */
-const [TRIANGLES, STRIP, FAN] = [4, 5, 6]
+const TRIANGLES = 4
+const STRIP = 5
+const FAN = 6
 /** Pictures on models have up to so many px a side. */
 export const LARGEST_TEXTURE = 8192
 

@@ -68,7 +68,8 @@ interface Cost {
 function refuseTotals(file: string, { accessors = [], meshes = [], nodes = [] }: Json): void {
   const countOf = (index: number | undefined): number => (index === undefined ? 0 : (accessors[index]?.count ?? 0))
   const costs = meshes.map(({ primitives = [] }): Cost => {
-    let [triangles, vertices] = [0, 0]
+    let triangles = 0
+    let vertices = 0
     for (const { indices, attributes, mode = 4 } of primitives) {
       const corners = countOf(indices ?? attributes?.POSITION)
       triangles += mode === 4 ? corners / 3 : Math.max(0, corners - 2)
@@ -76,7 +77,9 @@ function refuseTotals(file: string, { accessors = [], meshes = [], nodes = [] }:
     }
     return { triangles, vertices, pieces: primitives.length }
   })
-  let [triangles, vertices, parts] = [0, 0, nodes.length]
+  let triangles = 0
+  let vertices = 0
+  let parts = nodes.length
   for (const { mesh } of nodes) {
     const cost = mesh === undefined ? undefined : costs[mesh]
     triangles += cost?.triangles ?? 0

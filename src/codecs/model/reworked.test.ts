@@ -82,7 +82,8 @@ describe('the file of a model', () => {
     const by = toScale(Math.hypot(...most.map((x, i) => x - (least[i] as number))))
     const made = await rework(bytes, { to: 'scale', by })
     expect(await kinds(made)).not.toContain('out-of-scale')
-    const [was, is] = [await vertices(bytes), await vertices(made)]
+    const was = await vertices(bytes)
+    const is = await vertices(made)
     for (const [i, x] of is.entries()) expect(x).toBeCloseTo(by * (was[i] as number), 3)
   })
   it('with any parts put together has each where it stood', async () => {

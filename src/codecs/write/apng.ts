@@ -8,12 +8,14 @@ const AT_ONCE = 6
 /** Whether the frames of an opaque file lie over each other, with what stays left clear. By what the second of them takes. */
 export async function liesOver({ timing, draw, tools }: EncodeJob): Promise<boolean> {
   if (timing.frames.length < 2) return false
-  const [first, second] = [await draw(0), await draw(1)]
+  const first = await draw(0)
+  const second = await draw(1)
   const part = changedBox(first, second)
   const pixels = changedPixels(first, second, part)
   if (!pixels) return false
   const how = tools.clearColours ? { clearAs: 0 } : { opaque: false }
-  const [left, whole] = [await tools.png(pixels, how), await tools.png(second, { part, opaque: true })]
+  const left = await tools.png(pixels, how)
+  const whole = await tools.png(second, { part, opaque: true })
   return left.length < whole.length
 }
 

@@ -75,13 +75,16 @@ export function avifOf(mp4: Uint8Array): Uint8Array<ArrayBuffer> {
     return all[0] as Box
   }
   const text = (at: number, value: string) => source.set(new TextEncoder().encode(value), at)
-  const [brands, track, header] = [box('ftyp'), box('trak'), box('tkhd')]
+  const brands = box('ftyp')
+  const track = box('trak')
+  const header = box('tkhd')
   text(brands.at + 8, 'avis')
   for (let at = brands.at + 16; at < brands.at + brands.size; at += 4) text(at, at === brands.at + 16 ? 'avis' : 'msf1')
   // Pictures have nothing where QuickTime names a component.
   text(box('hdlr').at + 12, '\0\0\0\0pict')
   if (view.getUint8(header.at + 8) !== 0) throw new RangeError('the track is longer than 32 bits can say')
-  const [endless, edit] = [withoutEnd(source, header), repeating(view.getUint32(header.at + 28))]
+  const endless = withoutEnd(source, header)
+  const edit = repeating(view.getUint32(header.at + 28))
   const more = endless.length - header.size + edit.length
   for (const { at, size } of [box('moov'), track]) view.setUint32(at, size + more)
   // The samples move on by what is put before them.

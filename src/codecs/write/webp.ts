@@ -16,7 +16,8 @@ export async function webpFrame(
   const { width, height, timing, settings, transparent, tools } = job
   const changed = before ? changedBox(before, picture) : { x: 0, y: 0, width, height }
   // Places in a WebP are even.
-  const [x, y] = [changed.x & ~1, changed.y & ~1]
+  const x = changed.x & ~1
+  const y = changed.y & ~1
   const part = { x, y, width: changed.x + changed.width - x, height: changed.y + changed.height - y }
   // Only what is opaque can lie over what it replaces.
   const over = before && settings.lossless && !transparent ? changedPixels(before, picture, part) : null

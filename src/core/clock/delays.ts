@@ -89,15 +89,22 @@ const LARGEST_PART = 65_535
 /** The nearest fraction of which neither part is larger than 16 bits hold: the last such convergent of its continued fraction. */
 export function nearestFraction({ num, den }: Fraction): Fraction {
   if (num <= LARGEST_PART && den <= LARGEST_PART) return fraction(num, den)
-  let [a, b] = [num, den]
-  let [p, q, before] = [1, 0, [0, 1] as readonly [number, number]]
+  let a = num
+  let b = den
+  let p = 1
+  let q = 0
+  let before = [0, 1] as readonly [number, number]
   while (b > 0) {
     const whole = Math.floor(a / b)
-    const [nextP, nextQ] = [whole * p + before[0], whole * q + before[1]]
+    const nextP = whole * p + before[0]
+    const nextQ = whole * q + before[1]
     if (nextP > LARGEST_PART || nextQ > LARGEST_PART) break
     before = [p, q]
-    ;[p, q] = [nextP, nextQ]
-    ;[a, b] = [b, a - whole * b]
+    p = nextP
+    q = nextQ
+    const rest = a - whole * b
+    a = b
+    b = rest
   }
   return fraction(p, Math.max(1, q))
 }

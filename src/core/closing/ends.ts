@@ -80,7 +80,8 @@ const placed = (box: Box, matrix: Matrix): Box | null =>
   boxAround(boxCorners(box).map((corner) => transformPoint(matrix, corner)))
 
 function common(a: Box, b: Box): Box {
-  const [x, y] = [Math.max(a.x, b.x), Math.max(a.y, b.y)]
+  const x = Math.max(a.x, b.x)
+  const y = Math.max(a.y, b.y)
   return {
     x,
     y,
@@ -96,7 +97,8 @@ function meets(a: Box, b: Box): boolean {
 
 /** Where on the frame a box lies, in a word. */
 function sideOf({ x, y, width, height }: Box, loop: Pick<Loop, 'width' | 'height'>): string {
-  const [dx, dy] = [(x + width / 2) / loop.width - 0.5, (y + height / 2) / loop.height - 0.5]
+  const dx = (x + width / 2) / loop.width - 0.5
+  const dy = (y + height / 2) / loop.height - 0.5
   return Math.abs(dx) > Math.abs(dy) ? (dx < 0 ? 'left' : 'right') : dy < 0 ? 'top' : 'bottom'
 }
 

@@ -47,10 +47,12 @@ const drawnIn = ({ nodes }: DisplayList): Drawn[] => nodes.flatMap((node) => dra
  * another place in the order must be plain and lie clear of everything that it would have to pass.
  */
 export function showsTheSame(a: DisplayList, b: DisplayList): boolean {
-  const [first, second] = [drawnIn(a), drawnIn(b)]
+  const first = drawnIn(a)
+  const second = drawnIn(b)
   if (first.length !== second.length) return false
   const moved = first.flatMap((each, i) => (each.look === second[i]?.look ? [] : [i]))
-  const [low, high] = [moved[0], moved.at(-1)]
+  const low = moved[0]
+  const high = moved.at(-1)
   if (low === undefined || high === undefined) return true
   const looks = (list: readonly Drawn[]) => moved.map((i) => list[i]?.look).sort()
   const others = looks(second)

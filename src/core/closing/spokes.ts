@@ -26,7 +26,8 @@ const LIKE_SPOKES = 36
 export function foldOfNodes(nodes: readonly DisplayNode[], pivot: Point): number {
   const about = (degrees: number): Matrix => {
     const angle = (degrees * Math.PI) / 180
-    const [cos, sin] = [Math.cos(angle), Math.sin(angle)]
+    const cos = Math.cos(angle)
+    const sin = Math.sin(angle)
     const turn: Matrix = [cos, sin, -sin, cos, 0, 0]
     return compose(turn, [1, 0, 0, 1, -pivot.x, -pivot.y])
   }

@@ -45,7 +45,8 @@ const numbers = (value: unknown): number[] =>
       : []
 
 function looksAlike(a: DisplayList, b: DisplayList): boolean {
-  const [xs, ys] = [numbers(a.nodes), numbers(b.nodes)]
+  const xs = numbers(a.nodes)
+  const ys = numbers(b.nodes)
   if (xs.length === ys.length && xs.every((x, i) => Math.abs(x - (ys[i] as number)) <= 1e-3 * (1 + Math.abs(x))))
     return true
   return greatestDifference(renderInNode(a, 120, 120), renderInNode(b, 120, 120)) <= 24

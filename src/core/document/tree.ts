@@ -58,7 +58,8 @@ export const removeLayers = (loop: Loop, ids: readonly string[]): Loop => ({
 
 /** A changed loop, or the loop before where the change makes it hold too many layers, or groups too deep. */
 export function withinLimits(changed: Loop, before: Loop): Loop {
-  let [count, deepest] = [0, 0]
+  let count = 0
+  let deepest = 0
   for (const { parents } of places(changed.layers)) {
     count++
     deepest = Math.max(deepest, parents.length)

@@ -29,7 +29,8 @@ function movedOnStage(loop: Loop, id: string, dx: number, dy: number, frame: num
   const place = findPlace(loop, id)
   const back = place && invert(parentMatrix(place.parents, frame, loop.length))
   if (!back || (dx === 0 && dy === 0)) return loop
-  const [from, to] = [transformPoint(back, { x: 0, y: 0 }), transformPoint(back, { x: dx, y: dy })]
+  const from = transformPoint(back, { x: 0, y: 0 })
+  const to = transformPoint(back, { x: dx, y: dy })
   const round = (by: number) => Number(by.toFixed(6))
   return changeLayer(loop, id, (layer) => movePath(layer, round(to.x - from.x), round(to.y - from.y)))
 }
@@ -51,7 +52,8 @@ export function alignLayers(loop: Loop, ids: readonly string[], edge: Edge, fram
 export function distributeLayers(loop: Loop, ids: readonly string[], along: 'x' | 'y', frame: number): Loop {
   const side = along === 'x' ? 'width' : 'height'
   const layers = placed(loop, ids, frame).sort((a, b) => a.box[along] - b.box[along])
-  const [first, last] = [layers[0], layers.at(-1)]
+  const first = layers[0]
+  const last = layers.at(-1)
   if (!first || !last || layers.length < 3) return loop
   const span = last.box[along] + last.box[side] - first.box[along]
   const gap = (span - layers.reduce((sum, { box }) => sum + box[side], 0)) / (layers.length - 1)

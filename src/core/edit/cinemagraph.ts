@@ -56,7 +56,8 @@ interface OverStill {
 
 /** A clip where the scene that it shows lies over that of a still. */
 export function laidOverStill(clip: Layer, still: Layer, laid: OverStill): Layer {
-  const [was, own] = [clip.values, still.values]
+  const was = clip.values
+  const own = still.values
   const wide = Number(own.width)
   const { x, y } = transformPoint(placementMatrix(own), { x: laid.x * wide, y: laid.y * wide })
   const width = laid.width * wide * Number(own.scaleX)

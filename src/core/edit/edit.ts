@@ -249,7 +249,8 @@ function release(layer: Layer, outer: Matrix, rotation: number, scale: number): 
       : {}
   }
   const { x, y, pivotX, pivotY } = layer.values
-  const [px, py] = [Number(pivotX), Number(pivotY)]
+  const px = Number(pivotX)
+  const py = Number(pivotY)
   const pivot = transformPoint(outer, { x: Number(x) + px, y: Number(y) + py })
   const origin = transformPoint(outer, { x: 0, y: 0 })
   const along = (offset: number, p: number) => (v: number) => offset - p + scale * (v + p)

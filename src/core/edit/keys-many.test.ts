@@ -214,12 +214,11 @@ describe('a motion path', () => {
           const before = motionPath(moving, frames, 48)
           const after = motionPath(turnPath(moving, degrees, factor, frame, 48), frames, 48)
           const centre = before[frame] ?? { x: 0, y: 0 }
-          const [cos, sin] = [
-            factor * Math.cos((degrees * Math.PI) / 180),
-            factor * Math.sin((degrees * Math.PI) / 180),
-          ]
+          const cos = factor * Math.cos((degrees * Math.PI) / 180)
+          const sin = factor * Math.sin((degrees * Math.PI) / 180)
           for (const [n, { x: px, y: py }] of before.entries()) {
-            const [dx, dy] = [px - centre.x, py - centre.y]
+            const dx = px - centre.x
+            const dy = py - centre.y
             expect(after[n]?.x).toBeCloseTo(centre.x + cos * dx - sin * dy, 4)
             expect(after[n]?.y).toBeCloseTo(centre.y + sin * dx + cos * dy, 4)
           }
@@ -255,7 +254,8 @@ describe('blur in the frame', () => {
         const blurred = { ...loop, blur: { shutter, samples: 5 } }
         const later = exposures(blurred, n + 50)
         for (const [j, moment] of exposures(blurred, n).entries()) {
-          const [here, there] = [evaluateUnreduced(loop, moment), evaluateUnreduced(loop, later[j] ?? 0)]
+          const here = evaluateUnreduced(loop, moment)
+          const there = evaluateUnreduced(loop, later[j] ?? 0)
           const ring = evaluate(loop, moment)
           for (const list of [there, ring])
             for (const [k, value] of (list.nodes[0]?.transform ?? []).entries())

@@ -42,7 +42,8 @@ export function moveKeys(motion: Motion, choice: KeyChoice, frames: number, by: 
   const chosen = new Set(choice)
   const gap = gapOf(length)
   const last = lastPlace(motion.after, length)
-  let [low, high] = [-Infinity, Infinity]
+  let low = -Infinity
+  let high = Infinity
   for (const [i, { at }] of motion.keys.entries()) {
     if (!chosen.has(i)) continue
     const before = motion.keys[i - 1]
@@ -83,7 +84,8 @@ export function stretchKeys(
 export function reverseKeys(motion: Motion, choice: KeyChoice): Motion {
   const sorted = [...choice].sort((a, b) => a - b)
   const keys = sorted.flatMap((i) => motion.keys[i] ?? [])
-  const [first, last] = [keys[0], keys.at(-1)]
+  const first = keys[0]
+  const last = keys.at(-1)
   if (!first || !last || keys.length < 2) return motion
   const whole = keys.length === motion.keys.length
   const span = { ...motion, after: 'once' as const }

@@ -11,7 +11,8 @@ const sizeOf = (medium: Medium) => mediumKind(medium.kind).picture?.size(medium)
 export function exchangeMedium(loop: Loop, medium: Medium): Loop {
   const before = loop.media.find(({ id }) => id === medium.id)
   if (!before) return loop
-  const [was, is] = [sizeOf(before), sizeOf(medium)]
+  const was = sizeOf(before)
+  const is = sizeOf(medium)
   const fitted = (layer: Layer): Layer => {
     const inside = layer.layers ? { ...layer, layers: layer.layers.map(fitted) } : layer
     const { properties } = layerKind(layer.kind)

@@ -96,7 +96,8 @@ export function shorterTurn(loop: Loop, id: string): ShorterTurn | null {
     [motions, trembles, events].flatMap((each) => Object.keys(each)),
   )
   if (moving.length > 1) return null
-  const [first, last] = [turn.keys[0], turn.keys.at(-1)]
+  const first = turn.keys[0]
+  const last = turn.keys.at(-1)
   if (turn.keys.length !== 2 || typeof first?.value !== 'number' || typeof last?.value !== 'number') return null
   const travel = (last.value - first.value) * turn.period.cycles
   const times = Math.round(Math.abs(travel) / (360 / foldOfTurn(layer.values)))

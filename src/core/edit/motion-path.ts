@@ -40,7 +40,8 @@ export function turnPath(layer: Layer, degrees: number, factor: number, frame: n
   const { x: px, y: py } = valuesAt(layer, frame, length)
   const centre = { x: Number(px), y: Number(py) }
   const angle = (degrees * Math.PI) / 180
-  const [cos, sin] = [factor * Math.cos(angle), factor * Math.sin(angle)]
+  const cos = factor * Math.cos(angle)
+  const sin = factor * Math.sin(angle)
   const turn: Matrix = compose([cos, sin, -sin, cos, centre.x, centre.y], [1, 0, 0, 1, -centre.x, -centre.y])
   const still = (name: 'x' | 'y'): Motion<number> => {
     const own = layer.motions[name] as Motion<number> | undefined

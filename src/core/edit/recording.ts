@@ -13,7 +13,8 @@ export interface Sample {
  * fewer than two frames were passed.
  */
 export function recordedMotion(samples: readonly Sample[], length: number): Motion<number> | null {
-  const [first, last] = [samples[0], samples.at(-1)]
+  const first = samples[0]
+  const last = samples.at(-1)
   if (!first || !last) return null
   const start = Math.ceil(first.frame)
   const count = Math.min(length, Math.floor(last.frame) - start + 1)
@@ -23,7 +24,8 @@ export function recordedMotion(samples: readonly Sample[], length: number): Moti
   for (let i = 0; i < count; i++) {
     const frame = start + i
     while (next < samples.length - 1 && (samples[next] as Sample).frame < frame) next++
-    const [a, b] = [samples[next - 1] as Sample, samples[next] as Sample]
+    const a = samples[next - 1] as Sample
+    const b = samples[next] as Sample
     const t = b.frame > a.frame ? Math.min(1, Math.max(0, (frame - a.frame) / (b.frame - a.frame))) : 1
     keys.push({
       at: (((frame % length) + length) % length) / length,

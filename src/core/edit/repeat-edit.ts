@@ -32,7 +32,8 @@ const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) =
 
 /** A layer with an edit of another one done to it, as far as it has the same properties: places by as much, all else to the same; motions from where it stands. */
 export function withEdit(layer: Layer, { before, after }: LayerEdit): Layer {
-  const [own, theirs] = [layerKind(layer.kind).properties, layerKind(after.kind).properties]
+  const own = layerKind(layer.kind).properties
+  const theirs = layerKind(after.kind).properties
   const shared = (name: string) => own[name] !== undefined && own[name].type === theirs[name]?.type
   const values = { ...layer.values }
   for (const [name, value] of Object.entries(after.values)) {

@@ -57,7 +57,8 @@ export function snapBox(box: Box, targets: readonly Box[], tolerance: number): S
   const moved = { ...box, x: box.x + dx, y: box.y + dy }
   const guides: Guide[] = []
   const addGuide = (axis: 'x' | 'y', { at, target }: Match, along: (box: Box) => Edges) => {
-    const [own, other] = [along(moved), along(target)]
+    const own = along(moved)
+    const other = along(target)
     guides.push({
       axis,
       at,

@@ -32,7 +32,8 @@ describe('a layer takes over', () => {
       const source = moved(name)
       const made = withMotionsOf(board, source)
       for (const frame of [0, 7, 19]) {
-        const [own, theirs] = [valuesAt(made, frame, quay.length), valuesAt(source, frame, quay.length)]
+        const own = valuesAt(made, frame, quay.length)
+        const theirs = valuesAt(source, frame, quay.length)
         for (const [at, place] of [
           ['x', 100],
           ['y', 30],

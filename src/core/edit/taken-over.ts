@@ -10,7 +10,8 @@ const FROM_PLACE = ['x', 'y']
 
 /** A layer that looks as another does, as far as it has the same properties. */
 export function withStyleOf(layer: Layer, other: Layer): Layer {
-  const [own, theirs] = [layerKind(layer.kind).properties, layerKind(other.kind).properties]
+  const own = layerKind(layer.kind).properties
+  const theirs = layerKind(other.kind).properties
   const taken = Object.entries(own).filter(
     ([name, { section, type }]) => LOOKS.includes(section) && theirs[name]?.type === type && name in other.values,
   )
@@ -22,7 +23,8 @@ export function withStyleOf(layer: Layer, other: Layer): Layer {
 
 /** A layer that moves as another does, from where it stands: motions, trembles and events of properties that both have, in place of its own of these. */
 export function withMotionsOf(layer: Layer, other: Layer): Layer {
-  const [own, theirs] = [layerKind(layer.kind).properties, layerKind(other.kind).properties]
+  const own = layerKind(layer.kind).properties
+  const theirs = layerKind(other.kind).properties
   const shared = (name: string) => own[name]?.moves === true && own[name]?.type === theirs[name]?.type
   const pick = <T>(of: Readonly<Record<string, T>> = {}) => Object.entries(of).filter(([name]) => shared(name))
   const from = (name: string, motion: Motion): Motion => {
@@ -30,7 +32,8 @@ export function withMotionsOf(layer: Layer, other: Layer): Layer {
     const by = Number(layer.values[name]) - Number(other.values[name])
     return { ...motion, keys: motion.keys.map((key): Key => ({ ...key, value: Number(key.value) + by })) }
   }
-  const [trembles, events] = [pick(other.trembles), pick(other.events)]
+  const trembles = pick(other.trembles)
+  const events = pick(other.events)
   return {
     ...layer,
     motions: {

@@ -8,11 +8,11 @@ export type Edges = (typeof EDGES)[number]
 function premultiplied({ data }: Picture): Float32Array {
   const out = new Float32Array(data.length)
   for (let i = 0; i < data.length; i += 4) {
-    const alpha = data[i + 3] as number
+    const alpha = data[i + 3]
     const share = alpha / 255
-    out[i] = (data[i] as number) * share
-    out[i + 1] = (data[i + 1] as number) * share
-    out[i + 2] = (data[i + 2] as number) * share
+    out[i] = data[i] * share
+    out[i + 1] = data[i + 1] * share
+    out[i + 2] = data[i + 2] * share
     out[i + 3] = alpha
   }
   return out
@@ -21,11 +21,11 @@ function premultiplied({ data }: Picture): Float32Array {
 function straight(values: Float32Array, width: number, height: number): Picture {
   const data = new Uint8ClampedArray(values.length)
   for (let i = 0; i < data.length; i += 4) {
-    const alpha = values[i + 3] as number
+    const alpha = values[i + 3]
     const gain = alpha > 0 ? 255 / alpha : 0
-    data[i] = (values[i] as number) * gain
-    data[i + 1] = (values[i + 1] as number) * gain
-    data[i + 2] = (values[i + 2] as number) * gain
+    data[i] = values[i] * gain
+    data[i + 1] = values[i + 1] * gain
+    data[i + 2] = values[i + 2] * gain
     data[i + 3] = alpha
   }
   return { width, height, data }
@@ -57,31 +57,34 @@ function alongRows(
   const at = placesOf(width, reach, edges)
   for (let y = 0; y < height; y++) {
     const row = 4 * y * width
-    let [r, g, b, a] = [0, 0, 0, 0]
+    let r = 0
+    let g = 0
+    let b = 0
+    let a = 0
     for (let k = 1; k <= 2 * whole + 1; k++) {
-      const i = row + 4 * (at[k] as number)
-      r += from[i] as number
-      g += from[i + 1] as number
-      b += from[i + 2] as number
-      a += from[i + 3] as number
+      const i = row + 4 * at[k]
+      r += from[i]
+      g += from[i + 1]
+      b += from[i + 2]
+      a += from[i + 3]
     }
     for (let x = 0; x < width; x++) {
-      const before = row + 4 * (at[x] as number)
-      const after = row + 4 * (at[x + 2 * reach] as number)
-      const leaving = row + 4 * (at[x + 1] as number)
+      const before = row + 4 * at[x]
+      const after = row + 4 * at[x + 2 * reach]
+      const leaving = row + 4 * at[x + 1]
       const to = row + 4 * x
-      const r1 = from[after] as number
-      const g1 = from[after + 1] as number
-      const b1 = from[after + 2] as number
-      const a1 = from[after + 3] as number
-      into[to] = (r + part * ((from[before] as number) + r1)) * gain
-      into[to + 1] = (g + part * ((from[before + 1] as number) + g1)) * gain
-      into[to + 2] = (b + part * ((from[before + 2] as number) + b1)) * gain
-      into[to + 3] = (a + part * ((from[before + 3] as number) + a1)) * gain
-      r += r1 - (from[leaving] as number)
-      g += g1 - (from[leaving + 1] as number)
-      b += b1 - (from[leaving + 2] as number)
-      a += a1 - (from[leaving + 3] as number)
+      const r1 = from[after]
+      const g1 = from[after + 1]
+      const b1 = from[after + 2]
+      const a1 = from[after + 3]
+      into[to] = (r + part * (from[before] + r1)) * gain
+      into[to + 1] = (g + part * (from[before + 1] + g1)) * gain
+      into[to + 2] = (b + part * (from[before + 2] + b1)) * gain
+      into[to + 3] = (a + part * (from[before + 3] + a1)) * gain
+      r += r1 - from[leaving]
+      g += g1 - from[leaving + 1]
+      b += b1 - from[leaving + 2]
+      a += a1 - from[leaving + 3]
     }
   }
 }
@@ -103,19 +106,19 @@ function alongColumns(
   const length = 4 * width
   const sums = new Float64Array(length)
   for (let k = 1; k <= 2 * whole + 1; k++) {
-    const row = length * (at[k] as number)
-    for (let i = 0; i < length; i++) sums[i] = (sums[i] as number) + (from[row + i] as number)
+    const row = length * at[k]
+    for (let i = 0; i < length; i++) sums[i] += from[row + i]
   }
   for (let y = 0; y < height; y++) {
-    const before = length * (at[y] as number)
-    const after = length * (at[y + 2 * reach] as number)
-    const leaving = length * (at[y + 1] as number)
+    const before = length * at[y]
+    const after = length * at[y + 2 * reach]
+    const leaving = length * at[y + 1]
     const to = length * y
     for (let i = 0; i < length; i++) {
-      const sum = sums[i] as number
-      const coming = from[after + i] as number
-      into[to + i] = (sum + part * ((from[before + i] as number) + coming)) * gain
-      sums[i] = sum + coming - (from[leaving + i] as number)
+      const sum = sums[i]
+      const coming = from[after + i]
+      into[to + i] = (sum + part * (from[before + i] + coming)) * gain
+      sums[i] = sum + coming - from[leaving + i]
     }
   }
 }
@@ -136,24 +139,27 @@ function coarserBy(sigma: number, width: number, height: number): number {
 
 /** The means of squares of pixels. */
 function reduced(values: Float32Array, width: number, height: number, by: number): Float32Array {
-  const [w, h] = [width / by, height / by]
+  const w = width / by
+  const h = height / by
   const out = new Float32Array(4 * w * h)
   for (let y = 0; y < height; y++) {
     const row = 4 * Math.floor(y / by) * w
     for (let x = 0; x < width; x++) {
       const from = 4 * (y * width + x)
       const to = row + 4 * ((x / by) | 0)
-      for (let c = 0; c < 4; c++) out[to + c] = (out[to + c] as number) + (values[from + c] as number)
+      for (let c = 0; c < 4; c++) out[to + c] += values[from + c]
     }
   }
   const gain = 1 / (by * by)
-  for (let i = 0; i < out.length; i++) out[i] = (out[i] as number) * gain
+  for (let i = 0; i < out.length; i++) out[i] *= gain
   return out
 }
 
 /** Where pixels lie between the squares of a side: the square before, the one after, and how far on the way. */
 function between(length: number, count: number, by: number, edges: Edges) {
-  const [before, after, share] = [new Int32Array(length), new Int32Array(length), new Float32Array(length)]
+  const before = new Int32Array(length)
+  const after = new Int32Array(length)
+  const share = new Float32Array(length)
   for (let place = 0; place < length; place++) {
     const at = (place + 0.5) / by - 0.5
     const low = Math.floor(at)
@@ -166,29 +172,30 @@ function between(length: number, count: number, by: number, edges: Edges) {
 
 /** Means of squares as a picture again, linear between their middles. */
 function enlarged(values: Float32Array, width: number, height: number, by: number, edges: Edges): Float32Array {
-  const [w, h] = [width / by, height / by]
+  const w = width / by
+  const h = height / by
   const out = new Float32Array(4 * width * height)
   const columns = between(width, w, by, edges)
   const rows = between(height, h, by, edges)
   const line = new Float32Array(4 * w)
   for (let y = 0; y < height; y++) {
-    const above = 4 * w * (rows.before[y] as number)
-    const below = 4 * w * (rows.after[y] as number)
-    const v = rows.share[y] as number
+    const above = 4 * w * rows.before[y]
+    const below = 4 * w * rows.after[y]
+    const v = rows.share[y]
     for (let i = 0; i < line.length; i++) {
-      const top = values[above + i] as number
-      line[i] = top + v * ((values[below + i] as number) - top)
+      const top = values[above + i]
+      line[i] = top + v * (values[below + i] - top)
     }
     let to = 4 * y * width
     for (let x = 0; x < width; x++, to += 4) {
-      const left = 4 * (columns.before[x] as number)
-      const right = 4 * (columns.after[x] as number)
-      const u = columns.share[x] as number
+      const left = 4 * columns.before[x]
+      const right = 4 * columns.after[x]
+      const u = columns.share[x]
       const w0 = 1 - u
-      out[to] = (line[left] as number) * w0 + (line[right] as number) * u
-      out[to + 1] = (line[left + 1] as number) * w0 + (line[right + 1] as number) * u
-      out[to + 2] = (line[left + 2] as number) * w0 + (line[right + 2] as number) * u
-      out[to + 3] = (line[left + 3] as number) * w0 + (line[right + 3] as number) * u
+      out[to] = line[left] * w0 + line[right] * u
+      out[to + 1] = line[left + 1] * w0 + line[right + 1] * u
+      out[to + 2] = line[left + 2] * w0 + line[right + 2] * u
+      out[to + 3] = line[left + 3] * w0 + line[right + 3] * u
     }
   }
   return out
@@ -200,7 +207,8 @@ export function blurred(picture: Picture, sigma: number, edges: Edges): Picture 
   if (!(sigma > 0.05) || width * height === 0) return picture
   // Beyond this a blur of either kind is even all over.
   const by = coarserBy(sigma, width, height)
-  const [w, h] = [width / by, height / by]
+  const w = width / by
+  const h = height / by
   // What the squares blur already is left out.
   const own = Math.sqrt(Math.max(0, sigma * sigma - (by * by - 1) / 12)) / by
   const radius = Math.min(boxRadius(own), 2 * Math.max(w, h))
@@ -222,12 +230,12 @@ export function sharpened(picture: Picture, amount: number, sigma: number, edges
   const data = new Uint8ClampedArray(picture.data)
   const away = (value: number, softened: number) => value + amount * (value - softened)
   for (let i = 0; i < data.length; i += 4) {
-    const [own, around] = [picture.data[i + 3] as number, soft.data[i + 3] as number]
+    const own = picture.data[i + 3]
+    const around = soft.data[i + 3]
     const alpha = away(own, around)
     data[i + 3] = alpha
     if (alpha <= 0) continue
-    for (let c = 0; c < 3; c++)
-      data[i + c] = away((picture.data[i + c] as number) * own, (soft.data[i + c] as number) * around) / alpha
+    for (let c = 0; c < 3; c++) data[i + c] = away(picture.data[i + c] * own, soft.data[i + c] * around) / alpha
   }
   return { width: picture.width, height: picture.height, data }
 }
@@ -242,24 +250,24 @@ export function glowing(picture: Picture, amount: number, sigma: number, level: 
   const span = Math.max(1, 255 * (1 - level))
   for (let i = 0; i < bright.length; i += 4) {
     // What is half clear gives half the light.
-    const alpha = (bright[i + 3] as number) / 255
-    const most = alpha * Math.max(bright[i] as number, bright[i + 1] as number, bright[i + 2] as number)
+    const alpha = bright[i + 3] / 255
+    const most = alpha * Math.max(bright[i], bright[i + 1], bright[i + 2])
     const share = Math.min(1, Math.max(0, (most - 255 * level) / span))
-    for (let c = 0; c < 3; c++) bright[i + c] = (bright[i + c] as number) * share
+    for (let c = 0; c < 3; c++) bright[i + c] *= share
   }
   const light = blurred({ width, height, data: bright }, sigma, edges)
   const data = new Uint8ClampedArray(picture.data)
   for (let i = 0; i < data.length; i += 4) {
-    const strength = (amount * (light.data[i + 3] as number)) / 255
-    const own = (data[i + 3] as number) / 255
+    const strength = (amount * light.data[i + 3]) / 255
+    const own = data[i + 3] / 255
     let most = 0
-    for (let c = 0; c < 3; c++) most = Math.max(most, Math.min(255, strength * (light.data[i + c] as number)))
+    for (let c = 0; c < 3; c++) most = Math.max(most, Math.min(255, strength * light.data[i + c]))
     if (most === 0) continue
     // Premultiplied: p' = p + l − l·p, and what is behind shows through (1 − a)(1 − l).
     const alpha = 1 - (1 - own) * (1 - most / 255)
     for (let c = 0; c < 3; c++) {
-      const added = Math.min(255, strength * (light.data[i + c] as number)) / 255
-      const shown = ((data[i + c] as number) / 255) * own
+      const added = Math.min(255, strength * light.data[i + c]) / 255
+      const shown = (data[i + c] / 255) * own
       data[i + c] = (255 * (shown + added * (1 - shown))) / alpha
     }
     data[i + 3] = 255 * alpha

@@ -40,24 +40,24 @@ describe('a table of colours', () => {
   it('runs through red first: what exchanges red and blue exchanges them', () => {
     const { data } = throughTable(picture, readColourTable(cube(9, ([r = 0, g = 0, b = 0]) => [b, g, r])))
     for (let i = 0; i < data.length; i += 4) {
-      expect(Math.abs((data[i] as number) - (picture.data[i + 2] as number))).toBeLessThanOrEqual(1)
+      expect(Math.abs(data[i] - picture.data[i + 2])).toBeLessThanOrEqual(1)
       expect(data[i + 3]).toBe(picture.data[i + 3])
     }
   })
   it('of one dimension, or for another range, is one of three for all', () => {
     const half = readColourTable('LUT_1D_SIZE 2\n0 0 0\n0.5 0.5 0.5\n')
     const { data } = throughTable(picture, half)
-    expect(Math.abs((data[0] as number) - (picture.data[0] as number) / 2)).toBeLessThanOrEqual(1)
+    expect(Math.abs(data[0] - picture.data[0] / 2)).toBeLessThanOrEqual(1)
     const wide = readColourTable(cube(5, same, 'DOMAIN_MIN 0 0 0\nDOMAIN_MAX 2 2 2\n'))
-    const dark = throughTable(picture, wide).data[1] as number
-    expect(Math.abs(dark - (picture.data[1] as number) / 2)).toBeLessThanOrEqual(1)
+    const dark = throughTable(picture, wide).data[1]
+    expect(Math.abs(dark - picture.data[1] / 2)).toBeLessThanOrEqual(1)
   })
   it('is kept as a picture, and is that again within half a step', () => {
     const table = readColourTable(cube(6, ([r = 0, g = 0, b = 0]) => [r * r, g, 1 - b]))
     const back = tableOfPicture(pictureOfTable(table))
     expect(back?.size).toBe(6)
     for (const [i, value] of (back?.data ?? []).entries())
-      expect(Math.abs(value - (table.data[i] as number))).toBeLessThanOrEqual(0.5 / 255 + 1e-6)
+      expect(Math.abs(value - table.data[i])).toBeLessThanOrEqual(0.5 / 255 + 1e-6)
     expect(tableOfPicture(picture)).toBeNull()
   })
   it.each([

@@ -31,7 +31,8 @@ function three(words: readonly string[], line: number): [number, number, number]
  * dimension, which is spread to three. @throws ColourTableError
  */
 export function readColourTable(text: string): ColourTable {
-  let [size, dimensions] = [0, 0]
+  let size = 0
+  let dimensions = 0
   let [low, high]: [readonly number[], readonly number[]] = [
     [0, 0, 0],
     [1, 1, 1],
@@ -74,7 +75,7 @@ export function readColourTable(text: string): ColourTable {
     throw new ColourTableError(
       `The table breaks off: it says that it has ${wanted} colours and holds ${rows.length / 3}. Bring in the whole file.`,
     )
-  if (low.some((value, c) => !((high[c] as number) > value)))
+  if (low.some((value, c) => !(high[c] > value)))
     throw new ColourTableError('The table says that it begins above where it ends (DOMAIN_MIN, DOMAIN_MAX).')
   const own = dimensions === 3 ? { size, data: Float32Array.from(rows) } : spreadOf(rows, size)
   return low.every((value) => value === 0) && high.every((value) => value === 1) ? own : overWhole(own, low, high)
@@ -87,7 +88,8 @@ function spreadOf(rows: readonly number[], size: number): ColourTable {
   const at = (share: number, c: number) => {
     const place = share * (size - 1)
     const i = Math.min(size - 2, Math.floor(place))
-    const [a, b] = [rows[3 * i + c] as number, rows[3 * i + 3 + c] as number]
+    const a = rows[3 * i + c]
+    const b = rows[3 * i + 3 + c]
     return a + (b - a) * (place - i)
   }
   return tableOf(STEPS_OF_SPREAD, (rgb) => rgb.map((share, c) => at(share, c)))
@@ -98,7 +100,8 @@ const overWhole = (table: ColourTable, low: readonly number[], high: readonly nu
   tableOf(Math.max(table.size, STEPS_OF_SPREAD), (rgb) => {
     const into = [0, 0, 0]
     const [r, g, b] = rgb.map((share, c) => {
-      const [least, most] = [low[c] as number, high[c] as number]
+      const least = low[c]
+      const most = high[c]
       return Math.min(1, Math.max(0, (share - least) / (most - least)))
     }) as [number, number, number]
     lookUp(table, r, g, b, into)
@@ -113,7 +116,7 @@ export function tableOf(size: number, become: (rgb: readonly number[]) => readon
     for (let g = 0; g < size; g++)
       for (let r = 0; r < size; r++) {
         const colour = become([r / (size - 1), g / (size - 1), b / (size - 1)])
-        for (let c = 0; c < 3; c++) data[at++] = colour[c] as number
+        for (let c = 0; c < 3; c++) data[at++] = colour[c]
       }
   return { size, data }
 }
@@ -121,25 +124,70 @@ export function tableOf(size: number, become: (rgb: readonly number[]) => readon
 /** What a colour of shares becomes, between the steps of a table (tetrahedra, as colour management does). */
 function lookUp({ size, data }: ColourTable, r: number, g: number, b: number, into: number[]): void {
   const last = size - 1
-  const [x, y, z] = [r * last, g * last, b * last]
-  const [i, j, k] = [Math.min(last - 1, x | 0), Math.min(last - 1, y | 0), Math.min(last - 1, z | 0)]
-  const [u, v, w] = [x - i, y - j, z - k]
-  const [right, below, behind] = [3, 3 * size, 3 * size * size]
+  const x = r * last
+  const y = g * last
+  const z = b * last
+  const i = Math.min(last - 1, x | 0)
+  const j = Math.min(last - 1, y | 0)
+  const k = Math.min(last - 1, z | 0)
+  const u = x - i
+  const v = y - j
+  const w = z - k
+  const right = 3
+  const below = 3 * size
+  const behind = 3 * size * size
   const first = i * right + j * below + k * behind
   // From one corner of the cell to the opposite one, along the axis that goes farthest first.
-  let [one, two, a, b2, c2] = [0, 0, 0, 0, 0]
+  let one = 0
+  let two = 0
+  let a = 0
+  let b2 = 0
+  let c2 = 0
   if (u >= v) {
-    if (v >= w) [one, two, a, b2, c2] = [right, right + below, u, v, w]
-    else if (u >= w) [one, two, a, b2, c2] = [right, right + behind, u, w, v]
-    else [one, two, a, b2, c2] = [behind, right + behind, w, u, v]
-  } else if (w > v) [one, two, a, b2, c2] = [behind, below + behind, w, v, u]
-  else if (w > u) [one, two, a, b2, c2] = [below, below + behind, v, w, u]
-  else [one, two, a, b2, c2] = [below, right + below, v, u, w]
+    if (v >= w) {
+      one = right
+      two = right + below
+      a = u
+      b2 = v
+      c2 = w
+    } else if (u >= w) {
+      one = right
+      two = right + behind
+      a = u
+      b2 = w
+      c2 = v
+    } else {
+      one = behind
+      two = right + behind
+      a = w
+      b2 = u
+      c2 = v
+    }
+  } else if (w > v) {
+    one = behind
+    two = below + behind
+    a = w
+    b2 = v
+    c2 = u
+  } else if (w > u) {
+    one = below
+    two = below + behind
+    a = v
+    b2 = w
+    c2 = u
+  } else {
+    one = below
+    two = right + below
+    a = v
+    b2 = u
+    c2 = w
+  }
   const final = first + right + below + behind
   for (let c = 0; c < 3; c++) {
-    const [p, q] = [data[first + one + c] as number, data[first + two + c] as number]
-    const start = data[first + c] as number
-    into[c] = start + a * (p - start) + b2 * (q - p) + c2 * ((data[final + c] as number) - q)
+    const p = data[first + one + c]
+    const q = data[first + two + c]
+    const start = data[first + c]
+    into[c] = start + a * (p - start) + b2 * (q - p) + c2 * (data[final + c] - q)
   }
 }
 
@@ -149,8 +197,8 @@ export function throughTable(picture: Picture, table: ColourTable): Picture {
   const data = new Uint8ClampedArray(picture.data)
   const into = [0, 0, 0]
   for (let i = 0; i < data.length; i += 4) {
-    lookUp(table, (data[i] as number) / 255, (data[i + 1] as number) / 255, (data[i + 2] as number) / 255, into)
-    for (let c = 0; c < 3; c++) data[i + c] = 255 * (into[c] as number)
+    lookUp(table, data[i] / 255, data[i + 1] / 255, data[i + 2] / 255, into)
+    for (let c = 0; c < 3; c++) data[i + c] = 255 * into[c]
   }
   return { width, height, data }
 }
@@ -159,7 +207,7 @@ export function throughTable(picture: Picture, table: ColourTable): Picture {
 export function pictureOfTable({ size, data }: ColourTable): Picture {
   const out = new Uint8ClampedArray(4 * size ** 3)
   for (let i = 0; i < size ** 3; i++) {
-    for (let c = 0; c < 3; c++) out[4 * i + c] = 255 * (data[3 * i + c] as number)
+    for (let c = 0; c < 3; c++) out[4 * i + c] = 255 * data[3 * i + c]
     out[4 * i + 3] = 255
   }
   return { width: size, height: size * size, data: out }
@@ -169,6 +217,6 @@ export function pictureOfTable({ size, data }: ColourTable): Picture {
 export function tableOfPicture({ width, height, data }: Picture): ColourTable | null {
   if (width < SMALLEST_TABLE || width > LARGEST_TABLE || height !== width * width) return null
   const table = new Float32Array(3 * width ** 3)
-  for (let i = 0; i < width ** 3; i++) for (let c = 0; c < 3; c++) table[3 * i + c] = (data[4 * i + c] as number) / 255
+  for (let i = 0; i < width ** 3; i++) for (let c = 0; c < 3; c++) table[3 * i + c] = data[4 * i + c] / 255
   return { size: width, data: table }
 }

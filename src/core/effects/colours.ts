@@ -12,9 +12,9 @@ export function throughChannels(picture: Picture, red: Channel, green: Channel, 
   const { width, height } = picture
   const data = new Uint8ClampedArray(picture.data)
   for (let i = 0; i < data.length; i += 4) {
-    data[i] = red[data[i] as number] as number
-    data[i + 1] = green[data[i + 1] as number] as number
-    data[i + 2] = blue[data[i + 2] as number] as number
+    data[i] = red[data[i]]
+    data[i + 1] = green[data[i + 1]]
+    data[i + 2] = blue[data[i + 2]]
   }
   return { width, height, data }
 }
@@ -45,7 +45,7 @@ export const LUMA = [0.2126, 0.7152, 0.0722] as const
 
 /** How bright a pixel is, 0 … 255, by its encoded values (luma of Rec. 709). */
 export const lumaAt = (data: Uint8ClampedArray, i: number): number =>
-  LUMA[0] * (data[i] as number) + LUMA[1] * (data[i + 1] as number) + LUMA[2] * (data[i + 2] as number)
+  LUMA[0] * data[i] + LUMA[1] * data[i + 1] + LUMA[2] * data[i + 2]
 
 /** How far the whole of temperature and of tint changes a channel, as an exponent of two in linear light. */
 const WARMTH_STOPS = 0.5
@@ -84,8 +84,8 @@ export function threshold(
   const half = Math.max(0.5, 127.5 * softness)
   for (let i = 0; i < data.length; i += 4) {
     const share = Math.min(1, Math.max(0, (lumaAt(data, i) - 255 * level) / (2 * half) + 0.5))
-    for (let c = 0; c < 3; c++) data[i + c] = (dark[c] as number) * (1 - share) + (light[c] as number) * share
-    data[i + 3] = ((data[i + 3] as number) * ((dark[3] as number) * (1 - share) + (light[3] as number) * share)) / 255
+    for (let c = 0; c < 3; c++) data[i + c] = dark[c] * (1 - share) + light[c] * share
+    data[i + 3] = (data[i + 3] * (dark[3] * (1 - share) + light[3] * share)) / 255
   }
   return { width, height, data }
 }
@@ -96,10 +96,10 @@ export function gradientMapped(picture: Picture, colours: Uint8ClampedArray): Pi
   const data = new Uint8ClampedArray(picture.data)
   for (let i = 0; i < data.length; i += 4) {
     const at = 4 * Math.round(lumaAt(data, i))
-    data[i] = colours[at] as number
-    data[i + 1] = colours[at + 1] as number
-    data[i + 2] = colours[at + 2] as number
-    data[i + 3] = ((data[i + 3] as number) * (colours[at + 3] as number)) / 255
+    data[i] = colours[at]
+    data[i + 1] = colours[at + 1]
+    data[i + 2] = colours[at + 2]
+    data[i + 3] = (data[i + 3] * colours[at + 3]) / 255
   }
   return { width, height, data }
 }
@@ -124,8 +124,11 @@ export function hueRange(picture: Picture, range: HueRange): Picture {
   const data = new Uint8ClampedArray(picture.data)
   const all = range.width >= 360
   for (let i = 0; i < data.length; i += 4) {
-    const [r, g, b] = [data[i] as number, data[i + 1] as number, data[i + 2] as number]
-    const [most, least] = [Math.max(r, g, b), Math.min(r, g, b)]
+    const r = data[i]
+    const g = data[i + 1]
+    const b = data[i + 2]
+    const most = Math.max(r, g, b)
+    const least = Math.min(r, g, b)
     const chroma = most - least
     let hue = 0
     if (chroma > 0)

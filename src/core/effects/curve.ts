@@ -17,13 +17,14 @@ export const isStraight = (curve: Curve): boolean => curve.every(([x, y]) => x =
 export function curveAt(curve: Curve, x: number): number {
   const last = curve.length - 1
   if (last < 0) return x
-  const [first, final] = [curve[0] as Curve[number], curve[last] as Curve[number]]
+  const first = curve[0]
+  const final = curve[last]
   if (x <= first[0]) return first[1]
   if (x >= final[0]) return final[1]
   let i = 0
-  while (x > (curve[i + 1] as Curve[number])[0]) i++
-  const [x0, y0] = curve[i] as Curve[number]
-  const [x1, y1] = curve[i + 1] as Curve[number]
+  while (x > curve[i + 1][0]) i++
+  const [x0, y0] = curve[i]
+  const [x1, y1] = curve[i + 1]
   const h = x1 - x0
   const t = (x - x0) / h
   const slope = (y1 - y0) / h
@@ -35,12 +36,14 @@ export function curveAt(curve: Curve, x: number): number {
 
 /** The slope of a curve at one of its points (Steffen 1990). */
 function slopeAt(curve: Curve, i: number): number {
-  const at = (n: number) => curve[n] as Curve[number]
+  const at = (n: number) => curve[n]
   const steep = (n: number) => (at(n + 1)[1] - at(n)[1]) / (at(n + 1)[0] - at(n)[0])
   if (i === 0) return steep(0)
   if (i === curve.length - 1) return steep(i - 1)
-  const [before, after] = [steep(i - 1), steep(i)]
-  const [left, right] = [at(i)[0] - at(i - 1)[0], at(i + 1)[0] - at(i)[0]]
+  const before = steep(i - 1)
+  const after = steep(i)
+  const left = at(i)[0] - at(i - 1)[0]
+  const right = at(i + 1)[0] - at(i)[0]
   const mean = (before * right + after * left) / (left + right)
   const sign = Math.sign(before) + Math.sign(after)
   return sign * Math.min(Math.abs(before), Math.abs(after), Math.abs(mean) / 2)

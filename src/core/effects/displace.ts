@@ -11,13 +11,14 @@ export type Shift = (y: number, across: Float32Array, down: Float32Array) => voi
 export function displaced(picture: Picture, shift: Shift, edges: Edges): Picture {
   const { width, height, data } = picture
   const out = new Uint8ClampedArray(data.length)
-  const [across, down] = [new Float32Array(width), new Float32Array(width)]
+  const across = new Float32Array(width)
+  const down = new Float32Array(width)
   const wraps = edges === 'wrap'
   for (let y = 0; y < height; y++) {
     shift(y, across, down)
     for (let x = 0; x < width; x++) {
-      const px = x + (across[x] as number)
-      const py = y + (down[x] as number)
+      const px = x + across[x]
+      const py = y + down[x]
       const at = 4 * (y * width + x)
       let i = Math.floor(px)
       let j = Math.floor(py)
@@ -42,20 +43,15 @@ export function displaced(picture: Picture, shift: Shift, edges: Edges): Picture
       const d = 4 * (below * width + right)
       // Most of what is displaced is clear.
       if (!data[a + 3] && !data[b + 3] && !data[c + 3] && !data[d + 3]) continue
-      const wa = (1 - u) * (1 - v) * (data[a + 3] as number)
-      const wb = u * (1 - v) * (data[b + 3] as number)
-      const wc = (1 - u) * v * (data[c + 3] as number)
-      const wd = u * v * (data[d + 3] as number)
+      const wa = (1 - u) * (1 - v) * data[a + 3]
+      const wb = u * (1 - v) * data[b + 3]
+      const wc = (1 - u) * v * data[c + 3]
+      const wd = u * v * data[d + 3]
       const alpha = wa + wb + wc + wd
       if (alpha <= 0) continue
       const gain = 1 / alpha
       for (let k = 0; k < 3; k++)
-        out[at + k] =
-          (wa * (data[a + k] as number) +
-            wb * (data[b + k] as number) +
-            wc * (data[c + k] as number) +
-            wd * (data[d + k] as number)) *
-          gain
+        out[at + k] = (wa * data[a + k] + wb * data[b + k] + wc * data[c + k] + wd * data[d + k]) * gain
       out[at + 3] = alpha
     }
   }
@@ -95,8 +91,8 @@ function betweenCounts(across: number, down: number, shiftOf: (across: number, d
       ys.fill(0)
       shift(y, xs, ys)
       for (let x = 0; x < xs.length; x++) {
-        sumX[x] = (sumX[x] as number) + share * (xs[x] as number)
-        sumY[x] = (sumY[x] as number) + share * (ys[x] as number)
+        sumX[x] += share * xs[x]
+        sumY[x] += share * ys[x]
       }
     }
     xs.set(sumX)
@@ -106,7 +102,8 @@ function betweenCounts(across: number, down: number, shiftOf: (across: number, d
 
 /** Waves that run down the picture and move it across, turned by the angle in the direction of the moving; a whole number fits. */
 export function waves(width: number, height: number, { amount, size, angle, time }: Bend): Shift {
-  const [dx, dy] = [Math.cos(angle) * amount, Math.sin(angle) * amount]
+  const dx = Math.cos(angle) * amount
+  const dy = Math.sin(angle) * amount
   // They run square to the direction in which they move.
   const sidewards = (width / Math.max(1, size)) * Math.sin(angle)
   const upwards = (height / Math.max(1, size)) * Math.cos(angle)
@@ -169,14 +166,14 @@ function rowOf(field: Field, from: number, v: number, gain: number, into: Float3
   const line = new Float32Array(width + 1)
   for (let i = 0; i <= width; i++) {
     const at = i === width ? 0 : i
-    line[i] = gain * ((data[top + at] as number) * (1 - below) + (data[bottom + at] as number) * below)
+    line[i] = gain * (data[top + at] * (1 - below) + data[bottom + at] * below)
   }
   const step = width / into.length
   for (let x = 0; x < into.length; x++) {
     const u = (from + x * step) % width
     const i = Math.floor(u)
-    const left = line[i] as number
-    into[x] = left + (u - i) * ((line[i + 1] as number) - left)
+    const left = line[i]
+    into[x] = left + (u - i) * (line[i + 1] - left)
   }
 }
 
@@ -207,11 +204,12 @@ export function cloudy(width: number, height: number, { amount, size, time, seed
 
 /** By the brightness of a map of the same size, along the angle: out(p) = in(p + a·(m(p) − ½)); where the map is clear, nothing moves. */
 export function byMap({ data, width }: Picture, { amount, angle }: Bend): Shift {
-  const [dx, dy] = [Math.cos(angle) * amount, Math.sin(angle) * amount]
+  const dx = Math.cos(angle) * amount
+  const dy = Math.sin(angle) * amount
   return (y, across, down) => {
     for (let x = 0; x < width; x++) {
       const i = 4 * (y * width + x)
-      const share = (lumaAt(data, i) / 255 - 0.5) * ((data[i + 3] as number) / 255)
+      const share = (lumaAt(data, i) / 255 - 0.5) * (data[i + 3] / 255)
       across[x] = dx * share
       down[x] = dy * share
     }

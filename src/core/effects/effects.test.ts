@@ -118,7 +118,7 @@ const anyCurve: fc.Arbitrary<Curve> = fc
   .chain((places) =>
     fc
       .array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: places.length, maxLength: places.length })
-      .map((heights) => [...places].sort((a, b) => a - b).map((x, i) => [x / 40, heights[i] as number] as const)),
+      .map((heights) => [...places].sort((a, b) => a - b).map((x, i) => [x / 40, heights[i]] as const)),
   )
 
 describe('a curve', () => {
@@ -166,13 +166,15 @@ describe('effects that look round', () => {
   it.each(round)('of a tile make a tile: %s of what is moved on is moved on', (_, effect) => {
     fc.assert(
       fc.property(anyPicture, fc.nat(30), fc.nat(30), (picture, dx, dy) => {
-        const [a, b] = [effect(rolled(picture, dx, dy)), rolled(effect(picture), dx, dy)]
+        const a = effect(rolled(picture, dx, dy))
+        const b = rolled(effect(picture), dx, dy)
         expect(greatestDifference(a, b)).toBeLessThanOrEqual(1)
       }),
     )
   })
   it('blur as the Gaussian of that deviation does, and keep what is even', () => {
-    const [n, sigma] = [101, 5]
+    const n = 101
+    const sigma = 5
     const data = new Uint8ClampedArray(4 * n)
     for (let i = 0; i < n; i++) data.set(i < 50 ? [0, 0, 0, 255] : [255, 255, 255, 255], 4 * i)
     const soft = blurred({ width: n, height: 1, data }, sigma, 'stretch')
@@ -181,7 +183,7 @@ describe('effects that look round', () => {
       Math.sign(x) * Math.sqrt(1 - Math.exp((-x * x * (4 / Math.PI + 0.147 * x * x)) / (1 + 0.147 * x * x)))
     for (let i = 30; i < 70; i++) {
       const expected = 127.5 * (1 + erf((i - 49.5) / (sigma * Math.SQRT2)))
-      expect(Math.abs((soft.data[4 * i] as number) - expected)).toBeLessThan(4)
+      expect(Math.abs(soft.data[4 * i] - expected)).toBeLessThan(4)
     }
     const even: Picture = { width: 5, height: 4, data: new Uint8ClampedArray(80).fill(90) }
     expect(greatestDifference(blurred(even, 3, 'wrap'), even)).toBeLessThanOrEqual(1)
@@ -196,9 +198,9 @@ describe('effects that look round', () => {
         for (let y = 20; y < 28; y++)
           for (let x = 28; x < 36; x++)
             for (let c = 0; c < 3; c++)
-              expect(
-                Math.abs((fine.data[4 * (y * 65 + x) + c] as number) - (broad.data[4 * (y * 64 + x) + c] as number)),
-              ).toBeLessThanOrEqual(2)
+              expect(Math.abs(fine.data[4 * (y * 65 + x) + c] - broad.data[4 * (y * 64 + x) + c])).toBeLessThanOrEqual(
+                2,
+              )
       }),
       { numRuns: 12 },
     )
@@ -219,16 +221,18 @@ describe('displacement', () => {
   ] as const
   /** How far the pixel at a place is moved. */
   const at = (shift: ReturnType<typeof heatHaze>, w: number, x: number, y: number) => {
-    const [across, down] = [new Float32Array(w), new Float32Array(w)]
+    const across = new Float32Array(w)
+    const down = new Float32Array(w)
     shift(y, across, down)
-    return [across[x] as number, down[x] as number] as const
+    return [across[x], down[x]] as const
   }
   const near = (a: readonly [number, number], b: readonly [number, number]) =>
     expect(Math.hypot(a[0] - b[0], a[1] - b[1])).toBeLessThan(1e-3)
   it.each(fields)('comes home: %s one cycle later is the same', (_, field) => {
     fc.assert(
       fc.property(size, size, fc.double({ min: 0, max: 1, noNaN: true }), fc.nat(40), (w, h, time, place) => {
-        const [a, b] = [field(w, h, bend({ time })), field(w, h, bend({ time: time + 1 }))]
+        const a = field(w, h, bend({ time }))
+        const b = field(w, h, bend({ time: time + 1 }))
         near(at(a, w, place % w, place % h), at(b, w, place % w, place % h))
       }),
     )
@@ -270,9 +274,10 @@ describe('grain and mixing', () => {
     const grey: Picture = { width: 200, height: 150, data: new Uint8ClampedArray(4 * 30000).fill(128) }
     const grain = { amount: 0.05, size: 2, coloured: false, seed: 3, step: 4 }
     const { data } = grained(grey, grain)
-    let [sum, square] = [0, 0]
+    let sum = 0
+    let square = 0
     for (let i = 0; i < data.length; i += 4) {
-      const off = (data[i] as number) - 128
+      const off = data[i] - 128
       sum += off
       square += off * off
     }

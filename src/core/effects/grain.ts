@@ -48,9 +48,9 @@ export function grained(picture: Picture, grain: Grain): Picture {
     for (let x = 0; x < width; x++) {
       const i = 4 * (y * width + x)
       for (let c = 0; c < 3; c++) {
-        const value = (data[i + c] as number) / 255
+        const value = data[i + c] / 255
         const strength = grain.amount * 255 * Math.sqrt(4 * value * (1 - value))
-        data[i + c] = (data[i + c] as number) + strength * (noise[x * channels + (channels === 3 ? c : 0)] as number)
+        data[i + c] += strength * noise[x * channels + (channels === 3 ? c : 0)]
       }
     }
   }
@@ -90,21 +90,17 @@ function noiseRows(width: number, height: number, across: number, down: number, 
       const above = rowOf(row, channel)
       const below = rowOf((row + 1) % down, channel)
       for (let x = 0; x < width; x++) {
-        const i = left[x] as number
+        const i = left[x]
         const next = i + 1 === across ? 0 : i + 1
-        const u = share[x] as number
+        const u = share[x]
         const a = (1 - u) * (1 - v)
         const b = u * (1 - v)
         const c = (1 - u) * v
         const d = u * v
-        const mean =
-          a * (above[i] as number) +
-          b * (above[next] as number) +
-          c * (below[i] as number) +
-          d * (below[next] as number)
+        const mean = a * above[i] + b * above[next] + c * below[i] + d * below[next]
         const to = x * channels + channel
         // Between grains the mean of four varies less than one of them.
-        into[to] = (into[to] as number) + (gain * mean) / Math.sqrt(a * a + b * b + c * c + d * d)
+        into[to] += (gain * mean) / Math.sqrt(a * a + b * b + c * c + d * d)
       }
     }
   }
@@ -136,7 +132,7 @@ export function vignetted(picture: Picture, { amount, from, softness, centre, co
       const share = amount * t * t * (3 - 2 * t)
       if (share <= 0) continue
       const i = 4 * (y * width + x)
-      for (let c = 0; c < 3; c++) data[i + c] = (data[i + c] as number) * (1 - share) + (colour[c] as number) * share
+      for (let c = 0; c < 3; c++) data[i + c] = data[i + c] * (1 - share) + colour[c] * share
     }
   }
   return { width, height, data }

@@ -9,13 +9,12 @@ export function mixed(from: Picture, to: Picture, share: number, mask: Picture |
   const { width, height } = from
   const data = new Uint8ClampedArray(from.data)
   for (let i = 0; i < data.length; i += 4) {
-    const t = mask ? (share * (mask.data[i + 3] as number)) / 255 : share
+    const t = mask ? (share * mask.data[i + 3]) / 255 : share
     if (t <= 0) continue
-    const [a, b] = [(from.data[i + 3] as number) * (1 - t), (to.data[i + 3] as number) * t]
+    const a = from.data[i + 3] * (1 - t)
+    const b = to.data[i + 3] * t
     const alpha = a + b
-    if (alpha > 0)
-      for (let c = 0; c < 3; c++)
-        data[i + c] = ((from.data[i + c] as number) * a + (to.data[i + c] as number) * b) / alpha
+    if (alpha > 0) for (let c = 0; c < 3; c++) data[i + c] = (from.data[i + c] * a + to.data[i + c] * b) / alpha
     data[i + 3] = alpha
   }
   return { width, height, data }

@@ -24,23 +24,28 @@ function cover(into: Float32Array, width: number, height: number, stroke: BrushS
   const { points, softness } = stroke
   const count = Math.floor(points.length / 3)
   const at = (n: number) => {
-    const [x, y, pressure] = [points[3 * n] as number, points[3 * n + 1] as number, points[3 * n + 2] as number]
+    const x = points[3 * n]
+    const y = points[3 * n + 1]
+    const pressure = points[3 * n + 2]
     const radius = (stroke.size / 2) * scale * (THINNEST + (1 - THINNEST) * pressure)
     return { x: a * x + c * y + e, y: b * x + d * y + f, radius }
   }
   const bounds: Bounds = { left: width, top: height, right: 0, bottom: 0 }
   for (let n = 0; n < Math.max(1, count - 1) && count > 0; n++) {
-    const [from, to] = [at(n), at(Math.min(count - 1, n + 1))]
+    const from = at(n)
+    const to = at(Math.min(count - 1, n + 1))
     const most = Math.max(from.radius, to.radius) + 1
     const left = Math.max(0, Math.floor(Math.min(from.x, to.x) - most))
     const right = Math.min(width, Math.ceil(Math.max(from.x, to.x) + most))
     const top = Math.max(0, Math.floor(Math.min(from.y, to.y) - most))
     const bottom = Math.min(height, Math.ceil(Math.max(from.y, to.y) + most))
-    const [dx, dy] = [to.x - from.x, to.y - from.y]
+    const dx = to.x - from.x
+    const dy = to.y - from.y
     const square = dx * dx + dy * dy
     for (let y = top; y < bottom; y++)
       for (let x = left; x < right; x++) {
-        const [px, py] = [x + 0.5 - from.x, y + 0.5 - from.y]
+        const px = x + 0.5 - from.x
+        const py = y + 0.5 - from.y
         const t = square > 0 ? Math.min(1, Math.max(0, (px * dx + py * dy) / square)) : 0
         const radius = from.radius + t * (to.radius - from.radius)
         const away = Math.hypot(px - t * dx, py - t * dy)
@@ -50,7 +55,7 @@ function cover(into: Float32Array, width: number, height: number, stroke: BrushS
         if (share <= 0) continue
         const value = share * share * (3 - 2 * share)
         const i = y * width + x
-        if (value > (into[i] as number)) into[i] = value
+        if (value > into[i]) into[i] = value
       }
     bounds.left = Math.min(bounds.left, left)
     bounds.top = Math.min(bounds.top, top)
@@ -81,9 +86,9 @@ export function strokesCover(
     for (let y = top; y < bottom; y++)
       for (let x = left; x < right; x++) {
         const i = y * width + x
-        const share = stroke.strength * (one[i] as number)
+        const share = stroke.strength * one[i]
         one[i] = 0
-        const before = all[i] as number
+        const before = all[i]
         all[i] = stroke.erases ? before * (1 - share) : before + share * (1 - before)
       }
   }
@@ -92,9 +97,11 @@ export function strokesCover(
 
 /** The square of how far a point lies from the line between two others. */
 function offLine(points: readonly number[], n: number, from: number, to: number): number {
-  const at = (i: number, k: number) => points[3 * i + k] as number
-  const [dx, dy] = [at(to, 0) - at(from, 0), at(to, 1) - at(from, 1)]
-  const [px, py] = [at(n, 0) - at(from, 0), at(n, 1) - at(from, 1)]
+  const at = (i: number, k: number) => points[3 * i + k]
+  const dx = at(to, 0) - at(from, 0)
+  const dy = at(to, 1) - at(from, 1)
+  const px = at(n, 0) - at(from, 0)
+  const py = at(n, 1) - at(from, 1)
   const square = dx * dx + dy * dy
   const t = square > 0 ? Math.min(1, Math.max(0, (px * dx + py * dy) / square)) : 0
   const pressure = at(from, 2) + t * (at(to, 2) - at(from, 2))
@@ -122,10 +129,14 @@ function within(points: readonly number[], tolerance: number): number[] {
   const open: [number, number][] = [[0, count - 1]]
   for (let span = open.pop(); span; span = open.pop()) {
     const [from, to] = span
-    let [worst, at] = [tolerance * tolerance, -1]
+    let worst = tolerance * tolerance
+    let at = -1
     for (let n = from + 1; n < to; n++) {
       const off = offLine(points, n, from, to)
-      if (off > worst) [worst, at] = [off, n]
+      if (off > worst) {
+        worst = off
+        at = n
+      }
     }
     if (at < 0) continue
     kept.add(at)
@@ -135,8 +146,8 @@ function within(points: readonly number[], tolerance: number): number[] {
     .filter((n) => n >= 0)
     .sort((a, b) => a - b)
     .flatMap((n) => [
-      Number((points[3 * n] as number).toFixed(1)),
-      Number((points[3 * n + 1] as number).toFixed(1)),
-      Number((points[3 * n + 2] as number).toFixed(2)),
+      Number(points[3 * n].toFixed(1)),
+      Number(points[3 * n + 1].toFixed(1)),
+      Number(points[3 * n + 2].toFixed(2)),
     ])
 }

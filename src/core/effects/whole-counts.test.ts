@@ -18,7 +18,8 @@ describe('numbers that must be whole where they tile', () => {
     fc.assert(
       fc.property(fc.double({ min: -40, max: 40, noNaN: true }), (value) => {
         const shares = (at: number) => new Map(wholeCounts(at).map(({ count, share }) => [count, share]))
-        const [here, there] = [shares(value), shares(value + 1e-4)]
+        const here = shares(value)
+        const there = shares(value + 1e-4)
         expect([...here.values()].reduce((a, b) => a + b, 0)).toBeCloseTo(1, 12)
         for (const count of new Set([...here.keys(), ...there.keys()]))
           expect(Math.abs((here.get(count) ?? 0) - (there.get(count) ?? 0))).toBeLessThan(1e-3)
@@ -37,7 +38,7 @@ describe('numbers that must be whole where they tile', () => {
   it.each(sized)('let a size that moves go on without a pop: %s', (name, at) => {
     const sizes = Array.from({ length: 120 }, (_, i) => (name === 'grain' ? 2 : 20) * (1 + 0.005 * i))
     const pictures = sizes.map(at)
-    const steps = pictures.slice(1).map((each, i) => meanDifference(each, pictures[i] as Picture))
+    const steps = pictures.slice(1).map((each, i) => meanDifference(each, pictures[i]))
     const most = Math.max(...steps)
     const usual = steps.reduce((sum, step) => sum + step, 0) / steps.length
     // Rounded sizes stand still and then change by all at once.
@@ -48,5 +49,5 @@ describe('numbers that must be whole where they tile', () => {
 
 /** Mean difference of the bytes of two pictures. */
 function meanDifference(a: Picture, b: Picture): number {
-  return a.data.reduce((sum, value, i) => sum + Math.abs(value - (b.data[i] as number)), 0) / a.data.length
+  return a.data.reduce((sum, value, i) => sum + Math.abs(value - b.data[i]), 0) / a.data.length
 }

@@ -26,7 +26,8 @@ const sameNumbers = (a: unknown, b: unknown, slack: number): boolean => {
 function looksTheSame(a: DisplayList, b: DisplayList): boolean {
   if (sameNumbers(a, b, 1e-4)) return true
   const size = { width: Math.min(a.width, 160), height: Math.min(a.height, 160) }
-  const [pa, pb] = [renderInNode(a, size.width, size.height), renderInNode(b, size.width, size.height)]
+  const pa = renderInNode(a, size.width, size.height)
+  const pb = renderInNode(b, size.width, size.height)
   return greatestDifference(pa, pb) <= 24
 }
 

@@ -34,7 +34,8 @@ describe('a property round the loop', () => {
             const all = Array.from({ length: 25 }, (_, i) =>
               Number(propertyAt(layer, property, (i / 24 - 0.5) * length, length)),
             )
-            const [least, most] = [Math.min(...all), Math.max(...all)]
+            const least = Math.min(...all)
+            const most = Math.max(...all)
             expect(values[12]).toBeCloseTo((Number(propertyAt(layer, property, 0, length)) - least) / (most - least), 3)
           }
         },

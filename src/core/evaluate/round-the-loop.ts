@@ -17,6 +17,7 @@ export function roundTheLoop(layer: Layer, name: string, length: number): readon
   const numbers = values.map((value) =>
     typeof value === 'number' ? value : JSON.stringify(value) === JSON.stringify(first) ? 0 : 1,
   )
-  const [least, most] = [Math.min(...numbers), Math.max(...numbers)]
+  const least = Math.min(...numbers)
+  const most = Math.max(...numbers)
   return most - least < 1e-9 ? null : numbers.map((value) => (value - least) / (most - least))
 }

@@ -24,17 +24,18 @@ export function aloneIn(distances: Distances, { step }: Ordinary): (start: numbe
   const usual = median(nearest.filter(Number.isFinite))
   // Where most of a clip never comes back, what does not either is nothing that only passes.
   const recurs = usual <= RECURS * step
-  const [sums, counts, passing] = [[0], [0], [0]]
+  const sums = [0]
+  const counts = [0]
+  const passing = [0]
   const passes = passesIn(distances.strange)
   for (const [n, each] of nearest.entries()) {
     const over = (each - ALONE.times * usual) / Math.max(step, STILL) - ALONE.steps
     const is = recurs && Number.isFinite(over) && over > 0
-    sums.push((sums[n] as number) + (is ? over : 0))
-    counts.push((counts[n] as number) + (is ? 1 : 0))
-    passing.push((passing[n] as number) + (passes[n] ? 1 : 0))
+    sums.push(sums[n] + (is ? over : 0))
+    counts.push(counts[n] + (is ? 1 : 0))
+    passing.push(passing[n] + (passes[n] ? 1 : 0))
   }
-  const within = (of: readonly number[], start: number, length: number) =>
-    (of[start + length] as number) - (of[start] as number)
+  const within = (of: readonly number[], start: number, length: number) => of[start + length] - of[start]
   return (start, length) => {
     if (within(passing, start, length) > 0) return PASSING
     // What is so for longer does not pass: it is what the clip shows there.

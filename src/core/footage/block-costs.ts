@@ -41,7 +41,8 @@ export async function blockCosts(cells: Cells, least: number, pause: () => Promi
     }
   const groups = new Map<string, Raw[]>()
   for (const [n, raw] of small.entries()) {
-    const [bx, by] = [n % BLOCKS.across, Math.floor(n / BLOCKS.across)]
+    const bx = n % BLOCKS.across
+    const by = Math.floor(n / BLOCKS.across)
     for (const size of [1, 2, 4, 8]) {
       const key = `${size} ${Math.floor(bx / size)} ${Math.floor(by / size)}`
       groups.set(key, [...(groups.get(key) ?? []), raw])
@@ -72,9 +73,10 @@ function rawCosts(cells: Cells, own: readonly number[], least: number): Raw {
   const count = cells.frames.length
   const numbers = projected(cells, own)
   const gap = (i: number, j: number) => {
-    const [a, b] = [numbers[i] as Float32Array, numbers[j] as Float32Array]
+    const a = numbers[i]
+    const b = numbers[j]
     let sum = 0
-    for (let k = 0; k < a.length; k++) sum += ((a[k] as number) - (b[k] as number)) ** 2
+    for (let k = 0; k < a.length; k++) sum += (a[k] - b[k]) ** 2
     return sum
   }
   const noise = quantile(
@@ -86,11 +88,12 @@ function rawCosts(cells: Cells, own: readonly number[], least: number): Raw {
     const line = new Float32Array(count - period + 1).fill(Infinity)
     const between = Float32Array.from({ length: count - period }, (_, n) => gap(n, n + period))
     for (let start = 0; start <= count - period; start++) {
-      let [sum, weights] = [0, 0]
+      let sum = 0
+      let weights = 0
       for (const [lag, weight] of ABOUT) {
         const n = start + lag
         if (n < 0 || n >= between.length) continue
-        sum += weight * (between[n] as number)
+        sum += weight * between[n]
         weights += weight
       }
       if (weights > 0.3) line[start] = sum / weights
@@ -108,7 +111,7 @@ function together(group: readonly Raw[], least: number, count: number): Float32A
     const by = repeated(r + least, count)
     return row.map((_, start) => {
       let sum = 0
-      for (const { rows } of group) sum += rows[r]?.[start] as number
+      for (const { rows } of group) sum += rows[r]?.[start]
       return Math.max(0, sum / group.length - noise) * by
     })
   })
@@ -124,8 +127,8 @@ function projected({ frames, each }: Cells, own: readonly number[]): Float32Arra
     for (const [n, cell] of own.entries())
       for (let k = 0; k < each; k++) {
         const to = (n % most) * each + k
-        const sign = signs[n * each + k] as number
-        out[to] = (out[to] as number) + scale * sign * (values[cell * each + k] as number)
+        const sign = signs[n * each + k]
+        out[to] += scale * sign * values[cell * each + k]
       }
     return out
   })
@@ -136,7 +139,7 @@ function bestIn(table: Table, block: number, period: number): { readonly cost: n
   const line = table.costs[block]?.[period - table.least]
   let best = { cost: Infinity, start: 0 }
   for (let start = 0; line && start < line.length; start++)
-    if ((line[start] as number) < best.cost) best = { cost: line[start] as number, start }
+    if (line[start] < best.cost) best = { cost: line[start], start }
   return best
 }
 
@@ -149,7 +152,8 @@ const periodsIn = (length: number, { least }: Table, count: number): number[] =>
 }
 
 const commonMultiple = (a: number, b: number): number => {
-  let [x, y] = [a, b]
+  let x = a
+  let y = b
   while (y > 0) [x, y] = [y, x % y]
   return (a / x) * b
 }
@@ -172,7 +176,7 @@ export function bestLength(table: Table, count: number): number {
     let cost = 0
     for (const [block, costs] of blocks.entries())
       cost +=
-        (table.weights[block] as number) *
+        table.weights[block] *
         periods.reduce((low, period) => Math.min(low, costs[period - least] ?? Infinity), Infinity)
     // What is short repeats sooner before the eye; what is long must be worth its length.
     const fair = (cost + spare) * (1 + (0.5 * least) / length + Math.max(0, length / count - 0.8))
@@ -186,7 +190,7 @@ export function loopsFor(table: Table, length: number, count: number): { loops: 
   const periods = periodsIn(length, table, count)
   const blocks = table.costs.length
   const costOf = (block: number, start: number, period: number) =>
-    (table.weights[block] as number) * (table.costs[block]?.[period - table.least]?.[start] ?? Infinity)
+    table.weights[block] * (table.costs[block]?.[period - table.least]?.[start] ?? Infinity)
   const all: { readonly start: number; readonly period: number; readonly costs: readonly number[] }[] = []
   const seen = new Set<string>()
   const propose = (start: number, period: number) => {
@@ -214,12 +218,12 @@ export function loopsFor(table: Table, length: number, count: number): { loops: 
   while (chosen.length < MOST_LOOPS) {
     let best: { readonly of: (typeof all)[number]; readonly left: number } | null = null
     for (const of of all) {
-      const left = now.reduce((sum, cost, block) => sum + Math.min(cost, of.costs[block] as number), 0)
+      const left = now.reduce((sum, cost, block) => sum + Math.min(cost, of.costs[block]), 0)
       if (!best || left < best.left) best = { of, left }
     }
     if (!best || best.left > 0.99 * total(now)) break
     const { costs } = best.of
-    now = now.map((cost, block) => Math.min(cost, costs[block] as number))
+    now = now.map((cost, block) => Math.min(cost, costs[block]))
     chosen.push(best.of)
   }
   return {
@@ -231,6 +235,7 @@ export function loopsFor(table: Table, length: number, count: number): { loops: 
 /** Over how many frames a loop fades: into those before it, or, negative, out of those after it; as there is room. */
 function fadeOf(start: number, period: number, count: number): number {
   const most = Math.min(FADE.most, Math.floor(FADE.share * period))
-  const [before, after] = [Math.min(most, start), Math.min(most, count - start - period)]
+  const before = Math.min(most, start)
+  const after = Math.min(most, count - start - period)
   return before >= after ? before : -after
 }

@@ -5,7 +5,8 @@ import { field, filmed, wall } from '../testing/footage'
 import { Aligner, CAMERA_MODELS, type CameraModel, composed, movedBy, SAME_VIEW, seenAt, type View } from '.'
 import { sizesOf } from './sizes'
 
-const [WIDTH, HEIGHT] = [240, 135]
+const WIDTH = 240
+const HEIGHT = 135
 const ASPECT = HEIGHT / WIDTH
 
 interface Shot {
@@ -24,7 +25,7 @@ const shot = ({ view = SAME_VIEW, seed = 1, light, before }: Shot = {}): Picture
       scene(x, y, _n, into) {
         wall(x, y, into)
         const bright = light?.(x, y) ?? 1
-        for (const c of [0, 1, 2]) into[c] = (into[c] as number) * bright
+        for (const c of [0, 1, 2]) into[c] *= bright
         const thing = before?.(x, y) ?? null
         if (thing !== null) into.fill(thing)
       },

@@ -91,15 +91,13 @@ function placesOf(grey: Grey, model: CameraModel): Places {
   const { width, height, data } = grey
   const slope = (x: number, y: number) => {
     const at = y * width + x
-    return [
-      ((data[at + 1] as number) - (data[at - 1] as number)) / 2,
-      ((data[at + width] as number) - (data[at - width] as number)) / 2,
-    ] as const
+    return [(data[at + 1] - data[at - 1]) / 2, (data[at + width] - data[at - width]) / 2] as const
   }
   const each = Math.ceil(MOST_PLACES / (PARTS.across * PARTS.down))
   const chosen: { readonly x: number; readonly y: number; readonly by: number }[] = []
   for (let part = 0; part < PARTS.across * PARTS.down; part++) {
-    const [px, py] = [part % PARTS.across, Math.floor(part / PARTS.across)]
+    const px = part % PARTS.across
+    const py = Math.floor(part / PARTS.across)
     const [x0, x1] = [px, px + 1].map((at) => Math.round((at * width) / PARTS.across)) as [number, number]
     const [y0, y1] = [py, py + 1].map((at) => Math.round((at * height) / PARTS.down)) as [number, number]
     const own: { x: number; y: number; by: number }[] = []
@@ -127,10 +125,11 @@ function placesOf(grey: Grey, model: CameraModel): Places {
   }
   for (const [n, { x, y }] of chosen.entries()) {
     const [gx, gy] = slope(x, y)
-    const [nx, ny] = [(x + 0.5 - width / 2) / width, (y + 0.5 - height / 2) / width]
+    const nx = (x + 0.5 - width / 2) / width
+    const ny = (y + 0.5 - height / 2) / width
     places.x[n] = nx
     places.y[n] = ny
-    places.value[n] = data[y * width + x] as number
+    places.value[n] = data[y * width + x]
     putChanges(model, nx, ny, gx * width, gy * width, places.changes.subarray(n * numbers, (n + 1) * numbers))
   }
   return places
@@ -175,16 +174,14 @@ export class Aligner {
     let found: Alignment = { view: from, agrees: 0 }
     for (const [level, places] of this.levels.entries())
       if (level >= coarsest && level <= finest && places.count >= FEWEST)
-        found = this.refine(places, other[level] as Grey, found.view)
+        found = this.refine(places, other[level], found.view)
     return found
   }
 
   /** From now on places count the less the further off they were in the pictures that were found so far: what never lies still, such as water, no longer leads the rest away. */
   settle(): void {
     for (const { off, found, counts } of this.levels) {
-      const settled = counts.map((_, n) =>
-        (found[n] as number) > 0 ? (1 + (off[n] as number) / (found[n] as number) / (UNSETTLED * UNSETTLED)) ** -4 : 1,
-      )
+      const settled = counts.map((_, n) => (found[n] > 0 ? (1 + off[n] / found[n] / (UNSETTLED * UNSETTLED)) ** -4 : 1))
       // Where hardly any lie still, they are not told from the rest.
       if (settled.filter((by) => by > 0.5).length >= Math.max(FEWEST, LEAST_SETTLED * counts.length))
         counts.set(settled)
@@ -209,24 +206,23 @@ export class Aligner {
       const every = Math.max(1, Math.floor(count / 1000))
       const light = lightOf(value, seen, inside)
       for (let n = 0; n < count; n++) {
-        off[n] = ((seen[n] as number) - light.besides) / light.times - (value[n] as number)
-        if (inside[n] && n % every === 0) some.push(Math.abs(off[n] as number))
+        off[n] = (seen[n] - light.besides) / light.times - value[n]
+        if (inside[n] && n % every === 0) some.push(Math.abs(off[n]))
       }
       const bound = Math.min(MOST_ODD, ODD * Math.max(GRAIN / 2, median(some)))
       square.fill(0)
       right.fill(0)
       let agreeing = 0
       for (let n = 0; n < count; n++) {
-        const share = (off[n] as number) / bound
+        const share = off[n] / bound
         if (!inside[n] || Math.abs(share) >= 1) continue
-        if (Math.abs(off[n] as number) < AGREES) agreeing++
-        const weight = (counts[n] as number) * (1 - share * share) ** 2
+        if (Math.abs(off[n]) < AGREES) agreeing++
+        const weight = counts[n] * (1 - share * share) ** 2
         const at = n * numbers
         for (let i = 0; i < numbers; i++) {
-          const own = weight * (changes[at + i] as number)
-          right[i] = (right[i] as number) + own * (off[n] as number)
-          for (let j = i; j < numbers; j++)
-            square[i * numbers + j] = (square[i * numbers + j] as number) + own * (changes[at + j] as number)
+          const own = weight * changes[at + i]
+          right[i] += own * off[n]
+          for (let j = i; j < numbers; j++) square[i * numbers + j] += own * changes[at + j]
         }
       }
       agrees = agreeing / count
@@ -238,8 +234,8 @@ export class Aligner {
     }
     for (let n = 0; n < count; n++) {
       if (!inside[n]) continue
-      places.off[n] = (places.off[n] as number) + Math.min(MOST_ODD, Math.abs(off[n] as number)) ** 2
-      places.found[n] = (places.found[n] as number) + 1
+      places.off[n] += Math.min(MOST_ODD, Math.abs(off[n])) ** 2
+      places.found[n] += 1
     }
     return { view, agrees }
   }
@@ -251,7 +247,8 @@ function look(places: Places, other: Grey, view: View, seen: Float32Array, insid
   const [a, b, c, d, e, f, g, h] = view as [number, number, number, number, number, number, number, number]
   let within = 0
   for (let n = 0; n < places.count; n++) {
-    const [x, y] = [places.x[n] as number, places.y[n] as number]
+    const x = places.x[n]
+    const y = places.y[n]
     const w = g * x + h * y + 1
     const px = ((a * x + b * y + c) / w) * width + width / 2 - 0.5
     const py = ((d * x + e * y + f) / w) * width + height / 2 - 0.5
@@ -268,10 +265,15 @@ function look(places: Places, other: Grey, view: View, seen: Float32Array, insid
 function lightOf(value: Float32Array, seen: Float32Array, inside: Uint8Array): { times: number; besides: number } {
   let line = { times: 1, besides: 0 }
   for (let round = 0; round < 2; round++) {
-    let [n, sx, sy, sxx, sxy] = [0, 0, 0, 0, 0]
+    let n = 0
+    let sx = 0
+    let sy = 0
+    let sxx = 0
+    let sxy = 0
     for (let k = 0; k < value.length; k++) {
       if (!inside[k]) continue
-      const [x, y] = [value[k] as number, seen[k] as number]
+      const x = value[k]
+      const y = seen[k]
       if (round > 0 && Math.abs(y - line.times * x - line.besides) > 24) continue
       n++
       sx += x

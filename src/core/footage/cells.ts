@@ -21,10 +21,11 @@ export interface Cells {
 
 /** How far the values of a cell are apart at two frames: the mean of their squares. */
 export function apart({ frames, each }: Cells, cell: number, i: number, j: number): number {
-  const [a, b] = [frames[i] as Uint8Array, frames[j] as Uint8Array]
+  const a = frames[i]
+  const b = frames[j]
   let sum = 0
   for (let k = cell * each, end = k + each; k < end; k++) {
-    const by = (a[k] as number) - (b[k] as number)
+    const by = a[k] - b[k]
     sum += by * by
   }
   return sum / each
@@ -33,7 +34,8 @@ export function apart({ frames, each }: Cells, cell: number, i: number, j: numbe
 /** A picture in cells; on black where it is clear. */
 export function cellsOf(picture: Picture, wide: number): { across: number; down: number; values: Uint8Array } {
   const small = reducePicture(picture, Math.max(wide, Math.round((wide * picture.height) / picture.width)) * CELL)
-  const [across, down] = [Math.max(1, Math.floor(small.width / CELL)), Math.max(1, Math.floor(small.height / CELL))]
+  const across = Math.max(1, Math.floor(small.width / CELL))
+  const down = Math.max(1, Math.floor(small.height / CELL))
   const values = new Uint8Array(across * down * CELL * CELL * 3)
   let at = 0
   for (let y = 0; y < down; y++)
@@ -41,8 +43,8 @@ export function cellsOf(picture: Picture, wide: number): { across: number; down:
       for (let dy = 0; dy < CELL; dy++)
         for (let dx = 0; dx < CELL; dx++) {
           const i = 4 * ((y * CELL + dy) * small.width + x * CELL + dx)
-          const alpha = (small.data[i + 3] as number) / 255
-          for (let c = 0; c < 3; c++) values[at++] = (small.data[i + c] as number) * alpha
+          const alpha = small.data[i + 3] / 255
+          for (let c = 0; c < 3; c++) values[at++] = small.data[i + c] * alpha
         }
   return { across, down, values }
 }

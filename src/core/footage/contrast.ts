@@ -45,108 +45,112 @@ function keep(mix: Values, shares: readonly Share[], most: number): Float32Array
   const across = Math.min(most, width)
   const down = Math.max(1, Math.min(height, Math.round((across * height) / width)))
   const cells = across * down
-  const [columns, rows] = [cellsOver(width, across), cellsOver(height, down)]
+  const columns = cellsOver(width, across)
+  const rows = cellsOver(height, down)
   const counts = new Float32Array(cells)
   // Of large cells some of their pixels tell what they hold.
   const every = Math.max(1, Math.floor(width / across / TOLD_BY))
   for (let y = 0; y < height; y += every)
     for (let x = 0; x < width; x += every) {
-      const cell = (rows.own[y] as number) * across + (columns.own[x] as number)
-      if ((alpha[y * width + x] as number) > 0) counts[cell] = (counts[cell] as number) + 1
+      const cell = rows.own[y] * across + columns.own[x]
+      if (alpha[y * width + x] > 0) counts[cell] += 1
     }
   const [blockColumns, blockRows] = [across, down].map((size) => cellsOver(size, Math.ceil(size / FEWER))) as [
     Between,
     Between,
   ]
   const blockOf = (cell: number) =>
-    (blockRows.own[Math.floor(cell / across)] as number) * blockColumns.cells +
-    (blockColumns.own[cell % across] as number)
+    blockRows.own[Math.floor(cell / across)] * blockColumns.cells + blockColumns.own[cell % across]
   const blocks = blockColumns.cells * blockRows.cells
   const cellsOf = (valueAt: Share['valueAt']): Cells => {
-    const [means, sums, squares] = [new Float32Array(3 * cells), new Float64Array(cells), new Float64Array(cells)]
+    const means = new Float32Array(3 * cells)
+    const sums = new Float64Array(cells)
+    const squares = new Float64Array(cells)
     for (let y = 0; y < height; y += every)
       for (let x = 0; x < width; x += every) {
         const p = y * width + x
-        if ((alpha[p] as number) <= 0) continue
-        const cell = (rows.own[y] as number) * across + (columns.own[x] as number)
-        const [r, g, b] = [valueAt(p, 0), valueAt(p, 1), valueAt(p, 2)]
+        if (alpha[p] <= 0) continue
+        const cell = rows.own[y] * across + columns.own[x]
+        const r = valueAt(p, 0)
+        const g = valueAt(p, 1)
+        const b = valueAt(p, 2)
         const value = luma(r, g, b)
-        means[3 * cell] = (means[3 * cell] as number) + r
-        means[3 * cell + 1] = (means[3 * cell + 1] as number) + g
-        means[3 * cell + 2] = (means[3 * cell + 2] as number) + b
-        sums[cell] = (sums[cell] as number) + value
-        squares[cell] = (squares[cell] as number) + value * value
+        means[3 * cell] += r
+        means[3 * cell + 1] += g
+        means[3 * cell + 2] += b
+        sums[cell] += value
+        squares[cell] += value * value
       }
     const variances = squares.map((square, cell) => {
-      const n = Math.max(1, counts[cell] as number)
-      for (let c = 0; c < 3; c++) means[3 * cell + c] = (means[3 * cell + c] as number) / n
-      return Math.max(0, square / n - ((sums[cell] as number) / n) ** 2)
+      const n = Math.max(1, counts[cell])
+      for (let c = 0; c < 3; c++) means[3 * cell + c] /= n
+      return Math.max(0, square / n - (sums[cell] / n) ** 2)
     })
     const [n, sum, square] = [counts, sums, squares].map((of) => {
       const all = new Float64Array(blocks)
-      for (const [cell, each] of of.entries()) all[blockOf(cell)] = (all[blockOf(cell)] as number) + each
+      for (const [cell, each] of of.entries()) all[blockOf(cell)] = all[blockOf(cell)] + each
       return all
     }) as [Float64Array, Float64Array, Float64Array]
     const ofBlocks = square.map((each, b) => {
-      const count = Math.max(1, n[b] as number)
-      return Math.max(0, each / count - ((sum[b] as number) / count) ** 2)
+      const count = Math.max(1, n[b])
+      return Math.max(0, each / count - (sum[b] / count) ** 2)
     })
     return { means, variances, ofBlocks }
   }
-  const own = cellsOf((p, c) => values[3 * p + c] as number)
+  const own = cellsOf((p, c) => values[3 * p + c])
   const theirs = shares.map(({ valueAt }) => cellsOf(valueAt))
   /** The mean of what all shares have. */
   const wantedOf = (of: (cells: Cells) => Float64Array) =>
-    of(own).map((_, i) =>
-      shares.reduce((sum, { weight }, k) => sum + weight * (of(theirs[k] as Cells)[i] as number), 0),
-    )
+    of(own).map((_, i) => shares.reduce((sum, { weight }, k) => sum + weight * of(theirs[k])[i], 0))
   const wanted = wantedOf(({ variances }) => variances)
   const stretch = Float32Array.from(own.variances, (left, cell) =>
-    left > LEAST ? Math.max(1, Math.min(MOST, Math.sqrt((wanted[cell] as number) / left))) : 1,
+    left > LEAST ? Math.max(1, Math.min(MOST, Math.sqrt(wanted[cell] / left))) : 1,
   )
   const means = own.means.slice()
   if (Math.max(across, down) > FEWER)
     keep(
       { width: across, height: down, values: means, alpha: counts },
-      shares.map(({ weight }, k) => ({ weight, valueAt: (p, c) => (theirs[k] as Cells).means[3 * p + c] as number })),
+      shares.map(({ weight }, k) => ({ weight, valueAt: (p, c) => theirs[k].means[3 * p + c] })),
       Math.max(1, Math.round(across / FEWER)),
     )
   const corners = new Int32Array(4)
   const weights = new Float32Array(4)
   /** Puts which cells are about a place, and how near each is; those with nothing in them say nothing. @returns how near all are */
   const putCells = (x: number, y: number): number => {
-    const [fx, fy] = [columns.share[x] as number, rows.share[y] as number]
-    const [top, bottom] = [(rows.first[y] as number) * across, (rows.second[y] as number) * across]
-    corners[0] = top + (columns.first[x] as number)
-    corners[1] = top + (columns.second[x] as number)
-    corners[2] = bottom + (columns.first[x] as number)
-    corners[3] = bottom + (columns.second[x] as number)
+    const fx = columns.share[x]
+    const fy = rows.share[y]
+    const top = rows.first[y] * across
+    const bottom = rows.second[y] * across
+    corners[0] = top + columns.first[x]
+    corners[1] = top + columns.second[x]
+    corners[2] = bottom + columns.first[x]
+    corners[3] = bottom + columns.second[x]
     weights[0] = (1 - fx) * (1 - fy)
     weights[1] = fx * (1 - fy)
     weights[2] = (1 - fx) * fy
     weights[3] = fx * fy
     let seen = 0
     for (let k = 0; k < 4; k++) {
-      if ((counts[corners[k] as number] as number) <= 0) weights[k] = 0
-      seen += weights[k] as number
+      if (counts[corners[k]] <= 0) weights[k] = 0
+      seen += weights[k]
     }
     return seen
   }
   const among = (of: Float32Array, each: number, c: number): number =>
-    (weights[0] as number) * (of[each * (corners[0] as number) + c] as number) +
-    (weights[1] as number) * (of[each * (corners[1] as number) + c] as number) +
-    (weights[2] as number) * (of[each * (corners[2] as number) + c] as number) +
-    (weights[3] as number) * (of[each * (corners[3] as number) + c] as number)
+    weights[0] * of[each * corners[0] + c] +
+    weights[1] * of[each * corners[1] + c] +
+    weights[2] * of[each * corners[2] + c] +
+    weights[3] * of[each * corners[3] + c]
   // What each pixel has by its cells unstretched, and what stretching adds.
   const added = new Float32Array(values.length)
   const stretched = new Float32Array(width * height).fill(1)
   for (let y = 0, p = 0; y < height; y++)
     for (let x = 0; x < width; x++, p++) {
-      const seen = (alpha[p] as number) > 0 ? putCells(x, y) : 0
+      const seen = alpha[p] > 0 ? putCells(x, y) : 0
       if (seen <= 0) continue
       const by = among(stretch, 1, 0) / seen
       for (let c = 0; c < 3; c++) {
-        const off = (values[3 * p + c] as number) - among(own.means, 3, c) / seen
+        const off = values[3 * p + c] - among(own.means, 3, c) / seen
         values[3 * p + c] = among(means, 3, c) / seen + off
         added[3 * p + c] = off * (by - 1)
       }
@@ -157,29 +161,32 @@ function keep(mix: Values, shares: readonly Share[], most: number): Float32Array
     added,
     wantedOf((each) => each.ofBlocks),
     every,
-    (x, y) => blockOf((rows.own[y] as number) * across + (columns.own[x] as number)),
+    (x, y) => blockOf(rows.own[y] * across + columns.own[x]),
   )
   const share = Float32Array.from({ length: cells }, (_, cell) => {
-    const [x, y] = [cell % across, Math.floor(cell / across)]
-    const [fx, fy] = [blockColumns.share[x] as number, blockRows.share[y] as number]
+    const x = cell % across
+    const y = Math.floor(cell / across)
+    const fx = blockColumns.share[x]
+    const fy = blockRows.share[y]
     const at = (row: Uint16Array) => {
-      const from = (row[y] as number) * blockColumns.cells
-      const [left, right] = [
-        ofBlocks[from + (blockColumns.first[x] as number)],
-        ofBlocks[from + (blockColumns.second[x] as number)],
-      ] as [number, number]
+      const from = row[y] * blockColumns.cells
+      const [left, right] = [ofBlocks[from + blockColumns.first[x]], ofBlocks[from + blockColumns.second[x]]] as [
+        number,
+        number,
+      ]
       return left + fx * (right - left)
     }
-    const [top, bottom] = [at(blockRows.first), at(blockRows.second)]
+    const top = at(blockRows.first)
+    const bottom = at(blockRows.second)
     return top + fy * (bottom - top)
   })
   for (let y = 0, p = 0; y < height; y++)
     for (let x = 0; x < width; x++, p++) {
-      const seen = (alpha[p] as number) > 0 ? putCells(x, y) : 0
+      const seen = alpha[p] > 0 ? putCells(x, y) : 0
       if (seen <= 0) continue
       const by = among(share, 1, 0) / seen
-      for (let i = 3 * p; i < 3 * p + 3; i++) values[i] = (values[i] as number) + by * (added[i] as number)
-      stretched[p] = 1 + by * ((stretched[p] as number) - 1)
+      for (let i = 3 * p; i < 3 * p + 3; i++) values[i] += by * added[i]
+      stretched[p] = 1 + by * (stretched[p] - 1)
     }
   return stretched
 }
@@ -200,22 +207,24 @@ function sharesOf(
   for (let y = 0; y < height; y += every)
     for (let x = 0; x < width; x += every) {
       const i = 3 * (y * width + x)
-      if ((alpha[i / 3] as number) <= 0) continue
-      const a = luma(values[i] as number, values[i + 1] as number, values[i + 2] as number)
-      const b = luma(added[i] as number, added[i + 1] as number, added[i + 2] as number)
+      if (alpha[i / 3] <= 0) continue
+      const a = luma(values[i], values[i + 1], values[i + 2])
+      const b = luma(added[i], added[i + 1], added[i + 2])
       const at = each * blockAt(x, y)
-      sums[at] = (sums[at] as number) + 1
-      sums[at + 1] = (sums[at + 1] as number) + a
-      sums[at + 2] = (sums[at + 2] as number) + b
-      sums[at + 3] = (sums[at + 3] as number) + a * a
-      sums[at + 4] = (sums[at + 4] as number) + a * b
-      sums[at + 5] = (sums[at + 5] as number) + b * b
+      sums[at] += 1
+      sums[at + 1] += a
+      sums[at + 2] += b
+      sums[at + 3] += a * a
+      sums[at + 4] += a * b
+      sums[at + 5] += b * b
     }
   return Float32Array.from(wanted, (variance, block) => {
     const [n = 0, x = 0, y = 0, xx = 0, xy = 0, yy = 0] = sums.subarray(each * block, each * (block + 1))
     if (n === 0) return 1
     // var(a + s · b) = var(a) + 2s · cov(a, b) + s² · var(b)
-    const [over, both, own] = [xx / n - (x / n) ** 2 - variance, xy / n - (x / n) * (y / n), yy / n - (y / n) ** 2]
+    const over = xx / n - (x / n) ** 2 - variance
+    const both = xy / n - (x / n) * (y / n)
+    const own = yy / n - (y / n) ** 2
     if (own < 1e-6) return 1
     const share = (-both + Math.sqrt(Math.max(0, both * both - own * over))) / own
     return Math.max(0, Math.min(MOST_SHARE, share))
@@ -226,7 +235,9 @@ type Between = ReturnType<typeof cellsOver>
 
 /** The cell in which each of so many px lies, and between the middles of which two it does, and how far on the way to the second. */
 function cellsOver(size: number, cells: number) {
-  const [own, first, second] = [new Uint16Array(size), new Uint16Array(size), new Uint16Array(size)]
+  const own = new Uint16Array(size)
+  const first = new Uint16Array(size)
+  const second = new Uint16Array(size)
   const share = new Float32Array(size)
   for (let n = 0; n < size; n++) {
     own[n] = Math.floor((n * cells) / size)

@@ -31,21 +31,22 @@ function costsFrom(
 ): Float32Array {
   const costs = new Float32Array(Math.max(0, lengths))
   const { frames } = distances
-  const [own, next] = [distances.from(i), distances.from(i + 1)]
+  const own = distances.from(i)
+  const next = distances.from(i + 1)
   const previous = i > 0 ? distances.from(i - 1) : null
-  const first = own[0] as number
+  const first = own[0]
   // The hottest loop of the search: nothing is made or called in it. own[k] is how far frame i lies from i + k + 1.
   for (let l = 0; l < costs.length; l++) {
     const length = least + l
-    const end = own[length - 2] as number
-    const after = i + length < frames ? (own[length - 1] as number) : Infinity
-    const before = previous ? (previous[length - 1] as number) : Infinity
+    const end = own[length - 2]
+    const after = i + length < frames ? own[length - 1] : Infinity
+    const before = previous ? previous[length - 1] : Infinity
     const nearest = Math.min(after, before)
     // Of the whole clip neither is there: its seam is to be a step as others are.
     const apart = nearest < Infinity ? nearest : (Math.sqrt(end) - step) ** 2
-    const lastStep = distances.from(i + length - 2)[0] as number
-    const comesIn = 2 * lastStep + 2 * end - (length > 2 ? (own[length - 3] as number) : 0)
-    const goesOn = 2 * end + 2 * first - (length > 2 ? (next[length - 3] as number) : 0)
+    const lastStep = distances.from(i + length - 2)[0]
+    const comesIn = 2 * lastStep + 2 * end - (length > 2 ? own[length - 3] : 0)
+    const goesOn = 2 * end + 2 * first - (length > 2 ? next[length - 3] : 0)
     const over = Math.max(comesIn, goesOn) - bend
     costs[l] = Math.sqrt(Math.max(over, apart)) / step
   }
@@ -66,7 +67,8 @@ export interface CutCosts {
 /** Works out what cuts of a clip cost. */
 export function cutCosts(distances: Distances, wanted: Wanted): CutCosts {
   const usual = ordinary(distances)
-  const [from, to] = [Math.max(0, wanted.from), Math.min(distances.frames, wanted.to)]
+  const from = Math.max(0, wanted.from)
+  const to = Math.min(distances.frames, wanted.to)
   const least = Math.max(2, wanted.least)
   const widest = Math.min(wanted.most, to - from)
   const starts = usual.step < STILL ? 0 : Math.max(0, to - from - least + 1)

@@ -15,7 +15,8 @@ const SIDE = 64
 const swimming = (fill: string) =>
   Array.from({ length: N }, (_, n): Picture => {
     const angle = (2 * Math.PI * n) / N
-    const [x, y] = [32 + 14 * Math.cos(angle), 32 + 14 * Math.sin(angle)]
+    const x = 32 + 14 * Math.cos(angle)
+    const y = 32 + 14 * Math.sin(angle)
     const post = newLayer('rectangle', 'Post', { x: 32, y: 32, width: 10, height: 30, fill: '#c8553d' }, 'post')
     const float = newLayer('ellipse', 'Float', { x, y, width: 16, height: 16, fill }, 'float')
     const loop: Loop = { ...quay, width: SIDE, height: SIDE, background: null, layers: [post, float] }
@@ -63,9 +64,7 @@ describe('the same edge in every frame', () => {
       for (let y = 3; y < height - 3; y++)
         for (let x = 3; x < width - 3; x++) {
           const p = 4 * (y * width + x)
-          const near = [-3, 0, 3].some((dy) =>
-            [-3, 0, 3].some((dx) => (data[p + 4 * (dy * width + dx) + 3] as number) > 200),
-          )
+          const near = [-3, 0, 3].some((dy) => [-3, 0, 3].some((dx) => data[p + 4 * (dy * width + dx) + 3] > 200))
           if (near && data[p + 3] === 0) out.set([255, 255, 255, Math.round((200 * n) / N)], p)
         }
       return { width, height, data: out }
@@ -74,8 +73,7 @@ describe('the same edge in every frame', () => {
     // What is left is what was there before there was a fringe, but for a few pixels that come in sight late.
     for (const [n, { data }] of out.entries()) {
       const before = still[n]?.data as Picture['data']
-      const more = (of: Picture['data']) =>
-        of.filter((value, i) => i % 4 === 3 && value > (before[i] as number) + 12).length
+      const more = (of: Picture['data']) => of.filter((value, i) => i % 4 === 3 && value > before[i] + 12).length
       const fringe = more(source[n]?.data as Picture['data'])
       expect(more(data)).toBeLessThanOrEqual(0.05 * fringe)
     }
@@ -95,10 +93,9 @@ describe('the same edge in every frame', () => {
       fc.asyncProperty(clips, fc.constantFrom(...Object.values(GROUNDS)), async (source, ground) => {
         const out = await edited(source, { kind: 'same-edge', ground })
         for (const [n, each] of out.entries()) {
-          const [before, after] = [source[n] as Picture, each].map((one) => flattened(one, ground).data)
+          const [before, after] = [source[n], each].map((one) => flattened(one, ground).data)
           // The colours of faint pixels are whole numbers: what is seen is so by the rounding of them.
-          for (const [i, value] of (before ?? []).entries())
-            expect(Math.abs(value - (after?.[i] as number))).toBeLessThanOrEqual(5)
+          for (const [i, value] of (before ?? []).entries()) expect(Math.abs(value - after?.[i])).toBeLessThanOrEqual(5)
         }
       }),
     )
@@ -110,7 +107,7 @@ describe('a matte', () => {
     const source = fringed(swimming('#2f6f8f'), GROUNDS.white)
     const out = await edited(source, { kind: 'matte', colour: [247, 233, 208] })
     for (const [n, each] of out.entries()) {
-      expect(each).toEqual(flattened(source[n] as Picture, [247, 233, 208]))
+      expect(each).toEqual(flattened(source[n], [247, 233, 208]))
       expect(each.data.every((value, i) => i % 4 < 3 || value === 255)).toBe(true)
     }
     expect(report(await edited(source, { kind: 'matte', colour: GROUNDS.white })).seam.grounds.black).toBe('closes')

@@ -38,12 +38,12 @@ class AlphaCourse {
   }
 
   note(p: number, frame: number, alpha: number): void {
-    const before = this.lastAt[p] as number
+    const before = this.lastAt[p]
     if (before > 0) {
-      const by = Math.abs(alpha - (this.last[p] as number))
-      this.travel[p] = (this.travel[p] as number) + by
-      this.step[p] = Math.max(this.step[p] as number, Math.ceil(by / (frame + 1 - before)))
-      this.least[p] = Math.min(this.least[p] as number, alpha)
+      const by = Math.abs(alpha - this.last[p])
+      this.travel[p] += by
+      this.step[p] = Math.max(this.step[p], Math.ceil(by / (frame + 1 - before)))
+      this.least[p] = Math.min(this.least[p], alpha)
     } else {
       this.first[p] = alpha
       this.least[p] = alpha
@@ -54,14 +54,14 @@ class AlphaCourse {
 
   /** Whether it goes one way, step by step, and back at the seam at once. */
   isReset(p: number): boolean {
-    const back = Math.abs((this.last[p] as number) - (this.first[p] as number))
-    return back > STEADY && back >= RESET * (this.step[p] as number) && back >= ONE_WAY * (this.travel[p] as number)
+    const back = Math.abs(this.last[p] - this.first[p])
+    return back > STEADY && back >= RESET * this.step[p] && back >= ONE_WAY * this.travel[p]
   }
 }
 
 /** Whether a series goes one way, step by step, and back at its end at once. */
 function isReset(course: readonly number[]): boolean {
-  const steps = course.slice(1).map((value, n) => Math.abs(value - (course[n] as number)))
+  const steps = course.slice(1).map((value, n) => Math.abs(value - course[n]))
   const back = Math.abs((course.at(-1) ?? 0) - (course[0] ?? 0))
   const travel = steps.reduce((sum, step) => sum + step, 0)
   return back > 0 && back >= RESET * Math.max(0, ...steps) && back >= ONE_WAY * travel
@@ -100,25 +100,25 @@ export class SameEdge {
 
   /** What channel c of pixel p looks like over the ground. */
   private over(data: Picture['data'], p: number, c: number): number {
-    const alpha = data[4 * p + 3] as number
-    return ((data[4 * p + c] as number) * alpha + (this.ground[c] as number) * (255 - alpha)) / 255
+    const alpha = data[4 * p + 3]
+    return (data[4 * p + c] * alpha + this.ground[c] * (255 - alpha)) / 255
   }
 
   private isGround(data: Picture['data'], p: number): boolean {
-    for (let c = 0; c < 3; c++) if (Math.abs(this.over(data, p, c) - (this.ground[c] as number)) > ALIKE) return false
+    for (let c = 0; c < 3; c++) if (Math.abs(this.over(data, p, c) - this.ground[c]) > ALIKE) return false
     return true
   }
 
   /** Takes in a picture of the source; they come in their order. */
   learn({ data }: Picture): void {
     for (let p = 0; p < this.size; p++) {
-      const alpha = data[4 * p + 3] as number
+      const alpha = data[4 * p + 3]
       if (this.isGround(data, p)) this.clear.note(p, this.frames, alpha)
       this.whole.note(p, this.frames, alpha)
       for (let c = 0; c < 3; c++) {
         const look = this.over(data, p, c)
         if (this.frames === 0) this.look[3 * p + c] = look
-        else if (Math.abs(look - (this.look[3 * p + c] as number)) > ALIKE) this.changes[p] = 1
+        else if (Math.abs(look - this.look[3 * p + c]) > ALIKE) this.changes[p] = 1
       }
     }
     this.frames++
@@ -134,7 +134,7 @@ export class SameEdge {
   private movingSum(data: Picture['data']): number {
     let sum = 0
     for (let p = 0; p < this.size; p++) {
-      const alpha = data[4 * p + 3] as number
+      const alpha = data[4 * p + 3]
       if (alpha > 0 && alpha < 255 && !this.liesStill(data, p) && this.isGround(data, p)) sum += alpha
     }
     return sum
@@ -146,10 +146,10 @@ export class SameEdge {
 
   /** The alpha that a pixel is given; as it is where it is no edge of that kind. @param share of a moving edge that is left */
   private alphaOf(data: Picture['data'], p: number, share: number): number {
-    const alpha = data[4 * p + 3] as number
-    if (!this.changes[p] && this.whole.isReset(p)) return this.whole.least[p] as number
+    const alpha = data[4 * p + 3]
+    if (!this.changes[p] && this.whole.isReset(p)) return this.whole.least[p]
     if (!this.isGround(data, p)) return alpha
-    if (this.clear.isReset(p)) return this.clear.least[p] as number
+    if (this.clear.isReset(p)) return this.clear.least[p]
     return alpha < 255 ? Math.round(alpha * share) : alpha
   }
 
@@ -167,7 +167,7 @@ export class SameEdge {
       const alpha = this.alphaOf(data, p, share)
       if (alpha === data[4 * p + 3]) continue
       for (let c = 0; c < 3; c++) {
-        const ground = this.ground[c] as number
+        const ground = this.ground[c]
         out[4 * p + c] = alpha === 0 ? 0 : ground + ((this.over(data, p, c) - ground) * 255) / alpha
       }
       out[4 * p + 3] = alpha

@@ -21,15 +21,14 @@ const clipWith = (light: (n: number, row: number) => number) =>
 const bandsOf = ({ width, data }: Picture) =>
   [0, 7, 14].map((top) => {
     let sum = 0
-    for (let y = top; y < top + 7; y++)
-      for (let x = 0; x < 20; x++) sum += LINEAR_LIGHT[data[4 * (y * width + x) + 1] as number] as number
+    for (let y = top; y < top + 7; y++) for (let x = 0; x < 20; x++) sum += LINEAR_LIGHT[data[4 * (y * width + x) + 1]]
     return sum / 140
   })
 /** How much bands change over a clip, against their mean. */
 const sway = (pictures: readonly Picture[]) =>
   Math.max(
     ...[0, 1, 2].map((band) => {
-      const light = pictures.map((picture) => bandsOf(picture)[band] as number)
+      const light = pictures.map((picture) => bandsOf(picture)[band])
       const mean = light.reduce((a, b) => a + b, 0) / light.length
       return Math.max(...light.map((each) => Math.abs(each / mean - 1)))
     }),
@@ -54,7 +53,6 @@ describe('light that is evened out', () => {
   it('leaves what is even as it is', () => {
     const pictures = clipWith(() => 1)
     for (const [n, { data }] of evened(pictures).entries())
-      for (let i = 0; i < data.length; i += 97)
-        expect(Math.abs((data[i] as number) - ((pictures[n] as Picture).data[i] as number))).toBeLessThanOrEqual(3)
+      for (let i = 0; i < data.length; i += 97) expect(Math.abs(data[i] - pictures[n].data[i])).toBeLessThanOrEqual(3)
   })
 })

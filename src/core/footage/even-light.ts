@@ -28,8 +28,8 @@ export function lightFactors(pictures: readonly Picture[]): Factors[] {
   for (let p = 0; p < width * height; p++)
     for (let c = 0; c < 3; c++) {
       values.length = 0
-      for (const { data } of small) values.push(data[4 * p + c] as number)
-      usual[3 * p + c] = LINEAR_LIGHT[Math.round(median(values))] as number
+      for (const { data } of small) values.push(data[4 * p + c])
+      usual[3 * p + c] = LINEAR_LIGHT[Math.round(median(values))]
     }
   const bands = Math.min(BANDS, height)
   return small.map((picture) =>
@@ -43,8 +43,8 @@ export function lightFactors(pictures: readonly Picture[]): Factors[] {
 function factorOf({ width, data }: Picture, usual: Float32Array, c: number, y0: number, y1: number): number {
   const factors: number[] = []
   for (let p = y0 * width; p < y1 * width; p++) {
-    const own = LINEAR_LIGHT[data[4 * p + c] as number] as number
-    const wanted = usual[3 * p + c] as number
+    const own = LINEAR_LIGHT[data[4 * p + c]]
+    const wanted = usual[3 * p + c]
     if (Math.min(own, wanted) >= TELLS.least && Math.max(own, wanted) <= TELLS.most) factors.push(wanted / own)
   }
   return factors.length >= FEWEST ? median(factors) : 1
@@ -56,14 +56,16 @@ export function inLight({ width, height, data }: Picture, factors: Factors): Pic
   const table = new Uint8ClampedArray(3 * 256)
   for (let y = 0; y < height; y++) {
     const at = Math.max(0, Math.min(factors.length - 1, ((y + 0.5) * factors.length) / height - 0.5))
-    const [above, below] = [factors[Math.floor(at)], factors[Math.min(factors.length - 1, Math.floor(at) + 1)]]
+    const above = factors[Math.floor(at)]
+    const below = factors[Math.min(factors.length - 1, Math.floor(at) + 1)]
     for (let c = 0; c < 3; c++) {
-      const [a, b] = [above?.[c] ?? 1, below?.[c] ?? 1]
+      const a = above?.[c] ?? 1
+      const b = below?.[c] ?? 1
       const factor = a + (at - Math.floor(at)) * (b - a)
-      for (let v = 0; v < 256; v++) table[256 * c + v] = byteOfLight(factor * (LINEAR_LIGHT[v] as number))
+      for (let v = 0; v < 256; v++) table[256 * c + v] = byteOfLight(factor * LINEAR_LIGHT[v])
     }
     for (let i = 4 * y * width; i < 4 * (y + 1) * width; i += 4)
-      for (let c = 0; c < 3; c++) out[i + c] = table[256 * c + (data[i + c] as number)] as number
+      for (let c = 0; c < 3; c++) out[i + c] = table[256 * c + data[i + c]]
   }
   return { width, height, data: out }
 }

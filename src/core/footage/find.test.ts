@@ -5,12 +5,14 @@ import { seeded } from '../random'
 import { CLIP_KINDS, isFound, knownClip } from '../testing/clips'
 import { cutCosts, cutMap, Distances, findCuts, glimpseOf, periodOf } from '.'
 
-const [WIDTH, HEIGHT] = [64, 40]
+const WIDTH = 64
+const HEIGHT = 40
 
 /** A buoy that goes round on a sea with grain: where it is after so many turns. */
 function buoyAt(turns: number, grain: number, seed: number): Picture {
   const data = new Uint8ClampedArray(4 * WIDTH * HEIGHT)
-  const [cx, cy] = [32 + 18 * Math.cos(2 * Math.PI * turns), 20 + 12 * Math.sin(2 * Math.PI * turns)]
+  const cx = 32 + 18 * Math.cos(2 * Math.PI * turns)
+  const cy = 20 + 12 * Math.sin(2 * Math.PI * turns)
   for (let y = 0; y < HEIGHT; y++)
     for (let x = 0; x < WIDTH; x++) {
       const i = 4 * (y * WIDTH + x)
@@ -29,8 +31,9 @@ describe('a sketch of a frame', () => {
   it('is as far from another as the frames are, within a third', () => {
     fc.assert(
       fc.property(fc.nat(1000), fc.double({ min: 0.05, max: 0.5, noNaN: true }), (seed, turns) => {
-        const [a, b] = [buoyAt(0, 8, seed), buoyAt(turns, 8, seed + 1)]
-        const exact = Math.sqrt(a.data.reduce((sum, x, i) => sum + (x - (b.data[i] as number)) ** 2, 0) / a.data.length)
+        const a = buoyAt(0, 8, seed)
+        const b = buoyAt(turns, 8, seed + 1)
+        const exact = Math.sqrt(a.data.reduce((sum, x, i) => sum + (x - b.data[i]) ** 2, 0) / a.data.length)
         const told = Math.sqrt(distancesOf([a, b]).at(0, 1))
         expect(told / exact).toBeGreaterThan(2 / 3)
         expect(told / exact).toBeLessThan(4 / 3)

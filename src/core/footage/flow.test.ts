@@ -3,14 +3,16 @@ import { describe, expect, it } from 'vitest'
 import type { Picture } from '../image'
 import { applyMend, flowBetween, mixFrame, piecesOf, planOf } from '.'
 
-const [WIDTH, HEIGHT] = [96, 64]
+const WIDTH = 96
+const HEIGHT = 64
 
 /** Soft waves and a buoy, all moved by so much. */
 function sea(dx: number, dy: number): Picture {
   const data = new Uint8ClampedArray(4 * WIDTH * HEIGHT)
   for (let y = 0; y < HEIGHT; y++)
     for (let x = 0; x < WIDTH; x++) {
-      const [px, py] = [x - dx, y - dy]
+      const px = x - dx
+      const py = y - dy
       const wave = 40 * Math.sin(px / 7) + 30 * Math.cos(py / 6 + px / 15)
       const buoy = 110 * Math.exp(-((px - 44) ** 2 + (py - 30) ** 2) / 60)
       data.set([90 + wave + buoy, 110 + wave, 120 + wave / 2, 255], 4 * (y * WIDTH + x))
@@ -19,12 +21,13 @@ function sea(dx: number, dy: number): Picture {
 }
 /** The mean difference of two pictures but for their borders, of 255. */
 function apart(a: Picture, b: Picture): number {
-  let [sum, count] = [0, 0]
+  let sum = 0
+  let count = 0
   for (let y = 10; y < HEIGHT - 10; y++)
     for (let x = 10; x < WIDTH - 10; x++)
       for (let c = 0; c < 3; c++) {
         const i = 4 * (y * WIDTH + x) + c
-        sum += Math.abs((a.data[i] as number) - (b.data[i] as number))
+        sum += Math.abs(a.data[i] - b.data[i])
         count++
       }
   return sum / count
@@ -45,7 +48,8 @@ const morph = (from: Picture, to: Picture, w: number, how = true): Picture =>
 
 /** Sharp stripes, moved by so much: they look the same again after every period. */
 function stripes(period: number, dx: number): Picture {
-  const [width, height] = [320, 180]
+  const width = 320
+  const height = 180
   const data = new Uint8ClampedArray(4 * width * height).fill(255)
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++)
@@ -81,11 +85,13 @@ describe('the flow between two pictures', () => {
     fc.assert(
       fc.property(shift, fc.double({ min: 0.1, max: 0.9, noNaN: true }), ({ dx, dy }, w) => {
         const { u, v } = flowBetween(sea(0, 0), sea(dx, dy), w)
-        let [x, y, count] = [0, 0, 0]
+        let x = 0
+        let y = 0
+        let count = 0
         for (let py = 16; py < HEIGHT - 16; py++)
           for (let px = 16; px < WIDTH - 16; px++, count++) {
-            x += u[py * WIDTH + px] as number
-            y += v[py * WIDTH + px] as number
+            x += u[py * WIDTH + px]
+            y += v[py * WIDTH + px]
           }
         expect(Math.hypot(x / count - dx, y / count - dy)).toBeLessThan(0.6)
       }),
@@ -98,7 +104,9 @@ describe('a morph', () => {
   it('is the picture that lies on the way, where a mix shows both', () => {
     fc.assert(
       fc.property(shift, fc.double({ min: 0.2, max: 0.8, noNaN: true }), ({ dx, dy }, w) => {
-        const [from, to, between] = [sea(0, 0), sea(dx, dy), sea(w * dx, w * dy)]
+        const from = sea(0, 0)
+        const to = sea(dx, dy)
+        const between = sea(w * dx, w * dy)
         expect(apart(morph(from, to, w), between)).toBeLessThan(3)
         if (Math.hypot(dx, dy) > 5)
           expect(apart(morph(from, to, w), between)).toBeLessThan(apart(morph(from, to, w, false), between) / 2)

@@ -28,15 +28,15 @@ const emptyFlow = ({ width, height }: Grey): Flow => ({
 
 /** A flow at another size. */
 export function resizedFlow(flow: Flow, width: number, height: number): Flow {
-  const [sx, sy] = [width / flow.width, height / flow.height]
+  const sx = width / flow.width
+  const sy = height / flow.height
   const out = { width, height, u: new Float32Array(width * height), v: new Float32Array(width * height) }
-  const [u, v] = [
-    { ...flow, data: flow.u },
-    { ...flow, data: flow.v },
-  ]
+  const u = { ...flow, data: flow.u }
+  const v = { ...flow, data: flow.v }
   for (let y = 0, p = 0; y < height; y++)
     for (let x = 0; x < width; x++, p++) {
-      const [fx, fy] = [(x + 0.5) / sx - 0.5, (y + 0.5) / sy - 0.5]
+      const fx = (x + 0.5) / sx - 0.5
+      const fy = (y + 0.5) / sy - 0.5
       out.u[p] = sx * sample(u, fx, fy)
       out.v[p] = sy * sample(v, fx, fy)
     }
@@ -48,28 +48,32 @@ function refine(a: Grey, b: Grey, flow: Flow, w: number): Flow {
   const { width, height } = a
   const count = width * height
   const { u, v } = flow
-  const [gx, gy, rest] = [new Float32Array(count), new Float32Array(count), new Float32Array(count)]
-  const [wa, wb] = [emptyFlow(a).u, emptyFlow(a).u]
+  const gx = new Float32Array(count)
+  const gy = new Float32Array(count)
+  const rest = new Float32Array(count)
+  const wa = emptyFlow(a).u
+  const wb = emptyFlow(a).u
   for (let y = 0, p = 0; y < height; y++)
     for (let x = 0; x < width; x++, p++) {
-      wa[p] = sample(a, x - w * (u[p] as number), y - w * (v[p] as number))
-      wb[p] = sample(b, x + (1 - w) * (u[p] as number), y + (1 - w) * (v[p] as number))
+      wa[p] = sample(a, x - w * u[p], y - w * v[p])
+      wb[p] = sample(b, x + (1 - w) * u[p], y + (1 - w) * v[p])
     }
   const slope = (data: Float32Array, p: number, before: number, after: number) =>
-    ((data[after] as number) - (data[before] as number)) / (before === p || after === p ? 1 : 2)
+    (data[after] - data[before]) / (before === p || after === p ? 1 : 2)
   for (let y = 0, p = 0; y < height; y++)
     for (let x = 0; x < width; x++, p++) {
-      const [l, r] = [x > 0 ? p - 1 : p, x < width - 1 ? p + 1 : p]
-      const [t, d] = [y > 0 ? p - width : p, y < height - 1 ? p + width : p]
+      const l = x > 0 ? p - 1 : p
+      const r = x < width - 1 ? p + 1 : p
+      const t = y > 0 ? p - width : p
+      const d = y < height - 1 ? p + width : p
       gx[p] = (slope(wa, p, l, r) + slope(wb, p, l, r)) / 2
       gy[p] = (slope(wa, p, t, d) + slope(wb, p, t, d)) / 2
-      rest[p] = (wb[p] as number) - (wa[p] as number)
+      rest[p] = wb[p] - wa[p]
     }
   // rest(u + du) ≈ rest + g · du; each round takes the mean of what lies around, and from that the step that the pictures ask for.
-  const weight = gx.map((x, p) => 1 / (SMOOTH + x * x + (gy[p] as number) * (gy[p] as number)))
+  const weight = gx.map((x, p) => 1 / (SMOOTH + x * x + gy[p] * gy[p]))
   // As much of rest as u itself has answered.
-  for (let p = 0; p < count; p++)
-    rest[p] = (rest[p] as number) - (gx[p] as number) * (u[p] as number) - (gy[p] as number) * (v[p] as number)
+  for (let p = 0; p < count; p++) rest[p] = rest[p] - gx[p] * u[p] - gy[p] * v[p]
   let nu = u.slice()
   let nv = v.slice()
   let mu = new Float32Array(count)
@@ -78,11 +82,11 @@ function refine(a: Grey, b: Grey, flow: Flow, w: number): Flow {
     putMeans(nu, mu, width, height)
     putMeans(nv, mv, width, height)
     for (let p = 0; p < count; p++) {
-      const x = gx[p] as number
-      const y = gy[p] as number
-      const by = ((rest[p] as number) + x * (mu[p] as number) + y * (mv[p] as number)) * (weight[p] as number)
-      mu[p] = (mu[p] as number) - x * by
-      mv[p] = (mv[p] as number) - y * by
+      const x = gx[p]
+      const y = gy[p]
+      const by = (rest[p] + x * mu[p] + y * mv[p]) * weight[p]
+      mu[p] -= x * by
+      mv[p] -= y * by
     }
     ;[nu, mu, nv, mv] = [mu, nu, mv, nv]
   }
@@ -97,7 +101,7 @@ function putMeans(values: Float32Array, into: Float32Array, width: number, heigh
     for (let x = 0; x < width; x++, p++) {
       const left = x > 0 ? values[p - 1] : values[p]
       const right = x < width - 1 ? values[p + 1] : values[p]
-      into[p] = ((left as number) + (right as number) + (values[p + up] as number) + (values[p + down] as number)) / 4
+      into[p] = ((left as number) + (right as number) + values[p + up] + values[p + down]) / 4
     }
   }
 }
@@ -113,7 +117,8 @@ function apartBy(a: Grey, b: Grey, { width, height, u, v }: Flow, w: number, abo
   let apart = new Float32Array(u.length)
   for (let y = 0, p = 0; y < height; y++)
     for (let x = 0; x < width; x++, p++) {
-      const [du, dv] = [u[p] as number, v[p] as number]
+      const du = u[p]
+      const dv = v[p]
       apart[p] = Math.abs(sample(a, x - w * du, y - w * dv) - sample(b, x + (1 - w) * du, y + (1 - w) * dv))
     }
   let spare = new Float32Array(u.length)
@@ -126,21 +131,19 @@ function apartBy(a: Grey, b: Grey, { width, height, u, v }: Flow, w: number, abo
 
 /** The flow of coarser sizes; and another where both pictures agree better along that, or as well and it is shorter: stripes agree again after every stripe, and the nearest is meant. */
 function likelier(a: Grey, b: Grey, coarser: Flow, other: Flow, w: number): Flow {
-  const [apart, otherwise] = [apartBy(a, b, coarser, w, ABOUT.other), apartBy(a, b, other, w, ABOUT.other)]
+  const apart = apartBy(a, b, coarser, w, ABOUT.other)
+  const otherwise = apartBy(a, b, other, w, ABOUT.other)
   const takes = apart.map((off, p) => {
-    const by = otherwise[p] as number
-    const [length, instead] = [coarser, other].map(({ u, v }) => Math.hypot(u[p] as number, v[p] as number)) as [
-      number,
-      number,
-    ]
+    const by = otherwise[p]
+    const [length, instead] = [coarser, other].map(({ u, v }) => Math.hypot(u[p], v[p])) as [number, number]
     const better = by < BETTER.times * off - BETTER.besides
     const asWell = by < off + AS_WELL.besides && instead < AS_WELL.shorter * length
     return better || asWell ? 1 : 0
   })
   return {
     ...coarser,
-    u: coarser.u.map((x, p) => (takes[p] ? (other.u[p] as number) : x)),
-    v: coarser.v.map((y, p) => (takes[p] ? (other.v[p] as number) : y)),
+    u: coarser.u.map((x, p) => (takes[p] ? other.u[p] : x)),
+    v: coarser.v.map((y, p) => (takes[p] ? other.v[p] : y)),
   }
 }
 
@@ -149,11 +152,12 @@ function likelier(a: Grey, b: Grey, coarser: Flow, other: Flow, w: number): Flow
  * has nothing in common goes nowhere.
  */
 function believed(a: Grey, b: Grey, flow: Flow, w: number): Flow {
-  const [moved, still] = [apartBy(a, b, flow, w, ABOUT.none), apartBy(a, b, emptyFlow(a), w, ABOUT.none)]
+  const moved = apartBy(a, b, flow, w, ABOUT.none)
+  const still = apartBy(a, b, emptyFlow(a), w, ABOUT.none)
   // Halved where it helps by a quarter, whole where it does by half.
-  const share = moved.map((off, p) => Math.max(0, Math.min(1, 2 * (1 - off / Math.max(0.5, still[p] as number)))))
+  const share = moved.map((off, p) => Math.max(0, Math.min(1, 2 * (1 - off / Math.max(0.5, still[p])))))
   const { u, v } = flow
-  return { ...flow, u: u.map((x, p) => x * (share[p] as number)), v: v.map((y, p) => y * (share[p] as number)) }
+  return { ...flow, u: u.map((x, p) => x * share[p]), v: v.map((y, p) => y * share[p]) }
 }
 
 /**
@@ -165,11 +169,11 @@ export function flowBetween(first: Picture, second: Picture, w: number): Flow {
     [greyOf(reducePicture(first, FINEST)), greyOf(reducePicture(second, FINEST))],
   ]
   for (;;) {
-    const [a, b] = pyramid[0] as readonly [Grey, Grey]
+    const [a, b] = pyramid[0]
     if (Math.min(a.width, a.height) < 2 * COARSEST) break
     pyramid.unshift([halved(a), halved(b)])
   }
-  let flow = emptyFlow((pyramid[0] as readonly [Grey, Grey])[0])
+  let flow = emptyFlow(pyramid[0][0])
   for (const [a, b] of pyramid) {
     flow = resizedFlow(flow, a.width, a.height)
     const refined = (from: Flow) => {
@@ -186,11 +190,11 @@ export function flowBetween(first: Picture, second: Picture, w: number): Flow {
 
 /** Adds so much of the light of a pixel, times its alpha, and of its alpha. */
 function addLight(data: Uint8ClampedArray, i: number, weight: number, into: Float64Array): void {
-  const alpha = (weight * (data[i + 3] as number)) / 255
-  into[0] = (into[0] as number) + alpha * (LINEAR_LIGHT[data[i] as number] as number)
-  into[1] = (into[1] as number) + alpha * (LINEAR_LIGHT[data[i + 1] as number] as number)
-  into[2] = (into[2] as number) + alpha * (LINEAR_LIGHT[data[i + 2] as number] as number)
-  into[3] = (into[3] as number) + alpha
+  const alpha = (weight * data[i + 3]) / 255
+  into[0] += alpha * LINEAR_LIGHT[data[i]]
+  into[1] += alpha * LINEAR_LIGHT[data[i + 1]]
+  into[2] += alpha * LINEAR_LIGHT[data[i + 2]]
+  into[3] += alpha
 }
 
 /**
@@ -232,15 +236,15 @@ export function morphed(first: Picture, second: Picture, w: number): Smoothed {
   const light = new Float64Array(4)
   for (let y = 0, p = 0; y < height; y++)
     for (let x = 0; x < width; x++, p++) {
-      const du = u[p] as number
-      const dv = v[p] as number
+      const du = u[p]
+      const dv = v[p]
       light.fill(0)
       left[p] =
         addLightAt(first, x - w * du, y - w * dv, 1 - w, light) +
         addLightAt(second, x + (1 - w) * du, y + (1 - w) * dv, w, light)
-      const alpha = light[3] as number
+      const alpha = light[3]
       if (alpha <= 0) continue
-      for (let c = 0; c < 3; c++) data[4 * p + c] = byteOfLight((light[c] as number) / alpha)
+      for (let c = 0; c < 3; c++) data[4 * p + c] = byteOfLight(light[c] / alpha)
       data[4 * p + 3] = 255 * alpha
     }
   return { picture: { width, height, data }, left }

@@ -43,7 +43,7 @@ const shapeOf = (shown: readonly Picture[]): ClipShape => ({
 const clip = shapeOf(pictures)
 const frameNumbers = (mends: readonly Mend[]) => mendedPlan(clip, mends).frames.map(sourcesOf)
 const shown = (mends: readonly Mend[], source = pictures, of = shapeOf(source)) =>
-  mendedPlan(of, mends).frames.map((frame) => mixFrame(frame, (n) => source[n] as Picture))
+  mendedPlan(of, mends).frames.map((frame) => mixFrame(frame, (n) => source[n]))
 
 describe('mends', () => {
   it('without any the clip is as it came, to the byte', () => {
@@ -84,13 +84,13 @@ describe('mends', () => {
     const half = (keepVariance: boolean) =>
       mixFrame(
         { keepVariance, parts: [0, 1].map((frame) => ({ frame, weight: 0.5, gain: [1, 1, 1] as const })) },
-        (n) => two[n] as Picture,
+        (n) => two[n],
       )
-    expect(spread(half(false)) / spread(two[0] as Picture)).toBeLessThan(0.87)
-    expect(spread(half(true)) / spread(two[0] as Picture)).toBeGreaterThan(0.9)
+    expect(spread(half(false)) / spread(two[0])).toBeLessThan(0.87)
+    expect(spread(half(true)) / spread(two[0])).toBeGreaterThan(0.9)
   })
   it('even out a drift of exposure', () => {
-    const turning = (n: number) => pictures[n < 12 ? n : 23 - n] as Picture
+    const turning = (n: number) => pictures[n < 12 ? n : 23 - n]
     const darkening = Array.from({ length: N }, (_, n) => ({
       ...turning(n),
       data: turning(n).data.map((v, i) => (i % 4 === 3 ? v : v * (1 - (0.2 * n) / N))),
@@ -148,7 +148,7 @@ describe('mends', () => {
   })
   it('answer findings, and say what they did', () => {
     const found = judgeClip(
-      [...pictures, pictures[0] as Picture].map((picture) => describeFrame(picture)),
+      [...pictures, pictures[0]].map((picture) => describeFrame(picture)),
       {
         delaysMs: new Array(N + 1).fill(10),
         playsForever: false,

@@ -21,8 +21,8 @@ export function glimpseOf(picture: Picture): Glimpse {
 function onBlack({ width, data }: Picture): Glimpse {
   const glimpse = new Uint8Array(data.length)
   for (let p = 0; p < data.length; p += 4) {
-    const alpha = data[p + 3] as number
-    for (let c = 0; c < 3; c++) glimpse[p + c] = ((data[p + c] as number) * alpha) / 255
+    const alpha = data[p + 3]
+    for (let c = 0; c < 3; c++) glimpse[p + c] = (data[p + c] * alpha) / 255
     glimpse[p + 3] = alpha
   }
   return { width, data: glimpse }
@@ -31,11 +31,13 @@ function onBlack({ width, data }: Picture): Glimpse {
 function sampled(picture: Picture): Glimpse {
   const { width, height } = picture
   const factor = Math.max(width, height) / SIDE
-  const [w, h] = [Math.max(1, Math.round(width / factor)), Math.max(1, Math.round(height / factor))]
+  const w = Math.max(1, Math.round(width / factor))
+  const h = Math.max(1, Math.round(height / factor))
   const words = wordsOf(picture)
   const places = (size: number, count: number) =>
     Int32Array.from({ length: count * TOLD_BY }, (_, i) => Math.floor(((i + 0.5) * size) / (count * TOLD_BY)))
-  const [xs, ys] = [places(width, w), places(height, h)]
+  const xs = places(width, w)
+  const ys = places(height, h)
   const every = Math.max(1, Math.floor(width / (w * TOLD_BY)))
   // Each row begins elsewhere, so that what is striped is not taken for plain.
   const rows = ys.map((y, i) => y * width + ((7 * i) % every) - (every >> 1))
@@ -43,11 +45,12 @@ function sampled(picture: Picture): Glimpse {
   for (let y = 0, to = 0; y < h; y++)
     for (let x = 0; x < w; x++, to += 4) {
       // Two channels are summed in one word: sixteen of them stay below its half.
-      let [redBlue, greenAlpha] = [0, 0]
+      let redBlue = 0
+      let greenAlpha = 0
       for (let k = 0; k < TOLD_BY; k++) {
-        const row = rows[y * TOLD_BY + k] as number
+        const row = rows[y * TOLD_BY + k]
         for (let i = x * TOLD_BY; i < (x + 1) * TOLD_BY; i++) {
-          const word = words[row + (xs[i] as number)] as number
+          const word = words[row + xs[i]]
           redBlue += word & 0xff00ff
           greenAlpha += (word >>> 8) & 0xff00ff
         }
@@ -67,10 +70,10 @@ function clearIn(glimpse: Uint8Array, to: number, words: Int32Array, rows: Int32
   const sums = [0, 0, 0, 0]
   for (let k = 0; k < TOLD_BY; k++)
     for (let i = 0; i < TOLD_BY; i++) {
-      const word = words[(rows[k] as number) + (xs[i] as number)] as number
+      const word = words[rows[k] + xs[i]]
       const alpha = word >>> 24
-      for (let c = 0; c < 3; c++) sums[c] = (sums[c] as number) + (((word >>> (8 * c)) & 255) * alpha) / 255
-      sums[3] = (sums[3] as number) + alpha
+      for (let c = 0; c < 3; c++) sums[c] += (((word >>> (8 * c)) & 255) * alpha) / 255
+      sums[3] += alpha
     }
   for (const [c, sum] of sums.entries()) glimpse[to + c] = sum / SAMPLES
 }

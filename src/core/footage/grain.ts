@@ -31,10 +31,10 @@ export function withGrain(smoothed: Smoothed, grain: Grain, seeds: readonly numb
     // Each row begins elsewhere, so that none goes on in another.
     const from = hash(...seeds, y)
     for (let x = 0; x < width; x++, p++) {
-      const lost = 1 - (left[p] as number)
+      const lost = 1 - left[p]
       if (lost < 1e-6) continue
-      const by = deviation * Math.sqrt(lost) * (GRAINS[(from + x) & (SIZE - 1)] as number)
-      for (let i = 4 * p; i < 4 * p + 3; i++) out[i] = (data[i] as number) + by
+      const by = deviation * Math.sqrt(lost) * GRAINS[(from + x) & (SIZE - 1)]
+      for (let i = 4 * p; i < 4 * p + 3; i++) out[i] = data[i] + by
     }
   }
   return { width, height, data: out }
@@ -52,7 +52,7 @@ export function grainOf(first: Picture, second: Picture): number {
   const every = Math.max(1, Math.floor((width * height) / LOOKED_AT))
   const differences: number[] = []
   for (let p = width + 1; p < width * (height - 1) - 1; p += every) {
-    const at = (n: number) => (first.data[4 * n + 1] as number) - (second.data[4 * n + 1] as number)
+    const at = (n: number) => first.data[4 * n + 1] - second.data[4 * n + 1]
     // The cross of differences about it (Immerkær 1996): 36 times the variance of each.
     const cross =
       at(p - width - 1) +
@@ -75,6 +75,6 @@ export function grainIn(pictures: readonly Picture[]): Grain | undefined {
   const [first] = pictures
   if (!first || pictures.length < 2) return undefined
   const at = Array.from({ length: PAIRS }, (_, k) => Math.floor((k * (pictures.length - 1)) / PAIRS))
-  const deviation = median(at.map((n) => grainOf(pictures[n] as Picture, pictures[n + 1] as Picture)))
+  const deviation = median(at.map((n) => grainOf(pictures[n], pictures[n + 1])))
   return deviation < LEAST_GRAIN ? undefined : { deviation, width: first.width }
 }

@@ -11,21 +11,20 @@ export interface Grey {
 export function greyOf({ width, height, data }: Picture): Grey {
   const grey = new Float32Array(width * height)
   for (let p = 0, i = 0; p < grey.length; p++, i += 4)
-    grey[p] =
-      ((0.2126 * (data[i] as number) + 0.7152 * (data[i + 1] as number) + 0.0722 * (data[i + 2] as number)) *
-        (data[i + 3] as number)) /
-      255
+    grey[p] = ((0.2126 * data[i] + 0.7152 * data[i + 1] + 0.0722 * data[i + 2]) * data[i + 3]) / 255
   return { width, height, data: grey }
 }
 
 /** Half the size, each pixel the mean of four. */
 export function halved({ width, height, data }: Grey): Grey {
-  const [w, h] = [Math.max(1, width >> 1), Math.max(1, height >> 1)]
+  const w = Math.max(1, width >> 1)
+  const h = Math.max(1, height >> 1)
   const half = new Float32Array(w * h)
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) {
-      const [x1, y1] = [Math.min(width - 1, 2 * x + 1), Math.min(height - 1, 2 * y + 1)]
-      const at = (px: number, py: number) => data[py * width + px] as number
+      const x1 = Math.min(width - 1, 2 * x + 1)
+      const y1 = Math.min(height - 1, 2 * y + 1)
+      const at = (px: number, py: number) => data[py * width + px]
       half[y * w + x] = (at(2 * x, 2 * y) + at(x1, 2 * y) + at(2 * x, y1) + at(x1, y1)) / 4
     }
   return { width: w, height: h, data: half }
@@ -41,8 +40,8 @@ export function sample({ width, height, data }: Grey, x: number, y: number): num
   const right = x0 < width - 1 ? 1 : 0
   const below = y0 < height - 1 ? width : 0
   const fx = cx - x0
-  const top = (data[at] as number) + fx * ((data[at + right] as number) - (data[at] as number))
+  const top = data[at] + fx * (data[at + right] - data[at])
   const under = at + below
-  const bottom = (data[under] as number) + fx * ((data[under + right] as number) - (data[under] as number))
+  const bottom = data[under] + fx * (data[under + right] - data[under])
   return top + (cy - y0) * (bottom - top)
 }

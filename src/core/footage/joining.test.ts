@@ -85,7 +85,7 @@ describe('another pace', () => {
   it('slower by whole times shows every frame that there was; reversed twice, all is as it was', () => {
     const slow = plan({ kind: 'pace', speed: 0.5, between: 'flow' })
     expect(numbers(slow).filter((_, n) => n % 2 === 0)).toEqual(Array.from({ length: N }, (_, n) => [n]))
-    expect(piecesOf(slow.frames[1] as Plan['frames'][number])[0]?.morph).toBe(true)
+    expect(piecesOf(slow.frames[1])[0]?.morph).toBe(true)
     expect(plan({ kind: 'reverse' }, { kind: 'reverse' })).toEqual(planOf(clip))
     expect(numbers(plan({ kind: 'reverse' }))[0]).toEqual([23])
   })
@@ -111,7 +111,7 @@ const noisy = (seed: number, deviation: number): Picture =>
   )
 const lumaVariance = ({ width, data }: Picture, x0: number, x1: number, y0: number, y1: number) => {
   const values: number[] = []
-  for (let y = y0; y < y1; y++) for (let x = x0; x < x1; x++) values.push(data[4 * (y * width + x) + 1] as number)
+  for (let y = y0; y < y1; y++) for (let x = x0; x < x1; x++) values.push(data[4 * (y * width + x) + 1])
   const mean = values.reduce((a, b) => a + b, 0) / values.length
   return values.reduce((sum, value) => sum + (value - mean) ** 2, 0) / values.length
 }
@@ -136,8 +136,8 @@ describe('contrast that is kept', () => {
     )
   it('is that of both, within a few per cent, where they have nothing in common; what stands still is left as it is', () => {
     const sources = [foam(1), foam(2)] as const
-    const kept = mixFrame(half(true), (n) => sources[n] as Picture)
-    const plain = mixFrame(half(false), (n) => sources[n] as Picture)
+    const kept = mixFrame(half(true), (n) => sources[n])
+    const plain = mixFrame(half(false), (n) => sources[n])
     const right = (of: Picture) => lumaVariance(of, 90, 155, 5, 85)
     const wanted = (right(sources[0]) + right(sources[1])) / 2
     expect(Math.sqrt(right(plain) / wanted)).toBeLessThan(0.8)
@@ -145,7 +145,7 @@ describe('contrast that is kept', () => {
     for (let y = 5; y < 85; y += 7)
       for (let x = 5; x < 60; x += 7) {
         const i = 4 * (y * 160 + x)
-        expect(Math.abs((kept.data[i] as number) - (sources[0].data[i] as number))).toBeLessThanOrEqual(4)
+        expect(Math.abs(kept.data[i] - sources[0].data[i])).toBeLessThanOrEqual(4)
       }
   })
 })
@@ -177,10 +177,7 @@ describe('grain', () => {
       const [one, other] = [
         [0, 1],
         [2, 3],
-      ].map((frames) => mixFrame({ ...half(false, 6, frames), ...more }, (n) => sources[n] as Picture)) as [
-        Picture,
-        Picture,
-      ]
+      ].map((frames) => mixFrame({ ...half(false, 6, frames), ...more }, (n) => sources[n])) as [Picture, Picture]
       expect(Math.abs(grainOf(one, other) / 6 - 1)).toBeLessThan(0.15)
     }
     const laid = (width: number) => {
@@ -197,12 +194,12 @@ describe('grain', () => {
       [
         [0, 1],
         [2, 3],
-      ].map((frames) => mixFrame(half(false, grain, frames), (n) => sources[n] as Picture)) as [Picture, Picture]
+      ].map((frames) => mixFrame(half(false, grain, frames), (n) => sources[n])) as [Picture, Picture]
     expect(grainOf(...mixed()) / 6).toBeLessThan(0.8)
     expect(Math.abs(grainOf(...mixed(6)) / 6 - 1)).toBeLessThan(0.1)
     // A frame that is as it came keeps its own.
     const whole = planOf({ ...clip, grain: { deviation: 6, width: 160 } })
-    expect(mixFrame(whole.frames[0] as Plan['frames'][number], () => sources[0])).toBe(sources[0])
+    expect(mixFrame(whole.frames[0], () => sources[0])).toBe(sources[0])
   })
 })
 

@@ -29,7 +29,7 @@ export function mixOf(first: PlanFrame, second: PlanFrame, weight: number, how: 
   if (!('map' in first) && !('map' in second)) return mixed(first, second, weight, how)
   if (!('map' in first) || !('map' in second) || first.map !== second.map) return null
   const { map, pieces } = first
-  return { map, pieces: pieces.map((piece, k) => mixed(piece, second.pieces[k] as Mixed, weight, how)) }
+  return { map, pieces: pieces.map((piece, k) => mixed(piece, second.pieces[k], weight, how)) }
 }
 
 function mixed(first: Mixed, second: Mixed, weight: number, { keepVariance, morph }: Mixing): Mixed {
@@ -55,7 +55,7 @@ function merged(parts: readonly Part[]): Part[] {
       ({ frame, gain }) => frame === part.frame && gain.every((each, c) => each === part.gain[c]),
     )
     if (same < 0) out.push(part)
-    else out[same] = { ...part, weight: part.weight + (out[same] as Part).weight }
+    else out[same] = { ...part, weight: part.weight + out[same].weight }
   }
   return out
 }
@@ -69,7 +69,8 @@ export function overlapped(plan: Plan, { frames, ...how }: Mixing & { readonly f
   const K = Math.floor(Math.min(frames, N / 2))
   if (K < 1) return plan
   const { before, after } = plan
-  const [lead, trail] = [before.slice(-K), after.slice(0, K)]
+  const lead = before.slice(-K)
+  const trail = after.slice(0, K)
   if (lead.length < K && trail.length < K) {
     if (N - K < 2) return plan
     const cut = {
@@ -86,8 +87,8 @@ export function overlapped(plan: Plan, { frames, ...how }: Mixing & { readonly f
     const k = lead.length === K ? n - (N - K) : n
     const w = smooth((k + 1) / (K + 1))
     let made: PlanFrame | null = own
-    if (lead.length === K && k >= 0) made = mixOf(own, lead[k] as PlanFrame, w, how)
-    else if (lead.length < K && k < K) made = mixOf(trail[k] as PlanFrame, own, w, how)
+    if (lead.length === K && k >= 0) made = mixOf(own, lead[k], w, how)
+    else if (lead.length < K && k < K) made = mixOf(trail[k], own, w, how)
     if (!made) return plan
     out.push(made)
   }
@@ -139,7 +140,7 @@ export function paced(plan: Plan, speed: number, between: Between): Plan {
   const N = plan.frames.length
   const count = Math.max(2, Math.round(N / speed))
   if (!(speed > 0) || count === N) return plan
-  const at = (n: number) => plan.frames[((n % N) + N) % N] as PlanFrame
+  const at = (n: number) => plan.frames[((n % N) + N) % N]
   const step = N / count
   const shown = (n: number): PlanFrame => {
     const place = n * step
@@ -150,7 +151,8 @@ export function paced(plan: Plan, speed: number, between: Between): Plan {
       return mixOf(at(from), at(from + 1), Math.max(0, place - from), how) ?? at(Math.round(place))
     }
     // All that is passed over until the next frame, each as long as it is.
-    let [made, sum] = [null as PlanFrame | null, 0]
+    let made = null as PlanFrame | null
+    let sum = 0
     for (let n0 = Math.floor(place); n0 < place + step - 1e-9; n0++) {
       const share = Math.min(n0 + 1, place + step) - Math.max(n0, place)
       if (share <= 1e-9) continue

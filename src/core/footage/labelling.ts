@@ -48,20 +48,24 @@ export class Labelling {
     this.noise = noise
     this.own = new Float32Array(across * down * loops.length)
     for (let cell = 0; cell < across * down; cell++) {
-      const step = Math.max(0, (steps[cell] as number) - 1.5 * noise - 0.5)
+      const step = Math.max(0, steps[cell] - 1.5 * noise - 0.5)
       const masked = 1 / (1 + MASKED * Math.sqrt(step))
       for (const [label, { start, period }] of loops.entries()) {
         let cost: number
         if (period === 1) cost = step > 0 ? Math.min(1e9, still * this.swing(cell, start, every, noise)) : 0
         else {
-          let [sum, weights] = [0, 0]
+          let sum = 0
+          let weights = 0
           for (const [lag, weight] of ABOUT) {
             const n = start + lag
             if (n < 0 || n + period >= count) continue
             sum += weight * apart(cells, cell, n, n + period)
             weights += weight
           }
-          if (weights === 0) [sum, weights] = [apart(cells, cell, start, start + period - 1), 1]
+          if (weights === 0) {
+            sum = apart(cells, cell, start, start + period - 1)
+            weights = 1
+          }
           cost = masked * Math.max(0, sum / weights - GRAIN * noise) * repeated(period, length) + RESTLESS
         }
         this.own[cell * loops.length + label] = cost
@@ -71,7 +75,8 @@ export class Labelling {
 
   /** How far a cell gets from where it is held. */
   private swing(cell: number, held: number, every: number, noise: number): number {
-    let [sum, n] = [0, 0]
+    let sum = 0
+    let n = 0
     for (let at = 0; at < this.cells.frames.length; at += every) {
       sum += apart(this.cells, cell, at, held)
       n++
@@ -81,7 +86,7 @@ export class Labelling {
 
   /** The frame that a loop shows at a moment. */
   private shown(label: number, moment: number): number {
-    const { start, period } = this.loops[label] as OwnLoop
+    const { start, period } = this.loops[label]
     return start + ((((moment - start) % period) + period) % period)
   }
 
@@ -94,7 +99,8 @@ export class Labelling {
     if (known !== undefined) return known
     let sum = 0
     for (const moment of this.moments) {
-      const [i, j] = [this.shown(a, moment), this.shown(b, moment)]
+      const i = this.shown(a, moment)
+      const j = this.shown(b, moment)
       if (i !== j) sum += apart(this.cells, first, i, j) + apart(this.cells, second, i, j)
     }
     const cost = BORDER * Math.max(0, sum / this.moments.length - 2 * GRAIN * this.noise) + EDGE
@@ -107,10 +113,10 @@ export class Labelling {
     let sum = 0
     for (let y = 0, cell = 0; y < down; y++)
       for (let x = 0; x < across; x++, cell++) {
-        const label = labels[cell] as number
-        sum += this.own[cell * this.loops.length + label] as number
-        if (x + 1 < across) sum += this.pair(cell, cell + 1, label, labels[cell + 1] as number)
-        if (y + 1 < down) sum += this.pair(cell, cell + across, label, labels[cell + across] as number)
+        const label = labels[cell]
+        sum += this.own[cell * this.loops.length + label]
+        if (x + 1 < across) sum += this.pair(cell, cell + 1, label, labels[cell + 1])
+        if (y + 1 < down) sum += this.pair(cell, cell + across, label, labels[cell + across])
       }
     return sum
   }
@@ -146,29 +152,32 @@ export class Labelling {
   ): boolean {
     const { across } = this.cells
     const L = this.loops.length
-    const [keep, take] = [new Float64Array(count), new Float64Array(count)]
+    const keep = new Float64Array(count)
+    const take = new Float64Array(count)
     // From which of both each came.
-    const [keptFrom, takenFrom] = [new Uint8Array(count), new Uint8Array(count)]
+    const keptFrom = new Uint8Array(count)
+    const takenFrom = new Uint8Array(count)
     const beside = by === 1 ? across : 1
     const cost = (cell: number, as: number): number => {
-      let sum = this.own[cell * L + as] as number
+      let sum = this.own[cell * L + as]
       const at = by === 1 ? Math.floor(cell / across) : cell % across
       const last = by === 1 ? this.cells.down - 1 : across - 1
-      if (at > 0) sum += this.pair(cell - beside, cell, labels[cell - beside] as number, as)
-      if (at < last) sum += this.pair(cell, cell + beside, as, labels[cell + beside] as number)
+      if (at > 0) sum += this.pair(cell - beside, cell, labels[cell - beside], as)
+      if (at < last) sum += this.pair(cell, cell + beside, as, labels[cell + beside])
       return sum
     }
     for (let k = 0; k < count; k++) {
       const cell = from + k * by
-      const now = labels[cell] as number
+      const now = labels[cell]
       const mayTake = !free || free[cell]
-      let [toKeep, toTake] = [0, 0]
+      let toKeep = 0
+      let toTake = 0
       if (k > 0) {
-        const before = labels[cell - by] as number
-        const kk = (keep[k - 1] as number) + this.pair(cell - by, cell, before, now)
-        const tk = (take[k - 1] as number) + this.pair(cell - by, cell, label, now)
-        const kt = (keep[k - 1] as number) + this.pair(cell - by, cell, before, label)
-        const tt = take[k - 1] as number
+        const before = labels[cell - by]
+        const kk = keep[k - 1] + this.pair(cell - by, cell, before, now)
+        const tk = take[k - 1] + this.pair(cell - by, cell, label, now)
+        const kt = keep[k - 1] + this.pair(cell - by, cell, before, label)
+        const tt = take[k - 1]
         keptFrom[k] = tk < kk ? 1 : 0
         takenFrom[k] = tt < kt ? 1 : 0
         toKeep = Math.min(kk, tk)
@@ -178,7 +187,7 @@ export class Labelling {
       take[k] = mayTake ? toTake + cost(cell, label) : Infinity
     }
     let changed = false
-    let taken = (take[count - 1] as number) < (keep[count - 1] as number) - 1e-6 ? 1 : 0
+    let taken = take[count - 1] < keep[count - 1] - 1e-6 ? 1 : 0
     for (let k = count - 1; k >= 0; k--) {
       const cell = from + k * by
       const before = taken ? takenFrom[k] : keptFrom[k]

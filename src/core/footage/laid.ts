@@ -11,7 +11,7 @@ const CUBIC = Float32Array.from({ length: 4 * (PHASES + 1) }, (_, at) => {
     ((3 * t - 5) * t * t + 2) / 2,
     (((4 - 3 * t) * t + 1) * t) / 2,
     ((t - 1) * t * t) / 2,
-  ][at % 4] as number
+  ][at % 4]
 })
 
 /**
@@ -37,18 +37,21 @@ export function laidAs(picture: Picture, view: View, where?: Where): Picture {
       const across = 4 * Math.round((px - x0) * PHASES)
       const down = 4 * Math.round((py - y0) * PHASES)
       for (let k = 0; k < 4; k++) columns[k] = 4 * Math.max(0, Math.min(width - 1, x0 - 1 + k))
-      let [red, green, blue, alpha] = [0, 0, 0, 0]
+      let red = 0
+      let green = 0
+      let blue = 0
+      let alpha = 0
       for (let row = 0; row < 4; row++) {
-        const wy = CUBIC[down + row] as number
+        const wy = CUBIC[down + row]
         if (wy === 0) continue
         const line = 4 * width * Math.max(0, Math.min(height - 1, y0 - 1 + row))
         for (let k = 0; k < 4; k++) {
-          const at = line + (columns[k] as number)
-          const own = data[at + 3] as number
-          const weight = wy * (CUBIC[across + k] as number) * own
-          red += weight * (data[at] as number)
-          green += weight * (data[at + 1] as number)
-          blue += weight * (data[at + 2] as number)
+          const at = line + columns[k]
+          const own = data[at + 3]
+          const weight = wy * CUBIC[across + k] * own
+          red += weight * data[at]
+          green += weight * data[at + 1]
+          blue += weight * data[at + 2]
           alpha += weight
         }
       }

@@ -36,8 +36,8 @@ export function applyMend(plan: Plan, mend: Mend, clip: ClipShape): Plan {
   const N = plan.frames.length
   const at = (kept: readonly number[]): Plan => ({
     ...plan,
-    frames: kept.map((n) => plan.frames[n] as PlanFrame),
-    delaysMs: kept.map((n) => plan.delaysMs[n] as number),
+    frames: kept.map((n) => plan.frames[n]),
+    delaysMs: kept.map((n) => plan.delaysMs[n]),
     before: [],
     after: [],
   })
@@ -48,7 +48,8 @@ export function applyMend(plan: Plan, mend: Mend, clip: ClipShape): Plan {
       return kept.length < 2 ? plan : at(kept)
     }
     case 'crop': {
-      const [from, to] = [Math.max(0, mend.from), Math.min(N, mend.to + 1)]
+      const from = Math.max(0, mend.from)
+      const to = Math.min(N, mend.to + 1)
       if (to - from < 2) return plan
       return {
         ...at(all.slice(from, to)),
@@ -96,7 +97,8 @@ export const mendedPlan = (clip: ClipShape, mends: readonly Mend[]): Plan =>
 
 /** From the first to the last frame of the source that is in it. */
 function rangeOf({ frames }: Plan): { readonly from: number; readonly to: number } {
-  let [from, to] = [Infinity, 0]
+  let from = Infinity
+  let to = 0
   for (const frame of frames)
     for (const of of sourcesOf(frame)) {
       from = Math.min(from, of)
@@ -110,11 +112,7 @@ function evenExposure(plan: Plan, { means }: ClipShape): Plan {
   if (N < 3 || plan.frames.some((frame) => 'map' in frame)) return plan
   const frames = plan.frames as readonly Mixed[]
   const meanOf = (n: number, channel: number) =>
-    (frames[n] as Mixed).parts.reduce(
-      (sum, { frame, weight, gain }) =>
-        sum + weight * (gain[channel] as number) * ((means[frame] as Gain)[channel] as number),
-      0,
-    )
+    frames[n].parts.reduce((sum, { frame, weight, gain }) => sum + weight * gain[channel] * means[frame][channel], 0)
   const lines = [0, 1, 2].map((channel) => {
     const { mean, slope } = lineThrough(Array.from({ length: N }, (_, n) => meanOf(n, channel)))
     return (n: number) => {
@@ -129,9 +127,7 @@ function evenExposure(plan: Plan, { means }: ClipShape): Plan {
           ...frame,
           parts: frame.parts.map((part) => ({
             ...part,
-            gain: part.gain.map(
-              (each, channel) => each * (lines[channel] as (n: number) => number)(n),
-            ) as unknown as Gain,
+            gain: part.gain.map((each, channel) => each * lines[channel](n)) as unknown as Gain,
           })),
         }
   return {

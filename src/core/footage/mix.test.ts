@@ -4,7 +4,8 @@ import type { Picture } from '../image'
 import { seeded } from '../random'
 import { eachPatch, type Mixed, mixFrame, patchMap, SEVERAL, shownOf } from '.'
 
-const [WIDTH, HEIGHT] = [24, 16]
+const WIDTH = 24
+const HEIGHT = 16
 const noisy = (seed: number, clear = false): Picture => ({
   width: WIDTH,
   height: HEIGHT,
@@ -23,7 +24,7 @@ const mixed = (w: number, more: Partial<Mixed> = {}): Mixed => ({
   ...more,
 })
 const sources = [noisy(1), noisy(2), noisy(3)]
-const source = (n: number) => sources[n] as Picture
+const source = (n: number) => sources[n]
 
 const maps = fc
   .tuple(fc.integer({ min: 1, max: 6 }), fc.integer({ min: 1, max: 4 }))
@@ -41,9 +42,9 @@ describe('a frame that is put together of regions', () => {
         const labels = shownOf(map, WIDTH, HEIGHT)
         for (let p = 0; p < WIDTH * HEIGHT; p++)
           for (let c = 0; c < 4; c++) {
-            const own = sources.map(({ data }) => data[4 * p + c] as number)
-            const value = made.data[4 * p + c] as number
-            if (labels[p] !== SEVERAL) expect(value).toBe(own[labels[p] as number])
+            const own = sources.map(({ data }) => data[4 * p + c])
+            const value = made.data[4 * p + c]
+            if (labels[p] !== SEVERAL) expect(value).toBe(own[labels[p]])
             else {
               expect(value).toBeGreaterThanOrEqual(Math.min(...own) - 1)
               expect(value).toBeLessThanOrEqual(Math.max(...own) + 1)
@@ -83,10 +84,10 @@ describe('pictures that are mixed', () => {
     const half = [noisy(4, true), noisy(5, true)] as const
     fc.assert(
       fc.property(fc.double({ min: 0, max: 1, noNaN: true }), (w) => {
-        const { data } = mixFrame(mixed(w), (n) => half[n] as Picture)
+        const { data } = mixFrame(mixed(w), (n) => half[n])
         for (let p = 0; p < WIDTH * HEIGHT; p++) {
-          const [a, b] = half.map((each) => each.data[4 * p + 3] as number) as [number, number]
-          expect(Math.abs((data[4 * p + 3] as number) - (a + w * (b - a)))).toBeLessThanOrEqual(0.51)
+          const [a, b] = half.map((each) => each.data[4 * p + 3]) as [number, number]
+          expect(Math.abs(data[4 * p + 3] - (a + w * (b - a)))).toBeLessThanOrEqual(0.51)
         }
       }),
       { numRuns: 20 },
@@ -97,8 +98,7 @@ describe('pictures that are mixed', () => {
   it('of one picture with itself are that picture, whether contrast is kept or it is morphed', () => {
     for (const more of [{}, { keepVariance: true }, { morph: true }]) {
       const made = mixFrame(mixed(0.5, more), () => source(0))
-      for (const [i, value] of made.data.entries())
-        expect(Math.abs(value - (source(0).data[i] as number))).toBeLessThanOrEqual(1)
+      for (const [i, value] of made.data.entries()) expect(Math.abs(value - source(0).data[i])).toBeLessThanOrEqual(1)
     }
   })
   it('are brought into the light of their parts, in a morph, too', () => {
@@ -116,10 +116,11 @@ describe('pictures that are mixed', () => {
         },
         () => grey,
       )
-    const [plain, morph] = [brighter({}), brighter({ morph: true })]
+    const plain = brighter({})
+    const morph = brighter({ morph: true })
     // Twice the light of 100 is 137.
-    expect(Math.abs((plain.data[0] as number) - 137)).toBeLessThanOrEqual(1)
-    expect(Math.abs((morph.data[2000] as number) - 137)).toBeLessThanOrEqual(1)
+    expect(Math.abs(plain.data[0] - 137)).toBeLessThanOrEqual(1)
+    expect(Math.abs(morph.data[2000] - 137)).toBeLessThanOrEqual(1)
   })
   it('cannot be of nothing', () => {
     expect(() => mixFrame({ parts: [], keepVariance: false }, source)).toThrow(RangeError)

@@ -10,9 +10,9 @@ export function meanLight({ data }: Picture): [number, number, number] {
   const sums: [number, number, number] = [0, 0, 0]
   let weight = 0
   for (let i = 0; i < data.length; i += 4) {
-    const alpha = data[i + 3] as number
+    const alpha = data[i + 3]
     weight += alpha
-    for (let c = 0; c < 3; c++) sums[c] = (sums[c] as number) + alpha * (LINEAR_LIGHT[data[i + c] as number] as number)
+    for (let c = 0; c < 3; c++) sums[c] += alpha * LINEAR_LIGHT[data[i + c]]
   }
   return weight > 0 ? (sums.map((sum) => sum / weight) as [number, number, number]) : sums
 }
@@ -32,7 +32,7 @@ export const mixFrame = (frame: PlanFrame, source: SourceOf): Picture =>
 function joined({ map, pieces }: Patched, source: SourceOf): Picture {
   const [first] = pieces
   if (!first) throw new RangeError('a frame is made of something')
-  const { width, height } = source((first.parts[0] as Part).frame)
+  const { width, height } = source(first.parts[0].frame)
   const labels = shownOf(map, width, height)
   // Of each no more is mixed than is shown.
   const pictures = pieces.map((piece, label) =>
@@ -42,11 +42,12 @@ function joined({ map, pieces }: Patched, source: SourceOf): Picture {
   const words = new Uint32Array(data.buffer)
   const sources = pictures.map(wordsOf)
   for (let p = 0; p < words.length; p++) {
-    const label = labels[p] as number
-    if (label !== SEVERAL) words[p] = sources[label]?.[p] as number
+    const label = labels[p]
+    if (label !== SEVERAL) words[p] = sources[label]?.[p]
   }
   const light = new Float64Array(4)
-  let [soft, left] = [-1, 1]
+  let soft = -1
+  let left = 1
   eachPatch(map, width, height, (p, label, weight) => {
     if (weight === 1) return
     if (p !== soft) {
@@ -54,15 +55,14 @@ function joined({ map, pieces }: Patched, source: SourceOf): Picture {
       left = 1
       light.fill(0)
     }
-    const own = (pictures[label] as Picture).data
-    const share = (weight * (own[4 * p + 3] as number)) / 255
-    for (let c = 0; c < 3; c++)
-      light[c] = (light[c] as number) + share * (LINEAR_LIGHT[own[4 * p + c] as number] as number)
-    light[3] = (light[3] as number) + share
+    const own = pictures[label].data
+    const share = (weight * own[4 * p + 3]) / 255
+    for (let c = 0; c < 3; c++) light[c] += share * LINEAR_LIGHT[own[4 * p + c]]
+    light[3] += share
     left -= weight
-    const alpha = light[3] as number
+    const alpha = light[3]
     if (left > 1e-9 || alpha <= 0) return
-    for (let c = 0; c < 3; c++) data[4 * p + c] = byteOfLight((light[c] as number) / alpha)
+    for (let c = 0; c < 3; c++) data[4 * p + c] = byteOfLight(light[c] / alpha)
     data[4 * p + 3] = 255 * alpha
   })
   return { width, height, data }
@@ -96,18 +96,22 @@ const inGain = (picture: Picture, part: Part): Picture =>
 /** Pictures mixed in linear light, with premultiplied alpha. */
 function blended(parts: readonly Part[], keepVariance: boolean, source: SourceOf, where?: Where): Smoothed {
   const pictures = parts.map((part) => ({ ...part, picture: source(part.frame, where) }))
-  const { width, height } = (pictures[0] as (typeof pictures)[number]).picture
+  const { width, height } = pictures[0].picture
   const count = width * height
-  const [values, alpha] = [new Float32Array(3 * count), new Float32Array(count)]
+  const values = new Float32Array(3 * count)
+  const alpha = new Float32Array(count)
   for (let p = 0; p < count; p++) {
     if (where && !where(p)) continue
-    let [r, g, b, a] = [0, 0, 0, 0]
+    let r = 0
+    let g = 0
+    let b = 0
+    let a = 0
     for (const { picture, weight, gain } of pictures) {
-      const share = (weight * (picture.data[4 * p + 3] as number)) / 255
+      const share = (weight * picture.data[4 * p + 3]) / 255
       a += share
-      r += share * (LINEAR_LIGHT[picture.data[4 * p] as number] as number) * gain[0]
-      g += share * (LINEAR_LIGHT[picture.data[4 * p + 1] as number] as number) * gain[1]
-      b += share * (LINEAR_LIGHT[picture.data[4 * p + 2] as number] as number) * gain[2]
+      r += share * LINEAR_LIGHT[picture.data[4 * p]] * gain[0]
+      g += share * LINEAR_LIGHT[picture.data[4 * p + 1]] * gain[1]
+      b += share * LINEAR_LIGHT[picture.data[4 * p + 2]] * gain[2]
     }
     if (a <= 0) continue
     alpha[p] = a
@@ -123,17 +127,17 @@ function blended(parts: readonly Part[], keepVariance: boolean, source: SourceOf
         const { data } = part.picture
         const own = isPlain(part)
           ? (value: number) => value
-          : (value: number, c: number) => byteOfLight((LINEAR_LIGHT[value] as number) * (part.gain[c] as number))
-        return { weight: part.weight, valueAt: (p, c) => own(data[4 * p + c] as number, c) }
+          : (value: number, c: number) => byteOfLight(LINEAR_LIGHT[value] * part.gain[c])
+        return { weight: part.weight, valueAt: (p, c) => own(data[4 * p + c], c) }
       }),
     )
-    for (let p = 0; p < count; p++) left[p] = (left[p] as number) * (stretch[p] as number) ** 2
+    for (let p = 0; p < count; p++) left[p] *= stretch[p] ** 2
   }
   const data = new Uint8ClampedArray(4 * count)
   for (let p = 0; p < count; p++) {
-    if ((alpha[p] as number) <= 0) continue
-    for (let c = 0; c < 3; c++) data[4 * p + c] = values[3 * p + c] as number
-    data[4 * p + 3] = 255 * (alpha[p] as number)
+    if (alpha[p] <= 0) continue
+    for (let c = 0; c < 3; c++) data[4 * p + c] = values[3 * p + c]
+    data[4 * p + 3] = 255 * alpha[p]
   }
   return { picture: { width, height, data }, left }
 }

@@ -4,7 +4,8 @@ const numberIn = (name: string): number => Number(/(\d+)\D*$/.exec(name)?.[1] ??
 /** Names of numbered pictures in the order of their numbers; those without come last, by their letters. */
 export const inOrder = (names: readonly string[]): string[] =>
   [...names].sort((a, b) => {
-    const [first, second] = [numberIn(a), numberIn(b)]
+    const first = numberIn(a)
+    const second = numberIn(b)
     const unnumbered = Number(Number.isNaN(first)) - Number(Number.isNaN(second))
     return unnumbered || first - second || a.localeCompare(b, 'en', { numeric: true })
   })
@@ -12,7 +13,8 @@ export const inOrder = (names: readonly string[]): string[] =>
 /** The numbers that are left out between the first and the last of ordered names, as `3` or `7 to 9`. */
 export const missingNumbers = (ordered: readonly string[]): string[] =>
   ordered.flatMap((name, i) => {
-    const [before, own] = [numberIn(ordered[i - 1] ?? ''), numberIn(name)]
+    const before = numberIn(ordered[i - 1] ?? '')
+    const own = numberIn(name)
     if (!(own > before + 1)) return []
     return own > before + 2 ? [`${before + 1} to ${own - 1}`] : [String(before + 1)]
   })

@@ -37,7 +37,7 @@ const shapeOf = (pictures: readonly Picture[]) => ({
 })
 const made = (pictures: readonly Picture[], regions: Regions) => {
   const shape = shapeOf(pictures)
-  return applyMend(planOf(shape), regions, shape).frames.map((frame) => mixFrame(frame, (n) => pictures[n] as Picture))
+  return applyMend(planOf(shape), regions, shape).frames.map((frame) => mixFrame(frame, (n) => pictures[n]))
 }
 const verdictOf = (pictures: readonly Picture[]) =>
   judgeDescribed(pictures.map((picture) => describeFrame(picture))).verdict
@@ -45,7 +45,8 @@ const verdictOf = (pictures: readonly Picture[]) =>
 /** Two lamps before a wall, each with a period of its own. */
 const twoLamps = clipOf(140, (x, y, n, into) => {
   wall(x, y, into)
-  const [a, b] = [(2 * Math.PI * n) / 20, (2 * Math.PI * n) / 30]
+  const a = (2 * Math.PI * n) / 20
+  const b = (2 * Math.PI * n) / 30
   if (Math.hypot(x + 0.25 - 0.08 * Math.cos(a), y - 0.08 * Math.sin(a)) < 0.06) into.set([240, 220, 120])
   if (Math.hypot(x - 0.25, y - 0.1 * Math.sin(b)) < 0.07) into.set([200, 60, 50])
 })
@@ -80,7 +81,9 @@ describe('regions with loops of their own', () => {
       expect(regions.length).toBe(40)
       return [...labelsOf(regions.map)].filter((label) => (regions.loops[label]?.period ?? 1) > 1).length
     }
-    const [none, some, all] = [await moving(0), await moving(0.3), await moving(1)]
+    const none = await moving(0)
+    const some = await moving(0.3)
+    const all = await moving(1)
     const { energy, single } = await find(twoLamps.slice(0, 60), { amount: 1 })
     expect(Number.isFinite(energy) && Number.isFinite(single)).toBe(true)
     expect(none).toBe(0)
@@ -120,7 +123,7 @@ describe('regions with loops of their own', () => {
       expect(rough).toHaveLength(1)
       expect(rough[0]?.length).toBe(found.regions.length)
       const plan = planOf(shapeOf(foam))
-      expect(applyMend(plan, rough[0] as Regions, shapeOf(foam))).not.toBe(plan)
+      expect(applyMend(plan, rough[0], shapeOf(foam))).not.toBe(plan)
     }
   })
   it('need frames enough, and not too many', async () => {
@@ -156,7 +159,7 @@ describe('a map of patches', () => {
         const shares = new Float64Array(width * height)
         eachPatch(map, width, height, (pixel, label, weight) => {
           expect(label < 36).toBe(true)
-          shares[pixel] = (shares[pixel] as number) + weight
+          shares[pixel] += weight
         })
         for (const share of shares) expect(share).toBeCloseTo(1, 9)
       }),

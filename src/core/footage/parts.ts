@@ -39,7 +39,8 @@ export class PartsFinder {
   add(picture: Picture): void {
     if (this.coarse.length >= MOST_IN_PARTS)
       throw new RangeError(`Regions are found in clips of up to ${MOST_IN_PARTS} frames. Crop it first.`)
-    const [coarse, fine] = [cellsOf(picture, CELLS.coarse), cellsOf(picture, CELLS.fine)]
+    const coarse = cellsOf(picture, CELLS.coarse)
+    const fine = cellsOf(picture, CELLS.fine)
     this.table = null
     this.coarse.push(coarse.values)
     this.fine.push(fine.values)
@@ -83,14 +84,16 @@ export class PartsFinder {
     const all = [...loops, held].slice(0, MOST_PATCHES)
     const first = new Labelling(coarse, all, length, wanted.amount)
     const begin = (label: number) => first.settle(new Uint8Array(coarse.across * coarse.down).fill(label), null, pause)
-    const [moving, still] = [await begin(single), await begin(all.length - 1)]
+    const moving = await begin(single)
+    const still = await begin(all.length - 1)
     const begun = first.energy(still) < first.energy(moving) ? still : moving
     rough(inUse(begun, coarse, all, length, count))
     const second = new Labelling(fine, all, length, wanted.amount)
     const start = enlarged(begun, coarse, fine)
     const found = await second.settle(start, bordersOf(start, fine), pause)
     const whole = new Uint8Array(fine.across * fine.down).fill(single)
-    const [energy, lone] = [second.energy(found), second.energy(whole)]
+    const energy = second.energy(found)
+    const lone = second.energy(whole)
     const labels = energy <= lone ? found : whole
     return { regions: inUse(labels, fine, all, length, count), energy: Math.min(energy, lone), single: lone }
   }
@@ -103,7 +106,7 @@ function enlarged(labels: Uint8Array, from: Cells, to: Cells): Uint8Array {
     for (let x = 0; x < to.across; x++) {
       const fx = Math.min(from.across - 1, Math.floor((x * from.across) / to.across))
       const fy = Math.min(from.down - 1, Math.floor((y * from.down) / to.down))
-      out[y * to.across + x] = labels[fy * from.across + fx] as number
+      out[y * to.across + x] = labels[fy * from.across + fx]
     }
   return out
 }
@@ -115,7 +118,8 @@ function bordersOf(labels: Uint8Array, { across, down }: Cells): Uint8Array {
     for (let x = 0; x < across; x++)
       for (let dy = -2; dy <= 2; dy++)
         for (let dx = -2; dx <= 2; dx++) {
-          const [nx, ny] = [x + dx, y + dy]
+          const nx = x + dx
+          const ny = y + dy
           if (nx < 0 || ny < 0 || nx >= across || ny >= down) continue
           if (labels[ny * across + nx] !== labels[y * across + x]) out[y * across + x] = 1
         }
@@ -139,8 +143,6 @@ function inUse(
       down,
       labels.map((label) => used.indexOf(label)),
     ),
-    loops: used
-      .map((label) => loops[label] as OwnLoop)
-      .map((loop) => ({ ...loop, start: Math.min(loop.start, count - 1) })),
+    loops: used.map((label) => loops[label]).map((loop) => ({ ...loop, start: Math.min(loop.start, count - 1) })),
   }
 }

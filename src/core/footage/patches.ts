@@ -43,24 +43,24 @@ export function eachPatch(
   const labels = labelsOf(map)
   for (let y = 0, p = 0; y < height; y++) {
     const cy = Math.max(0, Math.min(down - 1, ((y + 0.5) * down) / height - 0.5))
-    const [top, fy] = [Math.floor(cy), cy - Math.floor(cy)]
+    const top = Math.floor(cy)
+    const fy = cy - Math.floor(cy)
     const bottom = Math.min(down - 1, top + 1)
     for (let x = 0; x < width; x++, p++) {
       const cx = Math.max(0, Math.min(across - 1, ((x + 0.5) * across) / width - 0.5))
       const left = Math.floor(cx)
       const fx = cx - left
       const right = Math.min(across - 1, left + 1)
-      const a = labels[top * across + left] as number
-      const b = labels[top * across + right] as number
-      const c = labels[bottom * across + left] as number
-      const d = labels[bottom * across + right] as number
+      const a = labels[top * across + left]
+      const b = labels[top * across + right]
+      const c = labels[bottom * across + left]
+      const d = labels[bottom * across + right]
       if (a === b && a === c && a === d) {
         visit(p, a, 1)
         continue
       }
       const weights = [(1 - fx) * (1 - fy), fx * (1 - fy), (1 - fx) * fy, fx * fy]
-      for (const [k, label] of [a, b, c, d].entries())
-        if ((weights[k] as number) > 0) visit(p, label, weights[k] as number)
+      for (const [k, label] of [a, b, c, d].entries()) if (weights[k] > 0) visit(p, label, weights[k])
     }
   }
 }

@@ -17,7 +17,7 @@ export function periodOf(distances: Distances): number | null {
     // What passes once is far from all: the median does not count it.
     lag < 1 || lag >= frames ? Infinity : Math.max(0, median(apartBy(lag)) - grain * grain) / spread,
   )
-  const at = (lag: number) => shares[lag] as number
+  const at = (lag: number) => shares[lag]
   // Frames next to each other are alike, too: a period comes after they have been apart.
   let lag = 1
   while (lag <= frames >> 1 && at(lag) < 0.5) lag++
@@ -26,10 +26,14 @@ export function periodOf(distances: Distances): number | null {
   for (; lag <= frames >> 1; lag++) {
     if (at(lag) > PERIOD_NEARER) continue
     // Where most frames are alike for several lags, all of them tell which one it is.
-    let [best, least] = [lag, mean(lag)]
+    let best = lag
+    let least = mean(lag)
     for (; lag + 1 <= frames >> 1 && at(lag + 1) <= PERIOD_NEARER; lag++) {
       const next = mean(lag + 1)
-      if (next < least) [best, least] = [lag + 1, next]
+      if (next < least) {
+        best = lag + 1
+        least = next
+      }
     }
     // What goes on getting nearer does not come back twice.
     if (best < frames >> 1 || mean(best + 1) >= least) valleys.push(best)

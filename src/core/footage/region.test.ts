@@ -4,7 +4,8 @@ import { strokesCover } from '../effects'
 import type { Picture } from '../image'
 import { movingRegion, shareOf, strokesOver } from '.'
 
-const [ACROSS, DOWN] = [16, 12]
+const ACROSS = 16
+const DOWN = 12
 /** Small pictures in which some cells change. */
 function frames(moving: ReadonlySet<number>): Picture[] {
   return [0, 60].map((value) => {
@@ -29,11 +30,12 @@ describe('what moves in a loop', () => {
     const block = [4, 5, 6, 7].flatMap((y) => [5, 6, 7, 8, 9].map((x) => y * ACROSS + x))
     // A cell by itself is a flicker.
     const region = movingRegion(frames(new Set([...block, 0])))
-    const [width, height] = [160, 120]
+    const width = 160
+    const height = 120
     const strokes = strokesOver(region, width, height)
     expect(strokes).toHaveLength(4)
     const coverage = strokesCover(strokes, width, height, [1, 0, 0, 1, width / 2, height / 2])
-    const at = (x: number, y: number) => coverage[y * width + x] as number
+    const at = (x: number, y: number) => coverage[y * width + x]
     for (const cell of block)
       expect(at(10 * (cell % ACROSS) + 5, 10 * Math.floor(cell / ACROSS) + 5)).toBeGreaterThan(240)
     expect([at(5, 5), at(20, 60), at(140, 60), at(75, 110)]).toEqual([0, 0, 0, 0])

@@ -17,9 +17,10 @@ export function movingRegion(pictures: readonly Picture[]): Region {
   if (!first) return { across: 0, down: 0, cells: [] }
   const cells = Array.from({ length: first.data.length / 4 }, (_, cell) => {
     for (let i = 4 * cell; i < 4 * cell + 4; i++) {
-      let [least, most] = [255, 0]
+      let least = 255
+      let most = 0
       for (const { data } of pictures) {
-        const value = data[i] as number
+        const value = data[i]
         if (value < least) least = value
         if (value > most) most = value
       }
@@ -37,7 +38,8 @@ export const shareOf = ({ cells }: Region): number => cells.filter(Boolean).leng
 const hasCompany = ({ across, down, cells }: Region, x: number, y: number): boolean => {
   for (let dy = -1; dy <= 1; dy++)
     for (let dx = -1; dx <= 1; dx++) {
-      const [nx, ny] = [x + dx, y + dy]
+      const nx = x + dx
+      const ny = y + dy
       if ((dx || dy) && nx >= 0 && ny >= 0 && nx < across && ny < down && cells[ny * across + nx]) return true
     }
   return false
@@ -50,7 +52,8 @@ const SOFT = 0.4
 /** Strokes of a brush that cover a region, along each of its rows; about the middle of a picture of a size, px. */
 export function strokesOver(region: Region, width: number, height: number): BrushStroke[] {
   const { across, down, cells } = region
-  const [w, h] = [width / across, height / down]
+  const w = width / across
+  const h = height / down
   const strokes: BrushStroke[] = []
   for (let y = 0; y < down; y++)
     for (let x = 0; x < across; x++) {

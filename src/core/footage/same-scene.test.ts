@@ -4,7 +4,8 @@ import { type Filmed, field, filmed, wall } from '../testing/footage'
 import { composed, inverseView, laidOver, seenAt, type View } from '.'
 
 const turnedBy = (degrees: number, zoom: number, x: number, y: number): View => {
-  const [cos, sin] = [Math.cos((degrees * Math.PI) / 180) * zoom, Math.sin((degrees * Math.PI) / 180) * zoom]
+  const cos = Math.cos((degrees * Math.PI) / 180) * zoom
+  const sin = Math.sin((degrees * Math.PI) / 180) * zoom
   return [cos, -sin, x, sin, cos, y, 0, 0, 1]
 }
 
@@ -44,7 +45,8 @@ describe('a clip of the view of a still', () => {
         [0.4, 0.2],
         [-0.4, -0.2],
       ] as const) {
-        const [[ax, ay], [bx, by]] = [seenAt(truth, x, y), seenAt(own, x, y)]
+        const [ax, ay] = seenAt(truth, x, y)
+        const [bx, by] = seenAt(own, x, y)
         expect(Math.hypot(ax - bx, ay - by) * STILL.width, `seed ${seed}`).toBeLessThan(0.5)
       }
     }

@@ -44,13 +44,14 @@ export function laidOver(still: Picture, pictures: readonly Picture[]): LaidOver
     if (best && best.alike > SURELY) break
     const other = sizesOf(picture)
     const levels = Math.min(standing.length, other.length)
-    const [own, sizes] = [standing.slice(-levels), other.slice(-levels)]
+    const own = standing.slice(-levels)
+    const sizes = other.slice(-levels)
     const aligner = new Aligner(own, 'similarity')
     const seen = (view: View, level: number) => ({
       view,
-      alike: alikeIn(own[level] as Grey, sizes[level] as Grey, view),
+      alike: alikeIn(own[level], sizes[level], view),
     })
-    const starts = startsFor((own[0] as Grey).width).map((view) => seen(view, 0))
+    const starts = startsFor(own[0].width).map((view) => seen(view, 0))
     const ends = likeliest(starts, LIKELIEST).map(({ view }) => seen(aligner.find(sizes, view, 0, 0).view, 0))
     for (const { view } of likeliest(ends, FOLLOWED)) {
       const found = seen(aligner.find(sizes, view).view, levels - 1)
@@ -87,13 +88,20 @@ function likeliest(all: readonly Seen[], most: number): Seen[] {
 /** How alike two pictures are as a view has them, by the correlation of their light; 0 where too little of one lies within the other. */
 function alikeIn(own: Grey, other: Grey, view: View): number {
   const { width, height, data } = own
-  let [n, sx, sy, sxx, syy, sxy] = [0, 0, 0, 0, 0, 0]
+  let n = 0
+  let sx = 0
+  let sy = 0
+  let sxx = 0
+  let syy = 0
+  let sxy = 0
   for (let y = 0; y < height; y += EVERY)
     for (let x = 0; x < width; x += EVERY) {
       const [ox, oy] = seenAt(view, (x + 0.5 - width / 2) / width, (y + 0.5 - height / 2) / width)
-      const [px, py] = [ox * other.width + other.width / 2 - 0.5, oy * other.width + other.height / 2 - 0.5]
+      const px = ox * other.width + other.width / 2 - 0.5
+      const py = oy * other.width + other.height / 2 - 0.5
       if (!(px >= 0 && py >= 0 && px <= other.width - 1 && py <= other.height - 1)) continue
-      const [a, b] = [data[y * width + x] as number, sample(other, px, py)]
+      const a = data[y * width + x]
+      const b = sample(other, px, py)
       n++
       sx += a
       sy += b
@@ -102,7 +110,7 @@ function alikeIn(own: Grey, other: Grey, view: View): number {
       sxy += a * b
     }
   // How many of the places of the smaller are seen, as large as it is over the still.
-  const zoom = Math.hypot(view[0] as number, view[3] as number)
+  const zoom = Math.hypot(view[0], view[3])
   const all = Math.min(width * height, (other.width * other.height * (width / other.width) ** 2) / zoom ** 2)
   if (n < (OVER * all) / EVERY ** 2) return 0
   const spread = Math.sqrt(Math.max(0, (sxx - (sx * sx) / n) * (syy - (sy * sy) / n)))

@@ -26,29 +26,32 @@ function inEvenLight({ width, height, data }: Grey): Grey {
   const reach = Math.max(2, Math.round(width * ABOUT))
   // Sums of all above and to the left, of values and of their squares.
   const across = width + 1
-  const [sums, squares] = [new Float64Array(across * (height + 1)), new Float64Array(across * (height + 1))]
+  const sums = new Float64Array(across * (height + 1))
+  const squares = new Float64Array(across * (height + 1))
   for (let y = 0; y < height; y++) {
-    let [row, rowSquares] = [0, 0]
+    let row = 0
+    let rowSquares = 0
     for (let x = 0; x < width; x++) {
-      const value = data[y * width + x] as number
+      const value = data[y * width + x]
       row += value
       rowSquares += value * value
       const at = (y + 1) * across + x + 1
-      sums[at] = (sums[at - across] as number) + row
-      squares[at] = (squares[at - across] as number) + rowSquares
+      sums[at] = sums[at - across] + row
+      squares[at] = squares[at - across] + rowSquares
     }
   }
   const out = new Float32Array(data.length)
   for (let y = 0, p = 0; y < height; y++) {
-    const [y0, y1] = [Math.max(0, y - reach) * across, Math.min(height, y + reach + 1) * across]
+    const y0 = Math.max(0, y - reach) * across
+    const y1 = Math.min(height, y + reach + 1) * across
     for (let x = 0; x < width; x++, p++) {
-      const [x0, x1] = [Math.max(0, x - reach), Math.min(width, x + reach + 1)]
+      const x0 = Math.max(0, x - reach)
+      const x1 = Math.min(width, x + reach + 1)
       const count = ((y1 - y0) / across) * (x1 - x0)
-      const within = (of: Float64Array) =>
-        ((of[y1 + x1] as number) - (of[y0 + x1] as number) - (of[y1 + x0] as number) + (of[y0 + x0] as number)) / count
+      const within = (of: Float64Array) => (of[y1 + x1] - of[y0 + x1] - of[y1 + x0] + of[y0 + x0]) / count
       const mean = within(sums)
       const spread = Math.sqrt(Math.max(0, within(squares) - mean * mean))
-      out[p] = (CONTRAST * ((data[p] as number) - mean)) / (spread + LITTLE)
+      out[p] = (CONTRAST * (data[p] - mean)) / (spread + LITTLE)
     }
   }
   return { width, height, data: out }

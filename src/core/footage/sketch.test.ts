@@ -17,7 +17,7 @@ const shot = (width: number, n: number) =>
     n,
   )
 const apart = (a: ArrayLike<number>, b: ArrayLike<number>) =>
-  Math.sqrt(Array.from(a).reduce((sum, x, k) => sum + (x - (b[k] as number)) ** 2, 0))
+  Math.sqrt(Array.from(a).reduce((sum, x, k) => sum + (x - b[k]) ** 2, 0))
 
 const between = (a: Glimpse, b: Glimpse) => apart(a.data, b.data)
 
@@ -47,7 +47,7 @@ describe('a glimpse of a large picture', () => {
         expect(Number.isInteger(down)).toBe(true)
         for (const at of [0, glimpse.data.length - 4])
           for (const [c, value] of [r, g, b, 255].entries())
-            expect(Math.abs((glimpse.data[at + c] as number) - (value * alpha) / 255)).toBeLessThanOrEqual(1.01)
+            expect(Math.abs(glimpse.data[at + c] - (value * alpha) / 255)).toBeLessThanOrEqual(1.01)
       }),
       { numRuns: 60 },
     )

@@ -12,7 +12,8 @@ const projections = new Map<number, { readonly to: Uint8Array; readonly sign: In
 function projectionOf(length: number) {
   const known = projections.get(length)
   if (known) return known
-  const [to, sign] = [new Uint8Array(length), new Int8Array(length)]
+  const to = new Uint8Array(length)
+  const sign = new Int8Array(length)
   for (let i = 0; i < length; i++) {
     const random = hash(length, i)
     to[i] = random % NUMBERS
@@ -44,29 +45,30 @@ interface Weighing {
  * grows or falls steadily over the whole clip is taken out.
  */
 function weighed(glimpses: readonly Glimpse[]): Weighing {
-  const [count, length] = [glimpses.length, glimpses[0]?.data.length ?? 0]
-  const [sums, squares, along] = [new Float64Array(length), new Float64Array(length), new Float64Array(length)]
+  const count = glimpses.length
+  const length = glimpses[0]?.data.length ?? 0
+  const sums = new Float64Array(length)
+  const squares = new Float64Array(length)
+  const along = new Float64Array(length)
   for (const [n, { data }] of glimpses.entries()) {
     const at = n - (count - 1) / 2
     for (let i = 0; i < length; i++) {
-      const value = data[i] as number
-      sums[i] = (sums[i] as number) + value
-      squares[i] = (squares[i] as number) + value * value
-      along[i] = (along[i] as number) + at * value
+      const value = data[i]
+      sums[i] += value
+      squares[i] += value * value
+      along[i] += at * value
     }
   }
   const spread = (count * count - 1) / 12
-  const variances = Float64Array.from(squares, (square, i) =>
-    Math.max(0, square / count - ((sums[i] as number) / count) ** 2),
-  )
+  const variances = Float64Array.from(squares, (square, i) => Math.max(0, square / count - (sums[i] / count) ** 2))
   const slopes = [0, 1, 2].map((c) => {
     const [shares, explained]: [number[], number[]] = [[], []]
     for (let i = c; i < length; i += 4) {
-      const mean = (sums[i] as number) / count
+      const mean = sums[i] / count
       if (mean < DARK || spread <= 0) continue
-      const slope = (along[i] as number) / count / spread
+      const slope = along[i] / count / spread
       shares.push(slope / mean)
-      explained.push((slope * slope * spread) / Math.max(1e-6, variances[i] as number))
+      explained.push((slope * slope * spread) / Math.max(1e-6, variances[i]))
     }
     const steady = shares.length > 0 && median(explained) > EXPLAINED ? median(shares) : 0
     return Math.abs(steady) * count > MOST_LIGHT ? 0 : steady
@@ -74,8 +76,8 @@ function weighed(glimpses: readonly Glimpse[]): Weighing {
   const light = slopes.map((slope) => Float32Array.from({ length: count }, (_, n) => 1 + slope * (n - (count - 1) / 2)))
   const left = variances.map((variance, i) => {
     const slope = slopes[i % 4] ?? 0
-    const own = (along[i] as number) / count
-    const by = (slope * (sums[i] as number)) / count
+    const own = along[i] / count
+    const by = (slope * sums[i]) / count
     return Math.max(0, variance - 2 * by * own + by * by * spread)
   })
   const changing = left.filter((variance) => variance > 0.01)
@@ -96,15 +98,15 @@ export function sketchesOf(glimpses: readonly Glimpse[]): Float32Array[] {
   const { light, weights } = weighed(glimpses)
   const { to, sign } = projectionOf(weights.length)
   const scale = 1 / Math.sqrt(weights.length)
-  const factors = Float64Array.from(weights, (weight, i) => weight * scale * (sign[i] as number))
+  const factors = Float64Array.from(weights, (weight, i) => weight * scale * sign[i])
   const sketch = new Float64Array(NUMBERS)
   return glimpses.map(({ data }, n) => {
     sketch.fill(0)
     for (let c = 0; c < 4; c++) {
       const by = 1 / (light[c]?.[n] ?? 1)
       for (let i = c; i < data.length; i += 4) {
-        const k = to[i] as number
-        sketch[k] = (sketch[k] as number) + by * (factors[i] as number) * (data[i] as number)
+        const k = to[i]
+        sketch[k] += by * factors[i] * data[i]
       }
     }
     return new Float32Array(sketch)
@@ -126,8 +128,7 @@ function distancesOf(sketches: readonly Float32Array[]): Float32Array[] {
   for (const [i, sketch] of sketches.entries()) all.set(sketch, i * NUMBERS)
   const norms = [...sketches.map((sketch) => sketch.reduce((sum, x) => sum + x * x, 0)), 0]
   const keep = (i: number, j: number, dot: number) => {
-    if (i < j && j < frames)
-      (rows[i] as Float32Array)[j - i - 1] = Math.max(0, (norms[i] as number) + (norms[j] as number) - 2 * dot)
+    if (i < j && j < frames) (rows[i] as Float32Array)[j - i - 1] = Math.max(0, norms[i] + norms[j] - 2 * dot)
   }
   for (let i = 0; i < frames; i += 2)
     for (let j = i + 1; j < frames; j += 2) {
@@ -136,10 +137,10 @@ function distancesOf(sketches: readonly Float32Array[]): Float32Array[] {
       let u = 0
       let v = 0
       for (let p = i * NUMBERS, q = j * NUMBERS, end = p + NUMBERS; p < end; p++, q++) {
-        const a = all[p] as number
-        const b = all[q] as number
-        const c = all[p + NUMBERS] as number
-        const d = all[q + NUMBERS] as number
+        const a = all[p]
+        const b = all[q]
+        const c = all[p + NUMBERS]
+        const d = all[q + NUMBERS]
         s += a * b
         t += a * d
         u += c * b
@@ -181,6 +182,6 @@ export class Distances {
 
   /** Of a frame to the next one, to the one after that … */
   from(i: number): Float32Array {
-    return this.rows[i] as Float32Array
+    return this.rows[i]
   }
 }

@@ -10,16 +10,16 @@ it('a system of normal equations has the answer that it was made of, and none wh
     fc.property(fc.array(row, { minLength: 8, maxLength: 12 }), row, (rows, answer) => {
       // More of each number by itself, so that it is told from the others.
       const all = [...rows, ...answer.map((_, i) => answer.map((__, j) => (i === j ? 1 : 0)))]
-      const [square, right] = [new Float64Array(SIZE * SIZE), new Float64Array(SIZE)]
+      const square = new Float64Array(SIZE * SIZE)
+      const right = new Float64Array(SIZE)
       for (const each of all) {
-        const value = each.reduce((sum, x, k) => sum + x * (answer[k] as number), 0)
+        const value = each.reduce((sum, x, k) => sum + x * answer[k], 0)
         for (let i = 0; i < SIZE; i++) {
-          right[i] = (right[i] as number) + (each[i] as number) * value
-          for (let j = i; j < SIZE; j++)
-            square[i * SIZE + j] = (square[i * SIZE + j] as number) + (each[i] as number) * (each[j] as number)
+          right[i] += each[i] * value
+          for (let j = i; j < SIZE; j++) square[i * SIZE + j] += each[i] * each[j]
         }
       }
-      for (const [k, x] of (solved(square, right, SIZE) ?? []).entries()) expect(x).toBeCloseTo(answer[k] as number, 6)
+      for (const [k, x] of (solved(square, right, SIZE) ?? []).entries()) expect(x).toBeCloseTo(answer[k], 6)
       expect(solved(square, right, SIZE)).not.toBeNull()
     }),
     { numRuns: 50 },

@@ -21,7 +21,8 @@ import {
   viewShowing,
 } from '.'
 
-const [WIDTH, HEIGHT] = [320, 180]
+const WIDTH = 320
+const HEIGHT = 180
 const ASPECT = HEIGHT / WIDTH
 
 const small = (most: number) => fc.double({ min: -most, max: most, noNaN: true })
@@ -66,8 +67,10 @@ function clipOf(model: CameraModel, seed: number, by = 1): Filmed {
   const cameras: Record<CameraModel, (n: number) => View> = {
     shift: (n) => [1, 0, 0.015 * at(1, n), 0, 1, 0.015 * at(2, n), 0, 0, 1],
     similarity: (n) => {
-      const [turn, zoom] = [0.02 * at(3, n), 1 + 0.02 * at(4, n)]
-      const [c, s] = [zoom * Math.cos(turn), zoom * Math.sin(turn)]
+      const turn = 0.02 * at(3, n)
+      const zoom = 1 + 0.02 * at(4, n)
+      const c = zoom * Math.cos(turn)
+      const s = zoom * Math.sin(turn)
       return [c, -s, 0.015 * at(1, n), s, c, 0.015 * at(2, n), 0, 0, 1]
     },
     perspective: (n) => [
@@ -95,13 +98,14 @@ const picturesOf = (clip: Filmed) => Array.from({ length: clip.frames }, (_, n) 
 
 /** How far places of the scene still move, root mean square, px: by what is known of the camera. */
 function leftOf(clip: Filmed, found: readonly View[]): number {
-  let [sum, count] = [0, 0]
+  let sum = 0
+  let count = 0
   for (const x of [-0.4, 0, 0.4])
     for (const y of [-0.2, 0, 0.2]) {
       const seen = found.map((view, n) => seenAt(composed(clip.view?.(n) ?? SAME_VIEW, view), x, y))
-      const mean = [0, 1].map((k) => seen.reduce((all, place) => all + (place[k] as number), 0) / seen.length)
+      const mean = [0, 1].map((k) => seen.reduce((all, place) => all + place[k], 0) / seen.length)
       for (const place of seen) {
-        sum += (place[0] - (mean[0] as number)) ** 2 + (place[1] - (mean[1] as number)) ** 2
+        sum += (place[0] - mean[0]) ** 2 + (place[1] - mean[1]) ** 2
         count++
       }
     }
@@ -140,22 +144,21 @@ describe('a camera that shakes', () => {
     expect(WIDTH * after).toBeLessThan(0.25)
     // The corners of the wall stand still now, but for grain and what is between px.
     const edit = editBy(learned)
-    const [a, b] = [
-      edit(pictures[3] as (typeof pictures)[number], 3),
-      edit(pictures[7] as (typeof pictures)[number], 7),
-    ]
+    const a = edit(pictures[3], 3)
+    const b = edit(pictures[7], 7)
     const differ = (first: typeof a, second: typeof a) => {
-      let [sum, light] = [0, 0]
-      for (let i = 0; i < first.data.length; i += 4) light += (first.data[i] as number) / (second.data[i] as number)
+      let sum = 0
+      let light = 0
+      for (let i = 0; i < first.data.length; i += 4) light += first.data[i] / second.data[i]
       light /= first.data.length / 4
       for (let y = 0; y < 40; y++)
         for (let x = 0; x < 60; x++) {
           const i = 4 * (y * WIDTH + x)
-          sum += Math.abs((first.data[i] as number) - light * (second.data[i] as number))
+          sum += Math.abs(first.data[i] - light * second.data[i])
         }
       return sum / 2400
     }
-    expect(differ(a, b)).toBeLessThan(0.6 * differ(pictures[3] as typeof a, pictures[7] as typeof a))
+    expect(differ(a, b)).toBeLessThan(0.6 * differ(pictures[3], pictures[7]))
   })
   it('that goes elsewhere, or sees nothing, is said', async () => {
     const plain: Filmed = { ...clipOf('shift', 1), grain: 0, scene: (_x, _y, _n, into) => into.fill(90) }

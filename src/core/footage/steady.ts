@@ -105,7 +105,9 @@ async function roughAligner(frames: Frames, count: number, middle: Picture, mode
   const one = new Aligner(sizesOf(middle, ROUGH), model)
   const all = new Aligner(sizesOf(await meanScene(frames, Array<View>(count).fill(SAME_VIEW)), ROUGH), model)
   const every = Math.max(1, Math.floor(count / TRIED))
-  let [first, second, n] = [0, 0, 0]
+  let first = 0
+  let second = 0
+  let n = 0
   for await (const picture of frames()) {
     if (n++ % every !== 0) continue
     const sizes = sizesOf(picture, ROUGH)
@@ -132,7 +134,7 @@ async function meanScene(frames: Frames, views: readonly (View | null)[]): Promi
   const chosen = new Set(
     Array.from(
       { length: Math.min(MEAN_OF, found.length) },
-      (_, k) => found[Math.floor(((k + 0.5) * found.length) / Math.min(MEAN_OF, found.length))] as number,
+      (_, k) => found[Math.floor(((k + 0.5) * found.length) / Math.min(MEAN_OF, found.length))],
     ),
   )
   let sums: Float64Array | null = null
@@ -168,8 +170,8 @@ function addLaid(picture: Picture, view: View, sums: Float64Array, counts: Uint1
     for (let x = 0; x < width; x++, p++) {
       const [sx, sy] = seenAt(view, (x + 0.5 - width / 2) / width, (y + 0.5 - height / 2) / width)
       if (Math.abs(sx) > 0.5 || Math.abs(sy) > height / width / 2) continue
-      counts[p] = (counts[p] as number) + 1
-      for (let c = 0; c < 3; c++) sums[3 * p + c] = (sums[3 * p + c] as number) + (laid.data[4 * p + c] as number)
+      counts[p] += 1
+      for (let c = 0; c < 3; c++) sums[3 * p + c] += laid.data[4 * p + c]
     }
 }
 
@@ -182,10 +184,11 @@ function filled(views: readonly (View | null)[]): { views: View[]; lost: number[
   }
   const out = views.map((view, n) => {
     if (view) return view
-    const [a, b] = [at(n, -1), at(n, 1)]
+    const a = at(n, -1)
+    const b = at(n, 1)
     const [before, after] = [views[a] ?? views[b], views[b] ?? views[a]] as [View, View]
     const w = a >= 0 && b >= 0 ? (n - a) / (b - a) : 0
-    return before.map((value, k) => (1 - w) * value + w * (after[k] as number))
+    return before.map((value, k) => (1 - w) * value + w * after[k])
   })
   return { views: out, lost }
 }
@@ -194,12 +197,13 @@ function filled(views: readonly (View | null)[]): { views: View[]; lost: number[
 const placesIn = (aspect: number) => [-0.4, 0, 0.4].flatMap((x) => [-0.4, 0, 0.4].map((y) => [x, y * aspect] as const))
 
 function shakeOf(views: readonly View[], aspect: number): number {
-  let [sum, count] = [0, 0]
+  let sum = 0
+  let count = 0
   for (const [x, y] of placesIn(aspect)) {
     const seen = views.map((view) => seenAt(view, x, y))
-    const mean = [0, 1].map((k) => seen.reduce((all, place) => all + (place[k] as number), 0) / views.length)
+    const mean = [0, 1].map((k) => seen.reduce((all, place) => all + place[k], 0) / views.length)
     for (const place of seen) {
-      sum += (place[0] - (mean[0] as number)) ** 2 + (place[1] - (mean[1] as number)) ** 2
+      sum += (place[0] - mean[0]) ** 2 + (place[1] - mean[1]) ** 2
       count++
     }
   }
@@ -216,7 +220,10 @@ export function shownByAll({ views, aspect }: Pick<CameraPath, 'views' | 'aspect
     let [x, y] = from
     for (let round = 0; round < 60; round++) {
       // How far corners are out to the left and the right, to the top and the bottom.
-      let [left, right, top, bottom] = [0, 0, 0, 0]
+      let left = 0
+      let right = 0
+      let top = 0
+      let bottom = 0
       for (const view of views)
         for (const cx of [-0.5, 0.5])
           for (const cy of [-0.5, 0.5]) {

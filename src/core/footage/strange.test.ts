@@ -3,7 +3,9 @@ import { seeded } from '../random'
 import { cutCosts, Distances, findCuts, type Glimpse, periodOf } from '.'
 import { passesIn, strangeIn } from './strange'
 
-const [ACROSS, DOWN, N] = [64, 36, 150]
+const ACROSS = 64
+const DOWN = 36
+const N = 150
 
 /** A wall with grain; what is shown besides at a place and frame, by how much. */
 const clip = (besides: (x: number, y: number, n: number) => number): Glimpse[] =>
@@ -11,7 +13,8 @@ const clip = (besides: (x: number, y: number, n: number) => number): Glimpse[] =
     width: ACROSS,
     data: Uint8Array.from({ length: 4 * ACROSS * DOWN }, (__, i) => {
       if (i % 4 === 3) return 255
-      const [x, y] = [(i >> 2) % ACROSS, Math.floor((i >> 2) / ACROSS)]
+      const x = (i >> 2) % ACROSS
+      const y = Math.floor((i >> 2) / ACROSS)
       return 90 + 40 * seeded(3, x, y) + 4 * seeded(5, n, i) + besides(x, y, n)
     }),
   }))

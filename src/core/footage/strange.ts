@@ -24,23 +24,23 @@ export function strangeIn(glimpses: readonly Glimpse[], beside: number): Uint16A
   for (const [n, glimpse] of glimpses.entries())
     for (let place = 0; place < places; place++)
       for (let c = 0; c < TOLD_BY.length; c++) {
-        const value = glimpse.data[4 * place + (TOLD_BY[c] as number)] as number
-        const { least, most } = ranges[c] as Ranges
-        if (value >= (least[place] as number) && value <= (most[place] as number)) continue
+        const value = glimpse.data[4 * place + (TOLD_BY[c] as number)]
+        const { least, most } = ranges[c]
+        if (value >= least[place] && value <= most[place]) continue
         odd.push([n, place])
         break
       }
-  const [times, first, last] = [new Uint16Array(places), new Int32Array(places).fill(-1), new Int32Array(places)]
+  const times = new Uint16Array(places)
+  const first = new Int32Array(places).fill(-1)
+  const last = new Int32Array(places)
   for (const [n, place] of odd) {
-    times[place] = (times[place] as number) + 1
-    if ((first[place] as number) < 0) first[place] = n
+    times[place] += 1
+    if (first[place] < 0) first[place] = n
     last[place] = n
   }
   // What comes again does not only pass.
-  const passes = (place: number) =>
-    (times[place] as number) <= PASSING_SHARE * count &&
-    (last[place] as number) - (first[place] as number) <= 2 * beside
-  for (const [n, place] of odd) if (passes(place)) strange[n] = (strange[n] as number) + 1
+  const passes = (place: number) => times[place] <= PASSING_SHARE * count && last[place] - first[place] <= 2 * beside
+  for (const [n, place] of odd) if (passes(place)) strange[n] += 1
   return strange
 }
 
@@ -55,15 +55,17 @@ function rangesOf(glimpses: readonly Glimpse[], channel: number, width: number, 
   const bins = new Uint16Array(256 * places)
   for (const { data } of glimpses)
     for (let place = 0; place < places; place++) {
-      const bin = 256 * place + (data[4 * place + channel] as number)
-      bins[bin] = (bins[bin] as number) + 1
+      const bin = 256 * place + data[4 * place + channel]
+      bins[bin] += 1
     }
-  const [low, high] = [new Int16Array(places), new Int16Array(places)]
+  const low = new Int16Array(places)
+  const high = new Int16Array(places)
   for (let place = 0; place < places; place++) {
     const of = 256 * place
-    let [from, to] = [of, of + 255]
-    for (let sum = bins[from] as number; sum <= each; ) sum += bins[++from] as number
-    for (let sum = bins[to] as number; sum <= each; ) sum += bins[--to] as number
+    let from = of
+    let to = of + 255
+    for (let sum = bins[from]; sum <= each; ) sum += bins[++from]
+    for (let sum = bins[to]; sum <= each; ) sum += bins[--to]
     low[place] = from - of
     high[place] = to - of
   }
@@ -77,8 +79,8 @@ function rangesOf(glimpses: readonly Glimpse[], channel: number, width: number, 
 function spread(values: Int16Array, width: number, of: (a: number, b: number) => number): Int16Array {
   const along = values.map((value, i) => {
     const x = i % width
-    const left = x > 0 ? of(value, values[i - 1] as number) : value
-    return x < width - 1 ? of(left, values[i + 1] as number) : left
+    const left = x > 0 ? of(value, values[i - 1]) : value
+    return x < width - 1 ? of(left, values[i + 1]) : left
   })
   return along.map((value, i) => of(of(value, along[i - width] ?? value), along[i + width] ?? value))
 }

@@ -16,12 +16,13 @@ export function seenAt(view: View, x: number, y: number): readonly [number, numb
 /** First by the second view, then by the first. */
 export function composed(first: View, second: View): View {
   const product = Array.from({ length: 9 }, (_, at) => {
-    const [row, column] = [Math.floor(at / 3), at % 3]
+    const row = Math.floor(at / 3)
+    const column = at % 3
     let sum = 0
-    for (let k = 0; k < 3; k++) sum += (first[3 * row + k] as number) * (second[3 * k + column] as number)
+    for (let k = 0; k < 3; k++) sum += first[3 * row + k] * second[3 * k + column]
     return sum
   })
-  const last = product[8] as number
+  const last = product[8]
   return product.map((value) => value / last)
 }
 
@@ -33,7 +34,7 @@ export function inverseView(view: View): View {
     ...[f * g - d * i, a * i - c * g, c * d - a * f],
     ...[d * h - e * g, b * g - a * h, a * e - b * d],
   ]
-  const last = back[8] as number
+  const last = back[8]
   return back.map((value) => value / last)
 }
 

@@ -22,7 +22,7 @@ export const BANDING_SAID = 0.03
 
 /** OKLab of a pixel. */
 function labAt(into: Float32Array, { data }: Picture, i: number): void {
-  const light = (c: number) => LINEAR_LIGHT[data[4 * i + c] as number] as number
+  const light = (c: number) => LINEAR_LIGHT[data[4 * i + c]]
   putOklab(into, 0, light(0), light(1), light(2))
 }
 
@@ -58,14 +58,9 @@ function along(shown: Picture, source: Picture, { count, length, line, step }: L
     Float32Array,
     Float32Array,
   ]
-  const apart = (x: Float32Array, y: Float32Array) =>
-    Math.hypot(
-      (x[0] as number) - (y[0] as number),
-      (x[1] as number) - (y[1] as number),
-      (x[2] as number) - (y[2] as number),
-    )
+  const apart = (x: Float32Array, y: Float32Array) => Math.hypot(x[0] - y[0], x[1] - y[1], x[2] - y[2])
   const isBand = (p: number, q: number, narrower: number): number => {
-    if ((shown.data[4 * p + 3] as number) < 255 || (shown.data[4 * q + 3] as number) < 255) return 0
+    if (shown.data[4 * p + 3] < 255 || shown.data[4 * q + 3] < 255) return 0
     labAt(a, shown, p)
     labAt(b, shown, q)
     const seen = apart(a, b)
@@ -74,15 +69,16 @@ function along(shown: Picture, source: Picture, { count, length, line, step }: L
     labAt(d, source, q)
     if (apart(c, d) <= seen / 2) return seen
     if (narrower < NARROWEST_FINE) return 0
-    for (let k = 0; k < 3; k++)
-      if (Math.abs((source.data[4 * p + k] as number) - (source.data[4 * q + k] as number)) > 1) return 0
+    for (let k = 0; k < 3; k++) if (Math.abs(source.data[4 * p + k] - source.data[4 * q + k]) > 1) return 0
     return seen
   }
-  let [banded, most] = [0, 0]
+  let banded = 0
+  let most = 0
   for (let n = 0; n < count; n++) {
     const at = (k: number) => n * line + k * step
     let start = 0
-    let [before, marked] = [0, false]
+    let before = 0
+    let marked = false
     while (start < length) {
       let end = start + 1
       while (end < length && alike(at(start), at(end))) end++
@@ -95,7 +91,9 @@ function along(shown: Picture, source: Picture, { count, length, line, step }: L
         most = Math.max(most, gap)
         banded += wide + (marked ? 0 : before)
       }
-      ;[before, marked, start] = [wide, gap > 0, end]
+      before = wide
+      marked = gap > 0
+      start = end
     }
   }
   return { share: banded / Math.max(1, count * length), step: most }

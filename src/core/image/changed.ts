@@ -10,14 +10,15 @@ const WORTH_LEAVING = 0.5
 
 /** A part of a picture in which every pixel that is as it was before is clear; null where too few of them are for that to be of use. */
 export function changedPixels(before: Picture, picture: Picture, { x, y, width, height }: Box): Picture | null {
-  const [was, is] = [wordsOf(before), wordsOf(picture)]
+  const was = wordsOf(before)
+  const is = wordsOf(picture)
   const words = new Int32Array(width * height)
   let same = 0
   for (let row = 0; row < height; row++)
     for (let column = 0; column < width; column++) {
       const at = (y + row) * picture.width + x + column
       if (was[at] === is[at]) same++
-      else words[row * width + column] = is[at] as number
+      else words[row * width + column] = is[at]
     }
   return same < WORTH_LEAVING * words.length ? null : { width, height, data: new Uint8ClampedArray(words.buffer) }
 }
@@ -29,7 +30,8 @@ export function changedWords(width: number, a: Int32Array, b: Int32Array): Box |
   if (first === a.length) return null
   let last = a.length - 1
   while (a[last] === b[last]) last--
-  const [top, bottom] = [Math.floor(first / width), Math.floor(last / width)]
+  const top = Math.floor(first / width)
+  const bottom = Math.floor(last / width)
   let left = width
   let right = -1
   for (let y = top; y <= bottom; y++) {

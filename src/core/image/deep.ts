@@ -9,11 +9,12 @@ export interface DeepPicture {
 
 /** The least and the greatest of what the drawn pixels of a picture hold; 0 to 1 where nothing is drawn. */
 export function rangeOf({ data }: DeepPicture): readonly [least: number, most: number] {
-  let [least, most] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
+  let least = Number.POSITIVE_INFINITY
+  let most = Number.NEGATIVE_INFINITY
   for (let i = 0; i < data.length; i += 4) {
-    if ((data[i + 3] as number) <= 0) continue
+    if (data[i + 3] <= 0) continue
     for (let k = 0; k < 3; k++) {
-      const value = data[i + k] as number
+      const value = data[i + k]
       if (value < least) least = value
       if (value > most) most = value
     }
@@ -25,8 +26,8 @@ export function rangeOf({ data }: DeepPicture): readonly [least: number, most: n
 export function shallow({ width, height, data }: DeepPicture, [least, most]: readonly [number, number]): Picture {
   const out = new Uint8ClampedArray(data.length)
   for (let i = 0; i < data.length; i += 4) {
-    for (let k = 0; k < 3; k++) out[i + k] = (255 * ((data[i + k] as number) - least)) / (most - least)
-    out[i + 3] = 255 * (data[i + 3] as number)
+    for (let k = 0; k < 3; k++) out[i + k] = (255 * (data[i + k] - least)) / (most - least)
+    out[i + 3] = 255 * data[i + 3]
   }
   return { width, height, data: out }
 }

@@ -18,7 +18,7 @@ function nearestFinder(palette: Palette) {
     // Thresholds and errors leave fractions of a colour.
     const colour = (((r + 0.5) | 0) << 16) | (((g + 0.5) | 0) << 8) | ((b + 0.5) | 0)
     const place = (Math.imul(colour, 0x9e3779b1) >>> 16) & (PLACES - 1)
-    if (known[place] === colour + 1) return found[place] as number
+    if (known[place] === colour + 1) return found[place]
     const best = 1 + nearestColour(flat, colour >> 16, (colour >> 8) & 255, colour & 255)[0]
     known[place] = colour + 1
     found[place] = best
@@ -28,7 +28,8 @@ function nearestFinder(palette: Palette) {
 
 /** Bayer's 8×8 thresholds (Bayer 1973), −0.5 … 0.5. */
 const BAYER = Array.from({ length: 64 }, (_, i) => {
-  let [x, y] = [i % 8, Math.floor(i / 8)]
+  let x = i % 8
+  let y = Math.floor(i / 8)
   let value = 0
   for (let bit = 0; bit < 3; bit++) {
     value = (value << 2) | (((x ^ y) & 1) << 1) | (y & 1)
@@ -53,9 +54,10 @@ const clampByte = (x: number) => (x < 0 ? 0 : Math.min(x, 255))
 function mapEach(picture: Picture, nearest: ReturnType<typeof nearestFinder>, transparent: boolean): Uint8Array {
   const words = wordsOf(picture)
   const indices = new Uint8Array(words.length)
-  let [last, index] = [~(words[0] ?? 0), 0]
+  let last = ~(words[0] ?? 0)
+  let index = 0
   for (let i = 0; i < words.length; i++) {
-    const word = words[i] as number
+    const word = words[i]
     if (word !== last) {
       last = word
       index = transparent && word >>> 24 < 128 ? 0 : nearest(word & 255, (word >> 8) & 255, (word >> 16) & 255)
@@ -83,29 +85,31 @@ export function paletteMapper(palette: Palette, dithering: Dithering, transparen
       error?.fill(0, below, below + (width + 2) * 3)
       for (let x = 0; x < width; x++) {
         const p = (y * width + x) * 4
-        if (transparent && (data[p + 3] as number) < 128) continue
-        let [r, g, b] = [data[p] as number, data[p + 1] as number, data[p + 2] as number]
+        if (transparent && data[p + 3] < 128) continue
+        let r = data[p]
+        let g = data[p + 1]
+        let b = data[p + 2]
         if (dithering === 'ordered') {
-          const shift = (BAYER[(y % 8) * 8 + (x % 8)] as number) * spread
+          const shift = BAYER[(y % 8) * 8 + (x % 8)] * spread
           r = clampByte(r + shift)
           g = clampByte(g + shift)
           b = clampByte(b + shift)
         }
         if (error) {
           const e = row + (x + 1) * 3
-          r = clampByte(r + (error[e] as number))
-          g = clampByte(g + (error[e + 1] as number))
-          b = clampByte(b + (error[e + 2] as number))
+          r = clampByte(r + error[e])
+          g = clampByte(g + error[e + 1])
+          b = clampByte(b + error[e + 2])
         }
         const index = nearest(r, g, b)
         indices[y * width + x] = index
         if (error) {
-          const entry = palette[index] as readonly number[]
+          const entry = palette[index]
           const off = [r - (entry[0] ?? 0), g - (entry[1] ?? 0), b - (entry[2] ?? 0)]
           for (let c = 0; c < 3; c++) {
-            const o = off[c] as number
+            const o = off[c]
             const spill = (at: number, share: number) => {
-              error[at + c] = (error[at + c] as number) + o * share
+              error[at + c] += o * share
             }
             spill(row + (x + 2) * 3, 7 / 16)
             spill(below + x * 3, 3 / 16)

@@ -63,7 +63,8 @@ describe('what differs between two pictures', () => {
     )
   })
   it('is refused for pictures of two sizes', () => {
-    const [small, large] = [picture(2, 2, () => [0, 0, 0, 255]), picture(3, 2, () => [0, 0, 0, 255])]
+    const small = picture(2, 2, () => [0, 0, 0, 255])
+    const large = picture(3, 2, () => [0, 0, 0, 255])
     expect(() => difference(small, large, 1)).toThrow('2×2 and 3×2 px')
   })
 })
@@ -72,7 +73,7 @@ const GREYS: Palette = [[0, 0, 0], ...[0, 64, 128, 192, 255].map((v) => [v, v, v
 
 describe('colours of a palette', () => {
   it.each(['none', 'diffusion'] as const)('are found again as they are, with dithering %s', (dithering) => {
-    const exact = picture(5, 4, (x) => [...(GREYS[x + 1] as readonly number[]), 255])
+    const exact = picture(5, 4, (x) => [...GREYS[x + 1], 255])
     const indices = paletteMapper(GREYS, dithering, false)(exact)
     expect([...indices]).toEqual(Array.from({ length: 20 }, (_, i) => (i % 5) + 1))
   })
@@ -80,7 +81,7 @@ describe('colours of a palette', () => {
     fc.assert(
       fc.property(fc.nat(255), (v) => {
         const [index] = paletteMapper(GREYS, 'none', false)(picture(1, 1, () => [v, v, v, 255]))
-        const off = (i: number) => Math.abs(((GREYS[i] as readonly number[])[0] as number) - v)
+        const off = (i: number) => Math.abs(GREYS[i][0] - v)
         // Colours are looked up by six bits a channel.
         for (let i = 1; i < GREYS.length; i++) expect(off(index as number)).toBeLessThanOrEqual(off(i) + 6)
       }),
@@ -94,7 +95,8 @@ describe('colours of a palette', () => {
   it('stay still in a still region when they are dithered in order, whatever changes beside it', () => {
     const map = paletteMapper(GREYS, 'ordered', false)
     const frame = (n: number) => picture(32, 16, (x, y) => [x < 16 ? 90 + y : (37 * n + 11 * x) % 256, 90, 90, 255])
-    const [first, second] = [map(frame(0)), map(frame(1))]
+    const first = map(frame(0))
+    const second = map(frame(1))
     for (let i = 0; i < first.length; i++) if (i % 32 < 16) expect(second[i]).toBe(first[i])
     expect(second).not.toEqual(first)
   })
@@ -102,8 +104,7 @@ describe('colours of a palette', () => {
     fc.assert(
       fc.property(fc.integer({ min: 70, max: 185 }), (v) => {
         const indices = paletteMapper(GREYS, dithering, false)(picture(64, 64, () => [v, v, v, 255]))
-        const mean =
-          indices.reduce((sum, i) => sum + ((GREYS[i] as readonly number[])[0] as number), 0) / indices.length
+        const mean = indices.reduce((sum, i) => sum + GREYS[i][0], 0) / indices.length
         expect(Math.abs(mean - v)).toBeLessThan(dithering === 'ordered' ? 20 : 4)
       }),
       { numRuns: 30 },
@@ -114,8 +115,7 @@ describe('colours of a palette', () => {
 describe('how far a picture is from another', () => {
   const bytes = fc.constantFrom(0, 1, 127, 128, 200, 254, 255)
   const pixels = fc.array(fc.tuple(bytes, bytes, bytes, bytes), { minLength: 12, maxLength: 12 })
-  const of = (all: readonly (readonly number[])[]): Picture =>
-    picture(4, 3, (x, y) => all[4 * y + x] as readonly number[])
+  const of = (all: readonly (readonly number[])[]): Picture => picture(4, 3, (x, y) => all[4 * y + x])
   const wanted = fc.constantFrom<WantedAlpha>('opaque', 'drawn or not', 'own')
 
   it('is the mean and the greatest difference over what is drawn, pixel by pixel', () => {
@@ -129,13 +129,11 @@ describe('how far a picture is from another', () => {
           const found = a.map((each, i) => (same[i] ? (b[i] as readonly number[]) : each))
           const drawn = b.filter(([, , , alpha]) => kind === 'opaque' || (alpha as number) >= 128)
           const colours = b.flatMap((pixel, i) =>
-            drawn.includes(pixel)
-              ? [0, 1, 2].map((c) => Math.abs((pixel[c] as number) - (found[i]?.[c] as number)))
-              : [],
+            drawn.includes(pixel) ? [0, 1, 2].map((c) => Math.abs((pixel[c] as number) - found[i]?.[c])) : [],
           )
           const alphas = b.map(([, , , alpha], i) => {
             const should = { opaque: 255, 'drawn or not': alpha < 128 ? 0 : 255, own: alpha }[kind]
-            return Math.abs(should - (found[i]?.[3] as number))
+            return Math.abs(should - found[i]?.[3])
           })
           const sum = (of: readonly number[]) => of.reduce((total, each) => total + each, 0)
           const error = pixelError(of(found), of(b), kind)
@@ -183,10 +181,10 @@ describe('a reduced picture', () => {
               for (let sx = edge(x, large.width, width); sx < edge(x + 1, large.width, width); sx++, count++)
                 for (let c = 0; c < 4; c++) {
                   const at = 4 * (sy * large.width + sx)
-                  const alpha = large.data[at + 3] as number
-                  sums[c] = (sums[c] as number) + (c < 3 ? (large.data[at + c] as number) * alpha : alpha)
+                  const alpha = large.data[at + 3]
+                  sums[c] += c < 3 ? large.data[at + c] * alpha : alpha
                 }
-            const alpha = sums[3] as number
+            const alpha = sums[3]
             const mean = sums.map((of, c) => (c === 3 ? of / count : alpha > 0 ? of / alpha : 0))
             expect([...data.subarray(4 * (y * width + x), 4 * (y * width + x) + 4)]).toEqual([
               ...Uint8ClampedArray.from(mean),

@@ -24,11 +24,11 @@ export const encodeLight = (light: number): number =>
 export function labsOf({ data }: Picture): Float32Array {
   const labs = new Float32Array(data.length)
   for (let i = 0; i < data.length; i += 4) {
-    const alpha = (data[i + 3] as number) / 255
-    const light = (c: number) => LINEAR_LIGHT[data[i + c] as number] as number
+    const alpha = data[i + 3] / 255
+    const light = (c: number) => LINEAR_LIGHT[data[i + c]]
     putOklab(labs, i, light(0), light(1), light(2))
     // What is clear has no colour.
-    for (let c = 0; c < 3; c++) labs[i + c] = (labs[i + c] as number) * alpha
+    for (let c = 0; c < 3; c++) labs[i + c] *= alpha
     labs[i + 3] = alpha
   }
   return labs
@@ -42,5 +42,5 @@ const DARK = 0.02
 /** The byte of a linear share of light. */
 export function byteOfLight(light: number): number {
   if (light < DARK) return light <= 0 ? 0 : 255 * encodeLight(light)
-  return light >= 1 ? 255 : (ENCODED[Math.round(light * STEPS)] as number)
+  return light >= 1 ? 255 : ENCODED[Math.round(light * STEPS)]
 }

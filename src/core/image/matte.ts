@@ -11,10 +11,9 @@ const SEEN = 26
 export function onMatte({ width, height, data }: Picture, matte: readonly [number, number, number]): Picture {
   const flat = new Uint8ClampedArray(data.length)
   for (let i = 0; i < data.length; i += 4) {
-    const alpha = data[i + 3] as number
+    const alpha = data[i + 3]
     if (alpha < SEEN) continue
-    for (let c = 0; c < 3; c++)
-      flat[i + c] = ((data[i + c] as number) * alpha + (matte[c] as number) * (255 - alpha)) / 255
+    for (let c = 0; c < 3; c++) flat[i + c] = (data[i + c] * alpha + matte[c] * (255 - alpha)) / 255
     flat[i + 3] = 255
   }
   return { width, height, data: flat }
@@ -24,9 +23,8 @@ export function onMatte({ width, height, data }: Picture, matte: readonly [numbe
 export function flattened({ width, height, data }: Picture, ground: readonly [number, number, number]): Picture {
   const flat = new Uint8ClampedArray(data.length)
   for (let i = 0; i < data.length; i += 4) {
-    const alpha = data[i + 3] as number
-    for (let c = 0; c < 3; c++)
-      flat[i + c] = ((data[i + c] as number) * alpha + (ground[c] as number) * (255 - alpha)) / 255
+    const alpha = data[i + 3]
+    for (let c = 0; c < 3; c++) flat[i + c] = (data[i + c] * alpha + ground[c] * (255 - alpha)) / 255
     flat[i + 3] = 255
   }
   return { width, height, data: flat }

@@ -32,10 +32,8 @@ describe('colours of a palette', () => {
         const error = (most: number) => count.error([[0, 0, 0], ...count.palette(most)])
         expect(error(16)).toBeLessThanOrEqual(error(2) + 1e-9)
         expect(count.palette(16).length).toBeLessThanOrEqual(16)
-        for (const [c, values] of [0, 1, 2].map(
-          (c) => [c, count.palette(8).map((each) => each[c] as number)] as const,
-        )) {
-          const own = colours.map((each) => each[c] as number)
+        for (const [c, values] of [0, 1, 2].map((c) => [c, count.palette(8).map((each) => each[c])] as const)) {
+          const own = colours.map((each) => each[c])
           expect(Math.min(...values)).toBeGreaterThanOrEqual(Math.min(...own))
           expect(Math.max(...values)).toBeLessThanOrEqual(Math.max(...own))
         }

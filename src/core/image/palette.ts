@@ -28,7 +28,7 @@ export class ColourCount {
     const words = wordsOf(picture)
     const every = Math.ceil(runsOf(words) / MOST_RUNS)
     for (let start = 0, run = 0; start < words.length; run++) {
-      const word = words[start] as number
+      const word = words[start]
       let end = start + 1
       while (end < words.length && words[end] === word) end++
       if (run % every === 0 && (!transparent || word >>> 24 >= 128))
@@ -57,10 +57,10 @@ export class ColourCount {
       this.cells.set(key, at)
       sums.push(0, 0, 0, 0)
     }
-    sums[at] = (sums[at] as number) + r
-    sums[at + 1] = (sums[at + 1] as number) + g
-    sums[at + 2] = (sums[at + 2] as number) + b
-    sums[at + 3] = (sums[at + 3] as number) + times
+    sums[at] += r
+    sums[at + 1] += g
+    sums[at + 2] += b
+    sums[at + 3] += times
   }
 
   /** The colours themselves where they are so few that each can have its own place; null where they are more. */
@@ -77,8 +77,8 @@ export class ColourCount {
     const all = this.counted()
     const boxes = [boxOf(all)]
     while (boxes.length < most) {
-      const widest = boxes.reduce((best, box, i) => (box.error > (boxes[best] as Box).error ? i : best), 0)
-      const parts = split(boxes[widest] as Box)
+      const widest = boxes.reduce((best, box, i) => (box.error > boxes[best].error ? i : best), 0)
+      const parts = split(boxes[widest])
       if (!parts) break
       boxes.splice(widest, 1, ...parts)
     }
@@ -110,7 +110,7 @@ function runsOf(words: Int32Array): number {
   let runs = 0
   let last = ~(words[0] ?? 0)
   for (let i = 0; i < words.length; i++) {
-    const word = words[i] as number
+    const word = words[i]
     if (word !== last) runs++
     last = word
   }
@@ -132,7 +132,7 @@ function boxOf(cells: readonly Counted[]): Box {
   const total = cells.reduce((sum, [, , , times]) => sum + times, 0)
   const mean = ([0, 1, 2] as const).map((c) => cells.reduce((sum, cell) => sum + cell[c] * cell[3], 0) / total)
   const errors = ([0, 1, 2] as const).map((c) =>
-    cells.reduce((sum, cell) => sum + cell[3] * (cell[c] - (mean[c] as number)) ** 2, 0),
+    cells.reduce((sum, cell) => sum + cell[3] * (cell[c] - mean[c]) ** 2, 0),
   )
   const axis = errors.indexOf(Math.max(...errors)) as 0 | 1 | 2
   return { cells, mean, error: errors.reduce((a, b) => a + b, 0), axis }
@@ -145,13 +145,19 @@ function split({ cells, axis }: Box): [Box, Box] | null {
   const total = sorted.reduce((sum, cell) => sum + cell[axis] * cell[3], 0)
   const count = sorted.reduce((sum, [, , , times]) => sum + times, 0)
   // The error is least where what lies between the means is greatest: s²/n + (S − s)²/(N − n).
-  let [best, most, s, n] = [1, -1, 0, 0]
+  let best = 1
+  let most = -1
+  let s = 0
+  let n = 0
   for (let i = 0; i < sorted.length - 1; i++) {
-    const cell = sorted[i] as Counted
+    const cell = sorted[i]
     s += cell[axis] * cell[3]
     n += cell[3]
     const between = s ** 2 / n + (total - s) ** 2 / (count - n)
-    if (between > most) [best, most] = [i + 1, between]
+    if (between > most) {
+      best = i + 1
+      most = between
+    }
   }
   return [boxOf(sorted.slice(0, best)), boxOf(sorted.slice(best))]
 }
@@ -162,14 +168,14 @@ function refine(colours: Palette, cells: readonly Counted[]): number[][] {
     const sums = new Float64Array((flat.length / 3) * 4)
     for (const [r, g, b, times] of cells) {
       const at = 4 * nearestColour(flat, r, g, b)[0]
-      sums[at] = (sums[at] as number) + r * times
-      sums[at + 1] = (sums[at + 1] as number) + g * times
-      sums[at + 2] = (sums[at + 2] as number) + b * times
-      sums[at + 3] = (sums[at + 3] as number) + times
+      sums[at] += r * times
+      sums[at + 1] += g * times
+      sums[at + 2] += b * times
+      sums[at + 3] += times
     }
     for (let i = 0; i < flat.length / 3; i++) {
-      const times = sums[4 * i + 3] as number
-      if (times > 0) for (let c = 0; c < 3; c++) flat[3 * i + c] = (sums[4 * i + c] as number) / times
+      const times = sums[4 * i + 3]
+      if (times > 0) for (let c = 0; c < 3; c++) flat[3 * i + c] = sums[4 * i + c] / times
     }
   }
   return Array.from({ length: flat.length / 3 }, (_, i) => [...flat.subarray(3 * i, 3 * i + 3)].map(Math.round))
@@ -177,11 +183,12 @@ function refine(colours: Palette, cells: readonly Counted[]): number[][] {
 
 /** Index of the nearest colour, squared distance in sRGB, and that distance. */
 export function nearestColour(flat: Float64Array, r: number, g: number, b: number): [number, number] {
-  let [best, least] = [0, Infinity]
+  let best = 0
+  let least = Infinity
   for (let i = 0; i < flat.length; i += 3) {
-    const dr = (flat[i] as number) - r
-    const dg = (flat[i + 1] as number) - g
-    const db = (flat[i + 2] as number) - b
+    const dr = flat[i] - r
+    const dg = flat[i + 1] - g
+    const db = flat[i + 2] - b
     const distance = dr * dr + dg * dg + db * db
     if (distance < least) {
       least = distance

@@ -34,11 +34,12 @@ export function difference(a: Picture, b: Picture, gain: number, kind: Differenc
     throw new RangeError(`pictures of ${a.width}×${a.height} and ${b.width}×${b.height} px cannot be compared`)
   const data = new Uint8ClampedArray(a.data.length)
   for (let i = 0; i < data.length; i += 4) {
-    const [alphaA, alphaB] = [a.data[i + 3] as number, b.data[i + 3] as number]
+    const alphaA = a.data[i + 3]
+    const alphaB = b.data[i + 3]
     const alpha = alphaB - alphaA
     let most = 0
     for (let c = 0; c < 3; c++) {
-      const seen = ((b.data[i + c] as number) * alphaB - (a.data[i + c] as number) * alphaA) / 255
+      const seen = (b.data[i + c] * alphaB - a.data[i + c] * alphaA) / 255
       const signed = Math.abs(seen) > Math.abs(alpha) ? seen : alpha
       most = Math.max(most, Math.abs(signed))
       data[i + c] = kind === 'signed' ? 127.5 + signed * gain : Math.abs(signed) * gain
@@ -53,13 +54,12 @@ export function difference(a: Picture, b: Picture, gain: number, kind: Differenc
 export function greatestDifference(a: Picture, b: Picture): number {
   const { data } = difference(a, b, 1)
   let greatest = 0
-  for (let i = 0; i < data.length; i += 4)
-    greatest = Math.max(greatest, data[i] as number, data[i + 1] as number, data[i + 2] as number)
+  for (let i = 0; i < data.length; i += 4) greatest = Math.max(greatest, data[i], data[i + 1], data[i + 2])
   return greatest
 }
 
 /** Whether no pixel of a picture is clear, not even in part. */
 export function isOpaque({ data }: Picture): boolean {
-  for (let i = 3; i < data.length; i += 4) if ((data[i] as number) < 255) return false
+  for (let i = 3; i < data.length; i += 4) if (data[i] < 255) return false
   return true
 }

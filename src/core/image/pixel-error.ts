@@ -18,15 +18,18 @@ export type WantedAlpha = 'opaque' | 'drawn or not' | 'own'
  * to be opaque.
  */
 export function pixelError(found: Picture, drawn: Picture, wantedAlpha: WantedAlpha): PixelError {
-  const [is, was] = [wordsOf(found), wordsOf(drawn)]
-  const [opaque, own] = [wantedAlpha === 'opaque', wantedAlpha === 'own']
+  const is = wordsOf(found)
+  const was = wordsOf(drawn)
+  const opaque = wantedAlpha === 'opaque'
+  const own = wantedAlpha === 'own'
   let sum = 0
   let count = 0
   let worst = 0
   let alphaSum = 0
   let worstAlpha = 0
   for (let p = 0; p < was.length; p++) {
-    const [a, b] = [is[p] as number, was[p] as number]
+    const a = is[p]
+    const b = was[p]
     const alpha = b >>> 24
     // Most pixels of most files are as they were.
     if (a === b && alpha === 255) {

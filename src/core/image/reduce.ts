@@ -8,25 +8,28 @@ export function reducePicture(picture: Picture, longest: number): Picture {
   const { width, height } = picture
   const factor = Math.max(width, height) / longest
   if (factor <= 1) return picture
-  const [w, h] = [Math.max(1, Math.round(width / factor)), Math.max(1, Math.round(height / factor))]
+  const w = Math.max(1, Math.round(width / factor))
+  const h = Math.max(1, Math.round(height / factor))
   const words = wordsOf(picture)
   const small = new Uint8ClampedArray(w * h * 4)
   const edges = (size: number, cells: number) =>
     Int32Array.from({ length: cells + 1 }, (_, i) => Math.round((i * size) / cells))
-  const [xs, ys] = [edges(width, w), edges(height, h)]
+  const xs = edges(width, w)
+  const ys = edges(height, h)
   /** Of one row of cells: red, green and blue times alpha, and alpha. */
   const sums = new Float64Array(w * 4)
   for (let y = 0; y < h; y++) {
     sums.fill(0)
-    const [y0, y1] = [ys[y] as number, ys[y + 1] as number]
+    const y0 = ys[y]
+    const y1 = ys[y + 1]
     for (let sy = y0; sy < y1; sy++)
       for (let x = 0; x < w; x++) {
         let r = 0
         let g = 0
         let b = 0
         let a = 0
-        for (let i = sy * width + (xs[x] as number), end = sy * width + (xs[x + 1] as number); i < end; i++) {
-          const word = words[i] as number
+        for (let i = sy * width + xs[x], end = sy * width + xs[x + 1]; i < end; i++) {
+          const word = words[i]
           const alpha = word >>> 24
           r += (word & 255) * alpha
           g += ((word >> 8) & 255) * alpha
@@ -34,16 +37,17 @@ export function reducePicture(picture: Picture, longest: number): Picture {
           a += alpha
         }
         const to = 4 * x
-        sums[to] = (sums[to] as number) + r
-        sums[to + 1] = (sums[to + 1] as number) + g
-        sums[to + 2] = (sums[to + 2] as number) + b
-        sums[to + 3] = (sums[to + 3] as number) + a
+        sums[to] += r
+        sums[to + 1] += g
+        sums[to + 2] += b
+        sums[to + 3] += a
       }
     for (let x = 0; x < w; x++) {
-      const [from, to] = [4 * x, (y * w + x) * 4]
-      const a = sums[from + 3] as number
-      if (a > 0) for (let c = 0; c < 3; c++) small[to + c] = (sums[from + c] as number) / a
-      small[to + 3] = a / (((xs[x + 1] as number) - (xs[x] as number)) * (y1 - y0))
+      const from = 4 * x
+      const to = (y * w + x) * 4
+      const a = sums[from + 3]
+      if (a > 0) for (let c = 0; c < 3; c++) small[to + c] = sums[from + c] / a
+      small[to + 3] = a / ((xs[x + 1] - xs[x]) * (y1 - y0))
     }
   }
   return { width: w, height: h, data: small }
@@ -73,14 +77,14 @@ export function cellContrast(picture: Picture, longest: number): CellContrast {
     most.fill(-Infinity)
     for (let row = Math.round((y * height) / h); row < Math.round(((y + 1) * height) / h); row++)
       for (let x = 0, i = row * width; x < width; x++, i++) {
-        const word = words[i] as number
+        const word = words[i]
         const alpha = word >>> 24
         const bright = ((word & 255) + 2 * ((word >> 8) & 255) + ((word >> 16) & 255)) * alpha + 1020 * (255 - alpha)
-        const cell = columns[x] as number
-        if (bright < (least[cell] as number)) least[cell] = bright
-        if (bright > (most[cell] as number)) most[cell] = bright
+        const cell = columns[x]
+        if (bright < least[cell]) least[cell] = bright
+        if (bright > most[cell]) most[cell] = bright
       }
-    for (let x = 0; x < w; x++) values[y * w + x] = ((most[x] as number) - (least[x] as number)) / (1020 * 255)
+    for (let x = 0; x < w; x++) values[y * w + x] = (most[x] - least[x]) / (1020 * 255)
   }
   return { width: w, height: h, values }
 }

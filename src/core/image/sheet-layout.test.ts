@@ -35,8 +35,10 @@ describe('what has changed between two frames', () => {
       fc.property(fc.uniqueArray(fc.nat(62), { minLength: 1, maxLength: 6 }), (pixels) => {
         const data = plain.data.slice()
         for (const p of pixels) data[4 * p + 2] = 10
-        const [xs, ys] = [pixels.map((p) => p % 9), pixels.map((p) => Math.floor(p / 9))]
-        const [x, y] = [Math.min(...xs), Math.min(...ys)]
+        const xs = pixels.map((p) => p % 9)
+        const ys = pixels.map((p) => Math.floor(p / 9))
+        const x = Math.min(...xs)
+        const y = Math.min(...ys)
         expect(changedBox(plain, { ...plain, data })).toEqual({
           x,
           y,

@@ -32,7 +32,8 @@ export function sheetLayout(
 ): SheetLayout {
   const layout = (columns: number): SheetLayout => {
     const rows = Math.ceil(count / columns)
-    const [w, h] = [columns * frame.width, rows * frame.height]
+    const w = columns * frame.width
+    const h = rows * frame.height
     const [width, height] = sides === 'powers of two' ? [powerOfTwo(w), powerOfTwo(h)] : [w, h]
     return { grid: { columns, rows, count }, width, height }
   }

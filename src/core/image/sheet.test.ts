@@ -8,7 +8,8 @@ const sceneOf = (name: string) => SCENES.find((scene) => scene.name === name) as
 /** A sheet of the frames of a scene, cells that are left over staying clear. */
 function sheetOf(name: string, { columns, rows, count }: Grid): Picture {
   const times = Array.from({ length: count }, (_, n) => n / count)
-  const [width, height] = [columns * CELL, rows * CELL]
+  const width = columns * CELL
+  const height = rows * CELL
   const data = new Uint8ClampedArray(width * height * 4)
   for (const [n, frame] of picturesOf(sceneOf(name), CELL, times, count).entries()) {
     const { x, y } = cellAt({ width, height }, { columns, rows, count }, n)

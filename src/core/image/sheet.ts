@@ -21,7 +21,8 @@ const AS_ALIKE = 1.4
 
 /** Where cell n of a sheet lies, px. */
 export function cellAt({ width, height }: Pick<Picture, 'width' | 'height'>, { columns, rows }: Grid, n: number) {
-  const [w, h] = [Math.floor(width / columns), Math.floor(height / rows)]
+  const w = Math.floor(width / columns)
+  const h = Math.floor(height / rows)
   return { x: (n % columns) * w, y: Math.floor(n / columns) * h, width: w, height: h }
 }
 
@@ -29,14 +30,17 @@ type Cell = ReturnType<typeof cellAt>
 
 /** Mean difference of one cell from another that is moved by so many px. */
 function differs({ width, height, data }: Picture, a: Cell, b: Cell, dx: number, dy: number): number {
-  const [across, down] = [Math.max(1, a.width / SAMPLES), Math.max(1, a.height / SAMPLES)]
-  let [sum, count] = [0, 0]
+  const across = Math.max(1, a.width / SAMPLES)
+  const down = Math.max(1, a.height / SAMPLES)
+  let sum = 0
+  let count = 0
   for (let y = 0; y < a.height; y += down)
     for (let x = 0; x < a.width; x += across) {
-      const [px, py] = [Math.floor(x), Math.floor(y)]
+      const px = Math.floor(x)
+      const py = Math.floor(y)
       const from = 4 * ((a.y + py) * width + a.x + px)
       const to = 4 * (((b.y + py + dy) % height) * width + ((b.x + px + dx) % width))
-      for (let c = 0; c < 4; c++) sum += Math.abs((data[from + c] as number) - (data[to + c] as number))
+      for (let c = 0; c < 4; c++) sum += Math.abs(data[from + c] - data[to + c])
       count++
     }
   return sum / count
@@ -87,7 +91,7 @@ export function findGrid(picture: Picture): Grid | null {
 }
 
 const pairsOf = (cells: readonly Cell[]): (readonly [Cell, Cell])[] =>
-  cells.slice(1).map((cell, n) => [cells[n] as Cell, cell] as const)
+  cells.slice(1).map((cell, n) => [cells[n], cell] as const)
 
 function isPlain({ width, data }: Picture, cell: Cell): boolean {
   const start = 4 * (cell.y * width + cell.x)

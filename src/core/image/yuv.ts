@@ -1,7 +1,8 @@
 import type { Picture } from './picture'
 
 /** Shares of red and blue in what is seen as light (ITU-R BT.709). */
-const [KR, KB] = [0.2126, 0.0722]
+const KR = 0.2126
+const KB = 0.0722
 const KG = 1 - KR - KB
 
 /**
@@ -9,15 +10,20 @@ const KG = 1 - KR - KB
  * height, of the means of four pixels. Alpha is left out of account; width and height are even.
  */
 export function toYuv420({ width, height, data }: Picture): Uint8Array<ArrayBuffer> {
-  const [half, pixels] = [width / 2, width * height]
+  const half = width / 2
+  const pixels = width * height
   const planes = new Uint8Array(pixels + 2 * half * (height / 2))
-  const [cb, cr] = [pixels, pixels + half * (height / 2)]
+  const cb = pixels
+  const cr = pixels + half * (height / 2)
   for (let y = 0; y < height; y += 2)
     for (let x = 0; x < width; x += 2) {
-      let [sumB, sumR] = [0, 0]
+      let sumB = 0
+      let sumR = 0
       for (let i = 0; i < 4; i++) {
         const at = (y + (i >> 1)) * width + x + (i & 1)
-        const [r, g, b] = [data[4 * at] as number, data[4 * at + 1] as number, data[4 * at + 2] as number]
+        const r = data[4 * at]
+        const g = data[4 * at + 1]
+        const b = data[4 * at + 2]
         const light = KR * r + KG * g + KB * b
         planes[at] = 16 + (219 / 255) * light + 0.5
         sumB += b - light

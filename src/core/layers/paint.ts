@@ -71,7 +71,8 @@ function gradientOf(outline: Path, values: FillValues): Gradient | undefined {
   const box = fillKind === 'plain' || !fill ? null : pathBox(outline)
   if (!box || !fill) return undefined
   const angle = fillKind === 'linear' ? (fillAngle * Math.PI) / 180 : 0
-  const [dx, dy] = [Math.cos(angle), Math.sin(angle)]
+  const dx = Math.cos(angle)
+  const dy = Math.sin(angle)
   const half =
     fillKind === 'linear'
       ? (Math.abs(dx) * box.width + Math.abs(dy) * box.height) / 2

@@ -105,7 +105,8 @@ export function changedBy(table: PropertyTable, values: Values, changes: readonl
   if (share === 0) return values
   const changed: Record<string, PropertyValue> = { ...values }
   for (const { property: name, to } of changes) {
-    const [property, value] = [table[name], values[name]]
+    const property = table[name]
+    const value = values[name]
     const mixing = property && propertyType(property).mixing
     if (mixing && value !== undefined && mixing.is(value) && mixing.is(to))
       changed[name] = clampToRange(property, mixing.towards(value as MovingValue, to, share))

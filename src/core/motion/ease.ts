@@ -126,7 +126,8 @@ export function splitEase(ease: Ease, t: number): { before: Ease; after: Ease; p
   if (parsed.type !== 'bezier') return null
   const [x1, y1, x2, y2] = parsed.points
   const along = (a: number, b: number, s: number) => 3 * (1 - s) * (1 - s) * s * a + 3 * (1 - s) * s * s * b + s * s * s
-  let [low, high] = [0, 1]
+  let low = 0
+  let high = 1
   for (let i = 0; i < 60; i++) {
     const middle = (low + high) / 2
     if (along(x1, x2, middle) < t) low = middle
@@ -134,11 +135,15 @@ export function splitEase(ease: Ease, t: number): { before: Ease; after: Ease; p
   }
   const s = (low + high) / 2
   const halves = (a: number, b: number) => {
-    const [p01, p12, p23] = [a * s, a + (b - a) * s, b + (1 - b) * s]
-    const [p012, p123] = [p01 + (p12 - p01) * s, p12 + (p23 - p12) * s]
+    const p01 = a * s
+    const p12 = a + (b - a) * s
+    const p23 = b + (1 - b) * s
+    const p012 = p01 + (p12 - p01) * s
+    const p123 = p12 + (p23 - p12) * s
     return { first: [p01, p012], middle: p012 + (p123 - p012) * s, second: [p123, p23] } as const
   }
-  const [x, y] = [halves(x1, x2), halves(y1, y2)]
+  const x = halves(x1, x2)
+  const y = halves(y1, y2)
   if (Math.abs(y.middle) < 1e-9 || Math.abs(1 - y.middle) < 1e-9) return null
   const part = (points: readonly [number, number, number, number]) =>
     points.every((value) => Math.abs(value) <= 100) ? bezierText(points) : null

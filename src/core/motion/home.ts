@@ -128,7 +128,8 @@ export function turnsBack<V extends MovingValue>(
   { keys, after }: Motion<V>,
   { equivalence: m }: MovingProperty<V>,
 ): boolean {
-  const [first, last] = [keys[0]?.value, keys.at(-1)?.value]
+  const first = keys[0]?.value
+  const last = keys.at(-1)?.value
   if (after !== 'repeat' || !m || typeof first !== 'number' || typeof last !== 'number') return false
   const way = Math.abs(last - first)
   return way >= m * 0.999 && Math.abs(reduceGap(way, m)) < 1e-3 * m
@@ -159,7 +160,8 @@ function goesOn<V extends MovingValue>(
 
 /** Whether keys carry on at one and the same speed through the whole cycle. */
 export function isEven<V extends MovingValue>(keys: readonly Key<V>[]): boolean {
-  const [first, last] = [keys[0], keys.at(-1)]
+  const first = keys[0]
+  const last = keys.at(-1)
   if (first?.at !== 0 || last?.at !== 1) return false
   const rise = Number(last.value) - Number(first.value)
   return keys.every(

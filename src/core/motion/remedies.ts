@@ -152,7 +152,8 @@ const BACK = 1 / 3
 /** The same keys in less time, and an eased way back to the first of them in the rest of the cycle. */
 function wayBack<V extends MovingValue>(motion: Motion<V>): Motion<V> {
   const { keys } = motion
-  const [from, to] = [keys[0]?.at ?? 0, keys.at(-1)?.at ?? 1]
+  const from = keys[0]?.at ?? 0
+  const to = keys.at(-1)?.at ?? 1
   const factor = to > from ? Math.min(1, (1 - BACK) / (to - from)) : 1
   return {
     ...motion,

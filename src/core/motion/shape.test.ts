@@ -32,9 +32,13 @@ const real = (min: number, max: number) => fc.double({ min, max, noNaN: true })
 const recording = fc
   .array(fc.record({ dx: real(-30, 30), dy: real(-30, 30), rests: fc.boolean() }), { minLength: 3, maxLength: 60 })
   .map((steps) => {
-    let [px, py] = [100, 80]
+    let px = 100
+    let py = 80
     const points = steps.map(({ dx, dy, rests }) => {
-      if (!rests) [px, py] = [px + Math.round(dx * 100) / 100, py + Math.round(dy * 100) / 100]
+      if (!rests) {
+        px = px + Math.round(dx * 100) / 100
+        py = py + Math.round(dy * 100) / 100
+      }
       return [px, py] as const
     })
     const axis = (i: 0 | 1): Motion<number> => ({
@@ -104,10 +108,8 @@ describe('another phase or period', () => {
   it('free and tied agree where P = N/c', () => {
     fc.assert(
       fc.property(anyNumbers, fc.integer({ min: 1, max: 7 }), anyFrame, (motion, cycles, frame) => {
-        const [tied, free] = [
-          { ...motion, period: { cycles } },
-          { ...motion, period: { frames: 60 / cycles } },
-        ]
+        const tied = { ...motion, period: { cycles } }
+        const free = { ...motion, period: { frames: 60 / cycles } }
         const q = (frame * cycles) / 60 + motion.phase
         // A hold or step may fall on either side of its edge by rounding alone.
         fc.pre(Math.abs(q * 24 - Math.round(q * 24)) > 1e-6)

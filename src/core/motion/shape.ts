@@ -110,7 +110,8 @@ function thinOpen(motions: Together, error: number): Motion<number>[] {
   const visit = (from: number, to: number) => {
     keep[from] = 1
     keep[to] = 1
-    let [worst, where] = [error, -1]
+    let worst = error
+    let where = -1
     for (let i = from + 1; i < to; i++) {
       const off = Math.hypot(
         ...motions.map(({ keys }) => {
@@ -118,7 +119,10 @@ function thinOpen(motions: Together, error: number): Motion<number>[] {
           return key.value - mixNumbers(a.value, b.value, (key.at - a.at) / (b.at - a.at))
         }),
       )
-      if (off > worst) [worst, where] = [off, i]
+      if (off > worst) {
+        worst = off
+        where = i
+      }
     }
     if (where < 0) return
     visit(from, where)

@@ -96,7 +96,8 @@ export function keysOf(series: readonly (readonly number[])[], tolerance: number
   let start = 0
   for (let n = 1; n < series.length; n++)
     if (leaps(series, n - 1, tolerance)) {
-      const [own, before] = [series[n - 1] as readonly number[], n - 1 > start ? series[n - 2] : undefined]
+      const own = series[n - 1] as readonly number[]
+      const before = n - 1 > start ? series[n - 2] : undefined
       const goesOn = own.map((value, i) => (before ? 2 * value - (before[i] as number) : value))
       keys.push(...lines([...series.slice(start, n), goesOn], start, tolerance))
       start = n
@@ -125,13 +126,18 @@ function lines(samples: readonly (readonly number[])[], from: number, tolerance:
   const open: [number, number][] = [[0, samples.length - 1]]
   for (let span = open.pop(); span; span = open.pop()) {
     const [start, end] = span
-    const [a, b] = [samples[start] as readonly number[], samples[end] as readonly number[]]
-    let [worst, at] = [tolerance, -1]
+    const a = samples[start] as readonly number[]
+    const b = samples[end] as readonly number[]
+    let worst = tolerance
+    let at = -1
     for (let n = start + 1; n < end; n++) {
       const share = (n - start) / (end - start)
       for (const [i, value] of (samples[n] as readonly number[]).entries()) {
         const off = Math.abs(value - ((a[i] as number) * (1 - share) + (b[i] as number) * share))
-        if (off > worst) [worst, at] = [off, n]
+        if (off > worst) {
+          worst = off
+          at = n
+        }
       }
     }
     if (at < 0) continue

@@ -83,7 +83,8 @@ describe('points of a path', () => {
           const back = movePathPoint(movePathPoint(data, point, x, y - 5000), point, point.x, point.y)
           // A curve that lies straight may come back as a line, so its ends are what is compared.
           const ends = (text: string) => pathPoints(text).filter(({ part }) => part === 2)
-          const [before, after] = [ends(data), ends(back)]
+          const before = ends(data)
+          const after = ends(back)
           for (const [i, each] of before.entries()) {
             expect(after[i]?.x).toBeCloseTo(each.x, 2)
             expect(after[i]?.y).toBeCloseTo(each.y, 2)

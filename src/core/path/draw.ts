@@ -30,7 +30,8 @@ export function freehandPath(points: readonly Point[], tolerance: number, closed
   const count = thin.length
   const at = (i: number): Point => thin[closed ? (i + count) % count : Math.min(count - 1, Math.max(0, i))] as Point
   const pen = thin.map((point, i): PenPoint => {
-    const [before, after] = [at(i - 1), at(i + 1)]
+    const before = at(i - 1)
+    const after = at(i + 1)
     return { x: point.x, y: point.y, handle: { x: (after.x - before.x) / 6, y: (after.y - before.y) / 6 } }
   })
   return penPath(pen, closed)

@@ -16,7 +16,8 @@ function arc({ x, y, radius }: Circle, from: number, sweep: number): PathSegment
   const part = sweep / parts
   const handle = (4 / 3) * Math.tan(part / 4) * radius
   return Array.from({ length: parts }, (_, i): PathSegment => {
-    const [a, b] = [from + i * part, from + (i + 1) * part]
+    const a = from + i * part
+    const b = from + (i + 1) * part
     return [
       'C',
       x + radius * Math.cos(a) - handle * Math.sin(a),
@@ -31,7 +32,8 @@ function arc({ x, y, radius }: Circle, from: number, sweep: number): PathSegment
 
 /** The direction, as an angle, in which the outer tangent of two circles touches both, on the left of the way from one to the other as the y axis points down. */
 function tangentAngle(from: Circle, to: Circle): number {
-  const [dx, dy] = [to.x - from.x, to.y - from.y]
+  const dx = to.x - from.x
+  const dy = to.y - from.y
   const lean = Math.acos(Math.min(1, Math.max(-1, (from.radius - to.radius) / Math.hypot(dx, dy))))
   return Math.atan2(dy, dx) - lean
 }
@@ -49,7 +51,8 @@ export function beltPath(circles: readonly Circle[]): Path {
   for (const [i, circle] of order.entries()) {
     const before = order[(i - 1 + order.length) % order.length] as Circle
     const after = order[(i + 1) % order.length] as Circle
-    const [from, to] = [tangentAngle(before, circle), tangentAngle(circle, after)]
+    const from = tangentAngle(before, circle)
+    const to = tangentAngle(circle, after)
     const sweep = (((to - from) % TURN) + TURN) % TURN
     const start: Point = { x: circle.x + circle.radius * Math.cos(from), y: circle.y + circle.radius * Math.sin(from) }
     path.push([i === 0 ? 'M' : 'L', start.x, start.y])

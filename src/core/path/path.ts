@@ -85,7 +85,10 @@ export function ellipsePath(radiusX: number, radiusY: number): Path {
 
 function arcEighth(cx: number, cy: number, rx: number, ry: number, from: number): PathSegment {
   const to = from + EIGHTH
-  const [c0, s0, c1, s1] = [Math.cos(from), Math.sin(from), Math.cos(to), Math.sin(to)]
+  const c0 = Math.cos(from)
+  const s0 = Math.sin(from)
+  const c1 = Math.cos(to)
+  const s1 = Math.sin(to)
   return [
     'C',
     cx + rx * (c0 - ARC_HANDLE * s0),
@@ -99,7 +102,8 @@ function arcEighth(cx: number, cy: number, rx: number, ry: number, from: number)
 
 /** A rectangle about (0, 0) with round corners, clockwise from the top middle. */
 export function roundedRectanglePath(width: number, height: number, radius: number): Path {
-  const [w, h] = [width / 2, height / 2]
+  const w = width / 2
+  const h = height / 2
   const r = Math.max(0, Math.min(radius, w, h))
   const path: PathSegment[] = [['M', 0, -h]]
   const corners = [

@@ -58,9 +58,12 @@ function parameterAt({ curve, marks, straight, sharp }: MeasuredPiece, distance:
     sharp.has(part) ? sharpLength(curve, from, to, OFF * length) : partLength(curve, from, to)
   let part = 0
   while (part < PARTS - 1 && (marks[part + 1] as number) < distance) part++
-  const [low, high] = [part / PARTS, (part + 1) / PARTS]
-  const [before, after] = [marks[part] as number, marks[part + 1] as number]
-  let [a, b] = [low, high]
+  const low = part / PARTS
+  const high = (part + 1) / PARTS
+  const before = marks[part] as number
+  const after = marks[part + 1] as number
+  let a = low
+  let b = high
   let t = after > before ? low + ((distance - before) / (after - before)) * (high - low) : low
   for (let i = 0; i < 24; i++) {
     const error = before + measured(low, t, part) - distance
@@ -79,7 +82,8 @@ function pointAndAngle([p0, p1, p2, p3]: Cubic, t: number): PathPlace {
   const at = (a: number, b: number, c: number, d: number) =>
     s * s * s * a + 3 * s * s * t * b + 3 * s * t * t * c + t * t * t * d
   const slope = (a: number, b: number, c: number, d: number) => s * s * (b - a) + 2 * s * t * (c - b) + t * t * (d - c)
-  let [dx, dy] = [slope(p0.x, p1.x, p2.x, p3.x), slope(p0.y, p1.y, p2.y, p3.y)]
+  let dx = slope(p0.x, p1.x, p2.x, p3.x)
+  let dy = slope(p0.y, p1.y, p2.y, p3.y)
   if (Math.hypot(dx, dy) < 1e-9) [dx, dy] = t < 0.5 ? [p2.x - p0.x, p2.y - p0.y] : [p3.x - p1.x, p3.y - p1.y]
   return {
     x: at(p0.x, p1.x, p2.x, p3.x),
@@ -95,7 +99,8 @@ function measure(path: Path): PathRuler {
     const marks = [0]
     const sharp = new Set<number>()
     for (let i = 0; i < PARTS; i++) {
-      const [from, to] = [i / PARTS, (i + 1) / PARTS]
+      const from = i / PARTS
+      const to = (i + 1) / PARTS
       const slack = OFF * length
       const part = straight ? length / PARTS : sharpLength(curve, from, to, slack)
       if (!straight && Math.abs(part - partLength(curve, from, to)) > slack) sharp.add(i)
@@ -108,7 +113,8 @@ function measure(path: Path): PathRuler {
   const at = (distance: number): PathPlace => {
     if (pieces.length === 0) return { x: 0, y: 0, angle: 0 }
     const along = closed ? distance - Math.floor(distance / total) * total : Math.min(total, Math.max(0, distance))
-    let [low, high] = [0, pieces.length - 1]
+    let low = 0
+    let high = pieces.length - 1
     while (low < high) {
       const middle = (low + high + 1) >> 1
       if ((pieces[middle] as MeasuredPiece).from <= along) low = middle

@@ -120,7 +120,8 @@ function cut(all: readonly Piece[], from: number, to: number): Path {
   const path: PathSegment[] = []
   let position = 0
   for (const piece of all) {
-    const [a, b] = [(from - position) / piece.length, (to - position) / piece.length]
+    const a = (from - position) / piece.length
+    const b = (to - position) / piece.length
     position += piece.length
     if (b <= SNAP || a >= 1 - SNAP) continue
     const tb = parameterAt(piece, b)

@@ -62,7 +62,8 @@ export interface PathPoint {
 /** The last segment before the end of a closed path, where it ends at the path's begin: both are one point. */
 function closingSegment(path: Path): number {
   const last = path.length - 2
-  const [begin, end] = [path[0], path[last]]
+  const begin = path[0]
+  const end = path[last]
   if (!isClosed(path) || last < 1 || !begin || !end || begin[0] === 'Z' || end[0] === 'Z') return -1
   const [x, y] = end.slice(-2)
   return begin[1] === x && begin[2] === y ? last : -1
@@ -100,7 +101,8 @@ export function movePathPoint(
   if (!own || own[0] === 'Z') return data
   const [, ...numbers] = own
   const at = numbers.length - 6 + 2 * part
-  const [dx, dy] = [x - (numbers[at] as number), y - (numbers[at + 1] as number)]
+  const dx = x - (numbers[at] as number)
+  const dy = y - (numbers[at + 1] as number)
   const closing = closingSegment(path)
   /** Segments that end at the point that is moved. */
   const ends = part !== 2 ? [] : segment === 0 && closing >= 0 ? [0, closing] : [segment]

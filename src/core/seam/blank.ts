@@ -1,5 +1,5 @@
 import { greatest, median } from '../statistics'
-import { meanColour, type Plane, variation } from './descriptor'
+import { meanColour, variation } from './descriptor'
 import { type Series, STILL } from './series'
 
 /** A frame varies less than this share of its neighbours where it is nearly uniform or empty. */
@@ -20,15 +20,16 @@ const PASSED = 1.2
  */
 export function blankFrames({ N, frames, steps, d }: Series): number[] {
   if (N < 4) return []
-  const looks = frames.map((frame) => ({ mean: meanColour(frame[0] as Plane), varies: variation(frame[0] as Plane) }))
+  const looks = frames.map((frame) => ({ mean: meanColour(frame[0]), varies: variation(frame[0]) }))
   const usual = median(looks.map(({ varies }) => varies))
-  const look = (n: number) => looks[((n % N) + N) % N] as (typeof looks)[number]
+  const look = (n: number) => looks[((n % N) + N) % N]
   const apart = (a: number, b: number) =>
-    Math.hypot(...look(a).mean.map((v, c) => v - (look(b).mean[c] as number)), look(a).varies - look(b).varies)
+    Math.hypot(...look(a).mean.map((v, c) => v - look(b).mean[c]), look(a).varies - look(b).varies)
   const runs: number[][] = []
   for (let n = 0; n < N; n++) {
     for (let length = 1; length <= LONGEST && length < N - 2; length++) {
-      const [before, after] = [n - 1, n + length]
+      const before = n - 1
+      const after = n + length
       const beside = Math.min(look(before).varies, look(after).varies)
       const inside = Array.from({ length }, (_, i) => n + i)
       if (beside < 0.5 * usual) {
@@ -45,5 +46,5 @@ export function blankFrames({ N, frames, steps, d }: Series): number[] {
         runs.push(inside.map((i) => i % N))
     }
   }
-  return runs.length === 1 ? (runs[0] as number[]) : []
+  return runs.length === 1 ? runs[0] : []
 }

@@ -24,19 +24,19 @@ export type Descriptor = readonly Plane[]
 /** Light of a byte that may lie between two whole ones. */
 function linear(byte: number): number {
   const low = byte | 0
-  const a = LINEAR_LIGHT[low] as number
-  return low >= 255 ? a : a + ((LINEAR_LIGHT[low + 1] as number) - a) * (byte - low)
+  const a = LINEAR_LIGHT[low]
+  return low >= 255 ? a : a + (LINEAR_LIGHT[low + 1] - a) * (byte - low)
 }
 
 /** sRGB picture on a ground → OKLab (Ottosson 2020). Composited as browsers do it, in sRGB. */
 function oklabPlane({ width, height, data }: Picture, ground: Ground): Plane {
   const values = new Float32Array(width * height * CHANNELS)
   for (let p = 0, to = 0; p < data.length; p += 4, to += CHANNELS) {
-    const alpha = (data[p + 3] as number) / 255
+    const alpha = data[p + 3] / 255
     const clear = 1 - alpha
-    const r = linear((data[p] as number) * alpha + ground[0] * clear)
-    const g = linear((data[p + 1] as number) * alpha + ground[1] * clear)
-    const b = linear((data[p + 2] as number) * alpha + ground[2] * clear)
+    const r = linear(data[p] * alpha + ground[0] * clear)
+    const g = linear(data[p + 1] * alpha + ground[1] * clear)
+    const b = linear(data[p + 2] * alpha + ground[2] * clear)
     putOklab(values, to, r, g, b)
   }
   return { width, height, values }
@@ -44,7 +44,8 @@ function oklabPlane({ width, height, data }: Picture, ground: Ground): Plane {
 
 /** A plane blurred (1 3 3 1, both ways) and reduced to half its size. */
 function halve({ width, height, values }: Plane): Plane {
-  const [w, h] = [Math.max(1, width >> 1), Math.max(1, height >> 1)]
+  const w = Math.max(1, width >> 1)
+  const h = Math.max(1, height >> 1)
   const across = new Float32Array(w * height * CHANNELS)
   for (let x = 0; x < w; x++) {
     const x0 = CHANNELS * Math.max(0, 2 * x - 1)
@@ -55,8 +56,8 @@ function halve({ width, height, values }: Plane): Plane {
       const row = y * width * CHANNELS
       const to = (y * w + x) * CHANNELS
       for (let c = 0; c < CHANNELS; c++) {
-        const outer = (values[row + x0 + c] as number) + (values[row + x3 + c] as number)
-        across[to + c] = (outer + 3 * ((values[row + x1 + c] as number) + (values[row + x2 + c] as number))) / 8
+        const outer = values[row + x0 + c] + values[row + x3 + c]
+        across[to + c] = (outer + 3 * (values[row + x1 + c] + values[row + x2 + c])) / 8
       }
     }
   }
@@ -68,8 +69,8 @@ function halve({ width, height, values }: Plane): Plane {
     const y2 = line * Math.min(height - 1, 2 * y + 1)
     const y3 = line * Math.min(height - 1, 2 * y + 2)
     for (let i = 0; i < line; i++) {
-      const outer = (across[y0 + i] as number) + (across[y3 + i] as number)
-      half[y * line + i] = (outer + 3 * ((across[y1 + i] as number) + (across[y2 + i] as number))) / 8
+      const outer = across[y0 + i] + across[y3 + i]
+      half[y * line + i] = (outer + 3 * (across[y1 + i] + across[y2 + i])) / 8
     }
   }
   return { width: w, height: h, values: half }
@@ -90,7 +91,7 @@ const COARSEST = 6
 /** The scales of a frame on a ground, down to about six pixels across. */
 export function descriptorOf(picture: Picture, ground: Ground = GROUNDS.white): Descriptor {
   const planes = [oklabPlane(picture, ground)]
-  for (let last = planes[0] as Plane; Math.min(last.width, last.height) >= 2 * COARSEST; ) {
+  for (let last = planes[0]; Math.min(last.width, last.height) >= 2 * COARSEST; ) {
     last = halve(last)
     planes.push(last)
   }
@@ -107,16 +108,16 @@ export function activePixels(frames: readonly Descriptor[]): Uint32Array[] {
     const least = Float32Array.from(plane.values)
     const most = Float32Array.from(plane.values)
     for (const frame of frames) {
-      const { values } = frame[scale] as Plane
+      const { values } = frame[scale]
       for (let i = 0; i < values.length; i++) {
-        const v = values[i] as number
-        if (v < (least[i] as number)) least[i] = v
-        if (v > (most[i] as number)) most[i] = v
+        const v = values[i]
+        if (v < least[i]) least[i] = v
+        if (v > most[i]) most[i] = v
       }
     }
     const active: number[] = []
     for (let i = 0; i < least.length; i += CHANNELS)
-      if ([0, 1, 2].some((c) => (most[i + c] as number) - (least[i + c] as number) > ACTIVE)) active.push(i)
+      if ([0, 1, 2].some((c) => most[i + c] - least[i + c] > ACTIVE)) active.push(i)
     return Uint32Array.from(active)
   })
 }
@@ -125,8 +126,7 @@ export function activePixels(frames: readonly Descriptor[]): Uint32Array[] {
 export function distance(a: Plane, b: Plane, active: Uint32Array): number {
   if (active.length === 0) return 0
   let sum = 0
-  for (const i of active)
-    for (let c = 0; c < CHANNELS; c++) sum += ((a.values[i + c] as number) - (b.values[i + c] as number)) ** 2
+  for (const i of active) for (let c = 0; c < CHANNELS; c++) sum += (a.values[i + c] - b.values[i + c]) ** 2
   return Math.sqrt(sum / active.length)
 }
 
@@ -136,7 +136,7 @@ export function variation({ values }: Plane): number {
   let sum = 0
   let squares = 0
   for (let i = 0; i < values.length; i += CHANNELS) {
-    const v = values[i] as number
+    const v = values[i]
     sum += v
     squares += v * v
   }
@@ -146,7 +146,7 @@ export function variation({ values }: Plane): number {
 /** Mean OKLab coordinates of a plane. */
 export function meanColour({ values }: Plane): readonly number[] {
   const sums = [0, 0, 0]
-  for (let i = 0; i < values.length; i++) sums[i % CHANNELS] = (sums[i % CHANNELS] as number) + (values[i] as number)
+  for (let i = 0; i < values.length; i++) sums[i % CHANNELS] += values[i]
   return sums.map((sum) => (CHANNELS * sum) / values.length)
 }
 

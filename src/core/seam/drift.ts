@@ -25,14 +25,15 @@ export function driftOf({ N, frame, frames }: Series): Drift | null {
   const scales = frames[0]?.length ?? 1
   for (const scale of new Set([Math.min(1, scales - 1), Math.max(0, scales - 2)]))
     for (const channel of [0, 1, 2] as const) {
-      const middles = Array.from({ length: N }, (_, n) => middlePixel(frame(n)[scale] as Plane, channel))
-      const changes = middles.map((value, n) => (middles[(n + 1) % N] as number) - value)
-      const last = changes.reduce((most, each, n) => (Math.abs(each) > Math.abs(changes[most] as number) ? n : most), 0)
+      const middles = Array.from({ length: N }, (_, n) => middlePixel(frame(n)[scale], channel))
+      const changes = middles.map((value, n) => middles[(n + 1) % N] - value)
+      const last = changes.reduce((most, each, n) => (Math.abs(each) > Math.abs(changes[most]) ? n : most), 0)
       const { slope, left } = lineThrough([...middles.slice(last + 1), ...middles.slice(0, last + 1)])
       const whole = slope * (N - 1)
       const steady = Math.abs(whole) > Math.max(VISIBLE, DRIFT_DEVIATIONS * left)
-      const returns = Math.abs((changes[last] as number) + whole) < 0.5 * Math.abs(whole)
-      const [from, to] = [frame(last + 1)[scale] as Plane, frame(last)[scale] as Plane]
+      const returns = Math.abs(changes[last] + whole) < 0.5 * Math.abs(whole)
+      const from = frame(last + 1)[scale]
+      const to = frame(last)[scale]
       if (steady && returns && mostFollow(from, to, channel, whole))
         return { to: channel === 0 ? (whole < 0 ? 'darker' : 'lighter') : 'another tint', frame: last }
     }
@@ -45,7 +46,7 @@ const FOLLOWERS = 0.7
 function mostFollow(first: Plane, last: Plane, channel: number, whole: number): boolean {
   let follow = 0
   for (let i = channel; i < first.values.length; i += CHANNELS) {
-    const change = (last.values[i] as number) - (first.values[i] as number)
+    const change = last.values[i] - first.values[i]
     if (change * whole > 0 && Math.abs(change) > 0.2 * Math.abs(whole)) follow++
   }
   return follow >= FOLLOWERS * (first.values.length / CHANNELS)
@@ -53,6 +54,6 @@ function mostFollow(first: Plane, last: Plane, channel: number, whole: number): 
 
 function middlePixel({ values }: Plane, channel: number): number {
   const own = new Float32Array(values.length / CHANNELS)
-  for (let i = 0; i < own.length; i++) own[i] = values[CHANNELS * i + channel] as number
-  return own.sort()[own.length >> 1] as number
+  for (let i = 0; i < own.length; i++) own[i] = values[CHANNELS * i + channel]
+  return own.sort()[own.length >> 1]
 }

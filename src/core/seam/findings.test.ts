@@ -46,7 +46,7 @@ describe('what is found in a clip', () => {
   it('names the gravest first: blank, jumps, repeats', () => {
     const pictures = shown('turning', steady(24))
     const blank: Picture = { width: 48, height: 48, data: new Uint8ClampedArray(48 * 48 * 4).fill(20) }
-    const all = [...pictures.slice(0, 10), pictures[9] as Picture, ...pictures.slice(10, 20)]
+    const all = [...pictures.slice(0, 10), pictures[9], ...pictures.slice(10, 20)]
     const found = judge([...all.slice(0, 15), blank, ...all.slice(16)], { playsForever: false })
     expect(found.seam.verdict).toBe('blank-frame')
     expect(found.findings.map(({ kind }) => kind).slice(0, 3)).toEqual(['blank-frame', 'jumps', 'repeats-a-frame'])
@@ -99,7 +99,7 @@ describe('what is found in a clip', () => {
     expect(kinds(shown('turning', steady(24)))).not.toContain('strobes')
   })
   it('is still, and has nothing to mend, where nothing moves', () => {
-    const still = new Array<Picture>(8).fill(shown('turning', [0])[0] as Picture)
+    const still = new Array<Picture>(8).fill(shown('turning', [0])[0])
     expect(judge(still)).toMatchObject({ sound: true, findings: [], seam: { verdict: 'still' } })
     expect(judge(still.slice(0, 1), { playsForever: false }).findings).toEqual([])
   })

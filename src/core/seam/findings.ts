@@ -171,7 +171,7 @@ export function judgeClip(frames: readonly Described[], timing: ClipTiming, grou
 function jumpFinding(series: Series, { period, seam: { leap, steps } }: SeriesFaults, frame: number): Finding {
   const { N } = series
   const inside = frame !== N - 1
-  const ratio = ratioOf(steps[frame] as number, expectedAt(series, frame))
+  const ratio = ratioOf(steps[frame], expectedAt(series, frame))
   const what = leap ? leapWords(leap) : null
   const from = `From frame ${frame} to frame ${(frame + 1) % N}`
   const rounds = period === null ? '' : `The loop is ${period} frames long, ${N / period} times over. `

@@ -1,5 +1,5 @@
 import { median } from '../statistics'
-import { CHANNELS, type Plane } from './descriptor'
+import { CHANNELS } from './descriptor'
 import { type Series, STILL } from './series'
 
 /** Which steps hold the frame: those that change nothing, but for where a motion turns back between two frames, or is slow. */
@@ -35,11 +35,12 @@ const AT_EDGES = { least: 0.02, times: 6 }
 
 /** Noise lies everywhere and is small; what moves a little changes much, at its edges alone. */
 function isConcentrated({ frame }: Series, n: number, step: number): boolean {
-  const [a, b] = [(frame(n)[0] as Plane).values, (frame(n + 1)[0] as Plane).values]
+  const a = frame(n)[0].values
+  const b = frame(n + 1)[0].values
   let most = 0
   for (let i = 0; i < a.length; i += CHANNELS) {
     let sum = 0
-    for (let c = 0; c < CHANNELS; c++) sum += ((a[i + c] as number) - (b[i + c] as number)) ** 2
+    for (let c = 0; c < CHANNELS; c++) sum += (a[i + c] - b[i + c]) ** 2
     most = Math.max(most, sum)
   }
   return most > Math.max(AT_EDGES.least, AT_EDGES.times * step) ** 2
@@ -51,10 +52,11 @@ function isConcentrated({ frame }: Series, n: number, step: number): boolean {
  * 1 : 2 : 3 where p = 2, against 1 : 3 : 5 where the frame of the turn is shown twice (each to the power e).
  */
 function isTurningPoint({ N, steps, d, exponent: e }: Series, n: number): boolean {
-  const s = (k: number) => ((steps[(n + k + 3 * N) % N] as number) + (steps[(n - k + 3 * N) % N] as number)) / 2
-  if (N < 8 || Math.min(steps[(n + 1) % N] as number, steps[(n + N - 1) % N] as number) < STILL) return false
+  const s = (k: number) => (steps[(n + k + 3 * N) % N] + steps[(n - k + 3 * N) % N]) / 2
+  if (N < 8 || Math.min(steps[(n + 1) % N], steps[(n + N - 1) % N]) < STILL) return false
   if (d(n - 1, n + 2) > 0.5 * s(1) || s(1) > 0.8 * s(2)) return false
-  const [second, third] = [s(2) / s(1), s(3) / s(2)]
+  const second = s(2) / s(1)
+  const third = s(3) / s(2)
   // For any p, halves give a third ratio of about 1.5·(second/2)^0.62, a turn shown twice one that is a seventh less; and
   // differences go with the way to the power e.
   return second < Math.sqrt(6) ** e || third > (0.93 * 1.5) ** e * (second / 2 ** e) ** 0.62
@@ -71,7 +73,7 @@ export function holdsOf(held: readonly boolean[]): Hold[] {
   const N = held.length
   const starts = held.flatMap((each, n) => (each ? [] : [(n + 1) % N])).sort((a, b) => a - b)
   return starts.map((start, i) => {
-    const next = starts[(i + 1) % starts.length] as number
+    const next = starts[(i + 1) % starts.length]
     return { start, length: (next - start + N) % N || N }
   })
 }
@@ -116,8 +118,9 @@ const ALIKE = 0.25
  */
 function isSlowDown({ N, steps, d, exponent }: Series, moves: readonly number[], { start, length }: Hold): boolean {
   const place = (step: number) => moves.indexOf((step + N) % N)
-  const move = (i: number) => steps[moves[(i + moves.length) % moves.length] as number] as number
-  const [into, out] = [place(start - 1), place(start + length - 1)]
+  const move = (i: number) => steps[moves[(i + moves.length) % moves.length]]
+  const into = place(start - 1)
+  const out = place(start + length - 1)
   const before = [move(into), move(into - 1)] as const
   const after = [move(out), move(out + 1)] as const
   const nearest = (before[0] + after[0]) / 2
@@ -125,8 +128,8 @@ function isSlowDown({ N, steps, d, exponent }: Series, moves: readonly number[],
   const turns = length === 2 && d(start - 1, start + length) < 0.5 * nearest
   const slows = before[0] < SLOWING * before[1] && after[0] < SLOWING * after[1]
   // Neither a slow drift between ticks nor a blank frame and a jump beside them is what is usual.
-  const sizes = moves.map((n) => steps[n] as number).sort((a, b) => a - b)
-  const large = sizes[Math.max(0, sizes.length - 1 - FAULTY_STEPS)] as number
+  const sizes = moves.map((n) => steps[n]).sort((a, b) => a - b)
+  const large = sizes[Math.max(0, sizes.length - 1 - FAULTY_STEPS)]
   const usual = median(sizes.filter((size) => size >= large / 4))
   const least = Math.min(before[0], after[0])
   if (!turns) return slows || least < Math.max(ONE_STEP, SLOW_PASSAGE * usual)

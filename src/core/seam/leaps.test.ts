@@ -90,7 +90,8 @@ describe('what trembles', () => {
 describe('a verdict', () => {
   it('does not depend on where frame 0 lies: sound and faulty clips of every scene', () => {
     const shape = { size: 48, frames: 24, delayMs: 40 }
-    let [tried, drifting] = [0, 0]
+    let tried = 0
+    let drifting = 0
     for (const scene of SCENES)
       for (const { pictures, fault } of casesOf(scene, shape)) {
         if (/plays|delay/.test(fault)) continue
@@ -123,7 +124,8 @@ describe('too few frames', () => {
   const circling = (count: number, turn: number, size = 160): Picture[] =>
     Array.from({ length: count }, (_, n) => {
       const angle = (2 * Math.PI * turn * n) / count
-      const [x, y] = [size / 2 + 0.35 * size * Math.cos(angle), size / 2 + 0.35 * size * Math.sin(angle)]
+      const x = size / 2 + 0.35 * size * Math.cos(angle)
+      const y = size / 2 + 0.35 * size * Math.sin(angle)
       const data = new Uint8ClampedArray(4 * size * size)
       for (let i = 0; i < data.length; i += 4) {
         const lit = Math.hypot(((i / 4) % size) - x, Math.floor(i / 4 / size) - y) < 0.08 * size
@@ -146,7 +148,8 @@ describe('too few frames', () => {
 describe('what is small in large frames', () => {
   const lights = (leap: boolean): Described[] =>
     Array.from({ length: 24 }, (_, n) => {
-      const [width, height] = [1920, 1080]
+      const width = 1920
+      const height = 1080
       const data = new Uint8ClampedArray(4 * width * height).fill(255)
       const words = new Uint32Array(data.buffer).fill(0xff302210)
       for (let light = 0; light < 24; light++) {

@@ -75,7 +75,7 @@ const PRESENT = 1.25
  */
 export function leapOf(series: Series, isExplained: (n: number) => boolean = () => false): Leap | null {
   const { N, same } = series
-  const plane = (n: number) => series.frame(n)[0] as Plane
+  const plane = (n: number) => series.frame(n)[0]
   const grid = gridOf(plane(0))
   const unexplained = Array.from({ length: N }, (_, n) => n).filter((n) => !isExplained(n))
   const moving = unexplained.filter((n) => !same[n])
@@ -85,7 +85,7 @@ export function leapOf(series: Series, isExplained: (n: number) => boolean = () 
   const bounds = new Map(pairs.map((n) => [n, unmatched(plane(n), plane(n + 1), grid)]))
   const bound = (n: number) => bounds.get(n) as number
   const byBound = [...pairs].sort((a, b) => bound(b) - bound(a))
-  if (bound(byBound[0] as number) < NOTICED) return null
+  if (bound(byBound[0]) < NOTICED) return null
 
   let ranged: { readonly n: number; readonly of: Ranged } | null = null
   const rangedAt = (n: number): Ranged => (ranged?.n === n % N ? ranged.of : rangedOf(plane(n)))
@@ -157,7 +157,7 @@ function isAllThatMoves(
   grid: Grid,
   fine: readonly number[],
 ): boolean {
-  const plane = (k: number) => series.frame(k)[0] as Plane
+  const plane = (k: number) => series.frame(k)[0]
   const { width, height } = plane(0)
   const worst = Math.max(...fine)
   const inside = new Set<number>()
@@ -189,16 +189,17 @@ function clustersOf(fine: readonly number[], { across, down }: Grid): Cluster[] 
   const left = new Set(fine.flatMap((value, index) => (value >= BESIDE_SHARE * worst ? [index] : [])))
   const clusters: Cluster[] = []
   for (const first of [...left]) {
-    if ((fine[first] as number) < PLACE_SHARE * worst || !left.delete(first)) continue
+    if (fine[first] < PLACE_SHARE * worst || !left.delete(first)) continue
     const blocks = [first]
     for (const index of blocks)
       for (let dy = -1; dy <= 1; dy++)
         for (let dx = -1; dx <= 1; dx++) {
-          const [column, row] = [(index % across) + dx, Math.floor(index / across) + dy]
+          const column = (index % across) + dx
+          const row = Math.floor(index / across) + dy
           const near = row * across + column
           if (column >= 0 && column < across && row >= 0 && row < down && left.delete(near)) blocks.push(near)
         }
-    clusters.push({ blocks, weight: blocks.reduce((sum, index) => sum + (fine[index] as number), 0) })
+    clusters.push({ blocks, weight: blocks.reduce((sum, index) => sum + fine[index], 0) })
   }
   return clusters.sort((a, b) => b.weight - a.weight).slice(0, MAX_PLACES)
 }
@@ -206,12 +207,12 @@ function clustersOf(fine: readonly number[], { across, down }: Grid): Cluster[] 
 /** Mean of the frames, of which a sample is enough to tell what usually stands at a place. */
 function meanPlane({ N, frame }: Series): Plane {
   const every = Math.ceil(N / FRAMES_SAMPLED)
-  const { width, height, values } = frame(0)[0] as Plane
+  const { width, height, values } = frame(0)[0]
   const mean = new Float32Array(values.length)
   let count = 0
   for (let n = 0; n < N; n += every, count++) {
-    const other = (frame(n)[0] as Plane).values
-    for (let i = 0; i < mean.length; i++) mean[i] = (mean[i] as number) + (other[i] as number)
+    const other = frame(n)[0].values
+    for (let i = 0; i < mean.length; i++) mean[i] += other[i]
   }
   return { width, height, values: mean.map((sum) => sum / count) }
 }
@@ -219,16 +220,19 @@ function meanPlane({ N, frame }: Series): Plane {
 /** Kind and places of a leap after frame `n`, the places by their summed residual. */
 function whatLeaps(series: Series, n: number, grid: Grid, fine: readonly number[]): Pick<Leap, 'change' | 'places'> {
   const usual = meanPlane(series)
-  const [before, after] = [series.frame(n)[0] as Plane, series.frame(n + 1)[0] as Plane]
+  const before = series.frame(n)[0]
+  const after = series.frame(n + 1)[0]
   const clusters = clustersOf(fine, grid).map(({ blocks }) => {
     const boxes = blocks.map((index) => blockAt(usual, grid, index))
     const far = (plane: Plane) => boxes.reduce((sum, box) => sum + squaresApart(plane, usual, box), 0)
-    const [was, is] = [Math.sqrt(far(before)), Math.sqrt(far(after))]
+    const was = Math.sqrt(far(before))
+    const is = Math.sqrt(far(after))
     return { place: placeOf(boxes, usual), leaves: was > PRESENT * is, arrives: is > PRESENT * was }
   })
   const leaving = clusters.filter(({ leaves }) => leaves)
   const arriving = clusters.filter(({ arrives }) => arrives)
-  const [from, to] = [leaving[0], arriving[0]]
+  const from = leaving[0]
+  const to = arriving[0]
   if (from && to) return { change: 'moves', places: [from.place, to.place] }
   const change = from ? 'vanishes' : to ? 'appears' : 'changes'
   return { change, places: clusters.map(({ place }) => place) }
@@ -238,7 +242,7 @@ function squaresApart(a: Plane, b: Plane, { x, y, w, h }: Block): number {
   let sum = 0
   for (let row = y; row < y + h; row++)
     for (let i = CHANNELS * (row * a.width + x), end = i + CHANNELS * w; i < end; i++)
-      sum += ((a.values[i] as number) - (b.values[i] as number)) ** 2
+      sum += (a.values[i] - b.values[i]) ** 2
   return sum
 }
 

@@ -27,23 +27,27 @@ const SHARE_SAID = 0.06
  */
 export function maskEdge(whole: Picture, without: Picture, mask: Picture): MaskEdge | null {
   const { width, height } = whole
-  const [shown, ground] = [labsOf(whole), labsOf(without)]
-  const alpha = (x: number, y: number) => (mask.data[4 * (y * width + x) + 3] as number) / 255
+  const shown = labsOf(whole)
+  const ground = labsOf(without)
+  const alpha = (x: number, y: number) => mask.data[4 * (y * width + x) + 3] / 255
   const step = (labs: Float32Array, p: number, q: number) =>
-    Math.hypot(
-      (labs[4 * p] as number) - (labs[4 * q] as number),
-      (labs[4 * p + 1] as number) - (labs[4 * q + 1] as number),
-      (labs[4 * p + 2] as number) - (labs[4 * q + 2] as number),
-    )
-  let [edge, seen, sum, sumX, sumY] = [0, 0, 0, 0, 0]
+    Math.hypot(labs[4 * p] - labs[4 * q], labs[4 * p + 1] - labs[4 * q + 1], labs[4 * p + 2] - labs[4 * q + 2])
+  let edge = 0
+  let seen = 0
+  let sum = 0
+  let sumX = 0
+  let sumY = 0
   for (let y = REACH; y < height - REACH; y++)
     for (let x = REACH; x < width - REACH; x++) {
-      const [dx, dy] = [(alpha(x + 1, y) - alpha(x - 1, y)) / 2, (alpha(x, y + 1) - alpha(x, y - 1)) / 2]
+      const dx = (alpha(x + 1, y) - alpha(x - 1, y)) / 2
+      const dy = (alpha(x, y + 1) - alpha(x, y - 1)) / 2
       const steep = Math.hypot(dx, dy)
       if (steep < STEEP) continue
       edge++
-      const [ox, oy] = [Math.round((dx / steep) * REACH), Math.round((dy / steep) * REACH)]
-      const [p, q] = [(y + oy) * width + x + ox, (y - oy) * width + x - ox]
+      const ox = Math.round((dx / steep) * REACH)
+      const oy = Math.round((dy / steep) * REACH)
+      const p = (y + oy) * width + x + ox
+      const q = (y - oy) * width + x - ox
       const more = step(shown, p, q) - step(ground, p, q)
       if (more < SEEN) continue
       seen++

@@ -66,6 +66,6 @@ describe('blocks of a pair of frames', () => {
     const residuals = pair.residuals()
     const rim = residuals.indexOf(Math.max(...residuals))
     expect(residuals[rim]).toBeGreaterThan(0.05)
-    expect(pair.finely(rim)).toBeLessThan(0.5 * (residuals[rim] as number))
+    expect(pair.finely(rim)).toBeLessThan(0.5 * residuals[rim])
   })
 })

@@ -12,7 +12,7 @@ const SHIFTS: readonly (readonly [dx: number, dy: number])[] = Array.from({ leng
   return [(i % side) - REACH, Math.floor(i / side) - REACH] as const
 }).sort(([ax, ay], [bx, by]) => ax * ax + ay * ay - bx * bx - by * by)
 type Shift = (typeof SHIFTS)[number]
-const NO_SHIFT = SHIFTS[0] as Shift
+const NO_SHIFT = SHIFTS[0]
 
 /** How a plane is divided into blocks; those at its far edges take what is left over. */
 export interface Grid {
@@ -64,9 +64,9 @@ export function rangedOf(plane: Plane): Ranged {
     const first = y * line
     const last = first + line - CHANNELS
     for (let i = first; i < first + line; i++) {
-      const before = values[i < first + CHANNELS ? i : i - CHANNELS] as number
-      const own = values[i] as number
-      const after = values[i >= last ? i : i + CHANNELS] as number
+      const before = values[i < first + CHANNELS ? i : i - CHANNELS]
+      const own = values[i]
+      const after = values[i >= last ? i : i + CHANNELS]
       lowAcross[i] = Math.min(before, own, after)
       highAcross[i] = Math.max(before, own, after)
     }
@@ -77,9 +77,9 @@ export function rangedOf(plane: Plane): Ranged {
     const up = y > 0 ? line : 0
     const down = y < height - 1 ? line : 0
     for (let i = y * line; i < (y + 1) * line; i++) {
-      const own = values[i] as number
-      const low = Math.min(lowAcross[i - up] as number, lowAcross[i] as number, lowAcross[i + down] as number)
-      const high = Math.max(highAcross[i - up] as number, highAcross[i] as number, highAcross[i + down] as number)
+      const own = values[i]
+      const low = Math.min(lowAcross[i - up], lowAcross[i], lowAcross[i + down])
+      const high = Math.max(highAcross[i - up], highAcross[i], highAcross[i + down])
       least[i] = (low + own) / 2
       most[i] = (high + own) / 2
     }
@@ -98,9 +98,9 @@ function blockDifference(a: Ranged, b: Ranged, block: Block, [dx, dy]: Shift, li
   let sum = 0
   for (let row = y; row < y + h && sum <= enough; row++)
     for (let i = CHANNELS * (row * width + x), end = i + CHANNELS * w; i < end; i++) {
-      const value = values[i] as number
-      const over = value - (most[i + shift] as number)
-      const under = (least[i + shift] as number) - value
+      const value = values[i]
+      const over = value - most[i + shift]
+      const under = least[i + shift] - value
       if (over > 0) sum += over * over
       else if (under > 0) sum += under * under
     }
@@ -114,7 +114,7 @@ function plainDifference(a: Plane, b: Plane, { x, y, w, h }: Block, limit = Infi
   let sum = 0
   for (let row = y; row < y + h && sum <= most; row++)
     for (let i = CHANNELS * (row * a.width + x), end = i + CHANNELS * w; i < end; i++) {
-      const difference = (a.values[i] as number) - (b.values[i] as number)
+      const difference = a.values[i] - b.values[i]
       sum += difference * difference
     }
   return sum / count
@@ -185,8 +185,8 @@ export class Pair {
   value(enough = 0): number {
     const worst = new Array<number>(WORST_BLOCKS).fill(enough)
     for (let index = 0; index < this.blocks; index++) {
-      const left = this.residual(index, worst[WORST_BLOCKS - 1] as number)
-      if (left <= (worst[WORST_BLOCKS - 1] as number)) continue
+      const left = this.residual(index, worst[WORST_BLOCKS - 1])
+      if (left <= worst[WORST_BLOCKS - 1]) continue
       worst[WORST_BLOCKS - 1] = left
       worst.sort((a, b) => b - a)
     }
@@ -243,8 +243,8 @@ function pixelwise(a: Ranged, b: Ranged, { x, y, w, h }: Block, shifts: readonly
         const to = from + CHANNELS * (dy * width + dx)
         let left = 0
         for (let c = 0; c < CHANNELS; c++) {
-          const value = values[from + c] as number
-          left += Math.max(0, value - (b.most[to + c] as number), (b.least[to + c] as number) - value) ** 2
+          const value = values[from + c]
+          left += Math.max(0, value - b.most[to + c], b.least[to + c] - value) ** 2
         }
         best = Math.min(best, left)
       }
@@ -258,7 +258,7 @@ export function unmatched(a: Plane, b: Plane, grid: Grid): number {
   const worst = new Array<number>(WORST_BLOCKS).fill(0)
   for (let index = 0; index < grid.across * grid.down; index++) {
     const square = plainDifference(a, b, blockAt(a, grid, index))
-    if (square <= (worst[WORST_BLOCKS - 1] as number)) continue
+    if (square <= worst[WORST_BLOCKS - 1]) continue
     worst[WORST_BLOCKS - 1] = square
     worst.sort((p, q) => q - p)
   }

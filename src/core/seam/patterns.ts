@@ -26,7 +26,9 @@ export function isThereAndBack({ N, d, steps }: Series): boolean {
 
 /** How much the change from n − 1 to n is like that from n to n + 1: 1 straight on, −1 straight back. */
 function straightness({ d }: Series, n: number): number {
-  const [a, b, both] = [d(n - 1, n), d(n, n + 1), d(n - 1, n + 1)]
+  const a = d(n - 1, n)
+  const b = d(n, n + 1)
+  const both = d(n - 1, n + 1)
   return a * b > STILL * STILL ? (both * both - a * a - b * b) / (2 * a * b) : 1
 }
 
@@ -36,7 +38,7 @@ export function hasKink(series: Series): boolean {
   if (N < 8) return false
   const inside = Array.from({ length: N - 2 }, (_, i) => straightness(series, i + 1)).sort((a, b) => a - b)
   const seam = Math.min(straightness(series, 0), straightness(series, N - 1))
-  const least = inside[Math.floor(inside.length / 50)] as number
+  const least = inside[Math.floor(inside.length / 50)]
   const middle = median(inside)
   return seam < 0.2 && seam < least - 0.4 && middle > 0.4
 }

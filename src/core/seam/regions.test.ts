@@ -11,7 +11,8 @@ const SIDE = 48
 function square(x: number, y: number): Picture {
   const data = new Uint8ClampedArray(SIDE * SIDE * 4)
   for (let i = 0; i < data.length; i += 4) {
-    const [px, py] = [(i / 4) % SIDE, Math.floor(i / 4 / SIDE)]
+    const px = (i / 4) % SIDE
+    const py = Math.floor(i / 4 / SIDE)
     data.fill(px >= x && px < x + 6 && py >= y && py < y + 6 ? 230 : 20, i, i + 3)
     data[i + 3] = 255
   }
@@ -25,14 +26,15 @@ describe('where a step is', () => {
       fc.property(fc.array(place, { minLength: 2, maxLength: 9 }), (places) => {
         const series = seriesOf(places.map(([x, y]) => descriptorOf(square(x, y))))
         for (const [n, regions] of regionSteps(series).entries())
-          expect(regions.reduce((sum, r) => sum + r * r, 0)).toBeCloseTo((series.steps[n] as number) ** 2, 6)
+          expect(regions.reduce((sum, r) => sum + r * r, 0)).toBeCloseTo(series.steps[n] ** 2, 6)
       }),
       { numRuns: 40 },
     )
   })
   it('names the region in which something moves', () => {
     for (const [k, name] of REGIONS.entries()) {
-      const [x, y] = [16 * (k % 3) + 4, 16 * Math.floor(k / 3) + 4]
+      const x = 16 * (k % 3) + 4
+      const y = 16 * Math.floor(k / 3) + 4
       const [regions] = regionSteps(seriesOf([square(x, y), square(x + 3, y)].map((picture) => descriptorOf(picture))))
       expect(REGIONS[(regions ?? []).indexOf(Math.max(...(regions ?? [])))]).toBe(name)
     }

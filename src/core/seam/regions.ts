@@ -1,5 +1,5 @@
 import { median } from '../statistics'
-import { activePixels, CHANNELS, type Plane } from './descriptor'
+import { activePixels, CHANNELS } from './descriptor'
 import { deviation, type Series } from './series'
 
 /** Regions across and down, named as one points at a picture. */
@@ -16,21 +16,23 @@ const SIDE = 3
  * @returns for each step the nine regions, row by row
  */
 export function regionSteps({ N, frame, frames, scale }: Series): number[][] {
-  const active = activePixels(frames)[scale] as Uint32Array
-  const { width, height } = frame(0)[scale] as Plane
+  const active = activePixels(frames)[scale]
+  const { width, height } = frame(0)[scale]
   const regionOf = (i: number) => {
-    const [x, y] = [(i / CHANNELS) % width, Math.floor(i / CHANNELS / width)]
+    const x = (i / CHANNELS) % width
+    const y = Math.floor(i / CHANNELS / width)
     return SIDE * Math.floor((SIDE * y) / height) + Math.floor((SIDE * x) / width)
   }
   const regions = Uint8Array.from(active, regionOf)
   return Array.from({ length: N }, (_, n) => {
-    const [a, b] = [frame(n)[scale] as Plane, frame(n + 1)[scale] as Plane]
+    const a = frame(n)[scale]
+    const b = frame(n + 1)[scale]
     const sums = new Array<number>(REGIONS.length).fill(0)
     for (const [k, i] of active.entries()) {
       let sum = 0
-      for (let c = 0; c < CHANNELS; c++) sum += ((a.values[i + c] as number) - (b.values[i + c] as number)) ** 2
-      const region = regions[k] as number
-      sums[region] = (sums[region] as number) + sum
+      for (let c = 0; c < CHANNELS; c++) sum += (a.values[i + c] - b.values[i + c]) ** 2
+      const region = regions[k]
+      sums[region] += sum
     }
     return sums.map((sum) => Math.sqrt(sum / Math.max(1, active.length)))
   })
@@ -45,7 +47,7 @@ export function outlyingSteps(steps: readonly number[]): number[] {
   const middle = median(steps)
   const spread = Math.max(deviation(steps, middle), 0.02 * middle)
   if (spread === 0) return []
-  const off = (n: number) => Math.abs((steps[n] as number) - middle) / spread
+  const off = (n: number) => Math.abs(steps[n] - middle) / spread
   return steps
     .map((_, n) => n)
     .filter((n) => off(n) > NAMED)

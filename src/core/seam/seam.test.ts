@@ -123,7 +123,7 @@ describe('the seam of pictures', () => {
   const moving = Object.entries(loops).filter(([name]) => name !== 'a stepped drum')
   it.each(moving)('%s repeats a frame when its last frame is its first again', (_, loop) => {
     const shown = frames(loop)
-    const report = judgeSeam([...shown, shown[0] as Picture])
+    const report = judgeSeam([...shown, shown[0]])
     expect(report.verdict === 'repeats-a-frame' || _ === 'a bobbing dot').toBe(true)
     if (report.verdict === 'repeats-a-frame') expect(report.frame).toBe(N)
   })
@@ -187,7 +187,8 @@ describe('the seam of pictures', () => {
   })
   it('needs frames of one size', () => {
     expect(() => judgeSeam([])).toThrow('at least one')
-    const [small, large] = [renderInNode(evaluate(lamp, 0), 8, 8), renderInNode(evaluate(lamp, 0), 9, 8)]
+    const small = renderInNode(evaluate(lamp, 0), 8, 8)
+    const large = renderInNode(evaluate(lamp, 0), 9, 8)
     expect(() => judgeSeam([small, large])).toThrow('one size')
   })
   it('takes the median of both middles', () =>
@@ -221,7 +222,7 @@ describe('the verdict on an open loop', () => {
     expect(verdict.sentence).toContain('frame 35 already shows what frame 0 shows')
   })
   it('closes where everything comes home, a keyed tick at the seam included', () => {
-    expect(judge(loops['a growing arc'] as Loop).verdict).toBe('closes')
+    expect(judge(loops['a growing arc']).verdict).toBe('closes')
     expect(
       judge(
         beam(

@@ -1,5 +1,5 @@
 import { median } from '../statistics'
-import { activePixels, type Descriptor, distance, type Plane } from './descriptor'
+import { activePixels, type Descriptor, distance } from './descriptor'
 
 /** Steps below this are no change at all: under a quarter of an 8-bit step over the active pixels. */
 export const STILL = 0.25 / 255
@@ -28,9 +28,8 @@ export function seriesOf(frames: readonly Descriptor[]): Series {
   const N = frames.length
   if (N === 0) throw new RangeError('a loop has at least one frame')
   const active = activePixels(frames)
-  const frame = (n: number) => frames[((n % N) + N) % N] as Descriptor
-  const distanceAt = (scale: number, i: number, j: number) =>
-    distance(frame(i)[scale] as Plane, frame(j)[scale] as Plane, active[scale] as Uint32Array)
+  const frame = (n: number) => frames[((n % N) + N) % N]
+  const distanceAt = (scale: number, i: number, j: number) => distance(frame(i)[scale], frame(j)[scale], active[scale])
   const kept = new Map<number, readonly number[]>()
   const stepsAt = (scale: number) => {
     const known = kept.get(scale) ?? Array.from({ length: N }, (_, n) => distanceAt(scale, n, n + 1))
@@ -86,16 +85,21 @@ const GROWS = 1.2
 function sameSteps(fine: readonly number[], d: (i: number, j: number) => number): boolean[] {
   const N = fine.length
   const sorted = fine.map((step) => Math.max(step, STILL / 4)).sort((a, b) => a - b)
-  let [widest, threshold] = [GAP, STILL]
+  let widest = GAP
+  let threshold = STILL
   for (let i = 0; i + 1 < N; i++) {
-    const [low, high] = [sorted[i] as number, sorted[i + 1] as number]
-    if (high / low > widest && low < HELD * median(sorted.slice(i + 1)))
-      [widest, threshold] = [high / low, Math.sqrt(low * high)]
+    const low = sorted[i]
+    const high = sorted[i + 1]
+    if (high / low > widest && low < HELD * median(sorted.slice(i + 1))) {
+      widest = high / low
+      threshold = Math.sqrt(low * high)
+    }
   }
   const under = (limit: number) => fine.map((step) => step < limit)
   const held = under(Math.max(threshold, STILL))
   const growth = held.flatMap((each, n) => {
-    const [step, next] = [fine[n] as number, fine[(n + 1) % N] as number]
+    const step = fine[n]
+    const next = fine[(n + 1) % N]
     return each && held[(n + 1) % N] && Math.max(step, next) >= STILL ? [d(n, n + 2) / Math.max(step, next)] : []
   })
   return growth.length > 0 && median(growth) > GROWS ? under(STILL) : held
@@ -112,7 +116,7 @@ function judgingScale(
 ): { scale: number; tells: number } {
   const M = shown.length
   if (M < 5) return { scale: 0, tells: 1 }
-  const at = (k: number) => shown[k % M] as number
+  const at = (k: number) => shown[k % M]
   const tells = Array.from({ length: scales }, (_, scale) => {
     // Round the ring, so that it does not matter where frame 0 lies; a single jump does not move the median.
     const near = median(shown.map((_, k) => d(scale, at(k), at(k + 1))))
@@ -121,7 +125,7 @@ function judgingScale(
   })
   const best = Math.max(...tells)
   const scale = tells.findIndex((each) => each >= 0.97 * best)
-  return { scale, tells: tells[scale] as number }
+  return { scale, tells: tells[scale] }
 }
 
 /** Median absolute deviation, scaled to the standard deviation of a normal distribution. */

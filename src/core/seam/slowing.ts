@@ -1,5 +1,5 @@
 import { median } from '../statistics'
-import { type Plane, variation } from './descriptor'
+import { variation } from './descriptor'
 import { type Series, STILL, turned } from './series'
 
 /** The steps at the seam lie under this share of the median. */
@@ -19,15 +19,15 @@ const NOWHERE_ELSE = { seam: 1.5, slow: 0.7 }
  */
 export function slowestStep(series: Series, middle: number): number | null {
   const { N, steps } = series
-  const s = (n: number) => steps[(n + N) % N] as number
+  const s = (n: number) => steps[(n + N) % N]
   const slow = Array.from({ length: N }, (_, n) => n)
     .filter((n) => s(n) <= Math.min(s(n - 1), s(n + 1)) + STILL)
     .filter((n) => slowsAtSeam(turned(series, n + 1), middle))
   if (slow.length === 0) return null
-  const drawn = series.frames.map((each) => variation(each[0] as Plane))
+  const drawn = series.frames.map((each) => variation(each[0]))
   const little = LITTLE * median(drawn)
   // What grows from nothing changes little there however fast it moves.
-  const full = slow.filter((n) => Math.max(drawn[n] as number, drawn[(n + 1) % N] as number) >= little)
+  const full = slow.filter((n) => Math.max(drawn[n], drawn[(n + 1) % N]) >= little)
   const least = Math.min(...full.map(s))
   const [last] = full.filter((n) => s(n) <= least + STILL).sort((a, b) => b - a)
   return last ?? null
@@ -41,13 +41,13 @@ export function slowestStep(series: Series, middle: number): number | null {
 function slowsAtSeam(series: Series, middle: number): boolean {
   const { N, steps, d, exponent } = series
   if (N < 12) return false
-  const s = (n: number) => steps[(n + N) % N] as number
+  const s = (n: number) => steps[(n + N) % N]
   const limit = SLOW ** exponent * middle
   const slowest = Math.max(s(-1), Math.min(s(-2), s(0)))
   if (slowest > limit) return false
   // Steps outwards from the seam: after it s(0), s(1) …, before it s(−2), s(−3) …
   const sides = [(k: number) => s(k), (k: number) => s(-2 - k)]
-  const fast = [...steps].sort((a, b) => a - b)[Math.floor(0.8 * (N - 1))] as number
+  const fast = [...steps].sort((a, b) => a - b)[Math.floor(0.8 * (N - 1))]
   const reach = sides.map((side) => {
     let k = 0
     while (k < N / 2 && side(k) <= limit) k++
@@ -55,7 +55,7 @@ function slowsAtSeam(series: Series, middle: number): boolean {
   }) as [number, number]
   const least = Math.max(3, Math.round(N / 12))
   const smooth = sides.every((side, i) => {
-    const until = Math.max(least, reach[i] as number)
+    const until = Math.max(least, reach[i])
     for (let k = 0; k < until; k++) if (side(k + 1) < side(k) * 0.9 - STILL) return false
     let between = 0
     for (let k = 0; k < N / 2; k++) {
@@ -65,7 +65,8 @@ function slowsAtSeam(series: Series, middle: number): boolean {
     return between >= SMOOTH
   })
   if (!smooth) return false
-  const [after, before] = [Math.max(least, reach[0] + 1), -1 - Math.max(least, reach[1] + 1)]
+  const after = Math.max(least, reach[0] + 1)
+  const before = -1 - Math.max(least, reach[1] + 1)
   if (d(before, after) < Math.max(d(before, 0), d(-1, after))) return false
   const slow = Math.max(NOWHERE_ELSE.seam * slowest, NOWHERE_ELSE.slow * limit)
   for (let n = after + 1; n < N + before - 1; n++) if (s(n) < slow) return false

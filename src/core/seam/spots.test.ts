@@ -39,7 +39,8 @@ const AMBER = '#f2b54a'
 
 describe('what is offered as a shorter loop', () => {
   it('is seen to be home at its end, of whatever it is made', async () => {
-    let [documents, offered] = [0, 0]
+    let documents = 0
+    let offered = 0
     const drawn = seenLoop({ clip: TEST_CLIP, picture: TEST_PICTURE }).filter((loop) => drawingsOf(loop) <= 2000)
     await fc.assert(
       fc.asyncProperty(drawn, fc.integer({ min: 2, max: 4 }), async (loop, times) => {

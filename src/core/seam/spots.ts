@@ -13,9 +13,8 @@ export function spotsOf(picture: Picture, across: number): Picture {
   const { width, height, data } = reducePicture(picture, across)
   const seen = new Uint8ClampedArray(data.length)
   for (let i = 0; i < data.length; i += 4) {
-    const alpha = (data[i + 3] as number) / 255
-    for (let c = 0; c < 3; c++)
-      seen[i + c] = (data[i + c] as number) * alpha + (GROUNDS.grey[c] as number) * (1 - alpha)
+    const alpha = data[i + 3] / 255
+    for (let c = 0; c < 3; c++) seen[i + c] = data[i + c] * alpha + (GROUNDS.grey[c] as number) * (1 - alpha)
     seen[i + 3] = 255
   }
   return { width, height, data: seen }
@@ -41,7 +40,8 @@ export async function isSeenToComeHome(
 ): Promise<boolean> {
   for (const share of MOMENTS) {
     const x = Math.floor(share * loop.length)
-    const [now, later] = [await draw(x, evaluateUnreduced), await draw(loop.length + x, evaluateUnreduced)]
+    const now = await draw(x, evaluateUnreduced)
+    const later = await draw(loop.length + x, evaluateUnreduced)
     if (spotDifference(now, later) > ALIKE) return false
   }
   return true

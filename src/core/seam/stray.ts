@@ -1,5 +1,5 @@
 import { greatest, median } from '../statistics'
-import { type Plane, variation } from './descriptor'
+import { variation } from './descriptor'
 import { deviation, type Series, STILL } from './series'
 
 /** So many frames in a row may be out of place; more of them are a part of the loop. */
@@ -46,11 +46,11 @@ export function strayFrames({ N, scale, frames, d, same }: Series): number[] {
         )
       }
   }
-  return found.size === 1 ? ([...found.values()][0] as number[]) : []
+  return found.size === 1 ? [...found.values()][0] : []
 }
 
 /** Whether a frame is nearly of one colour, or empty, beside the others. */
 export function isUniform({ frames, frame }: Series, n: number): boolean {
-  const usual = median(frames.map((each) => variation(each[0] as Plane)))
-  return variation(frame(n)[0] as Plane) < UNIFORM * usual
+  const usual = median(frames.map((each) => variation(each[0])))
+  return variation(frame(n)[0]) < UNIFORM * usual
 }

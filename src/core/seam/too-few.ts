@@ -1,5 +1,5 @@
 import { greatest, median } from '../statistics'
-import { CHANNELS, type Plane } from './descriptor'
+import { CHANNELS } from './descriptor'
 import type { Series } from './series'
 
 /** Up to this many frames that differ may be too few to tell near from far … */
@@ -49,16 +49,17 @@ const CENTRE_LEAPS = 2
 
 /** How far the centre of what differs from the mean of all frames moves from each frame to the next, as a share of the frame's longer side. */
 function centreSteps({ N, frame }: Series): number[] {
-  const { width, height, values } = frame(0)[0] as Plane
+  const { width, height, values } = frame(0)[0]
   const mean = new Float32Array(values.length)
-  const plane = (n: number) => (frame(n)[0] as Plane).values
-  for (let n = 0; n < N; n++)
-    for (let i = 0; i < mean.length; i++) mean[i] = (mean[i] as number) + (plane(n)[i] as number) / N
+  const plane = (n: number) => frame(n)[0].values
+  for (let n = 0; n < N; n++) for (let i = 0; i < mean.length; i++) mean[i] += plane(n)[i] / N
   const centres = Array.from({ length: N }, (_, n) => {
-    let [sum, x, y] = [0, 0, 0]
+    let sum = 0
+    let x = 0
+    let y = 0
     for (let i = 0, p = 0; i < mean.length; i += CHANNELS, p++) {
       let apart = 0
-      for (let c = 0; c < CHANNELS; c++) apart += ((plane(n)[i + c] as number) - (mean[i + c] as number)) ** 2
+      for (let c = 0; c < CHANNELS; c++) apart += (plane(n)[i + c] - mean[i + c]) ** 2
       sum += apart
       x += apart * (p % width)
       y += apart * Math.floor(p / width)
@@ -67,7 +68,7 @@ function centreSteps({ N, frame }: Series): number[] {
   })
   const side = Math.max(width, height)
   return centres.map((from, n) => {
-    const to = centres[(n + 1) % N] as (typeof centres)[number]
+    const to = centres[(n + 1) % N]
     return Math.hypot(to.x - from.x, to.y - from.y) / side
   })
 }

@@ -143,7 +143,7 @@ export interface SeriesFaults {
 /** Faults of a series, and its verdict by the order blank frame, jumps, repeats a frame, hesitates. */
 export function judgeSeries(series: Series): SeriesFaults {
   const { N, steps } = series
-  const s = (n: number) => steps[(n + 2 * N) % N] as number
+  const s = (n: number) => steps[(n + 2 * N) % N]
   const seamStep = s(-1)
   const expected = expectedAt(series, N - 1)
   const regions = regionSteps(series)
@@ -203,7 +203,7 @@ export function judgeSeries(series: Series): SeriesFaults {
 
 /** What the steps beside a step let expect: their median, two to either side. */
 export function expectedAt({ N, steps }: Pick<Series, 'N' | 'steps'>, n: number): number {
-  const s = (k: number) => steps[(n + k + 2 * N) % N] as number
+  const s = (k: number) => steps[(n + k + 2 * N) % N]
   if (N > 4) return median([s(-2), s(-1), s(1), s(2)])
   return N > 1 ? median(steps.filter((_, i) => i !== n)) : 0
 }
@@ -220,7 +220,7 @@ const isNear = (a: number, b: number, N: number): boolean => {
 
 /** Whether the frame stands beside steps that are hardly larger than its own: a motion comes to rest there, no frame is shown again. */
 function restsAt({ N, steps }: Series, n: number): boolean {
-  const s = (k: number) => steps[(n + k + N) % N] as number
+  const s = (k: number) => steps[(n + k + N) % N]
   return Math.min(s(-2), s(0), s(1)) < 4 * Math.max(STILL, Math.min(s(-1), s(0)))
 }
 
@@ -234,10 +234,10 @@ function jumpIn(series: Series, isExplained: (n: number) => boolean): number | n
   const sharp = Array.from({ length: N }, (_, n) => d(n, n + 1, 0))
   const moves = Array.from({ length: N }, (_, n) => n).filter((n) => !held[n])
   const outstanding = (_: number, k: number) => {
-    const at = (i: number) => steps[moves[(k + i + 2 * moves.length) % moves.length] as number] as number
+    const at = (i: number) => steps[moves[(k + i + 2 * moves.length) % moves.length]]
     return at(0) / Math.max(at(-2), at(-1), at(1), at(2), STILL)
   }
-  const most = (values: readonly number[], of: readonly number[]) => of[values.indexOf(greatest(values))] as number
+  const most = (values: readonly number[], of: readonly number[]) => of[values.indexOf(greatest(values))]
   const all = Array.from({ length: N }, (_, n) => n)
   const candidates = [
     most(steps, all),
@@ -270,9 +270,8 @@ function jumpsAtSeam({ N, steps, d }: Series, held: readonly boolean[]): boolean
   const moves = steps.filter((_, n) => !held[n])
   const M = moves.length
   const sharp = Array.from({ length: N }, (_, n) => d(n, n + 1, 0))
-  const s = (k: number) => moves[(k + 2 * M) % M] as number
-  if (M > 1 || Math.max(steps[N - 1] as number, sharp[N - 1] as number) > NOTICED)
-    if (leapsAtEnd(steps) || leapsAtEnd(sharp)) return true
+  const s = (k: number) => moves[(k + 2 * M) % M]
+  if (M > 1 || Math.max(steps[N - 1], sharp[N - 1]) > NOTICED) if (leapsAtEnd(steps) || leapsAtEnd(sharp)) return true
   if (M <= FEW || s(-1) <= JUMP.beside * peakOf(s)) return false
   const outstanding = (k: number, reach: number) =>
     s(k) / Math.max(...Array.from({ length: reach }, (_, i) => Math.max(s(k - i - 1), s(k + i + 1))), STILL)
@@ -282,7 +281,7 @@ function jumpsAtSeam({ N, steps, d }: Series, held: readonly boolean[]): boolean
   const spread = Math.max(deviation(inside, middle), least)
   // Where the speed itself changes, steps are measured by those beside them.
   const nearby = median([s(-3), s(-2), s(0), s(1)])
-  const changes = inside.slice(1).map((step, k) => step - (inside[k] as number))
+  const changes = inside.slice(1).map((step, k) => step - inside[k])
   const jitter = Math.max(deviation(changes, 0) / Math.SQRT2, least)
   const outOfFamily =
     outstanding(M - 1, 2) > JUMP.beside &&
@@ -291,7 +290,7 @@ function jumpsAtSeam({ N, steps, d }: Series, held: readonly boolean[]): boolean
   // The steps next to the seam have it for a neighbour: it makes them look small, never large.
   const seam = outstanding(M - 1, SUDDEN.reach)
   const others = inside.map((_, k) => outstanding(k, 1)).sort((a, b) => a - b)
-  const smooth = (others[Math.floor((5 / 6) * others.length)] as number) < SUDDEN.smooth
+  const smooth = others[Math.floor((5 / 6) * others.length)] < SUDDEN.smooth
   return (
     outOfFamily ||
     (smooth && s(-1) > middle && seam > SUDDEN.beside && seam > Math.max(SUDDEN.others, margin(M)) * greatest(others))

@@ -15,10 +15,9 @@ export interface ModelFault {
 /** The volume that a closed surface encloses; negative where its faces look inwards. */
 function signedVolume({ positions, indices }: Mesh, origin: Vector): number {
   let volume = 0
-  const at = (i: number): Vector =>
-    subtract([positions[3 * i] as number, positions[3 * i + 1] as number, positions[3 * i + 2] as number], origin)
+  const at = (i: number): Vector => subtract([positions[3 * i], positions[3 * i + 1], positions[3 * i + 2]], origin)
   for (let t = 0; t < indices.length; t += 3)
-    volume += dot(at(indices[t] as number), cross(at(indices[t + 1] as number), at(indices[t + 2] as number))) / 6
+    volume += dot(at(indices[t]), cross(at(indices[t + 1]), at(indices[t + 2]))) / 6
   return volume
 }
 

@@ -7,7 +7,7 @@ const corner = fc.tuple(number, number, number)
 const areaOf = (positions: Float32Array): number => {
   let sum = 0
   for (let t = 0; t < positions.length; t += 9) {
-    const p = (k: number, axis: number) => positions[t + 3 * k + axis] as number
+    const p = (k: number, axis: number) => positions[t + 3 * k + axis]
     const u = [0, 1, 2].map((axis) => p(1, axis) - p(0, axis)) as [number, number, number]
     const v = [0, 1, 2].map((axis) => p(2, axis) - p(0, axis)) as [number, number, number]
     sum += Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]) / 2
@@ -19,8 +19,9 @@ const sides = (positions: Float32Array): [string, string, number][] => {
   for (let t = 0; t < positions.length; t += 9)
     for (let k = 0; k < 3; k++) {
       const at = (n: number) => [...positions.subarray(t + 3 * (n % 3), t + 3 * (n % 3) + 3)]
-      const [a, b] = [at(k), at(k + 1)]
-      out.push([a.join(), b.join(), Math.hypot(...a.map((x, i) => x - (b[i] as number)))])
+      const a = at(k)
+      const b = at(k + 1)
+      out.push([a.join(), b.join(), Math.hypot(...a.map((x, i) => x - b[i]))])
     }
   return out
 }
@@ -53,11 +54,8 @@ describe('a surface in smaller triangles', () => {
                 [c, d],
               ] as const
             ).some(([from, to]) => {
-              const whole = Math.hypot(...from.map((x, i) => x - (to[i] as number)))
-              const [p1, p2] = [from, to].map((end) => Math.hypot(...end.map((x, i) => x - (q[i] as number)))) as [
-                number,
-                number,
-              ]
+              const whole = Math.hypot(...from.map((x, i) => x - to[i]))
+              const [p1, p2] = [from, to].map((end) => Math.hypot(...end.map((x, i) => x - q[i]))) as [number, number]
               return p1 + p2 - whole < 1e-3
             })
           }

@@ -29,14 +29,14 @@ function split(corners: Corners, longest: number): Corners {
   const at = (a: number, b = a): number[] => {
     const mixed: number[] = []
     for (const from of [positions, normals])
-      for (let k = 0; k < 3; k++) mixed.push(((from[3 * a + k] as number) + (from[3 * b + k] as number)) / 2)
-    const length = Math.hypot(mixed[3] as number, mixed[4] as number, mixed[5] as number)
-    if (length > 0) for (let k = 3; k < 6; k++) mixed[k] = (mixed[k] as number) / length
+      for (let k = 0; k < 3; k++) mixed.push((from[3 * a + k] + from[3 * b + k]) / 2)
+    const length = Math.hypot(mixed[3], mixed[4], mixed[5])
+    if (length > 0) for (let k = 3; k < 6; k++) mixed[k] /= length
     return mixed
   }
   const long = (a: number, b: number): boolean => {
     let square = 0
-    for (let k = 0; k < 3; k++) square += ((positions[3 * a + k] as number) - (positions[3 * b + k] as number)) ** 2
+    for (let k = 0; k < 3; k++) square += (positions[3 * a + k] - positions[3 * b + k]) ** 2
     return square > longest * longest
   }
   const lay = (...three: readonly (readonly number[])[]) => {
@@ -53,19 +53,24 @@ function split(corners: Corners, longest: number): Corners {
     // Turned so that the sides to be split come first.
     const first = count === 1 ? sides.indexOf(true) : count === 2 ? (sides.indexOf(false) + 1) % 3 : 0
     const [a, b, c] = [own[first], own[(first + 1) % 3], own[(first + 2) % 3]] as [number, number, number]
-    const [A, B, C] = [at(a), at(b), at(c)]
+    const A = at(a)
+    const B = at(b)
+    const C = at(c)
     if (count === 0) lay(A, B, C)
     else if (count === 1) {
       const ab = at(a, b)
       lay(A, ab, C)
       lay(ab, B, C)
     } else if (count === 2) {
-      const [ab, bc] = [at(a, b), at(b, c)]
+      const ab = at(a, b)
+      const bc = at(b, c)
       lay(ab, B, bc)
       lay(A, ab, C)
       lay(ab, bc, C)
     } else {
-      const [ab, bc, ca] = [at(a, b), at(b, c), at(c, a)]
+      const ab = at(a, b)
+      const bc = at(b, c)
+      const ca = at(c, a)
       lay(A, ab, ca)
       lay(ab, B, bc)
       lay(ca, bc, C)

@@ -20,8 +20,8 @@ type Triangle = readonly [Vector, Vector, Vector]
 
 const triangleOf = ({ positions, indices }: Mesh, t: number): Triangle => {
   const at = (k: number): Vector => {
-    const i = 3 * (indices[3 * t + k] as number)
-    return [positions[i] as number, positions[i + 1] as number, positions[i + 2] as number]
+    const i = 3 * indices[3 * t + k]
+    return [positions[i], positions[i + 1], positions[i + 2]]
   }
   return [at(0), at(1), at(2)]
 }
@@ -35,7 +35,7 @@ interface SeenPoint {
 /** How a triangle looks at a point, by its shares of the three corners; null where all of the mesh looks alike. */
 function lookOf({ indices, looks }: Mesh, t: number, shares: readonly number[]): readonly number[] | null {
   if (!looks) return null
-  const corners = [0, 1, 2].map((k) => indices[3 * t + k] as number) as [number, number, number]
+  const corners = [0, 1, 2].map((k) => indices[3 * t + k]) as [number, number, number]
   return lookAt(looks, t, corners, shares)
 }
 
@@ -55,14 +55,16 @@ function seenPoints(mesh: Mesh, count: number, only: (t: number) => boolean = ()
   if (!(area > 0)) return []
   return Array.from({ length: count }, (_, n) => {
     const at = ((n + seeded(n, 1)) / count) * area
-    let [low, high] = [0, triangles - 1]
+    let low = 0
+    let high = triangles - 1
     while (low < high) {
       const middle = (low + high) >> 1
-      if ((sums[middle] as number) < at) low = middle + 1
+      if (sums[middle] < at) low = middle + 1
       else high = middle
     }
     const [a, b, c] = triangleOf(mesh, low)
-    const [u, v] = [Math.sqrt(seeded(n, 2)), seeded(n, 3)]
+    const u = Math.sqrt(seeded(n, 2))
+    const v = seeded(n, 3)
     const shares = [1 - u, u * (1 - v), u * v] as const
     return {
       at: add(add(scaled(a, shares[0]), scaled(b, shares[1])), scaled(c, shares[2])),
@@ -73,9 +75,14 @@ function seenPoints(mesh: Mesh, count: number, only: (t: number) => boolean = ()
 
 /** Shares of the corners of a triangle in the point of its plane that is nearest to a point (Ericson 2004, 3.4). */
 function sharesOf(p: Vector, [a, b, c]: Triangle): readonly number[] {
-  const [ab, ac, ap] = [subtract(b, a), subtract(c, a), subtract(p, a)]
-  const [d00, d01, d11] = [dot(ab, ab), dot(ab, ac), dot(ac, ac)]
-  const [d20, d21] = [dot(ap, ab), dot(ap, ac)]
+  const ab = subtract(b, a)
+  const ac = subtract(c, a)
+  const ap = subtract(p, a)
+  const d00 = dot(ab, ab)
+  const d01 = dot(ab, ac)
+  const d11 = dot(ac, ac)
+  const d20 = dot(ap, ab)
+  const d21 = dot(ap, ac)
   const determinant = d00 * d11 - d01 * d01
   if (!(determinant > 0)) return [1, 0, 0]
   const clamp = (x: number) => Math.min(1, Math.max(0, x))
@@ -86,7 +93,8 @@ function sharesOf(p: Vector, [a, b, c]: Triangle): readonly number[] {
 
 /** The square of the distance of a point from a straight line between two others. */
 function squareToSide(p: Vector, a: Vector, b: Vector): number {
-  const [ab, ap] = [subtract(b, a), subtract(p, a)]
+  const ab = subtract(b, a)
+  const ap = subtract(p, a)
   const length = dot(ab, ab)
   const along = length > 0 ? Math.min(1, Math.max(0, dot(ap, ab) / length)) : 0
   const d = subtract(ap, scaled(ab, along))
@@ -102,16 +110,21 @@ export function squareToTriangle(p: Vector, [a, b, c]: Triangle): number {
     const d = subtract(p, q)
     return dot(d, d)
   }
-  const [ab, ac, ap] = [subtract(b, a), subtract(c, a), subtract(p, a)]
-  const [d1, d2] = [dot(ab, ap), dot(ac, ap)]
+  const ab = subtract(b, a)
+  const ac = subtract(c, a)
+  const ap = subtract(p, a)
+  const d1 = dot(ab, ap)
+  const d2 = dot(ac, ap)
   if (d1 <= 0 && d2 <= 0) return square(a)
   const bp = subtract(p, b)
-  const [d3, d4] = [dot(ab, bp), dot(ac, bp)]
+  const d3 = dot(ab, bp)
+  const d4 = dot(ac, bp)
   if (d3 >= 0 && d4 <= d3) return square(b)
   const vc = d1 * d4 - d3 * d2
   if (vc <= 0 && d1 >= 0 && d3 <= 0) return square(add(a, scaled(ab, shareOf(d1, d1 - d3))))
   const cp = subtract(p, c)
-  const [d5, d6] = [dot(ab, cp), dot(ac, cp)]
+  const d5 = dot(ab, cp)
+  const d6 = dot(ac, cp)
   if (d6 >= 0 && d5 <= d6) return square(c)
   const vb = d5 * d2 - d1 * d6
   if (vb <= 0 && d2 >= 0 && d6 <= 0) return square(add(a, scaled(ac, shareOf(d2, d2 - d6))))
@@ -133,7 +146,7 @@ const WIDE = 1 << 11
 export function onSurface(mesh: Mesh, tolerance: number): (point: Vector, look?: readonly number[] | null) => boolean {
   const { positions } = mesh
   let reach = 0
-  for (let i = 0; i < positions.length; i++) reach = Math.max(reach, Math.abs(positions[i] as number))
+  for (let i = 0; i < positions.length; i++) reach = Math.max(reach, Math.abs(positions[i]))
   const cell = Math.max(2 * tolerance, (2 * reach) / CELLS, 1e-9)
   const grid = new Map<number, number[]>()
   const at = (x: number) => Math.floor(x / cell) + OFFSET
@@ -143,7 +156,9 @@ export function onSurface(mesh: Mesh, tolerance: number): (point: Vector, look?:
       const values = corners.map((corner) => corner[axis])
       return [at(Math.min(...values) - tolerance), at(Math.max(...values) + tolerance)] as const
     }
-    const [[x0, x1], [y0, y1], [z0, z1]] = [range(0), range(1), range(2)]
+    const [x0, x1] = range(0)
+    const [y0, y1] = range(1)
+    const [z0, z1] = range(2)
     for (let x = x0; x <= x1; x++)
       for (let y = y0; y <= y1; y++)
         for (let z = z0; z <= z1; z++) {
@@ -155,7 +170,7 @@ export function onSurface(mesh: Mesh, tolerance: number): (point: Vector, look?:
   /** In pieces no longer than two cells, so that one that lies aslant is not looked for in all of the box around it. */
   const lay = (corners: Triangle, t: number) => {
     const sides = [0, 1, 2].map((k) => {
-      const d = subtract(corners[k] as Vector, corners[(k + 1) % 3] as Vector)
+      const d = subtract(corners[k], corners[(k + 1) % 3])
       return dot(d, d)
     })
     const longest = Math.max(...sides)
@@ -195,16 +210,19 @@ function allowedFolds(mesh: Mesh, pivot: Vector, axis: Vector): number[] {
   let square = 0
   for (const point of points) {
     const from = subtract(point, pivot)
-    const [x, y] = [dot(from, aside), dot(from, other)]
+    const x = dot(from, aside)
+    const y = dot(from, other)
     const radius = Math.hypot(x, y)
     if (!(radius > 0)) continue
     square += radius * radius
     // Powers of the direction, one after the other, in place of a sine for each.
-    const [cos, sin] = [x / radius, y / radius]
-    let [re, im] = [1, 0]
+    const cos = x / radius
+    const sin = y / radius
+    let re = 1
+    let im = 0
     for (let m = 1; m <= MOST_FOLD; m++) {
       ;[re, im] = [re * cos - im * sin, re * sin + im * cos]
-      const sum = parts[m] as [number, number]
+      const sum = parts[m]
       sum[0] += radius * re
       sum[1] += radius * im
     }

@@ -26,7 +26,7 @@ export const PLAIN_SURFACE: Surface = { factors: [1, 1, 1, 1, 0, 1, 0, 0, 0], te
 const ALIKE = 0.08
 
 export const looksAlike = (a: readonly number[], b: readonly number[]): boolean =>
-  a.length === b.length && a.every((value, i) => Math.abs(value - (b[i] as number)) <= ALIKE)
+  a.length === b.length && a.every((value, i) => Math.abs(value - b[i]) <= ALIKE)
 
 const wrapped = (x: number): number => x - Math.floor(x)
 
@@ -35,7 +35,7 @@ function texel({ width, height, data }: Picture, u: number, v: number): readonly
   const x = Math.min(width - 1, Math.floor(wrapped(u) * width))
   const y = Math.min(height - 1, Math.floor(wrapped(v) * height))
   const i = 4 * (y * width + x)
-  return [0, 1, 2].map((c) => (data[i + c] as number) / 255)
+  return [0, 1, 2].map((c) => data[i + c] / 255)
 }
 
 /**
@@ -49,17 +49,18 @@ export function lookAt(
   corners: readonly [number, number, number],
   shares: readonly number[],
 ): readonly number[] {
-  const surface = surfaces[ofTriangle[triangle] as number] ?? PLAIN_SURFACE
+  const surface = surfaces[ofTriangle[triangle]] ?? PLAIN_SURFACE
   const mixed = (values: Float32Array, size: number, k: number) =>
-    corners.reduce((sum, corner, i) => sum + (shares[i] as number) * (values[size * corner + k] as number), 0)
+    corners.reduce((sum, corner, i) => sum + shares[i] * values[size * corner + k], 0)
   const factors = [...surface.factors]
   const tint = (c: number, by: number) => {
-    factors[c] = (factors[c] as number) * by
+    factors[c] *= by
   }
   if (colours) for (let c = 0; c < 3; c++) tint(c, mixed(colours, 3, c))
   const { texture } = surface
   if (!texture || !coordinates) return factors
-  const [u, v] = [mixed(coordinates, 2, 0), mixed(coordinates, 2, 1)]
+  const u = mixed(coordinates, 2, 0)
+  const v = mixed(coordinates, 2, 1)
   if (texture === 'unread') return [...factors, wrapped(u), wrapped(v)]
   for (const [c, value] of texel(texture, u, v).entries()) tint(c, value)
   return factors

@@ -81,15 +81,14 @@ function directions(count: number): Vector[] {
 function evened(ways: readonly Vector[], positions: ArrayLike<number>, middle: Vector): Vector[] {
   const c = [0, 0, 0, 0, 0, 0]
   for (let i = 0; i < positions.length; i += 3) {
-    const [x, y, z] = [0, 1, 2].map(
-      (axis) => (positions[i + axis] as number) - (middle[axis] as number),
-    ) as never as Vector
-    for (const [at, product] of [x * x, x * y, y * y, x * z, y * z, z * z].entries()) (c[at] as number) += product
+    const [x, y, z] = [0, 1, 2].map((axis) => positions[i + axis] - middle[axis]) as never as Vector
+    for (const [at, product] of [x * x, x * y, y * y, x * z, y * z, z * z].entries()) c[at] += product
   }
   const [xx, xy, yy, xz, yz, zz] = c as [number, number, number, number, number, number]
   const least = (xx + yy + zz) * 1e-6
   const a = Math.sqrt(xx + least)
-  const [b, d] = [xy / a, xz / a]
+  const b = xy / a
+  const d = xz / a
   const e = Math.sqrt(Math.max(yy + least - b * b, least))
   const f = (yz - d * b) / e
   const g = Math.sqrt(Math.max(zz + least - d * d - f * f, least))
@@ -108,23 +107,25 @@ export function hullPoints({ positions }: Mesh): number[] {
   const own = new Map<string, number>()
   for (let i = 0; i < positions.length && own.size <= MOST_HULL; i += 3)
     own.set(`${positions[i]} ${positions[i + 1]} ${positions[i + 2]}`, i)
-  const at = (i: number) => [positions[i] as number, positions[i + 1] as number, positions[i + 2] as number]
+  const at = (i: number) => [positions[i], positions[i + 1], positions[i + 2]]
   if (own.size <= MOST_HULL) return [...own.values()].flatMap(at)
   const bounds = boundsOf({ positions, indices: new Uint32Array(0) })
   const middle: Vector = bounds ? middleOf(bounds) : [0, 0, 0]
   const chosen = new Set<number>()
   for (const [x, y, z] of evened(directions(MOST_HULL), positions, middle)) {
-    let [best, most] = [0, Number.NEGATIVE_INFINITY]
+    let best = 0
+    let most = Number.NEGATIVE_INFINITY
     for (let i = 0; i < positions.length; i += 3) {
-      const far = x * (positions[i] as number) + y * (positions[i + 1] as number) + z * (positions[i + 2] as number)
-      if (far > most) [best, most] = [i, far]
+      const far = x * positions[i] + y * positions[i + 1] + z * positions[i + 2]
+      if (far > most) {
+        best = i
+        most = far
+      }
     }
     chosen.add(best)
   }
   const by = 1 / Math.cos(SPREAD)
-  return [...chosen].flatMap((i) =>
-    at(i).map((value, axis) => (middle[axis] as number) + by * (value - (middle[axis] as number))),
-  )
+  return [...chosen].flatMap((i) => at(i).map((value, axis) => middle[axis] + by * (value - middle[axis])))
 }
 
 /** A name that none of some others is. */

@@ -17,9 +17,9 @@ export interface Bounds {
 }
 
 const vertex = ({ positions }: Mesh, i: number): Vector => [
-  positions[3 * i] as number,
-  positions[3 * i + 1] as number,
-  positions[3 * i + 2] as number,
+  positions[3 * i],
+  positions[3 * i + 1],
+  positions[3 * i + 2],
 ]
 
 export const subtract = (a: Vector, b: Vector): Vector => [a[0] - b[0], a[1] - b[1], a[2] - b[2]]
@@ -46,9 +46,10 @@ export function boundsOf(mesh: Mesh): Bounds | null {
   const least = [Infinity, Infinity, Infinity]
   const most = [-Infinity, -Infinity, -Infinity]
   for (let i = 0; i < positions.length; i++) {
-    const [axis, value] = [i % 3, positions[i] as number]
-    if (value < (least[axis] as number)) least[axis] = value
-    if (value > (most[axis] as number)) most[axis] = value
+    const axis = i % 3
+    const value = positions[i]
+    if (value < least[axis]) least[axis] = value
+    if (value > most[axis]) most[axis] = value
   }
   return { least: least as unknown as Vector, most: most as unknown as Vector }
 }
@@ -64,13 +65,14 @@ export function massCentre(mesh: Mesh): Vector | null {
   if (!bounds) return null
   // About the middle, so that what lies far from the origin loses no digits.
   const origin = middleOf(bounds)
-  let [volume, area] = [0, 0]
+  let volume = 0
+  let area = 0
   let [solid, shell]: [Vector, Vector] = [
     [0, 0, 0],
     [0, 0, 0],
   ]
   for (let t = 0; t < mesh.indices.length; t += 3) {
-    const [a, b, c] = [0, 1, 2].map((k) => subtract(vertex(mesh, mesh.indices[t + k] as number), origin)) as [
+    const [a, b, c] = [0, 1, 2].map((k) => subtract(vertex(mesh, mesh.indices[t + k]), origin)) as [
       Vector,
       Vector,
       Vector,
@@ -92,7 +94,8 @@ export function massCentre(mesh: Mesh): Vector | null {
 /** A point turned about an axis through a pivot, by an angle in radians (Rodrigues 1840). */
 export function turned(point: Vector, pivot: Vector, axis: Vector, angle: number): Vector {
   const from = subtract(point, pivot)
-  const [cos, sin] = [Math.cos(angle), Math.sin(angle)]
+  const cos = Math.cos(angle)
+  const sin = Math.sin(angle)
   const along = scaled(axis, dot(axis, from) * (1 - cos))
   return add(pivot, add(add(scaled(from, cos), scaled(cross(axis, from), sin)), along))
 }

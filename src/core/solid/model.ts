@@ -38,7 +38,7 @@ export function placedIn(outer: Placement, inner: Placement): Placement {
   for (let column = 0; column < 4; column++)
     for (let row = 0; row < 4; row++) {
       let sum = 0
-      for (let k = 0; k < 4; k++) sum += (outer[4 * k + row] as number) * (inner[4 * column + k] as number)
+      for (let k = 0; k < 4; k++) sum += outer[4 * k + row] * inner[4 * column + k]
       out.push(sum)
     }
   return out
@@ -46,7 +46,7 @@ export function placedIn(outer: Placement, inner: Placement): Placement {
 
 /** The inverse of a placement that has one, by its cofactors. */
 export function inverseOf(of: Placement): Placement {
-  const at = (row: number, column: number) => of[4 * column + row] as number
+  const at = (row: number, column: number) => of[4 * column + row]
   const minor = (r: number, c: number) => {
     const [a, b] = [0, 1, 2].filter((i) => i !== r) as [number, number]
     const [d, e] = [0, 1, 2].filter((i) => i !== c) as [number, number]
@@ -55,8 +55,7 @@ export function inverseOf(of: Placement): Placement {
   const determinant = at(0, 0) * minor(0, 0) + at(0, 1) * minor(0, 1) + at(0, 2) * minor(0, 2)
   const out = new Array<number>(16).fill(0)
   for (let r = 0; r < 3; r++) for (let c = 0; c < 3; c++) out[4 * c + r] = minor(c, r) / determinant
-  for (let r = 0; r < 3; r++)
-    out[12 + r] = -[0, 1, 2].reduce((sum, k) => sum + (out[4 * k + r] as number) * (of[12 + k] as number), 0)
+  for (let r = 0; r < 3; r++) out[12 + r] = -[0, 1, 2].reduce((sum, k) => sum + out[4 * k + r] * of[12 + k], 0)
   out[15] = 1
   return out
 }
@@ -74,14 +73,16 @@ export function wholeMesh(parts: readonly Part[]): Mesh {
   gather(parts, PLACED_AS_IT_IS)
   const positions = new Float32Array(found.reduce((sum, { mesh }) => sum + mesh.positions.length, 0))
   const indices = new Uint32Array(found.reduce((sum, { mesh }) => sum + mesh.indices.length, 0))
-  let [vertex, index] = [0, 0]
+  let vertex = 0
+  let index = 0
   for (const { mesh, at } of found) {
     for (const i of mesh.indices) indices[index++] = i + vertex / 3
     for (let i = 0; i < mesh.positions.length; i += 3) {
-      const [x, y, z] = [mesh.positions[i] as number, mesh.positions[i + 1] as number, mesh.positions[i + 2] as number]
+      const x = mesh.positions[i]
+      const y = mesh.positions[i + 1]
+      const z = mesh.positions[i + 2]
       for (let row = 0; row < 3; row++)
-        positions[vertex++] =
-          (at[row] as number) * x + (at[4 + row] as number) * y + (at[8 + row] as number) * z + (at[12 + row] as number)
+        positions[vertex++] = at[row] * x + at[4 + row] * y + at[8 + row] * z + at[12 + row]
     }
   }
   const looks = joinedLooks(

@@ -40,7 +40,7 @@ describe('a place in the frame', () => {
         const ray = rayThrough(seen, place, 640, 480)
         const facing = unit([seen.from[0] - seen.at[0], seen.from[1] - seen.at[1], seen.from[2] - seen.at[2]])
         const back = onPlane(ray, at, facing)
-        for (const [i, x] of (back ?? [9, 9, 9]).entries()) expect(x).toBeCloseTo(at[i] as number, 6)
+        for (const [i, x] of (back ?? [9, 9, 9]).entries()) expect(x).toBeCloseTo(at[i], 6)
       }),
     )
   })

@@ -17,7 +17,8 @@ export function rayThrough(
   height: number,
 ): Ray {
   const { forward, right, up } = axesOf(camera)
-  const [x, y] = [(2 * at.x - width) / height, 1 - (2 * at.y) / height]
+  const x = (2 * at.x - width) / height
+  const y = 1 - (2 * at.y) / height
   if (camera.fieldOfView === null) {
     const half = camera.height / 2
     return { from: add(camera.from, add(scaled(right, x * half), scaled(up, y * half))), way: forward }
@@ -72,12 +73,13 @@ export function touched(parts: readonly Part[], moved: readonly Moved[], ray: Ra
 function meets({ positions, indices }: Part['mesh'] & object, { from, way }: Ray): number {
   let nearest = Number.POSITIVE_INFINITY
   const corner = (i: number): Vector => {
-    const k = 3 * (indices[i] as number)
-    return [positions[k] as number, positions[k + 1] as number, positions[k + 2] as number]
+    const k = 3 * indices[i]
+    return [positions[k], positions[k + 1], positions[k + 2]]
   }
   for (let t = 0; t + 2 < indices.length; t += 3) {
     const a = corner(t)
-    const [u, v] = [subtract(corner(t + 1), a), subtract(corner(t + 2), a)]
+    const u = subtract(corner(t + 1), a)
+    const v = subtract(corner(t + 2), a)
     const across = cross(way, v)
     const det = dot(u, across)
     if (det === 0) continue

@@ -39,13 +39,12 @@ function joined(...meshes: readonly Mesh[]): Mesh {
   return { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) }
 }
 const moved = ({ positions, indices }: Mesh, by: Vector): Mesh => ({
-  positions: positions.map((value, i) => value + (by[i % 3] as number)),
+  positions: positions.map((value, i) => value + by[i % 3]),
   indices,
 })
 const spun = ({ positions, indices }: Mesh, angle: number): Mesh => {
   const out = Float32Array.from(positions)
-  for (let i = 0; i < out.length; i += 3)
-    out.set(turned([out[i] as number, out[i + 1] as number, out[i + 2] as number], ORIGIN, UP, angle), i)
+  for (let i = 0; i < out.length; i += 3) out.set(turned([out[i], out[i + 1], out[i + 2]], ORIGIN, UP, angle), i)
   return { positions: out, indices }
 }
 
@@ -69,9 +68,11 @@ function drumOf(radius: number, height: number, sides: number): Mesh {
   const positions = [0, height / 2, 0, 0, -height / 2, 0]
   const indices: number[] = []
   for (let i = 0; i < sides; i++) {
-    const [x, z] = [radius * Math.cos((2 * Math.PI * i) / sides), radius * Math.sin((2 * Math.PI * i) / sides)]
+    const x = radius * Math.cos((2 * Math.PI * i) / sides)
+    const z = radius * Math.sin((2 * Math.PI * i) / sides)
     positions.push(x, height / 2, z, x, -height / 2, z)
-    const [a, b] = [2 + 2 * i, 2 + 2 * ((i + 1) % sides)]
+    const a = 2 + 2 * i
+    const b = 2 + 2 * ((i + 1) % sides)
     indices.push(0, b, a, 1, a + 1, b + 1, a, b, b + 1, a, b + 1, a + 1)
   }
   return { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) }
@@ -160,7 +161,7 @@ describe('the fold of a model', () => {
         for (let u = 0; u <= 40; u++)
           for (let v = 0; v + u <= 40; v++) {
             const w = 40 - u - v
-            const q = a.map((x, i) => (u * x + v * (b[i] as number) + w * (c[i] as number)) / 40) as unknown as Vector
+            const q = a.map((x, i) => (u * x + v * b[i] + w * c[i]) / 40) as unknown as Vector
             best = Math.min(best, lengthOf(subtract(p, q)))
           }
         const found = Math.sqrt(squareToTriangle(p, [a, b, c]))
@@ -249,7 +250,7 @@ describe('the fold of what does not look alike all round', () => {
     const vertices = box.positions.length / 3
     const coordinates = Float32Array.from(
       { length: 2 * vertices },
-      (_, i) => (box.positions[3 * (i >> 1) + (i % 2) * 2] as number) / 2 + 0.5,
+      (_, i) => box.positions[3 * (i >> 1) + (i % 2) * 2] / 2 + 0.5,
     )
     const white: Picture = { width: 8, height: 8, data: new Uint8ClampedArray(256).fill(255) }
     const half: Picture = {

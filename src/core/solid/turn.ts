@@ -9,13 +9,11 @@ export interface Swept {
 
 /** @param axis of length 1 */
 export function sweptCylinder({ positions }: Mesh, pivot: Vector, axis: Vector): Swept {
-  let [radius, low, high] = [0, Infinity, -Infinity]
+  let radius = 0
+  let low = Infinity
+  let high = -Infinity
   for (let i = 0; i < positions.length; i += 3) {
-    const from: Vector = [
-      (positions[i] as number) - pivot[0],
-      (positions[i + 1] as number) - pivot[1],
-      (positions[i + 2] as number) - pivot[2],
-    ]
+    const from: Vector = [positions[i] - pivot[0], positions[i + 1] - pivot[1], positions[i + 2] - pivot[2]]
     const along = dot(from, axis)
     low = Math.min(low, along)
     high = Math.max(high, along)

@@ -62,7 +62,8 @@ describe('a model that turns', () => {
         )
         // Seen along its axis, what lies on it is a point.
         fc.pre(Math.max(...across) >= 0.1)
-        let [gap, front] = [Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY]
+        let gap = Number.POSITIVE_INFINITY
+        let front = Number.POSITIVE_INFINITY
         for (const degrees of ANGLES)
           for (const point of points) {
             const at = placed(turnedBy(turn, degrees), point)
@@ -94,7 +95,7 @@ describe('a model that turns', () => {
     fc.assert(
       fc.property(anyTurn, anySight, double(-3, 3), (turn, sight, along) => {
         const camera = fittedCamera([5, 5, 5, -5, -5, -5], turn, sight, guide)
-        const on = turn.pivot.map((x, i) => x + along * (turn.axis[i] as number)) as unknown as Vector
+        const on = turn.pivot.map((x, i) => x + along * turn.axis[i]) as unknown as Vector
         expect(wobble(on, turn, camera, 640, 480).px).toBeLessThan(1e-3)
         const beside = on.map((x, i) => x + (i === 0 ? 1 : 0.4)) as unknown as Vector
         const path = ANGLES.flatMap((degrees) => {
@@ -135,7 +136,8 @@ describe('a model that turns', () => {
             if (!seen) continue
             // In every direction something of the outline reaches as far.
             for (let k = 0; k < 96; k += 7) {
-              const [c, s] = [Math.cos((2 * Math.PI * k) / 96), -Math.sin((2 * Math.PI * k) / 96)]
+              const c = Math.cos((2 * Math.PI * k) / 96)
+              const s = -Math.sin((2 * Math.PI * k) / 96)
               const far = Math.max(...outline.map(({ x, y }) => x * c + y * s))
               expect(seen.x * c + seen.y * s).toBeLessThanOrEqual(far + 3)
             }
@@ -156,9 +158,7 @@ describe('the hull of a mesh', () => {
     const sizes = fc.tuple(double(0.01, 5), double(0.01, 5), double(0.01, 5))
     fc.assert(
       fc.property(sizes, anyTurn, fc.array(direction, { minLength: 40, maxLength: 40 }), (size, turn, ways) => {
-        const shaped = ball.map((p) =>
-          placed(turnedBy(turn, 50), p.map((x, axis) => x * (size[axis] as number)) as never),
-        )
+        const shaped = ball.map((p) => placed(turnedBy(turn, 50), p.map((x, axis) => x * size[axis]) as never))
         const mesh: Mesh = { positions: Float32Array.from(flat(shaped)), indices: new Uint32Array(0) }
         const hull = hullPoints(mesh)
         expect(hull.length / 3).toBeLessThanOrEqual(512)
@@ -167,10 +167,7 @@ describe('the hull of a mesh', () => {
           const far = (points: ArrayLike<number>) => {
             let most = Number.NEGATIVE_INFINITY
             for (let i = 0; i < points.length; i += 3)
-              most = Math.max(
-                most,
-                dot(subtract([points[i] as number, points[i + 1] as number, points[i + 2] as number], middle), way),
-              )
+              most = Math.max(most, dot(subtract([points[i], points[i + 1], points[i + 2]], middle), way))
             return most
           }
           expect(far(hull)).toBeGreaterThanOrEqual(far(mesh.positions) * 0.9999)

@@ -30,10 +30,7 @@ export const scaling = ([x, y, z]: Vector): Placement => [x, 0, 0, 0, 0, y, 0, 0
 
 /** Where a placement puts a point. */
 export const placed = (at: Placement, [x, y, z]: Vector): Vector =>
-  [0, 1, 2].map(
-    (row) =>
-      (at[row] as number) * x + (at[4 + row] as number) * y + (at[8 + row] as number) * z + (at[12 + row] as number),
-  ) as unknown as Vector
+  [0, 1, 2].map((row) => at[row] * x + at[4 + row] * y + at[8 + row] * z + at[12 + row]) as unknown as Vector
 
 /** The axis as the lean leaves it. */
 export const leaningAxis = ({ axis, lean }: Turn): Vector => turned(axis, ORIGIN, FRONT, -radians(lean))
@@ -51,9 +48,9 @@ type Circles = Float64Array
 function circlesOf(points: ArrayLike<number>, { pivot, axis }: Turn): Circles {
   const circles = new Float64Array(2 * Math.floor(points.length / 3))
   for (let i = 0; 2 * i < circles.length; i++) {
-    const x = (points[3 * i] as number) - pivot[0]
-    const y = (points[3 * i + 1] as number) - pivot[1]
-    const z = (points[3 * i + 2] as number) - pivot[2]
+    const x = points[3 * i] - pivot[0]
+    const y = points[3 * i + 1] - pivot[1]
+    const z = points[3 * i + 2] - pivot[2]
     const height = x * axis[0] + y * axis[1] + z * axis[2]
     circles[2 * i] = height
     circles[2 * i + 1] = Math.sqrt(Math.max(0, x * x + y * y + z * z - height * height))
@@ -65,10 +62,14 @@ function circlesOf(points: ArrayLike<number>, { pivot, axis }: Turn): Circles {
 function furthest(circles: Circles, axis: Vector, direction: Vector): { readonly place: number; readonly far: number } {
   const along = dot(direction, axis)
   const across = lengthOf(subtract(direction, scaled(axis, along)))
-  let [place, far] = [-1, Number.NEGATIVE_INFINITY]
+  let place = -1
+  let far = Number.NEGATIVE_INFINITY
   for (let i = 0; i < circles.length; i += 2) {
-    const reached = (circles[i] as number) * along + (circles[i + 1] as number) * across
-    if (reached > far) [place, far] = [i, reached]
+    const reached = circles[i] * along + circles[i + 1] * across
+    if (reached > far) {
+      place = i
+      far = reached
+    }
   }
   return { place, far }
 }
@@ -127,7 +128,8 @@ export interface Sight {
 
 /** The way a camera looks, and what is up for it. */
 export function directionOf({ around, height, roll }: Sight): { readonly forward: Vector; readonly up: Vector } {
-  const [a, h] = [radians(around), radians(height)]
+  const a = radians(around)
+  const h = radians(height)
   const forward: Vector = [-Math.sin(a) * Math.cos(h), -Math.sin(h), -Math.cos(a) * Math.cos(h)]
   // Straight from above or below, what is up is what lies behind.
   const upright: Vector = [-Math.sin(a) * Math.sin(h), Math.cos(h), -Math.cos(a) * Math.sin(h)]
@@ -154,8 +156,10 @@ export function fittedCamera(points: ArrayLike<number>, turn: Turn, sight: Sight
   const { forward, up } = directionOf(sight)
   const right = cross(forward, up)
   const { width, height, marginX, marginY } = guide
-  const [halfX, halfY] = [Math.max(1, width / 2 - marginX), Math.max(1, height / 2 - marginY)]
-  const [circles, axis] = [circlesOf(points, turn), leaningAxis(turn)]
+  const halfX = Math.max(1, width / 2 - marginX)
+  const halfY = Math.max(1, height / 2 - marginY)
+  const circles = circlesOf(points, turn)
+  const axis = leaningAxis(turn)
   const far = (direction: Vector) => furthest(circles, axis, direction).far
   /** A camera so far before a point beside the pivot: it looks at that, or, where the model stands behind it, at the model's far side. */
   const aimed = (beside: Vector, distance: number) => {
@@ -164,18 +168,24 @@ export function fittedCamera(points: ArrayLike<number>, turn: Turn, sight: Sight
     return { from, at: add(from, scaled(forward, ahead)) }
   }
   if (sight.fieldOfView === null) {
-    const [r, l, t, b] = [far(right), far(scaled(right, -1)), far(up), far(scaled(up, -1))]
+    const r = far(right)
+    const l = far(scaled(right, -1))
+    const t = far(up)
+    const b = far(scaled(up, -1))
     const pixel = Math.max((r + l) / (2 * halfX), (t + b) / (2 * halfY), 1e-9)
     const at = add(scaled(right, (r - l) / 2), scaled(up, (t - b) / 2))
     const away = far(scaled(forward, -1)) + height * pixel
     return { ...aimed(at, away), up, fieldOfView: null, height: height * pixel }
   }
   const slope = Math.tan(radians(sight.fieldOfView) / 2) / (height / 2)
-  const [slopeX, slopeY] = [halfX * slope, halfY * slope]
+  const slopeX = halfX * slope
+  const slopeY = halfY * slope
   // Each edge is touched by the point that asks for most; each pair of edges says how far away the camera is, and how far aside.
   const edge = (side: Vector, steep: number) => far(subtract(side, scaled(forward, steep)))
-  const [r, l] = [edge(right, slopeX), edge(scaled(right, -1), slopeX)]
-  const [t, b] = [edge(up, slopeY), edge(scaled(up, -1), slopeY)]
+  const r = edge(right, slopeX)
+  const l = edge(scaled(right, -1), slopeX)
+  const t = edge(up, slopeY)
+  const b = edge(scaled(up, -1), slopeY)
   // What is seen as a single point, along its axis, is to lie in front of the camera all the same.
   const before = far(scaled(forward, -1))
   const clear = before + NEAREST * Math.max(Math.abs(before), Math.abs(far(forward)), 1e-6)
@@ -223,11 +233,13 @@ export function sweptOutline(
   height: number,
 ): { readonly x: number; readonly y: number }[] {
   const { forward, right, up } = axesOf(camera)
-  const [circles, axis] = [circlesOf(points, turn), leaningAxis(turn)]
+  const circles = circlesOf(points, turn)
+  const axis = leaningAxis(turn)
   return Array.from({ length: OUTLINE }, (_, k) => {
     const angle = (2 * Math.PI * k) / OUTLINE
     const side = add(scaled(right, Math.cos(angle)), scaled(up, Math.sin(angle)))
-    let [slope, seen] = [Number.NEGATIVE_INFINITY, null as ReturnType<typeof projected>]
+    let slope = Number.NEGATIVE_INFINITY
+    let seen = null as ReturnType<typeof projected>
     // A slope to begin with that every point reaches: the model lies in front of the camera.
     let way = camera.fieldOfView === null ? side : add(side, scaled(forward, 4))
     for (let step = 0; step < STEPS; step++) {
@@ -235,8 +247,8 @@ export function sweptOutline(
       if (place < 0) break
       const across = subtract(way, scaled(axis, dot(way, axis)))
       const length = lengthOf(across)
-      const centre = scaled(axis, circles[place] as number)
-      const point = length > 1e-12 ? add(centre, scaled(across, (circles[place + 1] as number) / length)) : centre
+      const centre = scaled(axis, circles[place])
+      const point = length > 1e-12 ? add(centre, scaled(across, circles[place + 1] / length)) : centre
       const from = subtract(point, camera.from)
       const next = camera.fieldOfView === null ? dot(from, side) : dot(from, side) / dot(from, forward)
       if (!(next > slope + 1e-9)) break

@@ -43,7 +43,8 @@ export function fillOf(style: Style, reading: Reading) {
   if (of('gradientUnits') === 'userSpaceOnUse' || of('gradientTransform') !== undefined)
     reading.left.add('where gradients begin and end')
   const [a, b, c, d] = transformOf(of('gradientTransform'))
-  const [across, down] = [a * (x2 - x1) + c * (y2 - y1), b * (x2 - x1) + d * (y2 - y1)]
+  const across = a * (x2 - x1) + c * (y2 - y1)
+  const down = b * (x2 - x1) + d * (y2 - y1)
   return {
     fill: first,
     fillTo: last,
@@ -64,7 +65,8 @@ function stopsOf(stops: readonly Stop[]): { first: string; middle: Stop[]; last:
     reached = Math.max(reached, at)
     return { at: Number(reached.toFixed(4)), colour }
   })
-  const [head, tail] = [ordered[0], ordered.at(-1)]
+  const head = ordered[0]
+  const tail = ordered.at(-1)
   return {
     first: head?.colour ?? 'black',
     middle: ordered.filter((stop) => (stop !== head || stop.at > 0) && (stop !== tail || stop.at < 1)),

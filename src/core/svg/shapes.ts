@@ -19,7 +19,8 @@ export function outlineOf({ name, attributes }: Element): Path | null {
     }
     case 'circle':
     case 'ellipse': {
-      const [cx, cy] = [n('cx'), n('cy')]
+      const cx = n('cx')
+      const cy = n('cy')
       const rx = name === 'circle' ? n('r') : n('rx', n('ry'))
       const ry = name === 'circle' ? n('r') : n('ry', n('rx'))
       return rx > 0 && ry > 0
@@ -27,7 +28,10 @@ export function outlineOf({ name, attributes }: Element): Path | null {
         : []
     }
     case 'rect': {
-      const [x, y, w, h] = [n('x'), n('y'), n('width'), n('height')]
+      const x = n('x')
+      const y = n('y')
+      const w = n('width')
+      const h = n('height')
       if (!(w > 0 && h > 0)) return []
       const rx = Math.min(w / 2, n('rx', n('ry')))
       const ry = Math.min(h / 2, n('ry', n('rx')))
@@ -72,7 +76,8 @@ function single(name: string, numbers: readonly number[]): Matrix {
     case 'scale':
       return [a, 0, 0, numbers.length > 1 ? b : a, 0, 0]
     case 'rotate': {
-      const [cos, sin] = [Math.cos(radians(a)), Math.sin(radians(a))]
+      const cos = Math.cos(radians(a))
+      const sin = Math.sin(radians(a))
       const turn: Matrix = [cos, sin, -sin, cos, 0, 0]
       return compose([1, 0, 0, 1, b, c], compose(turn, [1, 0, 0, 1, -b, -c]))
     }

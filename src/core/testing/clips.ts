@@ -84,7 +84,8 @@ export function knownClip(kind: ClipKind, seed: number): KnownClip {
       const away = kind === 'one way' ? -0.4 + (0.9 * n) / length : 0
       const swing = kind === 'periodic, dying down' ? 0.82 ** (n / even) : 1
       const angle = kind === 'one way' ? 0 : (2 * Math.PI * t) / even + seed
-      const [cx, cy] = [away + 0.22 * swing * Math.cos(angle), 0.12 * swing * Math.sin(angle)]
+      const cx = away + 0.22 * swing * Math.cos(angle)
+      const cy = 0.12 * swing * Math.sin(angle)
       const lit = Math.max(0, 1 - Math.hypot(x - cx, y - cy) / 0.09)
       for (const c of [0, 1, 2]) into[c] = (into[c] as number) + lit * ([180, 130, 40][c] as number)
       if (own > 0 && Math.hypot(x - 0.35, y - 0.16 * Math.sin((2 * Math.PI * t) / own)) < 0.07) into.set([190, 60, 50])

@@ -22,9 +22,13 @@ export interface Filmed {
 
 /** A smooth random field on a lattice of whole places, −1 … 1. */
 export function field(seed: number, x: number, y: number, z = 0): number {
-  const [x0, y0, z0] = [Math.floor(x), Math.floor(y), Math.floor(z)]
+  const x0 = Math.floor(x)
+  const y0 = Math.floor(y)
+  const z0 = Math.floor(z)
   const ease = (t: number) => t * t * (3 - 2 * t)
-  const [fx, fy, fz] = [ease(x - x0), ease(y - y0), ease(z - z0)]
+  const fx = ease(x - x0)
+  const fy = ease(y - y0)
+  const fz = ease(z - z0)
   const at = (dx: number, dy: number, dz: number) => seeded(seed, x0 + dx, y0 + dy, z0 + dz) * 2 - 1
   const flat = (dz: number) => {
     const top = at(0, 0, dz) + fx * (at(1, 0, dz) - at(0, 0, dz))
@@ -42,9 +46,12 @@ export function filmed(clip: Filmed, n: number): Picture {
   const rgb = new Float64Array(3)
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i += 4) {
-      let [r, g, b] = [0, 0, 0]
+      let r = 0
+      let g = 0
+      let b = 0
       for (let look = 0; look < looks * looks; look++) {
-        const [dx, dy] = [((look % looks) + 0.5) / looks, (Math.floor(look / looks) + 0.5) / looks]
+        const dx = ((look % looks) + 0.5) / looks
+        const dy = (Math.floor(look / looks) + 0.5) / looks
         const [sx, sy] = seenAt(by, (x + dx - width / 2) / width, (y + dy - height / 2) / width)
         scene(sx, sy, n, rgb)
         r += (rgb[0] as number) / (looks * looks)

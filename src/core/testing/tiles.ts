@@ -27,7 +27,8 @@ function sound(kind: string, side: number, seed: number): Picture {
     })
   if (kind === 'bricks')
     return painted(side, side, (x, y) => {
-      const [wide, high] = [side / 4, side / 8]
+      const wide = side / 4
+      const high = side / 8
       const row = Math.floor(y / high)
       const along = wrapped(x + (row % 2) * (wide / 2)) % wide
       const joint = along < 3 || y % high < 3
@@ -37,10 +38,8 @@ function sound(kind: string, side: number, seed: number): Picture {
   if (kind === 'dots')
     return painted(side, side, (x, y) => {
       for (let i = 0; i < 24; i++) {
-        const [dx, dy] = [
-          wrapped(x - side * seeded(seed, i, 1) + side / 2) - side / 2,
-          wrapped(y - side * seeded(seed, i, 2) + side / 2) - side / 2,
-        ]
+        const dx = wrapped(x - side * seeded(seed, i, 1) + side / 2) - side / 2
+        const dy = wrapped(y - side * seeded(seed, i, 2) + side / 2) - side / 2
         if (Math.hypot(dx, dy) < 5 + 9 * seeded(seed, i, 3)) return [242, 181, 74]
       }
       return [15, 59, 82]

@@ -41,7 +41,8 @@ describe('the edge of a tile', () => {
 
 describe('a tile that is healed', () => {
   it.each(HEALS)('by %s shows less of an edge, and mostly none, and none that it had not', (by) => {
-    let [closes, all] = [0, 0]
+    let closes = 0
+    let all = 0
     for (const kind of ['clouds', 'ridges', 'cells', 'ripples', 'photograph'])
       for (const seed of SEEDS.slice(0, 3)) {
         const broken = tileCase(kind, 'x', seed)

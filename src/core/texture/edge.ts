@@ -35,11 +35,12 @@ function lineSteps(labs: Float32Array, { width, height }: Picture, axis: Axis) {
     const sum = [0, 0, 0, 0]
     let step = 0
     for (let along = 0; along < length; along++) {
-      const [p, q] = [at(line, along), at(next, along)]
+      const p = at(line, along)
+      const q = at(next, along)
       let square = 0
       for (let c = 0; c < 4; c++) {
-        const d = (labs[q + c] as number) - (labs[p + c] as number)
-        sum[c] = (sum[c] as number) + d
+        const d = labs[q + c] - labs[p + c]
+        sum[c] += d
         square += d * d
       }
       step += Math.sqrt(square)
@@ -63,10 +64,14 @@ function outlier(steps: readonly number[], unseen: number): { expected: number; 
 /** How alike two series are: the cosine between them about their means; 1 where neither moves. */
 function alikeness(a: readonly number[], b: readonly number[]): number {
   const mean = (of: readonly number[]) => of.reduce((sum, value) => sum + value, 0) / of.length
-  const [ma, mb] = [mean(a), mean(b)]
-  let [both, aa, bb] = [0, 0, 0]
+  const ma = mean(a)
+  const mb = mean(b)
+  let both = 0
+  let aa = 0
+  let bb = 0
   for (const [i, value] of a.entries()) {
-    const [p, q] = [value - ma, (b[i] as number) - mb]
+    const p = value - ma
+    const q = b[i] - mb
     both += p * q
     aa += p * p
     bb += q * q
@@ -84,11 +89,16 @@ const SHORTEST_RHYTHM = 6
  */
 function brokenRhythm(steps: readonly number[]): number {
   const inside = steps.slice(0, -1)
-  let [lag, best, least] = [0, RHYTHM, 1]
+  let lag = 0
+  let best = RHYTHM
+  let least = 1
   for (let by = 2; by <= steps.length / 3; by++) {
     const alike = alikeness(inside.slice(0, -by), inside.slice(by))
     // What only changes slowly is like itself for a while: a rhythm is lost in between, and comes back.
-    if (least < 0.5 && alike > best + 0.02) [lag, best] = [by, alike]
+    if (least < 0.5 && alike > best + 0.02) {
+      lag = by
+      best = alike
+    }
     least = Math.min(least, alike)
   }
   // Nobody sees a rhythm of a few pixels.

@@ -3,7 +3,7 @@ import type { Picture } from '../image'
 const distance = (data: Uint8ClampedArray, p: number, q: number): number => {
   let sum = 0
   for (let c = 0; c < 4; c++) {
-    const d = (data[p + c] as number) - (data[q + c] as number)
+    const d = data[p + c] - data[q + c]
     sum += d * d
   }
   return sum
@@ -15,22 +15,17 @@ function cheapestPath(cost: Float32Array, width: number, height: number): Int32A
   for (let y = 1; y < height; y++)
     for (let x = 0; x < width; x++) {
       const above = (y - 1) * width + x
-      const least = Math.min(
-        sum[above] as number,
-        x > 0 ? (sum[above - 1] as number) : Infinity,
-        x + 1 < width ? (sum[above + 1] as number) : Infinity,
-      )
-      sum[y * width + x] = (sum[y * width + x] as number) + least
+      const least = Math.min(sum[above], x > 0 ? sum[above - 1] : Infinity, x + 1 < width ? sum[above + 1] : Infinity)
+      sum[y * width + x] += least
     }
   const path = new Int32Array(height)
   const last = (height - 1) * width
-  for (let x = 1; x < width; x++)
-    if ((sum[last + x] as number) < (sum[last + (path[height - 1] as number)] as number)) path[height - 1] = x
+  for (let x = 1; x < width; x++) if (sum[last + x] < sum[last + path[height - 1]]) path[height - 1] = x
   for (let y = height - 2; y >= 0; y--) {
-    const below = path[y + 1] as number
+    const below = path[y + 1]
     let best = below
     for (const x of [below - 1, below + 1])
-      if (x >= 0 && x < width && (sum[y * width + x] as number) < (sum[y * width + best] as number)) best = x
+      if (x >= 0 && x < width && sum[y * width + x] < sum[y * width + best]) best = x
     path[y] = best
   }
   return path
@@ -43,14 +38,14 @@ const AVERAGED = 4
 
 /** Where the ends of pictures, laid over each other, differ least: in all of them together. */
 export function cutOf(pictures: readonly Picture[], band: number): Int32Array {
-  const { width, height } = pictures[0] as Picture
+  const { width, height } = pictures[0]
   const w = width - band
   const cost = new Float32Array(band * height)
   for (const { data } of pictures)
     for (let y = 0; y < height; y++)
       for (let x = 0; x < band; x++) {
         const i = y * band + x
-        cost[i] = (cost[i] as number) + distance(data, 4 * (y * width + x), 4 * (y * width + w + x))
+        cost[i] += distance(data, 4 * (y * width + x), 4 * (y * width + w + x))
       }
   return cheapestPath(cost, band, height)
 }
@@ -65,17 +60,18 @@ export function alongCut({ width, height, data }: Picture, band: number, path: I
   const out = new Uint8ClampedArray(w * height * 4)
   for (let y = 0; y < height; y++) {
     out.set(data.subarray(4 * (y * width + band), 4 * (y * width + w)), 4 * (y * w + band))
-    const cut = path[y] as number
+    const cut = path[y]
     for (let x = 0; x < band; x++) {
       // Left of the cut lies what goes on from the other end.
       const own = Math.min(1, Math.max(0, (x - cut + FEATHER) / (2 * FEATHER)))
       // At the ends of the band nothing but what goes on there is seen.
       const t = Math.min(1, Math.max(0, Math.min(own, x / FEATHER))) || (x >= band - 1 ? 1 : 0)
-      const [left, right] = [x / band, (x - band) / band]
+      const left = x / band
+      const right = (x - band) / band
       for (let c = 0; c < 4; c++) {
-        const gap = c === 3 ? 0 : (gaps[4 * y + c] as number)
-        const here = (data[4 * (y * width + x) + c] as number) + gap * right
-        const there = (data[4 * (y * width + w + x) + c] as number) + gap * left
+        const gap = c === 3 ? 0 : gaps[4 * y + c]
+        const here = data[4 * (y * width + x) + c] + gap * right
+        const there = data[4 * (y * width + w + x) + c] + gap * left
         out[4 * (y * w + x) + c] = t * here + (1 - t) * there
       }
     }
@@ -92,8 +88,8 @@ function gapsAlong({ width, height, data }: Picture, band: number, path: Int32Ar
       let sum = 0
       for (let by = -AVERAGED; by <= AVERAGED; by++) {
         const row = (((y + by) % height) + height) % height
-        const x = path[row] as number
-        sum += (data[4 * (row * width + x) + c] as number) - (data[4 * (row * width + w + x) + c] as number)
+        const x = path[row]
+        sum += data[4 * (row * width + x) + c] - data[4 * (row * width + w + x) + c]
       }
       gaps[4 * y + c] = sum / (2 * AVERAGED + 1)
     }

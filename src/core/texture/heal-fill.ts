@@ -45,7 +45,7 @@ const bandOf = (width: number, band: number) => {
  */
 export function patchesOf(whole: readonly Picture[], band: number): Patch[] {
   const pictures = whole.map(halfOn)
-  const { width, height } = pictures[0] as Picture
+  const { width, height } = pictures[0]
   const { seam, left, margin } = bandOf(width, band)
   const tall = Math.min(height, Math.max(8, band))
   const patches: Patch[] = []
@@ -67,7 +67,7 @@ export function patchesOf(whole: readonly Picture[], band: number): Patch[] {
           const there = 4 * ((sy + y) * width + sx + x)
           for (const [n, { data }] of laid.entries())
             for (let c = 0; c < 3; c++) {
-              const d = (data[at + c] as number) - ((pictures[n] as Picture).data[there + c] as number)
+              const d = data[at + c] - pictures[n].data[there + c]
               sum += d * d
             }
         }
@@ -86,8 +86,7 @@ export function patchesOf(whole: readonly Picture[], band: number): Patch[] {
     if (!best) continue
     const patch: Patch = { top, rows, over, under, x: best.x, y: best.y }
     patches.push(patch)
-    for (const [n, { data }] of laid.entries())
-      layPatch(data, (pictures[n] as Picture).data, patch, band, width, height)
+    for (const [n, { data }] of laid.entries()) layPatch(data, pictures[n].data, patch, band, width, height)
   }
   return patches
 }
@@ -112,7 +111,7 @@ function layPatch(
       const t = smooth(Math.max(0, share))
       const at = 4 * (((top + y) % height) * width + left + x)
       const there = 4 * ((fromY + y) * width + fromX + x)
-      for (let c = 0; c < 4; c++) data[at + c] = t * (source[there + c] as number) + (1 - t) * (data[at + c] as number)
+      for (let c = 0; c < 4; c++) data[at + c] = t * source[there + c] + (1 - t) * data[at + c]
     }
 }
 

@@ -24,8 +24,7 @@ describe('healing', () => {
     const [a, b] = mended as [Picture, Picture]
     let worst = 0
     for (let i = 0; i < a.data.length; i++)
-      if (i % 4 < 3 && (b.data[i] as number) < 250)
-        worst = Math.max(worst, Math.abs((b.data[i] as number) - (a.data[i] as number) - 6))
+      if (i % 4 < 3 && b.data[i] < 250) worst = Math.max(worst, Math.abs(b.data[i] - a.data[i] - 6))
     expect(worst).toBeLessThanOrEqual(by === 'blend' ? 3 : 2)
   })
   it.each(HEALS)('by %s leaves what lies beyond the band as it was, to the bit', (by) => {
@@ -46,7 +45,8 @@ describe('healing', () => {
   it('moves a picture on by half both ways, and twice is once round', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 9 }), fc.integer({ min: 1, max: 9 }), (w, h) => {
-        const [width, height] = [2 * w, 2 * h]
+        const width = 2 * w
+        const height = 2 * h
         const data = Uint8ClampedArray.from({ length: 4 * width * height }, (_, i) => (i * 37) % 256)
         expect(movedByHalf(movedByHalf({ width, height, data })).data).toEqual(data)
         expect(movedByHalf({ width, height, data }).data[0]).toBe(data[4 * (h * width + w)])
@@ -57,7 +57,8 @@ describe('healing', () => {
 
 describe('the edges of frames', () => {
   it('are those of the worst of a few frames in each direction, which is named', async () => {
-    const [sound, cut] = [tileCase('clouds', 'none', 2), broken('clouds', 2)]
+    const sound = tileCase('clouds', 'none', 2)
+    const cut = broken('clouds', 2)
     const asked: number[] = []
     const edges = await judgeTiles(40, async (n) => {
       asked.push(n)

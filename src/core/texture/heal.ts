@@ -13,8 +13,9 @@ export const usualBand = (side: number): number => Math.max(2, Math.round(side /
 /** A picture whose rows are its columns. */
 function turned({ width, height, data }: Picture): Picture {
   const out = new Uint8ClampedArray(data.length)
-  const [from, to] = [new Uint32Array(data.buffer, data.byteOffset, width * height), new Uint32Array(out.buffer)]
-  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) to[x * height + y] = from[y * width + x] as number
+  const from = new Uint32Array(data.buffer, data.byteOffset, width * height)
+  const to = new Uint32Array(out.buffer)
+  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) to[x * height + y] = from[y * width + x]
   return { width: height, height: width, data: out }
 }
 
@@ -82,8 +83,9 @@ function blended({ width, height, data }: Picture, band: number): Picture {
   for (let y = 0; y < height; y++)
     for (let x = 0; x < band; x++)
       for (let c = 0; c < 4; c++) {
-        const [p, q] = [4 * (y * width + x) + c, 4 * (y * width + w + x) + c]
-        mean[c] = (mean[c] as number) + ((data[p] as number) + (data[q] as number)) / (2 * band * height)
+        const p = 4 * (y * width + x) + c
+        const q = 4 * (y * width + w + x) + c
+        mean[c] += (data[p] + data[q]) / (2 * band * height)
       }
   for (let y = 0; y < height; y++) {
     out.set(data.subarray(4 * (y * width + band), 4 * (y * width + w)), 4 * (y * w + band))
@@ -91,9 +93,9 @@ function blended({ width, height, data }: Picture, band: number): Picture {
       const t = smooth((x + 0.5) / band)
       const keep = Math.sqrt(t * t + (1 - t) * (1 - t))
       for (let c = 0; c < 4; c++) {
-        const here = data[4 * (y * width + x) + c] as number
-        const there = data[4 * (y * width + w + x) + c] as number
-        const m = c === 3 ? 0 : (mean[c] as number)
+        const here = data[4 * (y * width + x) + c]
+        const there = data[4 * (y * width + w + x) + c]
+        const m = c === 3 ? 0 : mean[c]
         const mixed = t * here + (1 - t) * there
         out[4 * (y * w + x) + c] = c === 3 ? mixed : m + (mixed - m) / keep
       }

@@ -40,12 +40,14 @@ describe('a lattice', () => {
   it('comes home: a cycle of its field later it is the same', () => {
     fc.assert(
       fc.property(specs, (spec) => {
-        const [here, there] = [latticeFaces(spec), latticeFaces(later(spec, 1))]
+        const here = latticeFaces(spec)
+        const there = latticeFaces(later(spec, 1))
         // Each face is there all the time, and in the same place of their order.
         expect(latticeFaces(later(spec, 0.37)).length).toBe(here.length)
         expect(there.length).toBe(here.length)
         for (const [i, face] of here.entries()) {
-          const [[x, y], [u, v]] = [middle(face.path), middle((there[i] as typeof face).path)]
+          const [x, y] = middle(face.path)
+          const [u, v] = middle(there[i].path)
           expect(Math.hypot(x - u, y - v)).toBeLessThan(0.6)
         }
       }),
@@ -62,7 +64,7 @@ describe('a lattice', () => {
           const twin = tops.find(({ at: [x, y] }) => Math.hypot(x - at[0] - 200, y - at[1]) < 0.01)
           // A field that is all but nothing is written as another text than one that is nothing.
           for (const [channel, byte] of twin ? bytesOf(twin.colour).entries() : [])
-            expect(Math.abs(byte - (bytesOf(colour)[channel] as number))).toBeLessThanOrEqual(1)
+            expect(Math.abs(byte - bytesOf(colour)[channel])).toBeLessThanOrEqual(1)
         }
         const { across, rows } = latticeCounts(flat)
         expect([across, rows].every((count) => Number.isInteger(count) && count > 0)).toBe(true)

@@ -62,7 +62,8 @@ export function latticeCounts({ cell, width, height, size }: Pick<LatticeSpec, '
 function cellsOf(spec: LatticeSpec): Cell[] {
   const { cell, width, height, gap } = spec
   const { across, rows } = latticeCounts(spec)
-  const [dx, dy] = [width / across, height / rows]
+  const dx = width / across
+  const dy = height / rows
   const less = Math.max(0, 1 - gap / Math.min(dx, dy))
   const beyond = spec.view === 'from above' ? 0 : Math.ceil(rows * 0.75)
   const aside = spec.view === 'from above' ? 1 : Math.ceil(across * 0.5)
@@ -125,10 +126,14 @@ export function latticeFaces(spec: LatticeSpec): Face[] {
   const field = look.field(spec.shape, FINER * across, FINER * rows)
   const flat = spec.view === 'from above'
   const [tilt, yaw] = flat ? [0, 0] : [spec.tilt * TURN, spec.yaw * TURN]
-  const [cosT, sinT, cosY, sinY] = [Math.cos(tilt), Math.sin(tilt), Math.cos(yaw), Math.sin(yaw)]
+  const cosT = Math.cos(tilt)
+  const sinT = Math.sin(tilt)
+  const cosY = Math.cos(yaw)
+  const sinY = Math.sin(yaw)
   const distance = 1.8 * Math.max(spec.width, spec.height)
   const seen = (x: number, y: number, h: number): Point => {
-    const [gx, gy] = [x * cosY - y * sinY, x * sinY + y * cosY]
+    const gx = x * cosY - y * sinY
+    const gy = x * sinY + y * cosY
     const nearer = gy * sinT + h * cosT
     const scale = spec.view === 'perspective' ? distance / Math.max(distance / 8, distance - nearer) : 1
     return { x: gx * scale, y: (gy * cosT - h * sinT) * scale }
@@ -142,7 +147,8 @@ export function latticeFaces(spec: LatticeSpec): Face[] {
     const value = Math.min(1, Math.max(0, sampled(field, cell.u * FINER * across, cell.v * FINER * rows)))
     const size = 1 - spec.shrink * (1 - value)
     const turn = spec.twist * value * TURN
-    const [cos, sin] = [Math.cos(turn) * size, Math.sin(turn) * size]
+    const cos = Math.cos(turn) * size
+    const sin = Math.sin(turn) * size
     const ground = cell.corners.map(({ x, y }) => ({ x: cell.x + x * cos - y * sin, y: cell.y + x * sin + y * cos }))
     const high = spec.rise * value
     const colour = colourAt(spec.ramp, value)
@@ -151,7 +157,8 @@ export function latticeFaces(spec: LatticeSpec): Face[] {
       for (const [i, a] of ground.entries()) {
         const b = ground[(i + 1) % ground.length] as Point
         // Outwards, since corners run clockwise on the screen.
-        const [nx, ny] = [b.y - a.y, a.x - b.x]
+        const nx = b.y - a.y
+        const ny = a.x - b.x
         const towards = nx * sinY + ny * cosY
         if (towards <= 1e-9) {
           // One that turns away keeps its place, and is nothing meanwhile.
@@ -184,7 +191,8 @@ function outside(
   const corners = [0, rise].flatMap((h) =>
     [-reach, reach].flatMap((dx) => [-reach, reach].map((dy) => seen(cell.x + dx, cell.y + dy, h))),
   )
-  const [halfW, halfH] = [width / 2, height / 2]
+  const halfW = width / 2
+  const halfH = height / 2
   return (
     corners.every(({ x }) => x < -halfW) ||
     corners.every(({ x }) => x > halfW) ||

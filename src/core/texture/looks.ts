@@ -54,22 +54,22 @@ function bent(field: Field, shape: Shape): Field {
   const { width, height } = field
   const { cellsX, cellsY, steps, seed, time, warp } = shape
   if (warp === 0) return field
-  const [across, down] = [emptyField(width, height), emptyField(width, height)]
+  const across = emptyField(width, height)
+  const down = emptyField(width, height)
   addNoise(across, time, { cellsX, cellsY, steps, seed: seed + 7919 }, (warp * width) / cellsX)
   addNoise(down, time, { cellsX, cellsY, steps, seed: seed + 6101 }, (warp * height) / cellsY)
   const out = emptyField(width, height)
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
       const at = y * width + x
-      out.data[at] = sampled(field, x + (across.data[at] as number), y + (down.data[at] as number))
+      out.data[at] = sampled(field, x + across.data[at], y + down.data[at])
     }
   return out
 }
 
 function mapped(field: Field, to: (value: number, x: number, y: number) => number): Field {
   const { width, height, data } = field
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) data[y * width + x] = to(data[y * width + x] as number, x, y)
+  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) data[y * width + x] = to(data[y * width + x], x, y)
   return field
 }
 
@@ -110,7 +110,8 @@ const cells: Look = {
   field: (shape, width, height) => {
     const { cellsX, cellsY, steps, seed, time } = shape
     const field = emptyField(width, height)
-    const [px, py] = [new Float32Array(cellsX * cellsY), new Float32Array(cellsX * cellsY)]
+    const px = new Float32Array(cellsX * cellsY)
+    const py = new Float32Array(cellsX * cellsY)
     for (let j = 0; j < cellsY; j++)
       for (let i = 0; i < cellsX; i++) {
         const at = j * cellsX + i
@@ -129,8 +130,8 @@ const cells: Look = {
         for (let b = -1; b <= 1; b++)
           for (let a = -1; a <= 1; a++) {
             const at = ((((j + b) % cellsY) + cellsY) % cellsY) * cellsX + ((((i + a) % cellsX) + cellsX) % cellsX)
-            const dx = i + a + (px[at] as number) - u
-            const dy = j + b + (py[at] as number) - v
+            const dx = i + a + px[at] - u
+            const dy = j + b + py[at] - v
             nearest = Math.min(nearest, dx * dx + dy * dy)
           }
         field.data[y * width + x] = Math.sqrt(nearest)
@@ -157,17 +158,17 @@ const ripples: Look = {
       const turns = Math.max(1, Math.round(steps * Math.sqrt(size)))
       const phase = TURN * (seeded(seed, wave, 3) - turns * time)
       // The sine of a sum, from those of its parts: two of each column and row instead of one of each pixel.
-      const [sinX, cosX] = [new Float32Array(width), new Float32Array(width)]
+      const sinX = new Float32Array(width)
+      const cosX = new Float32Array(width)
       for (let x = 0; x < width; x++) {
         sinX[x] = Math.sin((TURN * kx * x) / width + phase)
         cosX[x] = Math.cos((TURN * kx * x) / width + phase)
       }
       for (let y = 0; y < height; y++) {
-        const [sinY, cosY] = [Math.sin((TURN * ky * y) / height), Math.cos((TURN * ky * y) / height)]
+        const sinY = Math.sin((TURN * ky * y) / height)
+        const cosY = Math.cos((TURN * ky * y) / height)
         const row = y * width
-        for (let x = 0; x < width; x++)
-          field.data[row + x] =
-            (field.data[row + x] as number) + (sinX[x] as number) * cosY + (cosX[x] as number) * sinY
+        for (let x = 0; x < width; x++) field.data[row + x] = field.data[row + x] + sinX[x] * cosY + cosX[x] * sinY
       }
     }
     const scale = 1 / Math.sqrt(WAVES * 2)
@@ -202,7 +203,8 @@ const grain: Look = {
     const moments = GRAINS * steps
     const moment = ((Math.floor(time * moments + 1e-9) % moments) + moments) % moments
     return mapped(emptyField(width, height), (_, x, y) => {
-      const [i, j] = [Math.floor((x / width) * cellsX), Math.floor((y / height) * cellsY)]
+      const i = Math.floor((x / width) * cellsX)
+      const j = Math.floor((y / height) * cellsY)
       return (seeded(seed, i, j, moment, 1) + seeded(seed, i, j, moment, 2)) / 2
     })
   },

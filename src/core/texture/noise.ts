@@ -43,7 +43,7 @@ const GRADIENTS = [
 ] as const
 
 const gradientAt = (i: number, j: number, k: number, { cellsX, cellsY, steps, seed }: Lattice) =>
-  GRADIENTS[hash(seed, wrap(i, cellsX), wrap(j, cellsY), wrap(k, steps)) % 12] as (typeof GRADIENTS)[number]
+  GRADIENTS[hash(seed, wrap(i, cellsX), wrap(j, cellsY), wrap(k, steps)) % 12]
 
 const mix = (a: number, b: number, t: number): number => a + t * (b - a)
 
@@ -53,9 +53,15 @@ const mix = (a: number, b: number, t: number): number => a + t * (b - a)
  * @param time in cycles, each of `steps` cells
  */
 export function noiseAt(u: number, v: number, time: number, lattice: Lattice): number {
-  const [x, y, z] = [u * lattice.cellsX, v * lattice.cellsY, time * lattice.steps]
-  const [i, j, k] = [Math.floor(x), Math.floor(y), Math.floor(z)]
-  const [fx, fy, fz] = [x - i, y - j, z - k]
+  const x = u * lattice.cellsX
+  const y = v * lattice.cellsY
+  const z = time * lattice.steps
+  const i = Math.floor(x)
+  const j = Math.floor(y)
+  const k = Math.floor(z)
+  const fx = x - i
+  const fy = y - j
+  const fz = z - k
   const corner = (a: number, b: number, c: number) => {
     const [gx, gy, gz] = gradientAt(i + a, j + b, k + c, lattice)
     return gx * (fx - a) + gy * (fy - b) + gz * (fz - c)
@@ -116,31 +122,39 @@ export function addNoise(field: Field, time: number, lattice: Lattice, amount: n
   const { height: base, slopeX, slopeY } = planesAt(time, lattice)
   const { place, faded } = columns
   for (let y = 0; y < height; y++) {
-    const j = rows.at[y] as number
-    const [top, bottom] = [j * cellsX, (j + 1 === cellsY ? 0 : j + 1) * cellsX]
-    const fy = rows.place[y] as number
-    const wy = rows.faded[y] as number
+    const j = rows.at[y]
+    const top = j * cellsX
+    const bottom = (j + 1 === cellsY ? 0 : j + 1) * cellsX
+    const fy = rows.place[y]
+    const wy = rows.faded[y]
     const row = y * width
     for (let x = 0; x < width; ) {
       // Along a row of one cell the noise of each corner is a straight line.
-      const i = columns.at[x] as number
+      const i = columns.at[x]
       const next = i + 1 === cellsX ? 0 : i + 1
-      const [a, b, c, d] = [top + i, top + next, bottom + i, bottom + next]
-      const [sa, sb] = [slopeX[a] as number, slopeX[b] as number]
-      const [sc, sd] = [slopeX[c] as number, slopeX[d] as number]
-      const ka = (base[a] as number) + (slopeY[a] as number) * fy
-      const kb = (base[b] as number) + (slopeY[b] as number) * fy - sb
-      const kc = (base[c] as number) + (slopeY[c] as number) * (fy - 1)
-      const kd = (base[d] as number) + (slopeY[d] as number) * (fy - 1) - sd
+      const a = top + i
+      const b = top + next
+      const c = bottom + i
+      const d = bottom + next
+      const sa = slopeX[a]
+      const sb = slopeX[b]
+      const sc = slopeX[c]
+      const sd = slopeX[d]
+      const ka = base[a] + slopeY[a] * fy
+      const kb = base[b] + slopeY[b] * fy - sb
+      const kc = base[c] + slopeY[c] * (fy - 1)
+      const kd = base[d] + slopeY[d] * (fy - 1) - sd
       // The two rows of corners mixed by how far down the pixel lies.
-      const [left, leftSlope] = [ka + wy * (kc - ka), sa + wy * (sc - sa)]
-      const [right, rightSlope] = [kb + wy * (kd - kb), sb + wy * (sd - sb)]
+      const left = ka + wy * (kc - ka)
+      const leftSlope = sa + wy * (sc - sa)
+      const right = kb + wy * (kd - kb)
+      const rightSlope = sb + wy * (sd - sb)
       for (; x < width && columns.at[x] === i; x++) {
-        const fx = place[x] as number
+        const fx = place[x]
         const near = left + leftSlope * fx
-        const noise = near + (faded[x] as number) * (right + rightSlope * fx - near)
+        const noise = near + faded[x] * (right + rightSlope * fx - near)
         const at = row + x
-        data[at] = (data[at] as number) + amount * (shape === Plain ? noise : 1 - 2 * Math.abs(noise))
+        data[at] += amount * (shape === Plain ? noise : 1 - 2 * Math.abs(noise))
       }
     }
   }
@@ -152,13 +166,13 @@ export const Folded = 1
 
 /** A field at any place, between its pixels (linear), wrapping. */
 export function sampled({ width, height, data }: Field, x: number, y: number): number {
-  const [i, j] = [Math.floor(x), Math.floor(y)]
-  const [fx, fy] = [x - i, y - j]
-  const [x0, x1] = [wrap(i, width), wrap(i + 1, width)]
-  const [y0, y1] = [wrap(j, height) * width, wrap(j + 1, height) * width]
-  return mix(
-    mix(data[y0 + x0] as number, data[y0 + x1] as number, fx),
-    mix(data[y1 + x0] as number, data[y1 + x1] as number, fx),
-    fy,
-  )
+  const i = Math.floor(x)
+  const j = Math.floor(y)
+  const fx = x - i
+  const fy = y - j
+  const x0 = wrap(i, width)
+  const x1 = wrap(i + 1, width)
+  const y0 = wrap(j, height) * width
+  const y1 = wrap(j + 1, height) * width
+  return mix(mix(data[y0 + x0], data[y0 + x1], fx), mix(data[y1 + x0], data[y1 + x1], fx), fy)
 }

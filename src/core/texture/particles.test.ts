@@ -20,7 +20,8 @@ const specs: fc.Arbitrary<ParticleSpec> = fc.record({
   births: whole(0, 6),
   seed: whole(0, 9999),
 })
-const [W, H] = [320, 180]
+const W = 320
+const H = 180
 const { x, y, size, angle, alpha, stride } = PARTICLE
 
 /** The distance on a ring. */
@@ -33,15 +34,16 @@ describe('particles', () => {
   it('come home: a cycle later each is where it was, as large, turned and opaque', () => {
     fc.assert(
       fc.property(specs, unit, (spec, t) => {
-        const [here, later] = [particlesAt(spec, W, H, t), particlesAt(spec, W, H, t + 1)]
+        const here = particlesAt(spec, W, H, t)
+        const later = particlesAt(spec, W, H, t + 1)
         for (let i = 0; i < here.length; i += stride) {
           // Where one is born just then it is not to be seen, and may be either.
-          if ((here[i + alpha] as number) < 1e-3) continue
-          expect(apart(here[i + x] as number, later[i + x] as number, W)).toBeLessThan(0.05)
-          expect(apart(here[i + y] as number, later[i + y] as number, H)).toBeLessThan(0.05)
-          expect(Math.abs((here[i + size] as number) - (later[i + size] as number))).toBeLessThan(0.05)
-          expect(apart(here[i + angle] as number, later[i + angle] as number, 360)).toBeLessThan(0.2)
-          expect(Math.abs((here[i + alpha] as number) - (later[i + alpha] as number))).toBeLessThan(0.01)
+          if (here[i + alpha] < 1e-3) continue
+          expect(apart(here[i + x], later[i + x], W)).toBeLessThan(0.05)
+          expect(apart(here[i + y], later[i + y], H)).toBeLessThan(0.05)
+          expect(Math.abs(here[i + size] - later[i + size])).toBeLessThan(0.05)
+          expect(apart(here[i + angle], later[i + angle], 360)).toBeLessThan(0.2)
+          expect(Math.abs(here[i + alpha] - later[i + alpha])).toBeLessThan(0.01)
         }
       }),
     )
@@ -49,13 +51,14 @@ describe('particles', () => {
   it('lie within their tile, and go on smoothly across its edges', () => {
     fc.assert(
       fc.property(specs, unit, (spec, t) => {
-        const [here, next] = [particlesAt(spec, W, H, t), particlesAt(spec, W, H, t + 1e-4)]
+        const here = particlesAt(spec, W, H, t)
+        const next = particlesAt(spec, W, H, t + 1e-4)
         for (let i = 0; i < here.length; i += stride) {
           expect(here[i + x]).toBeGreaterThanOrEqual(0)
           expect(here[i + x]).toBeLessThanOrEqual(W)
-          if ((here[i + alpha] as number) < 1e-2 || (next[i + alpha] as number) < 1e-2) continue
-          expect(apart(here[i + x] as number, next[i + x] as number, W)).toBeLessThan(1)
-          expect(apart(here[i + y] as number, next[i + y] as number, H)).toBeLessThan(1)
+          if (here[i + alpha] < 1e-2 || next[i + alpha] < 1e-2) continue
+          expect(apart(here[i + x], next[i + x], W)).toBeLessThan(1)
+          expect(apart(here[i + y], next[i + y], H)).toBeLessThan(1)
         }
       }),
     )
@@ -78,13 +81,14 @@ describe('particles', () => {
       seed: 3,
     }
     const dt = 1e-3
-    const [here, next] = [particlesAt(spec, W, H, 0), particlesAt(spec, W, H, dt)]
+    const here = particlesAt(spec, W, H, 0)
+    const next = particlesAt(spec, W, H, dt)
     const tiles = [0, 10, 20].map((i) => {
-      const moved = ((((next[i * stride + x] as number) - (here[i * stride + x] as number)) % W) + W) % W
+      const moved = (((next[i * stride + x] - here[i * stride + x]) % W) + W) % W
       return Math.round(moved / W / dt)
     })
     expect(tiles).toEqual([1, 3, 5])
-    expect(here[0 * stride + size]).toBeLessThan(here[20 * stride + size] as number)
+    expect(here[0 * stride + size]).toBeLessThan(here[20 * stride + size])
   })
   it('that are born several times in a cycle begin elsewhere each time', () => {
     const spec: ParticleSpec = {

@@ -21,12 +21,13 @@ const looks = fc.constantFrom(...LOOK_NAMES)
 
 /** The largest step from each pixel to the one `by` further on, in a direction, over the whole and at the edge alone. */
 function steps({ width, height, data }: Field) {
-  let [inside, edge] = [0, 0]
+  let inside = 0
+  let edge = 0
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
-      const here = data[y * width + x] as number
-      const right = Math.abs(here - (data[y * width + ((x + 1) % width)] as number))
-      const below = Math.abs(here - (data[((y + 1) % height) * width + x] as number))
+      const here = data[y * width + x]
+      const right = Math.abs(here - data[y * width + ((x + 1) % width)])
+      const below = Math.abs(here - data[((y + 1) % height) * width + x])
       if (x + 1 < width) inside = Math.max(inside, right)
       else edge = Math.max(edge, right)
       if (y + 1 < height) inside = Math.max(inside, below)

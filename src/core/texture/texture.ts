@@ -49,8 +49,8 @@ export function texturePicture(spec: TextureSpec, width: number, height: number)
   const words = new Int32Array(width * height)
   const { contrast } = spec
   for (let i = 0; i < words.length; i++) {
-    const value = 0.5 + contrast * ((data[i] as number) - 0.5)
-    words[i] = colours[Math.round(STEPS * Math.min(1, Math.max(0, value)))] as number
+    const value = 0.5 + contrast * (data[i] - 0.5)
+    words[i] = colours[Math.round(STEPS * Math.min(1, Math.max(0, value)))]
   }
   return { width, height, data: new Uint8ClampedArray(words.buffer) }
 }

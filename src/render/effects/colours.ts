@@ -35,7 +35,7 @@ export const COLOUR_EFFECTS: readonly AppliedEffect[] = [
     const over = channelOfCurve(whole)
     const [r, g, b] = parts.map((part) => {
       const own = channelOfCurve(part)
-      return over.map((value) => own[value] as number)
+      return over.map((value) => own[value])
     }) as [Uint8ClampedArray, Uint8ClampedArray, Uint8ClampedArray]
     return throughChannels(picture, r, g, b)
   }),

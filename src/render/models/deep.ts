@@ -14,7 +14,8 @@ function* placedModels(
   seen: number,
 ): Generator<{ readonly node: ModelNode; readonly matrix: Matrix; readonly opacity: number }> {
   for (const node of nodes) {
-    const [matrix, opacity] = [compose(outer, node.transform), seen * node.opacity]
+    const matrix = compose(outer, node.transform)
+    const opacity = seen * node.opacity
     if (node.type === 'model') yield { node, matrix, opacity }
     else yield* placedModels(heldIn(node), matrix, opacity)
   }
@@ -32,7 +33,8 @@ function lay(
   const back = invert(matrix)
   const around = boxAround(boxCorners(box).map((corner) => transformPoint(matrix, corner)))
   if (!back || !around) return
-  const [left, top] = [Math.max(0, Math.floor(around.x)), Math.max(0, Math.floor(around.y))]
+  const left = Math.max(0, Math.floor(around.x))
+  const top = Math.max(0, Math.floor(around.y))
   const right = Math.min(onto.width, Math.ceil(around.x + around.width))
   const bottom = Math.min(onto.height, Math.ceil(around.y + around.height))
   const sample = new Float32Array(4)
@@ -44,38 +46,40 @@ function lay(
       if (measured) nearest(over, u, v, sample)
       else between(over, u, v, sample)
       // A measure is there or not, however much of its layer is seen.
-      const alpha = (sample[3] as number) * (measured && opacity > 0 ? 1 : opacity)
+      const alpha = sample[3] * (measured && opacity > 0 ? 1 : opacity)
       if (alpha <= 0) continue
       const i = 4 * (y * onto.width + x)
-      for (let k = 0; k < 3; k++)
-        onto.data[i + k] = (sample[k] as number) * alpha + (onto.data[i + k] as number) * (1 - alpha)
-      onto.data[i + 3] = alpha + (onto.data[i + 3] as number) * (1 - alpha)
+      for (let k = 0; k < 3; k++) onto.data[i + k] = sample[k] * alpha + onto.data[i + k] * (1 - alpha)
+      onto.data[i + 3] = alpha + onto.data[i + 3] * (1 - alpha)
     }
 }
 
 /** The pixel of a picture that a place lies in; clear outside of it. */
 function nearest({ width, height, data }: DeepPicture, u: number, v: number, into: Float32Array): void {
-  const [x, y] = [Math.round(u), Math.round(v)]
+  const x = Math.round(u)
+  const y = Math.round(v)
   if (x < 0 || y < 0 || x >= width || y >= height) into.fill(0)
   else into.set(data.subarray(4 * (y * width + x), 4 * (y * width + x) + 4))
-  into[3] = (into[3] as number) >= 0.5 ? 1 : 0
+  into[3] = into[3] >= 0.5 ? 1 : 0
 }
 
 /** What a picture holds at a place between its pixels. */
 function between({ width, height, data }: DeepPicture, u: number, v: number, into: Float32Array): void {
-  const [x, y] = [Math.floor(u), Math.floor(v)]
+  const x = Math.floor(u)
+  const y = Math.floor(v)
   into.fill(0)
   for (const [dx, dy] of CORNERS) {
     const weight = (dx ? u - x : 1 - u + x) * (dy ? v - y : 1 - v + y)
-    const [px, py] = [x + dx, y + dy]
+    const px = x + dx
+    const py = y + dy
     if (weight <= 1e-6 || px < 0 || py < 0 || px >= width || py >= height) continue
     const i = 4 * (py * width + px)
-    const alpha = weight * (data[i + 3] as number)
-    for (let k = 0; k < 3; k++) into[k] = (into[k] as number) + alpha * (data[i + k] as number)
-    into[3] = (into[3] as number) + alpha
+    const alpha = weight * data[i + 3]
+    for (let k = 0; k < 3; k++) into[k] += alpha * data[i + k]
+    into[3] += alpha
   }
-  const alpha = into[3] as number
-  if (alpha > 0) for (let k = 0; k < 3; k++) into[k] = (into[k] as number) / alpha
+  const alpha = into[3]
+  if (alpha > 0) for (let k = 0; k < 3; k++) into[k] /= alpha
 }
 const CORNERS = [
   [0, 0],
@@ -110,12 +114,11 @@ export async function deepPicture(
         const data = modelAtHand(node.file)?.deep(node, size.width, size.height, measured)
         if (data) lay(one, { ...size, data }, node.box, matrix, opacity, measured)
       }
-      if (one.data !== sum)
-        for (let i = 0; i < sum.length; i++) sum[i] = (sum[i] as number) + (one.data[i] as number) / moments.length
+      if (one.data !== sum) for (let i = 0; i < sum.length; i++) sum[i] += one.data[i] / moments.length
     }
     for (let i = 0; i < sum.length; i += 4) {
-      const alpha = sum[i + 3] as number
-      if (alpha > 0) for (let k = 0; k < 3; k++) sum[i + k] = (sum[i + k] as number) / alpha
+      const alpha = sum[i + 3]
+      if (alpha > 0) for (let k = 0; k < 3; k++) sum[i + k] /= alpha
     }
     return { width, height, data: sum }
   } finally {

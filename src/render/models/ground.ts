@@ -154,7 +154,7 @@ export class Ground {
     { placement, parts, turn }: ModelNode,
   ): void {
     const upright = turn.lean === 0 && Math.abs(turn.axis[1]) > 1 - 1e-9
-    this.close.rotation.z = upright ? Math.atan2(-(placement[2] as number), placement[0] as number) : 0
+    this.close.rotation.z = upright ? Math.atan2(-placement[2], placement[0]) : 0
     const at = upright ? turnedBy(turn, 0) : placement
     const key = JSON.stringify([at.map((x) => x.toFixed(7)), parts, level, half])
     if (key === this.drawn) return
@@ -187,13 +187,13 @@ export class Ground {
     const pixels = new Uint8Array(SIDE * SIDE * 4)
     renderer.readRenderTargetPixels(this.target, 0, 0, SIDE, SIDE, pixels)
     const { data } = this.picture.image as { data: Uint8Array }
-    let alpha = Float32Array.from({ length: SIDE * SIDE }, (_, i) => pixels[4 * i + 3] as number)
+    let alpha = Float32Array.from({ length: SIDE * SIDE }, (_, i) => pixels[4 * i + 3])
     for (const radius of BLURS) alpha = blurred(alpha, radius)
     for (let y = 0; y < SIDE; y++)
       for (let x = 0; x < SIDE; x++) {
         // Rows are read from below upwards, and laid on the ground from the front to the back.
         const from = (SIDE - 1 - y) * SIDE + x
-        data[4 * (y * SIDE + x) + 3] = 0.85 * (alpha[from] as number)
+        data[4 * (y * SIDE + x) + 3] = 0.85 * alpha[from]
       }
     this.picture.needsUpdate = true
   }
@@ -205,7 +205,7 @@ function blurred(values: Float32Array<ArrayBuffer>, radius: number): Float32Arra
     const out = new Float32Array(from.length)
     for (let k = 0; k < SIDE; k++) {
       let sum = 0
-      const at = (i: number) => (i < 0 || i >= SIDE ? 0 : (from[k * line + i * step] as number))
+      const at = (i: number) => (i < 0 || i >= SIDE ? 0 : from[k * line + i * step])
       for (let i = -radius; i <= radius; i++) sum += at(i)
       for (let i = 0; i < SIDE; i++) {
         out[k * line + i * step] = sum / (2 * radius + 1)

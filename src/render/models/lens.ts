@@ -28,8 +28,10 @@ export function throughLens(
   ]
   for (let i = 0; i < LENS_SAMPLES; i++) {
     // Spread over a disc by the golden angle.
-    const [r, a] = [radius * Math.sqrt((i + 0.5) / LENS_SAMPLES), i * Math.PI * (3 - Math.sqrt(5))]
-    const [x, y] = [r * Math.cos(a), r * Math.sin(a)]
+    const r = radius * Math.sqrt((i + 0.5) / LENS_SAMPLES)
+    const a = i * Math.PI * (3 - Math.sqrt(5))
+    const x = r * Math.cos(a)
+    const y = r * Math.sin(a)
     camera.position.copy(home).addScaledVector(right, x).addScaledVector(up, y)
     camera.setViewOffset(width, height, (-x / seen) * height, (y / seen) * height, width, height)
     renderer.render(world, camera)

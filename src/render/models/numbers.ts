@@ -20,10 +20,10 @@ export function reduced(
         let sum = 0
         for (let dy = 0; dy < times; dy++)
           for (let dx = 0; dx < times; dx++)
-            sum += read[4 * ((rows - 1 - times * y - dy) * across + times * x + dx) + k] as number
+            sum += read[4 * ((rows - 1 - times * y - dy) * across + times * x + dx) + k]
         into[at + k] = sum / times ** 2
       }
-      const alpha = into[at + 3] as number
-      if (alpha > 0) for (let k = 0; k < 3; k++) into[at + k] = (into[at + k] as number) / alpha
+      const alpha = into[at + 3]
+      if (alpha > 0) for (let k = 0; k < 3; k++) into[at + k] /= alpha
     }
 }

@@ -33,7 +33,8 @@ describe('occlusion of a model', () => {
   })
   it('darkens where the box meets the slab, and leaves what is free in full light', async () => {
     const [, box] = [...(await bakeOcclusion(pieces())).values()]
-    const [at, colour] = [box?.getAttribute('position'), box?.getAttribute('color')]
+    const at = box?.getAttribute('position')
+    const colour = box?.getAttribute('color')
     const shadeAt = (height: number) => {
       const own = Array.from({ length: at?.count ?? 0 }, (_, i) => i).filter(
         (i) => Math.abs((at?.getY(i) ?? 0) - height) < 0.05 && Math.abs(Math.abs(at?.getX(i) ?? 0) - 0.25) < 1e-6,

@@ -46,7 +46,11 @@ export async function bakeOcclusion(
     const normals = fine.getAttribute('normal')
     const colours = new Float32Array(3 * positions.count)
     const known = new Map<string, number>()
-    const [at, up, way, side, other] = [new Vector3(), new Vector3(), new Vector3(), new Vector3(), new Vector3()]
+    const at = new Vector3()
+    const up = new Vector3()
+    const way = new Vector3()
+    const side = new Vector3()
+    const other = new Vector3()
     for (let i = 0; i < positions.count; i++) {
       at.fromBufferAttribute(positions, i).applyMatrix4(stands)
       up.fromBufferAttribute(normals, i).transformDirection(stands)
@@ -61,7 +65,8 @@ export async function bakeOcclusion(
         const start = at.clone().addScaledVector(up, 2e-3 * largest)
         let free = 0
         for (let r = 0; r < RAYS; r++) {
-          const [u, v] = [(r + 0.5) / RAYS, seeded(r, 7) * 2 * Math.PI]
+          const u = (r + 0.5) / RAYS
+          const v = seeded(r, 7) * 2 * Math.PI
           const across = Math.sqrt(u)
           way.copy(up).multiplyScalar(Math.sqrt(1 - u))
           way.addScaledVector(side, across * Math.cos(v)).addScaledVector(other, across * Math.sin(v))

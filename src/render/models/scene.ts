@@ -119,7 +119,8 @@ export class DrawnScene implements DrawnModel {
     surface.shows = null
     // What is measured has no smooth edges: a mean of near and far would lie where nothing is.
     const times = measured ? 1 : 2
-    const [across, down] = [times * width, times * height]
+    const across = times * width
+    const down = times * height
     const rows = times * Math.min(height, Math.max(1, Math.floor(MOST_DEEP / (times * across))))
     const camera = this.ready(node, { width: across, height: down, rows, measured })
     const target = new WebGLRenderTarget(across, rows, {
@@ -146,9 +147,8 @@ export class DrawnScene implements DrawnModel {
       this.passes.giveBack()
     }
     if (measured && node.look.pass === 'normals')
-      for (let i = 0; i < out.length; i++) if (i % 4 < 3) out[i] = 2 * (out[i] as number) - 1
-    if (!NUMBERS.includes(node.look.pass))
-      for (let i = 0; i < out.length; i++) if (i % 4 < 3) out[i] = encoded(out[i] as number)
+      for (let i = 0; i < out.length; i++) if (i % 4 < 3) out[i] = 2 * out[i] - 1
+    if (!NUMBERS.includes(node.look.pass)) for (let i = 0; i < out.length; i++) if (i % 4 < 3) out[i] = encoded(out[i])
     return out
   }
 
@@ -186,7 +186,8 @@ export class DrawnScene implements DrawnModel {
     }
     for (const { mesh } of this.pieces) mesh.visible = true
     for (const { node, seen, placement: moved } of parts) {
-      const [object, rest] = [this.nodes.get(node), this.rest.get(node)]
+      const object = this.nodes.get(node)
+      const rest = this.rest.get(node)
       if (!object || !rest) continue
       // In the coordinates of the model, before its own placement: parent⁻¹ · moved · world.
       const parent = rest.world.clone().multiply(rest.own.clone().invert())
@@ -211,8 +212,9 @@ export class DrawnScene implements DrawnModel {
 
   private light({ look, size, placement, turn }: ModelNode): void {
     for (const [i, lamp] of this.lamps.entries()) {
-      const { strength, around, height, colour } = look.lights[i] as ModelNode['look']['lights'][number]
-      const [a, h] = [(around * Math.PI) / 180, (height * Math.PI) / 180]
+      const { strength, around, height, colour } = look.lights[i]
+      const a = (around * Math.PI) / 180
+      const h = (height * Math.PI) / 180
       const far = 4 * size
       lamp.position.set(far * Math.sin(a) * Math.cos(h), far * Math.sin(h), far * Math.cos(a) * Math.cos(h))
       lamp.color.set(colour)
@@ -226,7 +228,7 @@ export class DrawnScene implements DrawnModel {
       this.lampStand.matrix.fromArray([...placement]).multiply(pivot)
     }
     this.lampStand.updateMatrixWorld(true)
-    const key = this.lamps[0] as DirectionalLight
+    const key = this.lamps[0]
     const r = 1.6 * size
     const { camera, mapSize } = key.shadow
     Object.assign(camera, { left: -r, right: r, top: r, bottom: -r, near: 0.1 * size, far: 9 * size })

@@ -9,7 +9,8 @@ import { quay } from '@/core/testing/quay'
 import { NodeRenderer, picturesInNode } from '../node'
 import { pngInNode } from '../png-node'
 
-const [WIDTH, HEIGHT] = [72, 72]
+const WIDTH = 72
+const HEIGHT = 72
 const GROUNDS = { white: '#ffffff', black: '#000000', grey: '#808080' } as const
 const COLOURS = ['#f2b54a', '#ffffff', '#123a4c'] as const
 type Colour = string
@@ -49,7 +50,7 @@ async function drawn(
   kind: string,
   shown: { colour: Colour; fills?: boolean; ground?: Colour | null; strength?: number },
 ) {
-  const { values, within } = TRIED[kind] as (typeof TRIED)[string]
+  const { values, within } = TRIED[kind]
   const { colour, fills = false, ground = null, strength } = shown
   const size = fills ? { width: WIDTH, height: HEIGHT } : { width: 36, height: 36, blur: 5 }
   const seen = newLayer(fills ? 'rectangle' : 'ellipse', 'Buoy', { x: WIDTH / 2, y: HEIGHT / 2, ...size, fill: colour })
@@ -70,8 +71,8 @@ const laidOn = ({ width, height, data }: Picture, ground: Colour): Picture => ({
   width,
   height,
   data: data.map((value, i) => {
-    const alpha = (data[i - (i % 4) + 3] as number) / 255
-    return i % 4 === 3 ? 255 : value * alpha + (channels(ground)[i % 4] as number) * (1 - alpha)
+    const alpha = data[i - (i % 4) + 3] / 255
+    return i % 4 === 3 ? 255 : value * alpha + channels(ground)[i % 4] * (1 - alpha)
   }),
 })
 
@@ -79,11 +80,11 @@ const laidOn = ({ width, height, data }: Picture, ground: Colour): Picture => ({
 function difference(a: Picture, b: Picture, seen: Picture, halfClearOnly = false): number {
   let most = 0
   for (let i = 0; i < a.data.length; i += 4) {
-    if (halfClearOnly && [0, 255].includes(seen.data[i + 3] as number)) continue
+    if (halfClearOnly && [0, 255].includes(seen.data[i + 3])) continue
     for (let c = 0; c < 3; c++) {
       // A byte of a colour that is hardly there stands for many.
-      const rounding = 255 / Math.max(8, seen.data[i + 3] as number)
-      most = Math.max(most, Math.abs((a.data[i + c] as number) - (b.data[i + c] as number)) / Math.max(1, rounding / 4))
+      const rounding = 255 / Math.max(8, seen.data[i + 3])
+      most = Math.max(most, Math.abs(a.data[i + c] - b.data[i + c]) / Math.max(1, rounding / 4))
     }
   }
   return most
@@ -106,8 +107,8 @@ describe.each(Object.keys(TRIED))('the effect %s on what is half clear', (kind) 
         // As much of the colour that the effect makes of it as was there of it before.
         const whole = await drawn(kind, { colour, fills: true })
         const data = whole.data.map((value, i) => {
-          const alpha = (plain.data[i - (i % 4) + 3] as number) / 255
-          return i % 4 === 3 ? 255 : value * alpha + (channels(ground)[i % 4] as number) * (1 - alpha)
+          const alpha = plain.data[i - (i % 4) + 3] / 255
+          return i % 4 === 3 ? 255 : value * alpha + channels(ground)[i % 4] * (1 - alpha)
         })
         expect(difference(apart, { ...whole, data }, clear), colour).toBeLessThanOrEqual(4)
       } else {

@@ -54,7 +54,8 @@ describe.each(EFFECTS.map(({ kind }) => kind))('the effect %s', (kind) => {
         layer.id === 'effect' ? { ...layer, values: { ...layer.values, acts }, layers: [place] } : layer,
       ),
     })
-    const [inside, outside] = [drawn(within('within its layers')), drawn(within('outside them'))]
+    const inside = drawn(within('within its layers'))
+    const outside = drawn(within('outside them'))
     for (const [x, y] of [
       [40, 10],
       [60, 40],
@@ -70,7 +71,8 @@ describe.each(EFFECTS.map(({ kind }) => kind))('the effect %s', (kind) => {
     if (['vignette', 'displacement', 'grain'].includes(kind)) return
     fc.assert(
       fc.property(fc.integer({ min: -3, max: 3 }), fc.integer({ min: -2, max: 2 }), (across, down) => {
-        const [dx, dy] = [across * 8, down * 8]
+        const dx = across * 8
+        const dy = down * 8
         const still = drawn(onAll({ ...pier, layers: [clouds()] }, kind))
         const moved = drawn(onAll({ ...pier, layers: [clouds({ driftX: dx / 64, driftY: dy / 48 })] }, kind))
         for (const [x, y] of [
@@ -79,7 +81,7 @@ describe.each(EFFECTS.map(({ kind }) => kind))('the effect %s', (kind) => {
         ] as const)
           for (let c = 0; c < 3; c++) {
             const there = pixel(moved, (((x + dx) % 64) + 64) % 64, (((y + dy) % 48) + 48) % 48)
-            expect(Math.abs((there[c] as number) - (pixel(still, x, y)[c] as number))).toBeLessThanOrEqual(2)
+            expect(Math.abs(there[c] - pixel(still, x, y)[c])).toBeLessThanOrEqual(2)
           }
       }),
       { numRuns: 6 },
@@ -208,8 +210,7 @@ describe('masks', () => {
       [242, 181, 74],
       [11, 34, 48],
     ] as const
-    const share = (picture: Picture, x: number, y: number) =>
-      ((pixel(picture, x, y)[0] as number) - shut[0]) / (open[0] - shut[0])
+    const share = (picture: Picture, x: number, y: number) => (pixel(picture, x, y)[0] - shut[0]) / (open[0] - shut[0])
     expect(share(with_({ mask: 'inverse' }), 32, 24)).toBeCloseTo(0, 2)
     expect(share(with_({ mask: 'inverse' }), 32, 4)).toBeCloseTo(1, 2)
     expect(share(with_({ density: 0.4 }), 32, 4)).toBeCloseTo(0.6, 1)

@@ -48,7 +48,7 @@ function tableOf(brush: Brush, id: string | undefined): Picture | null {
 /** A mask that is opaque where it was clear. */
 function turnedRound({ width, height, data }: Picture): Picture {
   const turned = new Uint8ClampedArray(data.length)
-  for (let i = 3; i < data.length; i += 4) turned[i] = 255 - (data[i] as number)
+  for (let i = 3; i < data.length; i += 4) turned[i] = 255 - data[i]
   return { width, height, data: turned }
 }
 

@@ -21,7 +21,7 @@ function brightnessToAlpha(surface: Context): void {
   const { width, height } = surface.canvas
   const image = surface.getImageData(0, 0, width, height)
   const { data } = image
-  for (let i = 0; i < data.length; i += 4) data[i + 3] = (lumaAt(data, i) * (data[i + 3] as number)) / 255
+  for (let i = 0; i < data.length; i += 4) data[i + 3] = (lumaAt(data, i) * data[i + 3]) / 255
   surface.putImageData(image, 0, 0)
 }
 

@@ -115,21 +115,22 @@ export const particlesPainter: NodePainter<ParticlesNode> = {
     const heading = Math.atan2(spec.driftY * height, spec.driftX * width)
     if (!turned) context.setTransform(...corner)
     for (let i = 0; i < all.length; i += stride) {
-      const opaque = all[i + alpha] as number
+      const opaque = all[i + alpha]
       if (opaque < 1 / 512) continue
-      const across = all[i + size] as number
+      const across = all[i + size]
       const long = shape === 'streak' ? across * length : across
       const reach = Math.max(across, long) * 0.71
-      const turn = shape === 'streak' ? heading : ((all[i + angle] as number) * Math.PI) / 180
+      const turn = shape === 'streak' ? heading : (all[i + angle] * Math.PI) / 180
       context.globalAlpha = opacity * opaque
-      const image = own[Math.min(TINTS - 1, Math.floor((all[i + tint] as number) * TINTS))]?.canvas
-      for (const left of around(all[i + x] as number, reach, width))
-        for (const top of around(all[i + y] as number, reach, height)) {
+      const image = own[Math.min(TINTS - 1, Math.floor(all[i + tint] * TINTS))]?.canvas
+      for (const left of around(all[i + x], reach, width))
+        for (const top of around(all[i + y], reach, height)) {
           if (!turned) {
             if (image) context.drawImage(image, left - across / 2, top - across / 2, across, across)
             continue
           }
-          const [cos, sin] = [Math.cos(turn), Math.sin(turn)]
+          const cos = Math.cos(turn)
+          const sin = Math.sin(turn)
           const place: Matrix = compose(corner, [cos, sin, -sin, cos, left, top])
           if (image) {
             context.setTransform(...place)

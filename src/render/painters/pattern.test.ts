@@ -76,7 +76,7 @@ describe('a pattern', () => {
     }
     const data = drawn(shifted)
     // The dot stands on the edge between two tiles, whole.
-    const colour = (x: number, y: number) => data[4 * (y * 96 + x)] as number
+    const colour = (x: number, y: number) => data[4 * (y * 96 + x)]
     const row = Array.from({ length: 96 }, (_, x) => colour(x, 32) > 120)
     expect(row.filter(Boolean).length).toBeGreaterThanOrEqual(54)
   })

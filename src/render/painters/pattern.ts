@@ -9,11 +9,13 @@ const AROUND = [-1, 0, 1]
 export const patternPainter: NodePainter<PatternNode> = {
   type: 'pattern',
   paint: (brush, context, { box, tile, scale, turn, drift, children }, transform) => {
-    const [width, height] = [tile.width * scale, tile.height * scale]
+    const width = tile.width * scale
+    const height = tile.height * scale
     if (!(box.width > 0 && box.height > 0 && width > 0 && height > 0) || children.length === 0) return
     const pixels = tilePixels(width, height, transform)
     const surface = brush.makeSurface(pixels.width, pixels.height)
-    const [sx, sy] = [pixels.width / tile.width, pixels.height / tile.height]
+    const sx = pixels.width / tile.width
+    const sy = pixels.height / tile.height
     // What changes the tile as it is does so once.
     for (const child of children)
       for (const down of child.changesBehind ? [0] : AROUND)

@@ -32,7 +32,7 @@ function surfaceOf(
     image.data[4 * i] = red
     image.data[4 * i + 1] = green
     image.data[4 * i + 2] = blue
-    image.data[4 * i + 3] = ((cover[i] as number) * alpha) / 255
+    image.data[4 * i + 3] = (cover[i] * alpha) / 255
   }
   surface.putImageData(image, 0, 0)
   painted.set(brush, [{ key, strokes, surface }, ...known].slice(0, MOST))
@@ -52,7 +52,7 @@ export const strokesPainter: NodePainter<StrokesNode> = {
   hits: ({ strokes }, point) =>
     strokes.some(({ size, points }) => {
       for (let n = 0; n < points.length; n += 3)
-        if (Math.hypot((points[n] as number) - point.x, (points[n + 1] as number) - point.y) < size / 2) return true
+        if (Math.hypot(points[n] - point.x, points[n + 1] - point.y) < size / 2) return true
       return false
     }),
 }

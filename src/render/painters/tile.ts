@@ -24,7 +24,8 @@ export function layTiles(context: Context, tile: Context, transform: Matrix, lai
   context.translate(box.x + box.width / 2, box.y + box.height / 2)
   context.rotate((turn * Math.PI) / 180)
   context.translate((drift.x - 0.5) * width, (drift.y - 0.5) * height)
-  const [scaleX, scaleY] = [width / surface.width, height / surface.height]
+  const scaleX = width / surface.width
+  const scaleY = height / surface.height
   context.scale(scaleX, scaleY)
   context.fillStyle = pattern
   // However it is turned and moved on, the box lies within this.

@@ -16,7 +16,9 @@ const bytes = (text: string) => new TextEncoder().encode(text)
 /** A page that has just been opened: it knows what is stored, and nothing else. */
 async function page() {
   vi.resetModules()
-  const [library, media, queue] = [await import('.'), await import('@/core/media'), await import('../queue-storage')]
+  const library = await import('.')
+  const media = await import('@/core/media')
+  const queue = await import('../queue-storage')
   const textOf = async (asset: Asset, n = 0) => (await media.partFile(asset, n))?.text() ?? null
   const list = async () => (await library.listLoops(readHere)).map(({ loop }) => loop?.name)
   // What grew from what is stored, and what is shown just now.

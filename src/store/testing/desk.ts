@@ -14,18 +14,16 @@ const readHere = async (all: Parameters<typeof readAllStored>[0]) => readAllStor
 /** The modules of a page that has just been opened: all that it keeps in memory is its own. */
 export async function openedPage() {
   vi.resetModules()
-  const [autosave, document, library, deleted, starts, plans, queue, queued, media, project] = [
-    await import('../autosave'),
-    await import('../document'),
-    await import('../library'),
-    await import('../library/deleted'),
-    await import('../library/own-starts'),
-    await import('../clip-plans'),
-    await import('../queue'),
-    await import('../queue-storage'),
-    await import('@/core/media'),
-    await import('@/codecs/project'),
-  ]
+  const autosave = await import('../autosave')
+  const document = await import('../document')
+  const library = await import('../library')
+  const deleted = await import('../library/deleted')
+  const starts = await import('../library/own-starts')
+  const plans = await import('../clip-plans')
+  const queue = await import('../queue')
+  const queued = await import('../queue-storage')
+  const media = await import('@/core/media')
+  const project = await import('@/codecs/project')
   return {
     ...project,
     ...queued,
@@ -229,7 +227,8 @@ export class Desk {
     return true
   }
   async mend(pick: number): Promise<boolean> {
-    const [key, delayMs] = [`file ${pick % 3}`, 20 + Number(newId('').slice(1))]
+    const key = `file ${pick % 3}`
+    const delayMs = 20 + Number(newId('').slice(1))
     await this.page.keepMends(key, { mends: [{ kind: 'slower', delayMs }], undone: [] })
     this.ledger.mends.set(key, delayMs)
     return true

@@ -22,7 +22,8 @@ export function MendsByHand({ plan }: { plan: Plan }) {
   const [overlap, setOverlap] = useState(8)
   const [way, setWay] = useState<(typeof OVERLAPS)[number]>(OVERLAPS[0])
   const [matte, setMatte] = useState('#ffffff')
-  const [from, to] = [Math.min(range?.[0] ?? 0, count - 1), Math.min(range?.[1] ?? count - 1, count - 1)]
+  const from = Math.min(range?.[0] ?? 0, count - 1)
+  const to = Math.min(range?.[1] ?? count - 1, count - 1)
   const frames = Math.max(1, Math.min(overlap, Math.floor(count / 2)))
   // Into frames that were cropped off the ends overlap as they are.
   const hasRoom = Math.max(plan.before.length, plan.after.length) >= frames

@@ -42,7 +42,8 @@ function Search({ plan, frame }: { readonly plan: Plan; readonly frame: number }
   const [holds, setHolds] = useState<number | null>(null)
   const [found, setFound] = useState<FoundLoops | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
-  const [least, most] = [Math.min(bounds.least, count), Math.min(Math.max(bounds.most, bounds.least), count)]
+  const least = Math.min(bounds.least, count)
+  const most = Math.min(Math.max(bounds.most, bounds.least), count)
   const to = Math.min(bounds.to, count - 1)
   const from = Math.min(bounds.from, to)
   useEffect(() => {

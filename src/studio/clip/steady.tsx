@@ -49,7 +49,8 @@ function SteadiedFacts({ steadied }: { readonly steadied: Steadied }) {
   const { before, after, shown, lost } = steadied
   const { width, height } = facts.claims
   const px = (widths: number) => (widths * width).toFixed(2)
-  const [w, h] = [96, (96 * height) / width]
+  const w = 96
+  const h = (96 * height) / width
   const cut = 100 * (1 - shown.scale)
   return (
     <div className="flex items-center gap-3" data-testid="steadied">

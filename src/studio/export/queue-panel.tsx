@@ -37,7 +37,8 @@ async function saveAll(items: readonly QueueItem[]): Promise<void> {
   const left: { file: string; reason: string }[] = []
   for (const [i, item] of items.entries()) {
     const name = names[i] as string
-    const [file, loop] = [await fileOf(item), await queuedLoop(item.loopKey)]
+    const file = await fileOf(item)
+    const loop = await queuedLoop(item.loopKey)
     if (item.state !== 'done' || !item.result || !file || !loop) {
       left.push({ file: name, reason: item.problem ?? 'It has not been written yet.' })
       continue

@@ -29,7 +29,8 @@ export function ClockChange({ loop }: { loop: Loop }) {
   const [rateText, setRateText] = useState<string | null>(null)
   const [lengthText, setLengthText] = useState<string | null>(null)
   const rates = useId()
-  const [rateId, lengthId] = [useId(), useId()]
+  const rateId = useId()
+  const lengthId = useId()
   let wanted: Clock | null = null
   let problem: string | null = null
   try {

@@ -103,7 +103,8 @@ function valueOfTree(node: jsep.Expression, unit: (name: string) => number): num
     }
     case 'BinaryExpression': {
       const { operator, left, right } = node as jsep.BinaryExpression
-      const [a, b] = [valueOfTree(left, unit), valueOfTree(right, unit)]
+      const a = valueOfTree(left, unit)
+      const b = valueOfTree(right, unit)
       if (operator === '+') return a + b
       if (operator === '-') return a - b
       if (operator === '*') return a * b

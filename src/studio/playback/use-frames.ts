@@ -64,7 +64,8 @@ export function useFrames(width: number): FrameStore | null {
   }, [deaths])
   useEffect(() => {
     if (!store || width <= 0) return
-    let [shown, shownFrame] = [null as unknown, -1]
+    let shown = null as unknown
+    let shownFrame = -1
     const show = () => {
       const { preview, showBlur, tint, selection } = useSession.getState()
       const open = preview ?? currentLoop()
@@ -73,7 +74,8 @@ export function useFrames(width: number): FrameStore | null {
       const { playback } = usePlayback.getState()
       const frame = frameNow()
       if (!loop || (loop === shown && (playback || frame === shownFrame))) return
-      ;[shown, shownFrame] = [loop, frame]
+      shown = loop
+      shownFrame = frame
       store.show(loop, width * devicePixelRatio, frame)
     }
     show()

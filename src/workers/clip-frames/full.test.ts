@@ -7,7 +7,8 @@ import { numbersOf, type OpenedClip } from './reader'
 
 const N = 30
 /** Large enough that sixteen of them are at the ceiling. */
-const [width, height] = [1024, 1024]
+const width = 1024
+const height = 1024
 const source = (n: number): Picture => ({ width, height, data: new Uint8ClampedArray([n, 2 * n, 3 * n, 255]) })
 const shape: ClipShape = {
   delaysMs: new Array<number>(N).fill(40),

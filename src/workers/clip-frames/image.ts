@@ -62,7 +62,8 @@ export async function avif(file: File): Promise<OpenedClip> {
     await decoder.tracks.ready
     const track = decoder.tracks.selectedTrack
     const { image: first } = await decoder.decode({ frameIndex: 0 })
-    const [width, height] = [first.displayWidth, first.displayHeight]
+    const width = first.displayWidth
+    const height = first.displayHeight
     first.close()
     const count = track?.frameCount ?? 1
     check(width, height, count, 'AVIF')

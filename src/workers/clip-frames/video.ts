@@ -20,7 +20,8 @@ export async function video(file: File, format: string): Promise<OpenedClip> {
     if (HIGH_RANGES.includes((await track.getColorSpace()).transfer ?? '')) throw new ClipError(HIGH_RANGE)
     // A sample table of a few bytes can claim billions of frames: counting stops above the limit.
     const { packetCount, averagePacketRate } = await track.computePacketStats(MOST_FRAMES + 1)
-    const [width, height] = [track.displayWidth, track.displayHeight]
+    const width = track.displayWidth
+    const height = track.displayHeight
     check(width, height, packetCount, format)
     const turned = track.rotation === 0 ? [] : [`the file turns its pictures by ${track.rotation}°`]
     let starts: number[] | null = null

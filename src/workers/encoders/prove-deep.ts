@@ -29,7 +29,8 @@ export async function proveDeep(
     return measured ? (await exrRead(read)).data : samplesOf16Bits(read)
   }
   const differ = async (n: number, picture: DeepPicture) => {
-    const [own, found] = [measured ? picture.data : sixteenBits(picture), await numbersIn(n)]
+    const own = measured ? picture.data : sixteenBits(picture)
+    const found = await numbersIn(n)
     if (own.length !== found.length) off += own.length
     else for (let i = 0; i < own.length; i++) if (own[i] !== found[i]) off++
   }

@@ -91,7 +91,9 @@ export async function weigh(
     return ENCODERS[settings.format](job)
   }
   const size = scaledSize(loop, Math.min(1, COMPARED / loop.width))
-  let [sum, pixels, picture] = [0, 0, null as ImageBitmap | null]
+  let sum = 0
+  let pixels = 0
+  let picture = null as ImageBitmap | null
   const look = async (encoded: Awaited<ReturnType<typeof write>>, start: number) => {
     let n = start
     for await (const found of (await readBack(encoded, { name: 'sample', settings: once })).frames) {

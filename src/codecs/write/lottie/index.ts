@@ -36,7 +36,8 @@ export function lottieOf(loop: Loop, scale = 1, pictures: EmbeddedPictures = new
     ],
   }
   const all = background ? [...layers, ground] : layers
-  const [w, h] = [Math.round(width * scale), Math.round(height * scale)]
+  const w = Math.round(width * scale)
+  const h = Math.round(height * scale)
   const sized =
     scale === 1
       ? all

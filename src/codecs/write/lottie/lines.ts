@@ -34,7 +34,8 @@ function beziersOf(path: Path): Bezier[] {
     } else if (segment[0] === 'Z' && own) {
       own.c = true
       // A curve that comes back to its first point ends in that point.
-      const [first, last] = [own.v[0] as number[], own.v.at(-1) as number[]]
+      const first = own.v[0] as number[]
+      const last = own.v.at(-1) as number[]
       if (own.v.length > 1 && Math.hypot((first[0] ?? 0) - (last[0] ?? 0), (first[1] ?? 0) - (last[1] ?? 0)) < 1e-6) {
         own.i[0] = own.i.at(-1) as number[]
         for (const list of [own.v, own.i, own.o]) list.pop()

@@ -44,7 +44,8 @@ describe('a motion to take', () => {
           for (const { home, layer, name: property } of checkMotions(made))
             expect(home, `${layer.name} ${property}`).toBe(true)
           // What is drawn after a loop is what is drawn now.
-          const [here, there] = [evaluate(made, 5), evaluate(made, 5 + made.length)]
+          const here = evaluate(made, 5)
+          const there = evaluate(made, 5 + made.length)
           expect(there.nodes).toEqual(here.nodes)
           expect(parseLoop(formatLoop(made)).layers).toEqual(made.layers)
         }),

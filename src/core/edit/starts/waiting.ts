@@ -64,7 +64,9 @@ export const blob = figure('blob', 'A blob on a ring', (u, frame, middle) => {
 })
 
 export const dots = figure('dots', 'Dots that bounce in turn', (u, frame, middle) => {
-  const [rest, high, again] = [60 * u, -70 * u, 25 * u]
+  const rest = 60 * u
+  const high = -70 * u
+  const again = 25 * u
   const [up, down]: [Ease, Ease] = ['cubic-bezier(0.2, 0.7, 0.4, 1)', 'cubic-bezier(0.6, 0, 0.8, 0.4)']
   const bounce = keys('linear', [0, rest, up], [0.22, high, down], [0.44, rest, up], [0.56, again, down], [0.68, rest])
   return [

@@ -38,10 +38,14 @@ export const brush: LayerKind = {
 
 /** The box around strokes, about the layer's centre; null where nothing is painted. */
 function boundsOf(strokes: readonly BrushStroke[]) {
-  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity]
+  let left = Infinity
+  let top = Infinity
+  let right = -Infinity
+  let bottom = -Infinity
   for (const { size, points } of strokes)
     for (let n = 0; n < points.length; n += 3) {
-      const [x, y] = [points[n] as number, points[n + 1] as number]
+      const x = points[n] as number
+      const y = points[n + 1] as number
       left = Math.min(left, x - size / 2)
       right = Math.max(right, x + size / 2)
       top = Math.min(top, y - size / 2)

@@ -65,7 +65,8 @@ function transforms(values: Values): { transform: Matrix; away: number }[] {
     }
     case 'grid':
       return Array.from({ length: columns * rows }, (_, i) => {
-        const [dx, dy] = [(i % columns) - (columns - 1) / 2, Math.floor(i / columns) - (rows - 1) / 2]
+        const dx = (i % columns) - (columns - 1) / 2
+        const dy = Math.floor(i / columns) - (rows - 1) / 2
         return { transform: [1, 0, 0, 1, (dx + moved) * pitch, dy * pitchY], away: Math.hypot(dx, dy) }
       })
     case 'ring': {
@@ -73,7 +74,8 @@ function transforms(values: Values): { transform: Matrix; away: number }[] {
       return Array.from({ length: links.count }, (_, i) => {
         const degrees = ((i + moved) * 360) / links.count
         const angle = (degrees * Math.PI) / 180
-        const [x, y] = [radius * Math.sin(angle), -radius * Math.cos(angle)]
+        const x = radius * Math.sin(angle)
+        const y = -radius * Math.cos(angle)
         return {
           transform: turned === 'turned' ? turnedBy(degrees, x, y) : [1, 0, 0, 1, x, y],
           away: Math.min(i, links.count - i),

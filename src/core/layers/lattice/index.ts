@@ -17,7 +17,8 @@ const SHOWN = ['prisms', 'layers', 'layers on prisms'] as const
 
 /** The lattice that the values of a layer describe. */
 const specOf = (values: Values): LatticeSpec => {
-  const [width, height] = [Number(values.width), Number(values.height)]
+  const width = Number(values.width)
+  const height = Number(values.height)
   return {
     cell: values.cell as LatticeSpec['cell'],
     width,
@@ -111,7 +112,8 @@ export const lattice: LayerKind = {
       const { place } = face
       const shown = values.shown === 'layers' ? [] : [prism]
       if (held.length === 0 || !place) return shown
-      const [cos, sin] = [place.scale * Math.cos(place.turn), place.scale * Math.sin(place.turn)]
+      const cos = place.scale * Math.cos(place.turn)
+      const sin = place.scale * Math.sin(place.turn)
       const transform: Matrix = [cos, sin, -sin, cos, place.x, place.y]
       return [...shown, { type: 'group', ...plain, transform, children: held }]
     })

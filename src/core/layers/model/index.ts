@@ -65,10 +65,12 @@ const sightOf = (values: Values): Sight => ({
 
 /** The part of a frame that is to hold the turn, px. */
 export function guideOf(values: Values): FrameGuide {
-  const [width, height] = [Number(values.width), Number(values.height)]
+  const width = Number(values.width)
+  const height = Number(values.height)
   const [a, b] = values.guide === GUIDES[0] ? [width, height] : String(values.guide).split(':').map(Number)
   const scale = Math.min(width / (a as number), height / (b as number))
-  const [across, down] = [scale * (a as number), scale * (b as number)]
+  const across = scale * (a as number)
+  const down = scale * (b as number)
   const margin = Number(values.margin) * Math.min(across, down)
   return { width, height, marginX: (width - across) / 2 + margin, marginY: (height - down) / 2 + margin }
 }
@@ -77,7 +79,8 @@ export function guideOf(values: Values): FrameGuide {
 export function cameraOf(model: Pick<Model, 'bounds' | 'centre' | 'hull'>, values: Values): Camera {
   const fitted = fittedCamera(model.hull, turnOf(model, values), sightOf(values), guideOf(values))
   const by = Number(values.distance)
-  const [from, at] = [fitted.from, fitted.at]
+  const from = fitted.from
+  const at = fitted.at
   const away = from.map((x, i) => (at[i] as number) + by * (x - (at[i] as number))) as unknown as Vector
   return { ...fitted, from: away, height: fitted.height * by }
 }

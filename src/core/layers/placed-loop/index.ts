@@ -21,7 +21,8 @@ export const placedLoop: LayerKind = {
   draw: (values, inside) => {
     const picture = inside.loop(String(values.loop), Number(values.time))
     if (!picture) return { type: 'group', children: [] }
-    const [width, height] = [Number(values.width), Number(values.height)]
+    const width = Number(values.width)
+    const height = Number(values.height)
     const clip = centredBox(width, height)
     const { background } = picture
     const fit = [width / picture.width, 0, 0, height / picture.height, -width / 2, -height / 2] as const

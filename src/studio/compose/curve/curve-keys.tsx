@@ -28,7 +28,8 @@ function useCurveDrag(
       let moved = false
       startDrag(pressed, {
         onMove: (event) => {
-          let [dx, dy] = [event.clientX - from.x, event.clientY - from.y]
+          let dx = event.clientX - from.x
+          let dy = event.clientY - from.y
           if (!moved && Math.hypot(dx, dy) < 3) return
           moved = true
           if (event.shiftKey) {
@@ -131,7 +132,8 @@ function CurveBead({ of, geometry, chosen, index, radius }: KeysProps & { index:
 export function StretchBracket({ of, geometry, chosen }: KeysProps) {
   const { motion, clock } = of
   const places = chosen.flatMap((i) => motion.keys[i]?.at ?? [])
-  const [low, high] = [Math.min(...places), Math.max(...places)]
+  const low = Math.min(...places)
+  const high = Math.max(...places)
   const period = periodFrames(motion.period, clock.length)
   const pull = (about: 'first' | 'last') => (start: Motion, frames: number, _value: number, event: PointerEvent) => {
     const moved = about === 'first' ? high * period + frames : low * period + frames
@@ -183,8 +185,10 @@ export function EaseHandles({ of, geometry, chosen }: KeysProps) {
   const next = key && (motion.keys[(index ?? 0) + 1] ?? (motion.after === 'repeat' ? motion.keys[0] : undefined))
   const points = key ? easePoints(key.ease) : null
   if (!key || !next || !points || geometry.perValue === 0 || next === key) return null
-  const [from, to] = [key.at, next.at > key.at ? next.at : next.at + 1]
-  const [low, high] = [geometry.heightAt(from), geometry.heightAt(to - 1e-9)]
+  const from = key.at
+  const to = next.at > key.at ? next.at : next.at + 1
+  const low = geometry.heightAt(from)
+  const high = geometry.heightAt(to - 1e-9)
   if (Math.abs(high - low) < 1e-6) return null
   const handle = (i: 0 | 1) => ({
     x: geometry.x(from + (points[2 * i] as number) * (to - from)),
@@ -259,7 +263,8 @@ export function BendHandles({ of, geometry }: Omit<KeysProps, 'chosen'>) {
 
 function BendHandle({ of, geometry, at }: Omit<KeysProps, 'chosen'> & { at: number }) {
   const drag = useCurveDrag(of, geometry, (start, _frames, value) => bendMotion(start, at, value, 1.5 / HANDLES))
-  const [x, y] = [geometry.x(at), geometry.y(geometry.heightAt(at))]
+  const x = geometry.x(at)
+  const y = geometry.y(geometry.heightAt(at))
   return (
     <path
       data-testid="bend-handle"

@@ -71,7 +71,8 @@ export function CurveField({ property, name, layerId, value, onChange }: CurveFi
   }
   /** The points with one of them elsewhere, between its neighbours. */
   const moved = (all: readonly Point[], index: number, [x, y]: Point): readonly Point[] => {
-    const [before, after] = [all[index - 1]?.[0], all[index + 1]?.[0]]
+    const before = all[index - 1]?.[0]
+    const after = all[index + 1]?.[0]
     const least = before === undefined ? 0 : before + LEAST_APART
     const most = after === undefined ? 1 : after - LEAST_APART
     const place: Point = [Number(Math.min(most, Math.max(least, x)).toFixed(4)), Number(y.toFixed(4))]

@@ -27,7 +27,10 @@ export function BesideItself({ frames, width, height }: BesideItselfProps) {
       if (playing) request = requestAnimationFrame(paint)
       const { width: w, height: h } = frames.canvas
       const own = context.canvas
-      if (own.width !== 3 * w || own.height !== 3 * h) [own.width, own.height] = [3 * w, 3 * h]
+      if (own.width !== 3 * w || own.height !== 3 * h) {
+        own.width = 3 * w
+        own.height = 3 * h
+      }
       context.clearRect(0, 0, own.width, own.height)
       for (const down of [0, 1, 2])
         for (const across of [0, 1, 2]) context.drawImage(frames.canvas, across * w, down * h)

@@ -140,7 +140,8 @@ function SeenCamera({ loop, id, sight, frame }: { loop: Loop; id: string; sight:
   const camera = cameraOf(model, values)
   const free = freeCamera(model, values, sight, { width: WIDTH, height: HEIGHT })
   const { right, up } = axesOf(camera)
-  const [h, w] = [camera.height / 2, (camera.height * Number(values.width)) / Number(values.height) / 2]
+  const h = camera.height / 2
+  const w = (camera.height * Number(values.width)) / Number(values.height) / 2
   const spread = (from: Vector, by: number): Vector[] =>
     [
       [-1, 1],

@@ -53,14 +53,16 @@ export function MotionPath({ loop, frame, scale, pointOf }: OverFrame) {
         angle: Math.atan2(point.y - here.y, point.x - here.x),
         away: Math.hypot(point.x - here.x, point.y - here.y),
       })
-      const [a, b] = [at(now.from), at(to)]
+      const a = at(now.from)
+      const b = at(to)
       const degrees = ((b.angle - a.angle) * 180) / Math.PI
       const factor = a.away > 1 ? Math.max(0.01, b.away / a.away) : 1
       return changeLoop(() =>
         changeLayer(now.start, layer.id, (each) => turnPath(each, degrees, factor, frame, length)),
       )
     }
-    const [a, b] = [transformPoint(back, now.from), transformPoint(back, to)]
+    const a = transformPoint(back, now.from)
+    const b = transformPoint(back, to)
     const round = (by: number) => Number(by.toFixed(2))
     changeLoop(() => changeLayer(now.start, layer.id, (each) => movePath(each, round(b.x - a.x), round(b.y - a.y))))
   }

@@ -22,7 +22,8 @@ function readingOf(loop: Loop, id: string, name: string | null, frame: number, f
   const number = (property: string) => Number(values[property])
   if (name === 'rotation') {
     const pivot = transformPoint(on.outer, { x: number('x') + number('pivotX'), y: number('y') + number('pivotY') })
-    let [turned, last] = [0, Math.atan2(from.y - pivot.y, from.x - pivot.x)]
+    let turned = 0
+    let last = Math.atan2(from.y - pivot.y, from.x - pivot.x)
     return (point) => {
       const angle = Math.atan2(point.y - pivot.y, point.x - pivot.x)
       const by = angle - last

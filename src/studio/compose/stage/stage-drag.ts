@@ -74,7 +74,8 @@ function drawLayer({ kind, from, id, name }: Extract<StageDrag, { type: 'draw' }
 
 function moveLayers({ from, ids, box }: Extract<StageDrag, { type: 'move' }>, input: DragInput): DragResult {
   const { start, frame, tolerance, even } = input
-  let [dx, dy] = [input.to.x - from.x, input.to.y - from.y]
+  let dx = input.to.x - from.x
+  let dy = input.to.y - from.y
   if (even) {
     if (Math.abs(dx) > Math.abs(dy)) dy = 0
     else dx = 0

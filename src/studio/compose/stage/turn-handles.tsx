@@ -43,8 +43,10 @@ export function turnOnStage(loop: Loop, layer: Layer, parents: readonly Layer[],
   const model = modelOf(loop, layer)
   if (!model) return null
   const values = valuesAt(layer, frame, loop.length)
-  const [width, height] = [Number(values.width), Number(values.height)]
-  const [turn, camera] = [turnOf(model, values), cameraOf(model, values)]
+  const width = Number(values.width)
+  const height = Number(values.height)
+  const turn = turnOf(model, values)
+  const camera = cameraOf(model, values)
   const matrix = compose(parentMatrix(parents, frame, loop.length), placementMatrix(values))
   const back = invert(matrix)
   const onStage = ({ x, y }: Point) => transformPoint(matrix, { x: x - width / 2, y: y - height / 2 })
@@ -116,7 +118,9 @@ export function TurnHandles({ loop, frame, scale, pointOf, id }: OverFrame & { r
   const { forward } = axesOf(camera)
   const px = 1 / scale
   const now = dragged ?? { pivot: ORIGIN, end: along }
-  const [centre, high, low] = [seen(now.pivot), seen(now.end), seen(scaled(now.end, -1))]
+  const centre = seen(now.pivot)
+  const high = seen(now.end)
+  const low = seen(scaled(now.end, -1))
   if (!centre || !high || !low) return null
   const away = (a: Point | null, b: Point) => (a ? Math.hypot(a.x - b.x, a.y - b.y) : Number.POSITIVE_INFINITY)
 

@@ -27,7 +27,8 @@ export function TurnView(props: OverFrame) {
       .map(({ x, y }) => `${x.toFixed(2)},${y.toFixed(2)}`)
       .join(' ')
   const outline = sweptOutline(model.hull, turn, camera, width, height)
-  const [left, top] = [guide.marginX, guide.marginY]
+  const left = guide.marginX
+  const top = guide.marginY
   const slack = 0.5
   const inside = outline.every(
     ({ x, y }) => x >= left - slack && x <= width - left + slack && y >= top - slack && y <= height - top + slack,

@@ -42,7 +42,8 @@ const HINTS: Readonly<Record<string, string>> = {
 
 /** What a tool does, with its keys where it has any. */
 function drawWords({ kind, label }: LayerKind): string {
-  const [draw, add] = [shortcutOf(`draw-${kind}`), shortcutOf(`add-${kind}`)]
+  const draw = shortcutOf(`draw-${kind}`)
+  const add = shortcutOf(`add-${kind}`)
   return `Draw: ${label}${draw ? ` (${draw})` : ''}; Enter adds one in the middle${add ? ` (${add})` : ''}`
 }
 
