@@ -3,13 +3,21 @@ import { type Ordinary, STILL } from './ordinary'
 import { besideOf, type Distances } from './sketch'
 import { passesIn } from './strange'
 
-/** A frame is alone if it is so many times as far from all others as is usual, and so many steps besides; a thing passes where no greater share of a cut is so. */
+/**
+ * A frame is alone if its distance to all others is at least `times` the usual one and `steps` more. In a cut with a
+ * greater share of such frames than `share`, nothing merely passes.
+ */
 const ALONE = { times: 1.6, steps: 1, share: 0.3 }
 
-/** Most of a clip comes back where frames have others, elsewhere in it, no further away than so many steps. */
+/**
+ * A clip comes back on the whole if most frames have another frame, elsewhere in it, within this distance, in steps.
+ */
 const RECURS = 1.5
 
-/** A cut in which something passes costs so much more, and one of frames that are far from all others up to so much: it is a loop all the same. */
+/**
+ * Extra cost of a cut in which something passes, and the largest extra cost of one whose frames are far from all
+ * others: it is a loop all the same.
+ */
 const PASSING = 0.5
 const FAR = 0.2
 /** How much more a cut costs, given by its start and length, for what no other frame of the clip shows but those beside it: by how far each is from all others, in steps, or by what only passes in it. */
@@ -38,7 +46,7 @@ export function aloneIn(distances: Distances, { step }: Ordinary): (start: numbe
   const within = (of: readonly number[], start: number, length: number) => of[start + length] - of[start]
   return (start, length) => {
     if (within(passing, start, length) > 0) return PASSING
-    // What is so for longer does not pass: it is what the clip shows there.
+    // A longer stretch does not pass: the clip shows it there.
     return within(counts, start, length) > ALONE.share * length ? 0 : Math.min(FAR, within(sums, start, length))
   }
 }

@@ -5,17 +5,20 @@ import type { OwnLoop } from './joining'
 
 /** Parts of the picture in which loops are looked for. */
 const BLOCKS = { across: 8, down: 5 }
-/** So many loops are weighed against each other in each cell, at the most, besides standing still. */
+/** At most this many loops are weighed against each other in each cell, besides standing still. */
 const MOST_LOOPS = 14
-/** Ends fade into each other over so much of a period, and so many frames, at the most. */
+/** Ends fade into each other over at most this share of a period and at most this many frames. */
 const FADE = { share: 1 / 3, most: 16 }
 
-/** What is so many times as far apart as frames of grain alone may be no more than that. */
+/** Frames of grain alone are up to this multiple of the usual distance of grain apart. */
 const GRAIN = 1.3
-/** What does not come home quite costs more the oftener it is seen. */
+/** Cost factor of an imperfect seam: the more often it is seen in the loop, the more it costs. */
 export const repeated = (period: number, length: number): number => 1 + 0.5 * Math.max(0, Math.log2(length / period))
 
-/** What each loop costs in each block of the picture, and in blocks of those: what crosses a border between small ones shows in a large one. */
+/**
+ * Costs of each loop in each block of the picture, and in groups of blocks: a fault that crosses the border of small
+ * blocks shows in a large one.
+ */
 export interface Table {
   readonly least: number
   /** By block, by length from the least on, by start. */
@@ -103,7 +106,7 @@ function rawCosts(cells: Cells, own: readonly number[], least: number): Raw {
   return { rows, noise }
 }
 
-/** What loops cost in some blocks together, in the mean of them. */
+/** Mean costs of loops over a group of blocks. */
 function together(group: readonly Raw[], least: number, count: number): Float32Array[] {
   const noise = (GRAIN * group.reduce((sum, raw) => sum + raw.noise, 0)) / group.length
   const [first] = group as [Raw]
@@ -117,7 +120,7 @@ function together(group: readonly Raw[], least: number, count: number): Float32A
   })
 }
 
-/** What some cells hold together at each frame, in few numbers: their sums by rows and columns of the block, which tell most of what moves. */
+/** Projections of a block at each frame: its sums by rows and by columns, which hold most of its motion. */
 function projected({ frames, each }: Cells, own: readonly number[]): Float32Array[] {
   const most = Math.min(own.length, 24)
   const scale = Math.sqrt(1 / (each * own.length))
@@ -178,7 +181,7 @@ export function bestLength(table: Table, count: number): number {
       cost +=
         table.weights[block] *
         periods.reduce((low, period) => Math.min(low, costs[period - least] ?? Infinity), Infinity)
-    // What is short repeats sooner before the eye; what is long must be worth its length.
+    // A short loop is seen to repeat sooner; a long one must be worth its length.
     const fair = (cost + spare) * (1 + (0.5 * least) / length + Math.max(0, length / count - 0.8))
     if (fair < best.cost) best = { length, cost: fair }
   }

@@ -14,7 +14,7 @@ interface Shot {
   readonly seed?: number
   /** Of light at a place, as a factor. */
   readonly light?: (x: number, y: number) => number
-  /** What stands before the wall, 0 … 255; null for nothing. */
+  /** Brightness of an object before the wall, 0 … 255; null where there is none. */
   readonly before?: (x: number, y: number) => number | null
 }
 const shot = ({ view = SAME_VIEW, seed = 1, light, before }: Shot = {}): Picture =>

@@ -8,20 +8,23 @@ import { composed, inverseView, movedBy, SAME_VIEW, type View } from './view'
 export const CAMERA_MODELS = ['shift', 'similarity', 'perspective'] as const
 export type CameraModel = (typeof CAMERA_MODELS)[number]
 
-/** So many places of a picture are looked at in each of its sizes. */
+/** At most this many places of a picture are tracked in each of its sizes. */
 const MOST_PLACES = 5000
-/** A place tells where it lies if the light changes by so much about it, of 255 a px. */
+/** A place can be located if the light around it changes by at least this, of 255 per px. */
 const TELLS = 2
 /** Steps at each size, and how little the last is to move anything, px. */
 const STEPS = 12
 const ENOUGH = 0.002
-/** What differs by less than this is grain, of 255; what differs by so many times the usual does not belong to the scene that stands (Tukey's biweight). */
+/**
+ * Differences below this are grain, of 255. From this multiple of the usual difference on, a place does not belong to
+ * the still scene (Tukey's biweight).
+ */
 const GRAIN = 3
 const ODD = 4.685 * 1.4826
-/** What differs by more than this is odd whatever is usual; by less than that, it agrees. */
+/** Differences above the first are odd in any case; below the second a place agrees. */
 const MOST_ODD = 60
 const AGREES = 12
-/** A place that is off by so much, root mean square over the pictures, does not lie still. */
+/** A place with a residual above this, root mean square over the pictures, does not lie still. */
 const UNSETTLED = 9
 const LEAST_SETTLED = 0.05
 
@@ -142,7 +145,7 @@ export interface Alignment {
   readonly agrees: number
 }
 
-/** So few places are none. */
+/** With fewer places than this, nothing can be located. */
 const FEWEST = 40
 
 /**
@@ -178,7 +181,10 @@ export class Aligner {
     return found
   }
 
-  /** From now on places count the less the further off they were in the pictures that were found so far: what never lies still, such as water, no longer leads the rest away. */
+  /**
+   * From now on, places with large residuals in the pictures located until now weigh less: what never lies still, such
+   * as water, no longer leads the others astray.
+   */
   settle(): void {
     for (const { off, found, counts } of this.levels) {
       const settled = counts.map((_, n) => (found[n] > 0 ? (1 + off[n] / found[n] / (UNSETTLED * UNSETTLED)) ** -4 : 1))
@@ -283,7 +289,7 @@ function lightOf(value: Float32Array, seen: Float32Array, inside: Uint8Array): {
     }
     const spread = sxx - (sx * sx) / Math.max(1, n)
     const times = spread > 1e-6 ? (sxy - (sx * sy) / n) / spread : 1
-    // What does not agree at all says nothing of the light.
+    // Pictures that do not agree at all say nothing of the light.
     if (!(times > 0.5 && times < 2)) return { times: 1, besides: n > 0 ? (sy - sx) / n : 0 }
     line = { times, besides: (sy - times * sx) / n }
   }

@@ -1,6 +1,6 @@
 import { type Picture, reducePicture } from '../image'
 
-/** Each cell is looked at so many px wide. */
+/** Width to which each cell is reduced, px. */
 export const CELL = 2
 /** Frames about the seam at which a region is to agree with itself, and how much each counts. */
 export const ABOUT = [
@@ -14,7 +14,7 @@ export const ABOUT = [
 export interface Cells {
   readonly across: number
   readonly down: number
-  /** What a cell holds at a frame: so many bytes each, cell by cell, frame by frame. */
+  /** Contents of each cell at a frame: CELL² bytes each, cell by cell, frame by frame. */
   readonly frames: readonly Uint8Array[]
   readonly each: number
 }

@@ -1,10 +1,10 @@
-/** Contrast is kept by cells, so many across, and that of their means by so many times fewer, and so on. */
+/** Cells along the longer side at the finest level. */
 const ACROSS = 24
 const FEWER = 4
 /** No cell is stretched by more than this. Two pictures that have nothing in common lose √2 in the mean, and in one cell or another more. */
 const MOST = 2
 
-/** So many pixels along each side tell what a cell holds. */
+/** A cell's mean and variance are taken from at most this many pixels per side. */
 const TOLD_BY = 16
 
 /** Variances of less than this are of rounding. */
@@ -24,7 +24,7 @@ export interface Share {
   readonly valueAt: (pixel: number, channel: number) => number
 }
 
-/** What cells of a picture hold: mean values, and the variance of their luma, also that of blocks of them. */
+/** Statistics of the cells of a picture: mean colours, the variance of their luma, and that of blocks of cells. */
 interface Cells {
   readonly means: Float32Array
   readonly variances: Float64Array
@@ -141,7 +141,7 @@ function keep(mix: Values, shares: readonly Share[], most: number): Float32Array
     weights[1] * of[each * corners[1] + c] +
     weights[2] * of[each * corners[2] + c] +
     weights[3] * of[each * corners[3] + c]
-  // What each pixel has by its cells unstretched, and what stretching adds.
+  // Values without any gain, and what the gains add to them.
   const added = new Float32Array(values.length)
   const stretched = new Float32Array(width * height).fill(1)
   for (let y = 0, p = 0; y < height; y++)
@@ -191,7 +191,7 @@ function keep(mix: Values, shares: readonly Share[], most: number): Float32Array
   return stretched
 }
 
-/** What is added to a block of cells may be so many times as much. */
+/** Largest multiple of the added contrast that a block of cells may get. */
 const MOST_SHARE = 1.5
 
 /** How much of what is added gives each block the variance that it is to have, of its luma: what cells do not know of each other, and what going over into each other costs, is made good. */
@@ -233,7 +233,10 @@ function sharesOf(
 
 type Between = ReturnType<typeof cellsOver>
 
-/** The cell in which each of so many px lies, and between the middles of which two it does, and how far on the way to the second. */
+/**
+ * For each pixel along a side: its cell, the two cells between whose centres it lies, and how far it is on the way to
+ * the second.
+ */
 function cellsOver(size: number, cells: number) {
   const own = new Uint16Array(size)
   const first = new Uint16Array(size)

@@ -1,7 +1,7 @@
 import { type Ordinary, ordinary, STILL } from './ordinary'
 import type { Distances } from './sketch'
 
-/** A loop that lies in a clip: so many frames from one on. */
+/** A loop inside a clip: its first frame and its length, in frames. */
 export interface Cut {
   readonly start: number
   readonly length: number
@@ -9,7 +9,7 @@ export interface Cut {
   readonly cost: number
 }
 
-/** What loops are wanted. */
+/** Bounds on the loops that are searched for. */
 export interface Wanted {
   readonly least: number
   readonly most: number
@@ -19,8 +19,9 @@ export interface Wanted {
 }
 
 /**
- * What it costs to go on with frame i after frame j − 1, for each j from i + least on: how far that is from what comes there in the clip, or comes before it, whichever is nearer; and how
- * much the way bends there, so that nothing goes back the way it came.
+ * Costs of continuing with frame i after frame j − 1, for each j from i + least on: the distance to the frame that
+ * follows j − 1 in the clip, or of the frame before i, whichever is less, plus how much the direction of motion bends
+ * there, so that nothing goes back the way it came.
  */
 function costsFrom(
   distances: Distances,
@@ -53,7 +54,7 @@ function costsFrom(
   return costs
 }
 
-/** What every cut of a clip costs that is wanted. */
+/** Costs of every cut of a clip within the bounds. */
 export interface CutCosts {
   readonly from: number
   readonly least: number
@@ -80,7 +81,7 @@ export function cutCosts(distances: Distances, wanted: Wanted): CutCosts {
   return { from, least, longest: Math.max(least, widest), costs, usual, distances }
 }
 
-/** What cuts of a clip cost, as a picture: starts across, lengths down. */
+/** Costs of the cuts of a clip as a picture: starts across, lengths down. */
 export interface CutMap {
   readonly across: number
   readonly down: number

@@ -51,7 +51,8 @@ describe('the same edge in every frame', () => {
     const ground = GROUNDS[name]
     const source = fringed(swimming('#2f6f8f'), ground)
     const found = report(source).findings.find(({ kind }) => kind === 'fringe')
-    // What is judged over black alone is called a fringe only where white closes: the mend is tried on both all the same.
+    // Judged over black alone, a fringe is only named where white closes; the mend is tried on both grounds all the
+    // same.
     if (name === 'white') expect(found && mendsFor(found, N)[0]?.mend).toEqual({ kind: 'same-edge', ground })
     const { seam, findings } = report(await edited(source, { kind: 'same-edge', ground }))
     expect(seam.grounds).toEqual({ white: 'closes', black: 'closes', grey: 'closes' })
@@ -70,7 +71,7 @@ describe('the same edge in every frame', () => {
       return { width, height, data: out }
     })
     const out = await edited(source, { kind: 'same-edge', ground: GROUNDS.white })
-    // What is left is what was there before there was a fringe, but for a few pixels that come in sight late.
+    // The result is the clip before the fringe was added, except for a few pixels that come into sight late.
     for (const [n, { data }] of out.entries()) {
       const before = still[n]?.data as Picture['data']
       const more = (of: Picture['data']) => of.filter((value, i) => i % 4 === 3 && value > before[i] + 12).length

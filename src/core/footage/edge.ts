@@ -6,14 +6,14 @@ export type EdgeMend =
   | { readonly kind: 'same-edge'; readonly ground: Ground }
   | { readonly kind: 'matte'; readonly colour: Ground }
 
-/** What looks as alike as this over the ground is taken for the same, of 255. */
+/** Colours over the ground that differ by at most this are taken for the same, of 255. */
 const ALIKE = 4
 /** Alpha that changes by no more than this stands still, of 255. */
 const STEADY = 6
 
-/** The reset at the seam is so many times as great as any step within the clip. */
+/** The reset at the seam is at least this multiple of the largest step within the clip. */
 const RESET = 2
-/** It goes so much of its way to the end of the clip, and not to and fro. */
+/** Its way to the end of the clip is at least this share of all its steps: it does not go to and fro. */
 const ONE_WAY = 0.5
 
 /** How the alpha of each pixel goes over some moments of a clip. */
@@ -52,7 +52,7 @@ class AlphaCourse {
     this.lastAt[p] = frame + 1
   }
 
-  /** Whether it goes one way, step by step, and back at the seam at once. */
+  /** Whether the alpha of a pixel rises or falls all along the clip, and jumps back at the seam. */
   isReset(p: number): boolean {
     const back = Math.abs(this.last[p] - this.first[p])
     return back > STEADY && back >= RESET * this.step[p] && back >= ONE_WAY * this.travel[p]
@@ -79,7 +79,7 @@ export class SameEdge {
   /** Of the moments at which nothing but the ground is seen, and of all moments. */
   private readonly clear: AlphaCourse
   private readonly whole: AlphaCourse
-  /** What each pixel looked like over the ground at first, and whether it ever looks otherwise. */
+  /** Colour of each pixel over the ground in the first frame, and whether it ever differs. */
   private readonly look: Uint8ClampedArray
   private readonly changes: Uint8Array
   private frames = 0
@@ -98,7 +98,7 @@ export class SameEdge {
     this.changes = new Uint8Array(size)
   }
 
-  /** What channel c of pixel p looks like over the ground. */
+  /** Channel c of pixel p over the ground. */
   private over(data: Picture['data'], p: number, c: number): number {
     const alpha = data[4 * p + 3]
     return (data[4 * p + c] * alpha + this.ground[c] * (255 - alpha)) / 255

@@ -3,11 +3,11 @@ import { median } from '../statistics'
 
 /** Light is told by pictures so large, px. */
 export const LIGHT_SIDE = 64
-/** In so many bands of rows, since the lines of many cameras are taken one after the other. */
+/** Light is measured in this many bands of rows: many cameras read their rows one after the other. */
 const BANDS = 12
 /** Light beyond this is too dark to tell a factor, or burnt out, as a linear share. */
 const TELLS = { least: 0.004, most: 0.9 }
-/** A factor is taken where so many places of a band tell one, at the least. */
+/** A band has a factor if at least this many of its places give one. */
 const FEWEST = 8
 
 /** Factors of linear red, green and blue, for each band. */

@@ -8,7 +8,7 @@ import { cutCosts, cutMap, Distances, findCuts, glimpseOf, periodOf } from '.'
 const WIDTH = 64
 const HEIGHT = 40
 
-/** A buoy that goes round on a sea with grain: where it is after so many turns. */
+/** A buoy circling on a sea with grain, after the given number of turns. */
 function buoyAt(turns: number, grain: number, seed: number): Picture {
   const data = new Uint8ClampedArray(4 * WIDTH * HEIGHT)
   const cx = 32 + 18 * Math.cos(2 * Math.PI * turns)

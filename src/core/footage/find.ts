@@ -4,14 +4,19 @@ import type { Cut, CutCosts } from './costs'
 import { movesIn } from './ordinary'
 import type { Distances } from './sketch'
 
-/** A cut is one where it costs so many steps at the most; where it costs over one, it must be far nearer than frames are as a rule. */
+/**
+ * Largest cost of a cut, in steps. A cut that costs over one step must besides be far nearer than frames usually are.
+ */
 const MOST_COST = 4
 const NEARER = { other: 0.35, whole: 0.55 }
-/** Each frame by which the periods of a cut are not whole, where a clip has one, costs so much more. */
+/** Extra cost for each frame by which a cut differs from whole periods of the clip, and its limit. */
 const BROKEN = { frame: 0.1, most: 0.35 }
-/** A cut is left out that costs so many times as much as the best, and so much besides. */
+/** A cut is left out if it costs at least `times` the best one and `besides` more. */
 const WORSE = { times: 3, besides: 0.35 }
-/** Near a cut are those that are no more than so much worse, no more than so many frames longer or shorter; so many of them are looked at, that begin so many frames apart and have no more than so many frames together. */
+/**
+ * Neighbours of a cut: at most `worse` more expensive, at most `longer` frames longer or shorter. At most `most` of
+ * them are compared, their starts at least `apart` frames apart, with at most `frames` frames together.
+ */
 const NEAR = { worse: 0.3, longer: 1, most: 6, apart: 3, frames: 2400 }
 
 /** A loop that was found, and others near it that are hardly worse, those first whose step over the seam is most like the steps beside it. */
@@ -62,7 +67,7 @@ export function findCuts(
         for (let dl = -1; dl <= 1 && deepest; dl++) deepest = !((costs[row + dr]?.[l + dl] ?? Infinity) < cost)
       if (deepest) found.push({ start: from + row, length: least + l, cost })
     }
-  // What costs no more than a seventh of a step is not told apart by eye: the longer one shows more.
+  // A difference below a seventh of a step is not seen: the longer cut shows more.
   const alone = aloneIn(distances, usual)
   const rank = ({ start, length, cost }: Cut) =>
     Math.max(0.15, cost) +

@@ -6,7 +6,7 @@ import { applyMend, flowBetween, mixFrame, piecesOf, planOf } from '.'
 const WIDTH = 96
 const HEIGHT = 64
 
-/** Soft waves and a buoy, all moved by so much. */
+/** Soft waves and a buoy, moved by (dx, dy) px. */
 function sea(dx: number, dy: number): Picture {
   const data = new Uint8ClampedArray(4 * WIDTH * HEIGHT)
   for (let y = 0; y < HEIGHT; y++)
@@ -46,7 +46,7 @@ const morph = (from: Picture, to: Picture, w: number, how = true): Picture =>
     (n) => (n === 0 ? from : to),
   )
 
-/** Sharp stripes, moved by so much: they look the same again after every period. */
+/** Sharp stripes, moved by (dx, dy) px: they look the same after every period. */
 function stripes(period: number, dx: number): Picture {
   const width = 320
   const height = 180

@@ -13,7 +13,7 @@ export interface Flow {
 /** The longest side at which motion is looked for, px, and the one from which on it is so coarse that nothing is left to find. */
 const FINEST = 192
 const COARSEST = 12
-/** At each size both pictures are warped so many times, and the flow is evened out so often after each. */
+/** Warps of both pictures at each size, and rounds of smoothing after each warp. */
 const WARPS = 3
 const ROUNDS = 20
 /** How smooth the flow is to be, against differences of grey from 0 to 255. */
@@ -108,7 +108,10 @@ function putMeans(values: Float32Array, into: Float32Array, width: number, heigh
 
 /** How far about each place flows are held against each other, and against none, in rounds of means. */
 const ABOUT = { other: 24, none: 12 }
-/** Pictures agree as well along a flow where they are no further apart than along another, or by so much, of 255; it is shorter by such a share. They agree better below such a share, by so much. */
+/**
+ * Two flows fit equally well if their residuals differ by at most `besides`, of 255; the one that is shorter by the
+ * share `shorter` is taken. A flow fits better below `times` the other residual, less `besides`.
+ */
 const AS_WELL = { besides: 0.1, shorter: 0.4 }
 const BETTER = { times: 0.75, besides: 0.3 }
 
@@ -181,14 +184,14 @@ export function flowBetween(first: Picture, second: Picture, w: number): Flow {
       for (let warp = 0; warp < WARPS; warp++) to = refine(a, b, to, w)
       return to
     }
-    // What coarser sizes say, or what this one says by itself.
+    // The flow refined from coarser sizes, or the one found at this size alone.
     flow = likelier(a, b, refined(flow), refined(emptyFlow(a)), w)
     flow = believed(a, b, refined(flow), w)
   }
   return flow
 }
 
-/** Adds so much of the light of a pixel, times its alpha, and of its alpha. */
+/** Adds a weighted pixel: its light times its alpha, and its alpha. */
 function addLight(data: Uint8ClampedArray, i: number, weight: number, into: Float64Array): void {
   const alpha = (weight * data[i + 3]) / 255
   into[0] += alpha * LINEAR_LIGHT[data[i]]

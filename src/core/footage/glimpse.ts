@@ -1,8 +1,8 @@
 import { type Picture, reducePicture, wordsOf } from '../image'
 
-/** Frames are looked at so many px wide. */
+/** Width to which frames are reduced, px. */
 const SIDE = 64
-/** So many px each way tell what a cell of the small picture holds. */
+/** A cell of the small picture is sampled at this many pixels each way. */
 const TOLD_BY = 4
 const SAMPLES = TOLD_BY * TOLD_BY
 

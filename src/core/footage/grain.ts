@@ -40,7 +40,7 @@ export function withGrain(smoothed: Smoothed, grain: Grain, seeds: readonly numb
   return { width, height, data: out }
 }
 
-/** So many pixels tell how much grain there is. */
+/** Grain is measured at this many pixels. */
 const LOOKED_AT = 40_000
 
 /**
@@ -66,7 +66,9 @@ export function grainOf(first: Picture, second: Picture): number {
   return median(differences) / 0.6745 / 6 / Math.SQRT2
 }
 
-/** So many pairs of frames tell how much grain a clip has; less than this is none, of 255. */
+/**
+ * Grain is measured in this many pairs of frames; a standard deviation below the second value counts as none, of 255.
+ */
 const PAIRS = 5
 const LEAST_GRAIN = 0.5
 

@@ -30,7 +30,10 @@ export function halved({ width, height, data }: Grey): Grey {
   return { width: w, height: h, data: half }
 }
 
-/** What a picture holds at a place between its pixels; beyond its edge, what the edge holds. The hottest place of all: nothing is made here. */
+/**
+ * Value at a place between pixels, by bilinear interpolation; beyond the edge, the value at the edge. The most frequent
+ * call of all: it allocates nothing.
+ */
 export function sample({ width, height, data }: Grey, x: number, y: number): number {
   const cx = Math.max(0, Math.min(x, width - 1))
   const cy = Math.max(0, Math.min(y, height - 1))

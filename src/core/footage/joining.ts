@@ -2,15 +2,20 @@ import { median } from '../statistics'
 import type { PatchMap } from './patches'
 import type { Mixed, Part, Plan, PlanFrame } from './plan'
 
-/** A region of the picture that closes on its own: so many frames from one on; one alone stands still. */
+/**
+ * A region of the picture that closes by itself: its first frame and period, in frames. A period of one stands still.
+ */
 export interface OwnLoop {
   readonly start: number
   readonly period: number
-  /** Over so many frames its end fades into those before its start; where negative, its start fades out of those after its end. */
+  /**
+   * Frames over which its end fades into those before its start; if negative, its start fades out of those after its
+   * end.
+   */
   readonly overlap: number
 }
 
-/** Each region of the picture gets its own start and period; all of them come home after so many frames. */
+/** Each region of the picture has its own start and period; all of them come home after `length` frames. */
 export interface Regions {
   readonly kind: 'parts'
   readonly length: number
@@ -37,7 +42,7 @@ function mixed(first: Mixed, second: Mixed, weight: number, { keepVariance, morp
   if (weight >= 1) return second
   const scaled = (parts: readonly Part[], by: number) => parts.map((part) => ({ ...part, weight: part.weight * by }))
   const parts = [...scaled(first.parts, 1 - weight), ...scaled(second.parts, weight)]
-  // What is mixed already has no single flow.
+  // A mixed frame has no single flow.
   const moves = morph && parts.length === 2
   return {
     parts: moves ? parts : merged(parts),

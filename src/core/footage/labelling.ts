@@ -5,16 +5,22 @@ import type { OwnLoop } from './joining'
 
 /** Times of the loop at which borders are looked at. */
 const MOMENTS = 12
-/** Where a cell changes much from frame to frame, a mismatch is seen less: by so much for each step of 255. */
+/**
+ * In a cell that changes much from frame to frame a mismatch is seen less: its cost falls with each step, by this share
+ * for 1 of 255.
+ */
 const MASKED = 0.15
-/** A frame that is held where so much moves costs so much of what moves, at the middle of the slider. */
+/** Cost of holding a cell that moves, as a multiple of its motion, at the middle of the slider. */
 const HELD = 1
 /** A border is seen in every frame, a seam once in a loop. */
 const BORDER = 1
 
-/** What is so many times as far apart as frames of grain alone may be no more than that, in few px. */
+/** Two blocks of a few pixels differ by more than grain from this multiple of the grain's own distance. */
 const GRAIN = 1.8
-/** What moving costs where nothing moves, and a border where it is not seen: so that regions are no more than they need to be. */
+/**
+ * Small costs of a moving cell where nothing moves, and of an invisible border: they keep regions as small as they need
+ * to be.
+ */
 const RESTLESS = 1
 const EDGE = 0.1
 
@@ -43,7 +49,7 @@ export class Labelling {
       for (let n = 0; n + 1 < count; n += every) own.push(apart(cells, cell, n, n + 1))
       return median(own)
     })
-    // What the steadiest cells do is grain.
+    // The changes of the steadiest cells are grain.
     const noise = quantile(steps, 0.1)
     this.noise = noise
     this.own = new Float32Array(across * down * loops.length)
@@ -90,7 +96,7 @@ export class Labelling {
     return start + ((((moment - start) % period) + period) % period)
   }
 
-  /** What it costs that two cells beside each other show different loops. */
+  /** Cost of two neighbouring cells that show different loops. */
   private pair(first: number, second: number, a: number, b: number): number {
     if (a === b) return 0
     const L = this.loops.length

@@ -57,7 +57,7 @@ const mends = z
 
 const plan = z.object({ mends, undone: mends })
 
-/** What was done to a clip, and what was undone of it. */
+/** Mends of a clip that are kept with it, and those that were undone. */
 export interface KeptMends {
   readonly mends: readonly Mend[]
   readonly undone: readonly Mend[]

@@ -22,7 +22,7 @@ export const missingNumbers = (ordered: readonly string[]): string[] =>
 const PICTURES = /\.(gif|png|apng|webp|avif|jpe?g|mp4|m4v|mov|webm)$/i
 const STILLS = /\.(png|webp|jpe?g)$/i
 
-/** What systems put into folders and archives beside what is in them. */
+/** Hidden files that operating systems put into folders and archives. */
 const isHidden = (path: string) => path.split('/').some((part) => /^\..|^__MACOSX$/.test(part))
 const folderOf = (path: string): string => path.slice(0, path.lastIndexOf('/') + 1)
 

@@ -9,7 +9,10 @@ export const STILL = 0.05
 export const bent = (distances: Distances, a: number, b: number, c: number): number =>
   Math.max(0, 2 * distances.at(a, b) + 2 * distances.at(b, c) - distances.at(a, c))
 
-/** What is ordinary in a clip: the step from a frame to the next, how far it bends, squared, how far any two frames are apart, and how far grain alone keeps them. */
+/**
+ * Usual distances in a clip: from a frame to the next, how far the motion bends (squared), between any two frames, and
+ * between frames that differ by grain alone.
+ */
 export interface Ordinary {
   readonly step: number
   readonly bend: number

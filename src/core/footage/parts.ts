@@ -30,7 +30,7 @@ export interface FoundParts {
 export class PartsFinder {
   private readonly coarse: Uint8Array[] = []
   private readonly fine: Uint8Array[] = []
-  /** What all loops cost, which takes longest, of a shortest length; for the next question. */
+  /** The costs of all loops of a shortest length, which take longest to compute; kept for the next question. */
   private table: Promise<Table> | null = null
   private tableOf = 0
   private shape = { coarse: { across: 1, down: 1 }, fine: { across: 1, down: 1 } }

@@ -9,7 +9,7 @@ export interface PatchMap {
 /** Which pixels of a picture are wanted, by their number. */
 export type Where = (pixel: number) => boolean
 
-/** So many pictures can be told apart. */
+/** At most this many pictures can be told apart. */
 export const MOST_PATCHES = 36
 
 const numbers = new WeakMap<PatchMap, Uint8Array>()

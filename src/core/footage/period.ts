@@ -2,7 +2,10 @@ import { median } from '../statistics'
 import { MOVES, ordinary, STILL } from './ordinary'
 import type { Distances } from './sketch'
 
-/** A period is one where frames that lie it apart are so much nearer than any two are, as a share of the squares beyond what grain keeps them; a shorter one is as good within a tenth. */
+/**
+ * Largest distance of frames one period apart, as a share of that between any two frames; both squared, without grain.
+ * A shorter period is preferred if it is as good within the second value.
+ */
 const PERIOD_NEARER = 0.25
 const AS_GOOD = 0.1
 
@@ -14,7 +17,7 @@ export function periodOf(distances: Distances): number | null {
   if (step < STILL || spread < (MOVES - 1) * grain * grain) return null
   const apartBy = (lag: number) => Array.from({ length: Math.max(0, frames - lag) }, (_, i) => distances.at(i, i + lag))
   const shares = Array.from({ length: (frames >> 1) + 2 }, (_, lag) =>
-    // What passes once is far from all: the median does not count it.
+    // Something that passes once is far from everything: the median ignores it.
     lag < 1 || lag >= frames ? Infinity : Math.max(0, median(apartBy(lag)) - grain * grain) / spread,
   )
   const at = (lag: number) => shares[lag]
@@ -35,7 +38,7 @@ export function periodOf(distances: Distances): number | null {
         least = next
       }
     }
-    // What goes on getting nearer does not come back twice.
+    // Distances that only fall do not show a second return.
     if (best < frames >> 1 || mean(best + 1) >= least) valleys.push(best)
   }
   const best = Math.min(...valleys.map(at))

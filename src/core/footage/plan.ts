@@ -10,7 +10,7 @@ export interface Part {
   readonly gain: readonly [number, number, number]
 }
 
-/** What pictures of so many px across have of grain, as a standard deviation of 255. */
+/** Grain of pictures of a given width, as a standard deviation, of 255. */
 export interface Grain {
   readonly deviation: number
   readonly width: number
@@ -55,7 +55,7 @@ export interface Plan {
   readonly frames: readonly PlanFrame[]
   readonly delaysMs: readonly number[]
   readonly playsForever: boolean
-  /** What is done to the pictures of the source before they are mixed, one after the other. */
+  /** Edits of the source pictures, in order, before any mixing. */
   readonly edits: readonly SourceEdit[]
   /** Frames that were cropped off before the first one and after the last, in their order: ends may overlap into them. */
   readonly before: readonly PlanFrame[]

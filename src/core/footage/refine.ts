@@ -2,7 +2,7 @@ import type { SeamReport } from '../seam'
 import type { Cut } from './costs'
 import { alike, type Found } from './find'
 
-/** What is seen of the seam of a cut. */
+/** Verdict and ratio at the seam of a cut. */
 export type Seen = Pick<SeamReport, 'ratio' | 'verdict'>
 
 /**

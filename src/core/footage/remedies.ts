@@ -39,7 +39,7 @@ export function mendsFor(finding: Finding, N: number): OfferedMend[] {
     }
     case 'jumps-inside': {
       if (frame === null || N < 4) return []
-      // What lies on the longer side of the cut.
+      // The longer side of the cut.
       const [from, to] = frame + 1 >= N / 2 ? [0, frame] : [frame + 1, N - 1]
       return [{ label: `Crop to frames ${from} to ${to}`, mend: { kind: 'crop', from, to } }]
     }

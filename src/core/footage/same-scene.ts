@@ -17,19 +17,25 @@ export interface LaidOver {
   readonly alike: number
 }
 
-/** Zooms and shifts, in widths, at which the scene is looked for: the shifts up to so far, a px of the coarsest size apart. */
+/**
+ * Zooms and shifts at which the scene is searched for; shifts go up to the second value, in widths, one px of the
+ * coarsest size apart.
+ */
 const ZOOMS = [1, 0.8, 1.25, 0.64, 1.5625]
 const FURTHEST = 0.15
-/** So many of the likeliest are refined at the coarsest size, and so many at all; what lies nearer than this, in widths, is the same. */
+/**
+ * Candidates refined at the coarsest size, candidates refined at all, and the distance in widths below which two count
+ * as one.
+ */
 const LIKELIEST = 24
 const FOLLOWED = 6
 const NEAR = 0.01
-/** It is the same scene where they are so alike, over so much of the smaller of both. */
+/** Two pictures show the same scene from this correlation on, over at least this share of the smaller one. */
 const SAME = 0.5
 const OVER = 0.5
 /** Where they are as alike as this, no other picture is tried. */
 const SURELY = 0.8
-/** Light is compared at every so many px of the still. */
+/** Light is compared at every second px of the still, each way. */
 const EVERY = 2
 
 /**

@@ -1,7 +1,7 @@
 import { type Picture, reducePicture } from '../image'
 import { type Grey, greyOf, halved } from './grey'
 
-/** What a picture is reduced to before it is aligned, and the coarsest of its sizes, px. */
+/** Longest side of a picture for aligning, and that of its coarsest size, px. */
 const FINEST = 320
 const COARSEST = 40
 
@@ -16,12 +16,18 @@ export function sizesOf(picture: Picture, finest = FINEST): Sizes {
   }
 }
 
-/** Light is evened out about each place, over so much of the width; where so little of 255 changes about it, nothing is made of it. */
+/**
+ * Radius over which light is evened out, as a share of the width. Where light changes by less than the second value, of
+ * 255, it is not amplified; the third is the contrast aimed at.
+ */
 const ABOUT = 1 / 24
 const LITTLE = 12
 const CONTRAST = 40
 
-/** What a picture shows in the light of each place: less the mean about it, by how much it changes there. So a lamp that turns, or a shadow, moves nothing. */
+/**
+ * The picture with its local light evened out: less the local mean, divided by the local contrast. So a turning lamp or
+ * a shadow does not read as motion.
+ */
 function inEvenLight({ width, height, data }: Grey): Grey {
   const reach = Math.max(2, Math.round(width * ABOUT))
   // Sums of all above and to the left, of values and of their squares.

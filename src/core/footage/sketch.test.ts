@@ -54,7 +54,10 @@ describe('a glimpse of a large picture', () => {
   })
 })
 
-/** Glimpses of a clip: a ground with grain, and what is lit on it, as large as a share of it, by so much at each frame; all of it in some light. */
+/**
+ * Glimpses of a clip: a ground with grain, and lit values whose share of the picture is given, each by its own amount
+ * at each frame; all of it under some light.
+ */
 const glimpses = (
   lit: readonly number[],
   share: number,

@@ -23,15 +23,21 @@ function projectionOf(length: number) {
   return { to, sign }
 }
 
-/** Grain changes what a glimpse holds by no more than this, as a variance of 255². So many times what the steadiest share of what changes at all has is grain. */
+/**
+ * Largest variance of a glimpse's values by grain, of 255². Grain is estimated as `times` the variance of the steadiest
+ * `share` of the values that change.
+ */
 const MOST_GRAIN = 4
 const STEADIEST = { share: 0.2, times: 1.5 }
-/** What only has grain still counts so much. */
+/** Weight of a value that varies by grain alone. */
 const LEAST_WEIGHT = 0.2
-/** Light changes steadily over a clip where a line explains so much of it, in at least half of what it holds; and by no more than such a share of it from end to end: what is more is a fade. */
+/**
+ * Light drifts over a clip if a straight line explains at least this share of it, in at least half of the values, and
+ * if it changes from end to end by at most the second value, as a share: a greater change is a fade.
+ */
 const EXPLAINED = 0.7
 const MOST_LIGHT = 0.7
-/** What is darker than this says nothing of it, of 255. */
+/** Values below this are too dark to say anything of the light, of 255. */
 const DARK = 8
 
 /** How glimpses are weighed against each other: the light of each frame, by channel, and how much each value tells. */
@@ -41,8 +47,9 @@ interface Weighing {
 }
 
 /**
- * What moves tells frames from each other: the more a value varies over the clip beyond grain the more it counts, so that a small thing that moves is seen before a large ground that does not. Light that
- * grows or falls steadily over the whole clip is taken out.
+ * Weights of the values of a glimpse: the more a value varies over the clip beyond grain, the more it counts, so that a
+ * small moving object is seen before a large still ground. Light that rises or falls steadily over the whole clip is
+ * divided out.
  */
 function weighed(glimpses: readonly Glimpse[]): Weighing {
   const count = glimpses.length
@@ -113,10 +120,10 @@ export function sketchesOf(glimpses: readonly Glimpse[]): Float32Array[] {
   })
 }
 
-/** Of so many frames at the most all pairs are compared: some 150 MB. */
+/** All pairs are compared of at most this many frames: some 150 MB. */
 export const MOST_SEARCHED = 6000
 
-/** Frames that are no further apart are beside each other, in a clip of so many. */
+/** Frames within this distance count as neighbours, in a clip of the given length. */
 export const besideOf = (frames: number): number => Math.max(3, Math.round(frames / 40))
 
 /** How far every two sketches are apart, squared: row i holds those to i + 1, i + 2 … */

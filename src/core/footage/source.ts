@@ -20,7 +20,7 @@ export interface SourceEdit {
   readonly to: number
 }
 
-/** What is known of a clip that was steadied; lengths in widths of its picture. */
+/** Facts of a clip that was steadied; lengths in widths of its picture. */
 export interface Steadied {
   readonly model: CameraModel
   /** How far places moved, root mean square, and how far they still do. */
@@ -31,11 +31,11 @@ export interface Steadied {
   readonly lost: readonly number[]
 }
 
-/** What was learned for an edit. */
+/** What an edit learned from the pictures of the clip. */
 export interface Learned {
   /** @param n the frame of the source */
   readonly edit: (picture: Picture, n: number, where?: Where) => Picture
-  /** Whether it edits pictures of any size, whatever the size of those that it was learned of. */
+  /** True if pictures of any size can be edited, whatever the size of those it was learned from. */
   readonly anySize: boolean
   readonly steadied?: Steadied
 }
@@ -48,17 +48,21 @@ export interface SourcePicture {
 type Frames = () => AsyncIterable<SourcePicture> | Iterable<SourcePicture>
 type Progress = (done: number, of: number) => Promise<void> | void
 
-/** After steadying, what is left is measured in so many frames at the most. */
+/** The residual shake is measured in at most this many frames. */
 const MEASURED = 24
-/** A clip is not steadied where so much of its shake would be left, unless that is less than so many widths. */
+/**
+ * A clip is not steadied if more than this share of its shake would be left, unless the residual is below the second
+ * value, in widths.
+ */
 const NO_BETTER = 0.7
 const STEADY = 0.001
 
-/** What edits a picture of the source by what was learned, one after the other. */
+/** The function that edits a picture of the source by what was learned, edit by edit. */
 export const editBy =
   (learned: readonly Learned[]): Learned['edit'] =>
   (picture, n, where) =>
-    // What comes after a step may need more of it than is wanted in the end: the last one alone is told.
+    // An edit may need more than the wanted part of the picture before it: only the last one is told which part that
+    // is.
     learned.reduce((made, { edit }, k) => edit(made, n, k === learned.length - 1 ? where : undefined), picture)
 
 /**
@@ -83,7 +87,7 @@ export function learnEdit(
   return learnOne(edit, own, progress)
 }
 
-/** What some edits need to know, one after the other. */
+/** Learns what some edits need to know, in order. */
 export async function learn(
   edits: readonly SourceEdit[],
   frames: Frames,

@@ -4,7 +4,7 @@ import { laidAs } from './laid'
 import { sizesOf } from './sizes'
 import { composed, movedBy, SAME_VIEW, seenAt, type View } from './view'
 
-/** What a steady picture shows of the scene: so much of it, as a factor, about a middle, in widths of the picture. */
+/** The part of the scene that a steady picture shows: its scale and its centre, in widths of the picture. */
 export interface Shown {
   readonly x: number
   readonly y: number
@@ -22,18 +22,21 @@ export interface CameraPath {
   readonly lost: readonly number[]
 }
 
-/** The steady scene is the mean of so many pictures at the most: what moves through it fades, and so does its grain. */
+/** The steady scene is the mean of at most this many pictures: moving objects and grain fade in it. */
 const MEAN_OF = 24
 /** Sizes at which pictures are first looked at, px, and at which their places are found. */
 const ROUGH = 160
 const FINE = 320
-/** The scene is found where so much of what tells where it lies agrees; and has gone on its way where less than this is left to show. */
+/**
+ * The scene is found if this share of the located places agrees; the camera has left it where less than the second
+ * value, as a share, is left to show.
+ */
 const FOUND = 0.25
 const LEAST_SHOWN = 0.5
-/** What seems to have moved further than so many widths is another scene, or none. */
+/** A shift beyond this, in widths, is another scene or a false match. */
 const FURTHEST = 0.6
 
-/** What keeps a clip from being steadied. */
+/** Thrown when a clip cannot be steadied; its message says why. */
 export class UnsteadyError extends Error {
   override name = 'UnsteadyError'
 }
@@ -94,12 +97,12 @@ export async function cameraPath(
   return { aspect, views, shake: shakeOf(views, aspect), lost }
 }
 
-/** So many frames are tried against each of what they may be aligned to. */
+/** Frames that are tried against each candidate to align to. */
 const TRIED = 8
 
 /**
- * What pictures are first aligned to: the one of the middle, or, where more of them agree with it, the mean of some as they are. In that, what moves has faded; it serves where the camera moves
- * little.
+ * The picture that all others are first aligned to: the middle one, or the plain mean of some, if more of them agree
+ * with that. In the mean moving objects have faded; it serves where the camera moves little.
  */
 async function roughAligner(frames: Frames, count: number, middle: Picture, model: CameraModel): Promise<Aligner> {
   const one = new Aligner(sizesOf(middle, ROUGH), model)

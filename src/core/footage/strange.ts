@@ -1,6 +1,9 @@
 import type { Glimpse } from './glimpse'
 
-/** A value is strange that lies outside of what all frames but such a share, each way, have at its place or beside it, by so much of 255: a camera that shakes shows there what is beside it. */
+/**
+ * A value is strange if it lies outside the range at its place and beside it over all frames but the share `share` at
+ * each end, widened by `besides`, of 255: a shaking camera shows there what lies beside it.
+ */
 const RANGE = { share: 0.04, besides: 24 }
 /** A place that is strange in more frames than such a share of all is another scene, not something that passes. */
 const PASSING_SHARE = 0.15
@@ -38,7 +41,7 @@ export function strangeIn(glimpses: readonly Glimpse[], beside: number): Uint16A
     if (first[place] < 0) first[place] = n
     last[place] = n
   }
-  // What comes again does not only pass.
+  // Something that comes again does not merely pass.
   const passes = (place: number) => times[place] <= PASSING_SHARE * count && last[place] - first[place] <= 2 * beside
   for (const [n, place] of odd) if (passes(place)) strange[n] += 1
   return strange
@@ -49,7 +52,7 @@ interface Ranges {
   readonly most: Int16Array
 }
 
-/** Between which values each place, and those beside it, are in all frames but so many each way, and a little further. */
+/** Range of each place and its neighbours over all frames but `each` at either end, widened a little. */
 function rangesOf(glimpses: readonly Glimpse[], channel: number, width: number, each: number): Ranges {
   const places = (glimpses[0]?.data.length ?? 0) >> 2
   const bins = new Uint16Array(256 * places)
@@ -85,7 +88,10 @@ function spread(values: Int16Array, width: number, of: (a: number, b: number) =>
   return along.map((value, i) => of(of(value, along[i - width] ?? value), along[i + width] ?? value))
 }
 
-/** Something passes in a frame that is strange in so many places, as at least so many of those about it are: a camera that shakes makes single ones strange. */
+/**
+ * Something passes in a frame with at least `places` strange places that each have at least `of` strange neighbours: a
+ * shaking camera makes single ones strange.
+ */
 const STRANGE = { places: 2, of: 3, about: 2 }
 
 /** Frames in which something passes that is seen at no other time. */

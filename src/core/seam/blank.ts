@@ -4,12 +4,12 @@ import { type Series, STILL } from './series'
 
 /** A frame varies less than this share of its neighbours where it is nearly uniform or empty. */
 const EMPTY = 0.1
-/** So many blank frames in a row are still an accident; more of them are a pause that was meant. */
+/** At most this many blank frames in a row are an accident; more are an intended pause. */
 const LONGEST = 2
 
 /** A frame without anything, beside which even little is something. */
 const NOTHING = 0.02
-/** What leads past a blank frame is at most so many times the largest of the other steps for each that it passes. */
+/** The step past blank frames is at most this multiple of the largest other step, for each frame that it skips. */
 const PASSED = 1.2
 
 /**

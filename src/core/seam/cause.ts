@@ -5,17 +5,17 @@ import { layerKind, movingProperty } from '../layers'
 import { reduceGap } from '../motion'
 import { greatest, median } from '../statistics'
 
-/** What a fault of the pictures comes from. */
+/** Origin of a fault that the pictures show. */
 export interface Cause {
   /** `Lamp, opacity, an event`. */
   readonly words: string
-  /** Whether it is something that happens for a few frames, or trembles: both repeat by construction. */
+  /** True for an event of a few frames and for a tremble: both repeat by construction. */
   readonly repeatsItself: boolean
   /** The report of the motion, where there is one. */
   readonly report: MotionReport | null
 }
 
-/** Longer loops are looked at in so many steps before the one in question. */
+/** In longer loops only this many steps before the one in question are looked at. */
 const MOST_STEPS = 600
 
 /**

@@ -82,7 +82,7 @@ const LEAST_SIDE = 24
 /** Descriptors take three floats a pixel, over all scales a third more. The ceiling is 128 MB. */
 const CEILING_FLOATS = 32 * 1024 * 1024
 
-/** The longest side, px, at which so many frames are judged: as large as the memory ceiling lets all of them be. */
+/** Longest side, px, at which the given number of frames is judged: as large as the memory ceiling allows. */
 export const judgedSide = (frames: number): number =>
   Math.max(LEAST_SIDE, Math.min(JUDGED_SIDE, Math.sqrt(CEILING_FLOATS / (Math.max(1, frames) * CHANNELS * 1.34))))
 

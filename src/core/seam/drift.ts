@@ -4,7 +4,7 @@ import type { Series } from './series'
 
 /** Half of what is just noticed as a difference in OKLab: less is seen by nobody. */
 const VISIBLE = 0.01
-/** The drift stands so many standard deviations above what is left beside it. */
+/** The drift stands at least this many standard deviations above the residual noise. */
 const DRIFT_DEVIATIONS = 4
 
 /** How the whole picture drifts, and where it jumps back. */
@@ -40,7 +40,7 @@ export function driftOf({ N, frame, frames }: Series): Drift | null {
   return null
 }
 
-/** At least so many of all pixels go the way of the middle one; of a texture that slides by, some do and some do not. */
+/** At least this share of all pixels follows the median one; in a texture that slides by, some do and some do not. */
 const FOLLOWERS = 0.7
 
 function mostFollow(first: Plane, last: Plane, channel: number, whole: number): boolean {

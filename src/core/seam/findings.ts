@@ -50,7 +50,7 @@ export interface ClipTiming {
   readonly playsForever: boolean
 }
 
-/** What is found in a file: the verdict on its seam, and all that is worth saying, the gravest first. */
+/** The report on a file: the verdict on its seam, and all findings, the gravest first. */
 export interface ClipReport {
   readonly seam: SeamReport
   readonly findings: readonly Finding[]
@@ -58,7 +58,7 @@ export interface ClipReport {
   readonly sound: boolean
 }
 
-/** Delays of so many ms and less are replaced by 100 ms in common viewers. */
+/** Common viewers replace delays of at most this by 100 ms. */
 export const SHORTEST_DELAY_MS = 10
 
 /**
@@ -194,7 +194,9 @@ function jumpFinding(series: Series, { period, seam: { leap, steps } }: SeriesFa
 
 const ON: Record<GroundName, string> = { white: 'white', black: 'dark pages', grey: 'mid-grey' }
 
-/** What a transparent file shows on other grounds than the one it is judged over: its edge does not come home with it. */
+/**
+ * The finding for a transparent file whose edge does not come home over other grounds than the one it is judged over.
+ */
 export function fringeOf(verdict: Verdict, grounds: SeamReport['grounds']): Finding | null {
   if (verdict !== 'closes' && verdict !== 'still') return null
   const worse = GROUND_NAMES.filter((name) => grounds[name] !== verdict && !['closes', 'still'].includes(grounds[name]))
@@ -222,7 +224,7 @@ const FRINGE_WORDS: Record<Verdict, string> = {
 
 const times = (ratio: number): string => (Number.isFinite(ratio) ? `${ratio.toFixed(1)} times` : 'many times')
 
-/** What the file says of its timing. */
+/** Findings about the timing of a file. */
 function timingFindings({ delaysMs, playsForever }: ClipTiming, N: number): Finding[] {
   const found: Finding[] = []
   if (!playsForever && N > 1)

@@ -9,7 +9,7 @@ export const heldSteps = (series: Series): boolean[] =>
 /** Whether the steps on both sides move: a pause of several frames is no moment. */
 const isAlone = ({ N, same }: Series, n: number): boolean => !same[(n + 1) % N] && !same[(n + N - 1) % N]
 
-/** What a slow step changes lies along what its neighbours change; what is left of noise over a held frame does not. */
+/** A slow step changes the picture along the direction of its neighbours; the noise left over a held frame does not. */
 const ALONG = 0.3
 /** A change of a single 8-bit step in a few pixels; less is none. */
 const FAINTEST = STILL / 4
@@ -30,7 +30,9 @@ function isSlowMoment(series: Series, n: number): boolean {
   return isConcentrated(series, n, step)
 }
 
-/** What a small shift of an edge changes: single pixels by so much, in OKLab, and by so many times what the step is on average. */
+/**
+ * A small shift of an edge changes single pixels by at least `least`, in OKLab, and by at least `times` the mean step.
+ */
 const AT_EDGES = { least: 0.02, times: 6 }
 
 /** Noise lies everywhere and is small; what moves a little changes much, at its edges alone. */
@@ -107,7 +109,7 @@ const SLOWING = 0.7
 const SLOW_PASSAGE = 0.25
 /** Nor does it where all changes by a single step of 8 bits: it may as well not. */
 const ONE_STEP = 4 * STILL
-/** So many of the largest steps may belong to faults: two of a blank frame, one of a jump. */
+/** At most this many of the largest steps may belong to faults: two of a blank frame, one of a jump. */
 const FAULTY_STEPS = 3
 /** Steps on both sides of a turn are alike to within this share. */
 const ALIKE = 0.25
@@ -124,7 +126,7 @@ function isSlowDown({ N, steps, d, exponent }: Series, moves: readonly number[],
   const before = [move(into), move(into - 1)] as const
   const after = [move(out), move(out + 1)] as const
   const nearest = (before[0] + after[0]) / 2
-  // What is shown for several frames each time, such as a light that goes on and off, comes back without turning.
+  // A state shown for several frames each time, such as a light that goes on and off, comes back without turning.
   const turns = length === 2 && d(start - 1, start + length) < 0.5 * nearest
   const slows = before[0] < SLOWING * before[1] && after[0] < SLOWING * after[1]
   // Neither a slow drift between ticks nor a blank frame and a jump beside them is what is usual.

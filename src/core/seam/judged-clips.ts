@@ -10,7 +10,7 @@ const isClip = (medium: Medium): medium is Clip => medium.kind === 'clip'
 /** The verdict on a clip that repeats by itself, and the first frame after its fault. */
 type Seen = Pick<Clip, 'verdict' | 'faultFrame'>
 
-/** What clips were judged to be, by the files of their frames: those never change. */
+/** Verdicts of clips by the files of their frames, which never change. */
 const judged = new Map<string, Promise<Seen | null>>()
 
 /** A loop that shows a clip alone, each of its frames for one. */
@@ -47,7 +47,7 @@ async function lookedAtOnce(clip: Clip, look: (clip: Clip) => Promise<Seen | nul
   const looking = judged.get(id) ?? look(clip)
   judged.set(id, looking)
   const seen = await looking.catch(() => null)
-  // What could not be looked at now may be the next time.
+  // A clip that could not be judged now may be the next time.
   if (!seen) judged.delete(id)
   return looking
 }

@@ -140,7 +140,10 @@ function sampleOf(pairs: readonly number[]): number[] {
   return pairs.filter((_, i) => i % every === 0)
 }
 
-/** What leaps is all that moves where at least this share of what changes in any other pair lies in it or this near, px. */
+/**
+ * The leap is all that moves if at least this share of the changes in any other pair lies in it or within this
+ * distance, px.
+ */
 const ALL_THAT_MOVES = 0.65
 const NEAR = 8
 /** Smallest ratio of its step to the largest other step at which something that is all that moves still counts as a leap. */

@@ -14,7 +14,7 @@ import { VERDICT_WORDS } from './words'
 /** The verdict on an open loop: what its pictures show and what its motions explain, in one word and a sentence. */
 export interface LoopVerdict {
   readonly verdict: Verdict
-  /** What is seen and why, for somebody who has never heard of a seam. */
+  /** The finding and its reason, for somebody who has never heard of a seam. */
   readonly sentence: string
   /** The motion at fault, or null. */
   readonly fault: MotionReport | null
@@ -39,7 +39,7 @@ export function homeReason(report: MotionReport, length: number): string {
   return 'its last key differs from its first'
 }
 
-/** What is wrong with a motion, and why; null where it comes home well. */
+/** The fault of a motion and its reason; null if it comes home well. */
 export function motionFault(report: MotionReport, loopLength: number): string | null {
   const length = report.inside?.length ?? loopLength
   const what = `${report.inside ? `In ${report.inside.name}: ` : ''}${report.layer.name}, ${report.property.label}`
@@ -123,7 +123,7 @@ const GRAVITY: readonly Verdict[] = [
 ]
 const graver = (a: Verdict, b: Verdict): boolean => GRAVITY.indexOf(a) > GRAVITY.indexOf(b)
 
-/** What the motions alone say against a loop: the gravest first; null where all come home well. */
+/** The verdict from the motions alone, by the gravest fault; null if all of them come home well. */
 function motionsVerdict(loop: Loop, visible: readonly MotionReport[]): LoopVerdict | null {
   const faulty = (fault: MotionReport, verdict: Verdict): LoopVerdict => ({
     verdict,
@@ -149,7 +149,7 @@ function motionsVerdict(loop: Loop, visible: readonly MotionReport[]): LoopVerdi
   return slow ? faulty(slow, 'hesitates') : null
 }
 
-/** What the pictures show, where that is a fault, with the layer and property that it comes from. */
+/** The verdict from the pictures where they show a fault, with the layer and property that cause it. */
 function picturesVerdict(loop: Loop, visible: readonly MotionReport[], pictures: SeamReport): LoopVerdict | null {
   const { verdict, frame } = pictures
   const last = loop.length - 1
@@ -157,7 +157,7 @@ function picturesVerdict(loop: Loop, visible: readonly MotionReport[], pictures:
   // Where too few frames tell nothing, the motions do: each of them is known to come home.
   if (verdict === 'too-few-frames' && visible.length > 0 && loop.media.length === 0) return null
   if (verdict === 'hesitates' && isRestMeantAt(visible, frame ?? last)) return null
-  // What trembles alone comes and goes as it likes, and is back at the seam.
+  // A loop that only trembles varies at random, and is back at the seam.
   const trembles = visible.length === 0 && !isStill(loop.layers)
   if ((verdict === 'hesitates' || verdict === 'repeats-a-frame') && trembles) return null
   const cause = seamCause(loop, frame ?? last, visible)

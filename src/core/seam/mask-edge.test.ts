@@ -21,7 +21,7 @@ const disc = (x: number, y: number, soft: number) => {
   const away = Math.hypot(x - 64, y - 30)
   return Math.min(1, Math.max(0, (20 - away) / soft + 0.5))
 }
-/** The still with something brighter by so much within a disc of some softness. */
+/** The still, brighter by `by` within a disc whose edge is `soft` px wide. */
 const masked = (by: number, soft: number) => {
   const whole = pictureOf((x, y) => [...still(x, y).map((v) => v + by * disc(x, y, soft)), 255])
   const without = pictureOf((x, y) => [...still(x, y), 255])

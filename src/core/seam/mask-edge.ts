@@ -10,7 +10,7 @@ export interface MaskEdge {
   readonly at: { readonly x: number; readonly y: number }
 }
 
-/** A mask is an edge where it changes by so much from a pixel to the next; what is softer fades. */
+/** A mask has an edge where it changes by at least this from a pixel to the next; softer masks fade. */
 const STEEP = 0.12
 /** px to both sides of an edge between which a step is looked for. */
 const REACH = 2

@@ -169,7 +169,7 @@ export class Pair {
     const { before, after, grid } = this
     const block = blockAt(before.plane, grid, index)
     const limit = enough * enough
-    // What stays where it is needs no search; it is its own match both ways.
+    // A block that stays in place needs no search: it is its own match both ways.
     if (plainDifference(before.plane, after.plane, block, limit) <= limit) return enough
     const near = (shifts: readonly Shift[]) => shifts[index - 1] ?? NO_SHIFT
     const arriving = bestMatch(after, before, block, limit, near(this.back))

@@ -36,7 +36,7 @@ const judged = (pictures: readonly Picture[]) =>
     pictures.map((picture) => describeFrame(picture)),
     { delaysMs: pictures.map(() => 40), playsForever: true },
   )
-/** What Compose says, what the file says, and what the file says four times over. */
+/** The words of Compose, of the file, and of the file four times over. */
 function all(loop: Loop) {
   const pictures = framesOf(loop)
   const file = judged(pictures)
@@ -219,7 +219,7 @@ describe('what is meant', () => {
     const loop: Loop = { ...quay, layers: [beam(rested), beam(slow)] }
     const [first, second] = checkMotions(loop)
     if (!first || !second) throw new Error('both beams turn')
-    // The second slows down to a quarter of its greatest speed: not so far that it is said to hesitate by itself.
+    // The second one slows down to a quarter of its greatest speed, which is too fast to count as hesitating by itself.
     const eased = {
       ...second,
       hesitates: false,

@@ -1,7 +1,7 @@
 import { median } from '../statistics'
 import { type Series, STILL } from './series'
 
-/** Pictures so much nearer than one usual step are the same picture. */
+/** Pictures within this share of a usual step are the same picture. */
 const SAME = 0.25
 
 /** The least P | N after which the series shows the same again; null where there is none. */

@@ -152,7 +152,7 @@ describe('the seam of pictures', () => {
     expect(judged(meant).sentence).toContain('Its rest is meant.')
     expect(parseLoop(formatLoop(meant))).toEqual(meant)
     expect(judged(withMeant(meant, layer.id, 'rotation', 'rest', false))).toEqual(judged(loop))
-    // What jumps is not excused by it.
+    // A jump is not excused by it.
     const cut = withMeant(beam(turn(300)), layer.id, 'rotation', 'rest', true)
     expect(judged({ ...cut, layers: cut.layers }).verdict).toBe('jumps')
   })

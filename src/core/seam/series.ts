@@ -79,8 +79,8 @@ const HELD = 0.25
 const GROWS = 1.2
 
 /**
- * So the noise of a lossy encoder over a repeated frame is told from slow motion. The lower side of the gap is not held
- * where differences add up along it: it is then what moves, and the upper side jumps.
+ * This tells the noise of a lossy encoder over a repeated frame from slow motion. The lower side of the gap is not held
+ * where differences add up along it: there the picture moves, and the upper side jumps.
  */
 function sameSteps(fine: readonly number[], d: (i: number, j: number) => number): boolean[] {
   const N = fine.length

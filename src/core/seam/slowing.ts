@@ -4,7 +4,10 @@ import { type Series, STILL, turned } from './series'
 
 /** The steps at the seam lie under this share of the median. */
 const SLOW = 0.3
-/** Steps are on their way between these shares of the fast ones; so many of them on either side make it smooth, not a stop. */
+/**
+ * Steps between these shares of the fast ones belong to a transition; with the given number of them on either side it
+ * is smooth, not a stop.
+ */
 const BETWEEN = [0.1, 0.75] as const
 const SMOOTH = 2
 /** Frames beside the slowest step show at least this share of what is usual. */
@@ -26,7 +29,7 @@ export function slowestStep(series: Series, middle: number): number | null {
   if (slow.length === 0) return null
   const drawn = series.frames.map((each) => variation(each[0]))
   const little = LITTLE * median(drawn)
-  // What grows from nothing changes little there however fast it moves.
+  // An object that grows from nothing changes little there, however fast it moves.
   const full = slow.filter((n) => Math.max(drawn[n], drawn[(n + 1) % N]) >= little)
   const least = Math.min(...full.map(s))
   const [last] = full.filter((n) => s(n) <= least + STILL).sort((a, b) => b - a)

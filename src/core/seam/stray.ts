@@ -2,16 +2,19 @@ import { greatest, median } from '../statistics'
 import { variation } from './descriptor'
 import { deviation, type Series, STILL } from './series'
 
-/** So many frames in a row may be out of place; more of them are a part of the loop. */
+/** At most this many frames in a row may be out of place; more of them are a part of the loop. */
 const LONGEST = 2
-/** Both ways, to the frame and from it, are so many times the largest step of all others. */
+/** The steps to the frame and from it are both at least this multiple of the largest other step. */
 const OUT = 1.5
-/** And so many deviations above their median. */
+/** They also lie this many deviations above the median of the others. */
 const DEVIATIONS = 6
-/** What leads past the frame is at most this share of what leads to it, and this many times as many ordinary steps as it passes. */
+/**
+ * The step past the frame is at most this share of the one that leads to it, and at most this many ordinary steps for
+ * each frame skipped.
+ */
 const PAST = 0.6
 const PASSED = 1.2
-/** So few other steps that move say nothing of what is usual. */
+/** With fewer other moving steps than this, nothing is known of the usual. */
 const LEAST_MOVES = 4
 /** A frame varies less than this share of the others where it is nearly of one colour. */
 const UNIFORM = 0.1

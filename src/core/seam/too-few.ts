@@ -28,7 +28,7 @@ export function tellsNothing(series: Series): boolean {
 /** Fewer steps that move show no way at all. */
 const LEAST_MOVES = 5
 
-/** Whether a series is so short, and moves so far in each frame, that its distances may tell nothing. */
+/** True if a series is short and moves far in each frame, so that its distances may tell nothing. */
 const isTooShort = ({ N, same, tells }: Series): boolean =>
   N <= TOO_FEW && same.filter((each) => !each).length >= LEAST_MOVES && tells < TELLS
 
@@ -37,7 +37,7 @@ const CENTRE_MOVES = 0.03
 
 /** The last frame before the centre of what moves goes twice as far as in any other step, in a short series; null where it does not. */
 export function centreJump(series: Series): number | null {
-  // What holds its pictures ticks: its centre tells nothing of a way.
+  // A loop that holds its pictures ticks: its centre shows no direction.
   if (!isTooShort(series) || series.same.some(Boolean)) return null
   const steps = centreSteps(series)
   const most = greatest(steps)

@@ -23,7 +23,7 @@ export interface SeamReport {
   /** The same steps by region of the picture, nine each. */
   readonly regions: readonly (readonly number[])[]
   readonly seamStep: number
-  /** What the steps beside the seam let expect. */
+  /** Step expected at the seam, from the steps beside it. */
   readonly expected: number
   /** seamStep ÷ expected. */
   readonly ratio: number
@@ -45,12 +45,17 @@ const JUMP = { beside: 1.2, largest: 1.1, deviations: 6, leastDeviation: 0.02 }
  * where nearly nothing moves: it is larger than most.
  */
 const SUDDEN = { beside: 1.4, reach: 2, others: 1.3, smooth: 1.15 }
-/** So few steps that move carry no verdict but the plainest: the seam's is over one and a half of every other. */
+/**
+ * With at most this many moving steps only the plainest fault is named: the seam's step is over one and a half times
+ * every other.
+ */
 const FEW = 5
 /** Where nothing else moves, what is just noticed as a difference in OKLab is under this: an encoder's noise, not a jump. */
 const NOTICED = 0.01
 
-/** How far the seam must stand above the largest of so few others: by a tenth, and by more the fewer there are. */
+/**
+ * How far the seam's step must stand above the largest of a few others: by a tenth, and by more the fewer there are.
+ */
 const margin = (moves: number): number => JUMP.largest + 0.4 * (FEW / moves) ** 1.5
 
 /**
@@ -201,7 +206,7 @@ export function judgeSeries(series: Series): SeriesFaults {
   return { seam, blank, stray, repeated, jump, hesitation, period }
 }
 
-/** What the steps beside a step let expect: their median, two to either side. */
+/** Step expected at a step, from those beside it: their median, two on either side. */
 export function expectedAt({ N, steps }: Pick<Series, 'N' | 'steps'>, n: number): number {
   const s = (k: number) => steps[(n + k + 2 * N) % N]
   if (N > 4) return median([s(-2), s(-1), s(1), s(2)])
