@@ -1,4 +1,4 @@
-/** What newer engines have of their own (ECMAScript, "Uint8Array to and from base64"); many times as fast. */
+/** The engine's own conversion where it exists (ECMAScript, "Uint8Array to and from base64"); many times as fast. */
 const native = Uint8Array as unknown as { fromBase64?: (text: string) => Uint8Array<ArrayBuffer> }
 type NodeBuffer = {
   readonly from: (of: ArrayBufferLike, at: number, length: number) => { toString: (as: 'base64') => string }

@@ -9,10 +9,10 @@ export const number = (least: number, most: number) => z.number().check(z.gte(le
 /** A whole number from `least` to `most`, or with no upper bound of its own. */
 export const whole = (least: number, most = Number.MAX_SAFE_INTEGER) => z.int().check(z.gte(least), z.lte(most))
 
-/** A text of so many characters at the most. */
+/** A text of at most `most` characters. */
 export const text = (most: number, least = 0) => z.string().check(z.minLength(least), z.maxLength(most))
 
-/** A list of so many entries at the most. */
+/** A list of at most `most` entries. */
 export const list = <T extends z.ZodMiniType>(entry: T, most: number, least = 0) =>
   z.array(entry).check(z.minLength(least), z.maxLength(most))
 

@@ -24,9 +24,9 @@ export function lineThrough(values: readonly number[]): { mean: number; slope: n
   return { mean, slope, left: Math.sqrt(squares / n) }
 }
 
-/** A step that is so many times as large as every other one of a ring is no step of theirs. */
+/** A step over this multiple of every other one of a ring is a leap. */
 const LEAP = 1.5
-/** A leap that begins or ends between two frames takes two steps, both so many times as large as all others. */
+/** A leap between two frames takes two steps, both over this multiple of all others. */
 const SNAP = 3
 /** The step before such a pair is an ordinary one; where a motion gathers speed, it lies between. */
 const ORDINARY = 2

@@ -13,7 +13,7 @@ export const wrapFrame = (n: number, length: number): number => {
   return wrapped < 0 ? wrapped + length : wrapped + 0
 }
 
-/** What one frame is worth: degrees of a full turn, and share of the loop. */
+/** One frame in degrees of a full turn, and as a share of the loop. */
 export const frameWorth = (length: number) => ({ degrees: 360 / length, share: 1 / length })
 
 /** `1.500 s`, exact to the millisecond shown; a longer fraction is marked with ≈. */

@@ -3,7 +3,7 @@ import { type Fraction, fraction, multiply, toNumber } from './fraction'
 /** The shortest delay, in hundredths of a second, that common viewers honour: below it they take 10. */
 export const SHORTEST_DELAY_CS = 2
 
-/** Delays of N frames at a rate in whole ticks, so many a second: delayₙ = round(t(n+1)/r) − round(tn/r). */
+/** Delays of N frames at a rate, in whole ticks of 1/t s: delayₙ = round(t(n+1)/r) − round(tn/r). */
 function wholeDelays(length: number, rate: Fraction, ticks: number): number[] {
   const at = (n: number) => Math.floor((2 * ticks * n * rate.den + rate.num) / (2 * rate.num))
   return Array.from({ length }, (_, n) => at(n + 1) - at(n))
@@ -30,8 +30,8 @@ export interface GifTiming {
 }
 
 /**
- * So many evenly spaced frames of a loop of N as fit where at most so many may: the largest divisor of N, if that keeps at
- * least half of them; otherwise as many as may be.
+ * Number of evenly spaced frames to keep of a loop of N, at most `most`: the largest divisor of N, if that keeps at
+ * least half of what is allowed; otherwise `most` itself.
  */
 function thinnedCount(length: number, most: number): number {
   for (let divisor = 2; length / divisor >= most / 2; divisor++)
@@ -39,7 +39,7 @@ function thinnedCount(length: number, most: number): number {
   return most
 }
 
-/** The timing of a file that counts in whole ticks, none of them shorter than so many. */
+/** Timing of a file that counts in whole ticks, no delay shorter than `shortest`. */
 function tickTiming(length: number, rate: Fraction, ticks: number, shortest: number) {
   const own = wholeDelays(length, rate, ticks)
   if (Math.min(...own) >= shortest)
@@ -81,7 +81,7 @@ export interface FileTiming {
   readonly exact: boolean
 }
 
-/** Delays of so many ms and less are shown for 100 ms in common viewers. */
+/** Shortest delay that common viewers keep, ms; shorter ones are shown for 100 ms. */
 const HONOURED_MS = 11
 /** APNG writes a delay as a fraction of two numbers of 16 bits. */
 const LARGEST_PART = 65_535

@@ -10,7 +10,7 @@ export function playedFrames(length: number, aroundSeam: boolean): number[] {
   return Array.from({ length: 2 * reach }, (_, i) => (length - reach + i) % length)
 }
 
-/** What is played, and since when: all that shows time while it runs follows from this, wherever it is drawn. */
+/** Playback state: the frame and the moment it started. Every view that shows running time derives from this. */
 export interface Playback {
   /** The frames, in the order in which they are shown again and again. */
   readonly order: readonly number[]

@@ -79,7 +79,10 @@ const jointCompanions = (properties: PropertyTable, name: string, jointly: strin
     .filter(([other, property]) => other !== name && property.jointly === jointly)
     .map(([other]) => other)
 
-/** What a motion is checked by. @throws RangeError when there is no such motion */
+/**
+ * Everything a motion is checked with.
+ * @throws RangeError when there is no such motion
+ */
 export function check(layer: Layer, name: string, length: number) {
   const property = layerKind(layer.kind).properties[name]
   const motion = layer.motions[name]
@@ -158,7 +161,7 @@ const exchanging = new WeakMap<readonly Layer[], { loops: Loop['loops']; length:
 
 /** Motions that are not home alone are so together where the closing frame shows what frame 0 shows: twins change places. */
 function exchanges(loop: Loop, reports: MotionReport[]): MotionReport[] {
-  // What leaps, or is seen to leave, shows the same at both ends of the loop: it is on its way that it jumps.
+  // A motion that leaps, or leaves the frame in sight, may look alike at both ends of the loop: it jumps on its way.
   const sudden = ({ leap, ends }: MotionReport) => leap !== null || ends !== null
   const away = reports.filter((report) => report.visible && !report.home && !sudden(report))
   if (new Set(away.map(({ layer }) => layer)).size < 2) return reports
@@ -193,7 +196,7 @@ export function checkMotions(loop: Loop): MotionReport[] {
 export const reportOf = (loop: Loop, layerId: string, name: string): MotionReport | undefined =>
   checkMotions(loop).find((report) => report.inside === null && report.layer.id === layerId && report.name === name)
 
-/** What an artist may say of a motion: that its rest, or its sudden step, is meant. */
+/** Faults that an artist may call meant: a rest, or a sudden step. */
 export type Meant = 'rest' | 'cut'
 const MEANT = { rest: 'restMeant', cut: 'cutMeant' } as const satisfies Record<Meant, keyof Motion>
 

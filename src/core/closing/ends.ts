@@ -15,7 +15,7 @@ export interface SeenEnds {
 
 /** Crossings of a whole place that are looked at, at the most: the frame may move while the copies do. */
 const MOST_CROSSINGS = 12
-/** What reaches into the frame by less than this, px, is seen by nobody. */
+/** An outline that reaches into the frame by less than this, px, is not seen. */
 const REACH = 0.05
 
 /** An end as it is drawn: what stands there, and the box outside which nothing of it is seen. */

@@ -7,7 +7,7 @@ import { isEven, type Motion, periodFrames, stretchTravel, travel } from '../mot
 import { checkMotions, type MotionReport } from './closing'
 import { changeAllTimes, repeatLoop, stretchLoop } from './timing'
 
-/** What has a period: a motion, a tremble, or an event; the last two always repeat a whole number of times. */
+/** Timed things with a period: a motion, a tremble or an event; the last two always repeat a whole number of times. */
 export type Timed = 'motion' | 'tremble' | 'event'
 
 /** A motion as the fit sees it, with what it is called. */
@@ -25,8 +25,8 @@ export interface FitRow extends FitMotion {
 const MOST_ROUNDS = 720
 
 /**
- * So many like parts a whole cycle of an even motion has: after each of them it looks the same again. 1/k where a cycle carries on by so
- * much that only every k-th one ends where it looks the same: 6° of 360° are home after sixty.
+ * Number of like parts of a whole cycle of an even motion: it looks the same again after each. 1/k if it carries on by
+ * an amount of which only every k-th multiple looks the same: steps of 6° are home after sixty.
  */
 export function foldOf({ motion, equivalence }: Pick<MotionReport, 'motion' | 'equivalence'>): number {
   if (motion.after !== 'accumulate' || !equivalence) return 1
@@ -38,7 +38,7 @@ export function foldOf({ motion, equivalence }: Pick<MotionReport, 'motion' | 'e
   return 1
 }
 
-/** So many whole cycles of something that lasts so many seconds fit a loop best at its own pace. */
+/** Number of whole cycles at which something of the given duration, in seconds, fits a loop best at its own pace. */
 export const nearestCycles = (outer: Pick<Loop, 'length' | 'rate'>, seconds: number): number =>
   Math.min(MAX_LENGTH, Math.max(1, Math.round(outer.length / toNumber(outer.rate) / seconds)))
 
@@ -109,7 +109,7 @@ export function withCount(layer: Layer, { what, name }: Pick<FitRow, 'what' | 'n
   return event ? { ...layer, events: { ...layer.events, [name]: { ...event, cycles: whole } } } : layer
 }
 
-/** What a fit gives one motion, tremble or event. */
+/** Result of a fit for one motion, tremble or event. */
 export interface Fitted {
   readonly what?: Timed
   readonly layerId: string
@@ -118,7 +118,10 @@ export interface Fitted {
   readonly cycles: number
 }
 
-/** A motion with so many cycles in the loop; a part of a cycle of an even motion is a shorter way instead. */
+/**
+ * A motion with the given number of cycles in the loop; a part of a cycle of an even motion becomes a shorter way
+ * instead.
+ */
 export function withCycles(motion: Motion, cycles: number): Motion {
   const whole = Math.max(1, Math.round(cycles))
   if (Math.abs(cycles - whole) < 1e-9) return { ...motion, period: { cycles: whole } }

@@ -10,7 +10,7 @@ import { repeatLoop } from './timing'
 
 /** A way to bring a motion of a loop home. */
 export interface LoopRemedy extends Remedy<MovingValue> {
-  /** The loop is first put so many times after itself: everything else keeps its pace. */
+  /** Number of times the loop is put after itself first: everything else keeps its pace. */
   readonly times?: number
 }
 
@@ -28,10 +28,10 @@ export function motionRemedies(loop: Loop, layerId: string, name: string): LoopR
   ]
 }
 
-/** So many times as long a loop may become to let one motion come home. */
+/** A loop may become at most this many times as long to bring one motion home. */
 const MOST_TIMES = 720
 
-/** The loop so long that the motion comes home at its own pace: the shortest such length; checked before it is offered. */
+/** The shortest length at which the motion comes home at its own pace; checked before it is offered. */
 function longerRemedy(loop: Loop, layer: Layer, name: string, motion: Motion): LoopRemedy[] {
   const report = reportOf(loop, layer.id, name)
   if (!report || report.home || motion.after === 'once') return []

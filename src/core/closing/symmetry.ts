@@ -20,7 +20,7 @@ export interface ShorterLoop {
 /** Longer loops are not looked through picture by picture. */
 const LONGEST_EXCHANGE = 1200
 
-/** A motion in a loop that is so many times shorter; null where its cycles do not divide and it does not run evenly on. */
+/** A motion in a loop shortened by a whole factor; null if its cycles do not divide and it does not run evenly on. */
 function shortened(motion: Motion, length: number, times: number): Motion | null {
   const cycles = length / periodFrames(motion.period, length)
   const part = cycles / times
@@ -50,8 +50,8 @@ function partOfCycle(motion: Motion, length: number, times: number): Motion | nu
 }
 
 /**
- * The loop that so many are of, where the picture alone repeats: like layers stand in for one another. Their motions
- * keep their frames, and are in mid-cycle at its end.
+ * The shorter loop of which this one is a repetition in its pictures alone: like layers take each other's places. Their
+ * motions keep their frames, and are in mid-cycle at its end.
  */
 function byExchange(loop: Loop, times: number, pictures: (n: number) => DisplayList): Loop | null {
   const length = loop.length / times

@@ -4,7 +4,7 @@ import { changeLayer, findLayer } from '../document'
 import { speedError } from '../fit'
 import { isTied, type Motion, type MotionEvent, periodFrames, type Tremble } from '../motion'
 
-/** What is done to all that takes time in a layer and in what it holds. */
+/** Change of everything that takes time in a layer and in its children. */
 export interface TimeChange {
   readonly motion: (motion: Motion, name: string, layer: Layer) => Motion
   readonly tremble?: (tremble: Tremble) => Tremble
@@ -71,7 +71,9 @@ export function stretchLoop(loop: Loop, length: number): Loop {
   return { ...stretched, length }
 }
 
-/** What stays when rate or length change: the cycles in the loop, the seconds of every cycle, or its frames. */
+/**
+ * Quantity that is kept when rate or length change: the cycles in the loop, the seconds of each cycle, or its frames.
+ */
 export const CLOCK_MEANINGS = ['cycles', 'seconds', 'frames'] as const
 export type ClockMeaning = (typeof CLOCK_MEANINGS)[number]
 
@@ -147,9 +149,9 @@ const withPeriod = (loop: Loop, layerId: string, name: string, period: Motion['p
 const SAME = 1e-6
 
 /**
- * One motion with so many cycles in the loop: whole ones are tied to it; for a half, a third … of one the loop becomes as many times longer, with everything else at its
- * own pace; of any other part it is free, and does not come home.
- * @throws RangeError where they are no number above 0, or the loop would be too long
+ * Sets the cycles of one motion. A whole number is tied to the loop. For a half, a third … the loop becomes that many
+ * times longer, and everything else keeps its pace. With any other fraction the motion is free, and does not come home.
+ * @throws RangeError if the number is not above 0, or the loop would be too long
  */
 export function setCycles(loop: Loop, layerId: string, name: string, cycles: number): Loop {
   if (!(cycles > 0) || !Number.isFinite(cycles)) throw new RangeError('there is more than no cycle in a loop')

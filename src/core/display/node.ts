@@ -61,7 +61,7 @@ export interface ParticlesDrawing {
   readonly box: Box
   /** In cycles, 0 … 1. */
   readonly time: number
-  /** What each of them is: a shape by its name, or `layers` for what `sprite` draws, 100 px of which are its size. */
+  /** The form of each particle: a shape by its name, or `layers` for what `sprite` draws, whose size is 100 px. */
   readonly shape: string
   readonly softness: number
   /** How many times as long as wide streaks are. */
@@ -72,14 +72,14 @@ export interface ParticlesDrawing {
   readonly sprite: readonly DisplayNode[]
 }
 
-/** What strokes of a brush cover; all of the surface where there are none. */
+/** Area that strokes of a brush cover; the whole surface if there are none. */
 export interface StrokesDrawing {
   readonly type: 'strokes'
   readonly strokes: readonly BrushStroke[]
   readonly colour: string
 }
 
-/** What changes all that has been painted behind it in its group, or in the frame. */
+/** An effect on everything painted behind it in its group, or in the frame. */
 export interface EffectDrawing {
   readonly type: 'effect'
   readonly changesBehind: true
@@ -88,7 +88,7 @@ export interface EffectDrawing {
   readonly values: Readonly<Record<string, unknown>>
   /** 0 … 1 */
   readonly strength: number
-  /** Whether it acts where what it holds is not. */
+  /** True to act outside its mask instead of inside. */
   readonly inverse?: boolean
   /** The picture that it looks colours up in. */
   readonly table?: string
@@ -158,7 +158,10 @@ export interface ModelDrawing {
   readonly look: ModelLook
 }
 
-/** What a part of a model does, for the model that holds it; by itself it draws nothing. Lengths are shares of the model's size. */
+/**
+ * State of one part of a model, for the model that holds it; by itself it draws nothing. Lengths are shares of the
+ * model's size.
+ */
 export interface PartDrawing {
   readonly type: 'part'
   readonly part: string
@@ -171,7 +174,7 @@ export interface PartDrawing {
   readonly scale: Vector
 }
 
-/** What a layer draws, before it is placed. */
+/** Drawing of a layer, before it is placed. */
 export type Drawing =
   | ShapeDrawing
   | GroupDrawing
@@ -191,7 +194,7 @@ export interface Placing {
   readonly opacity: number
   readonly blend: BlendMode
   readonly filters?: readonly Filter[]
-  /** Whether it changes what has been painted behind it: that must be painted apart from the rest. */
+  /** True for a type that changes what is painted behind it, which must then be painted apart from the rest. */
   readonly changesBehind?: true
 }
 
@@ -219,7 +222,7 @@ export interface DisplayList {
 /** Vector files that a drawing can be written into. */
 export type VectorFile = 'svg' | 'lottie'
 
-/** What of a drawing cuts what it holds. */
+/** The part of a drawing that cuts its siblings or children. */
 export interface Cut {
   readonly box?: Box
   /** The one of those it holds by which the others are cut to where it is. */
@@ -241,7 +244,7 @@ export interface NodeType<N extends Placing = DisplayNode> {
   readonly type: string
   /** The drawings in it, from back to front; absent where it holds none. */
   readonly held?: (node: N) => readonly DisplayNode[]
-  /** What cuts those it holds. */
+  /** The cut that a node applies to its children. */
   readonly cut?: (node: N) => Cut
   /** How many things are painted over each other: where there are several, they fade and blend as one. */
   readonly parts: (node: N) => number
@@ -249,13 +252,15 @@ export interface NodeType<N extends Placing = DisplayNode> {
   readonly pictures?: (node: N) => readonly string[]
   /** The models that must be there when it is painted. */
   readonly models?: (node: N) => readonly NeededModel[]
-  /** What it looks like where it is placed, as values that tell it from others; without what it holds. */
+  /** Appearance of the node where it is placed, as values that tell it from others; without its children. */
   readonly look: (node: N, matrix: Matrix) => unknown
   /** The box around it where it is placed; null where it draws nothing. Not asked of what holds others. */
   readonly box: (node: N, matrix: Matrix) => Box | null
-  /** What tells it from others where it is placed, whichever of its points comes first: a line turned by half is the same. */
+  /**
+   * Identity of the node where it is placed, whichever of its points comes first: a line turned by half is the same.
+   */
   readonly mark: (node: N, matrix: Matrix) => unknown
-  /** What of it a vector file leaves out, in words; null where nothing is. */
+  /** Words for the part that a vector file leaves out; null if it leaves out nothing. */
   readonly leftOut?: (node: N, file: VectorFile) => string | null
   /** The vector files that show it; where it is left out, that is said. */
   readonly vectors: readonly VectorFile[]

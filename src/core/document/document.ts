@@ -8,7 +8,7 @@ export const FORMAT = 'cyclon-loop'
 export const VERSION = 3
 export const LOOP_KINDS = ['loader', 'texture', 'cinemagraph', 'turntable'] as const
 export const MAX_SIZE = 8192
-/** So many groups may stand one in the other. */
+/** Groups may be nested at most this deep. */
 export const MAX_DEPTH = 24
 export const LONGEST_NAME = 200
 export const LONGEST_NOTE = 2000
@@ -58,7 +58,7 @@ export interface FrameBlur {
   readonly samples: number
 }
 
-/** What a variant changes of the loop that it is linked to. */
+/** Changes that a variant makes to its source loop. */
 export interface VariantChange {
   /** Named colours that are other ones here. */
   readonly palette: Readonly<Record<string, string>>
@@ -82,7 +82,7 @@ export interface Loop {
   readonly id: string
   readonly name: string
   readonly kind: (typeof LOOP_KINDS)[number]
-  /** What its maker wants to keep in mind of it. */
+  /** Free note of its maker. */
   readonly note?: string
   /** px */
   readonly width: number
@@ -98,7 +98,7 @@ export interface Loop {
   readonly palette: readonly NamedColour[]
   /** Loops that layers of kind `loop` place; none of them is placed in itself. */
   readonly loops: readonly InnerLoop[]
-  /** What layers show beside outlines: pictures and clips. Their files lie outside the document. */
+  /** Pictures and clips that layers show. Their files lie outside the document. */
   readonly media: readonly Medium[]
   /** Present in a variant that still follows its source. */
   readonly variantOf?: VariantOf
@@ -111,7 +111,7 @@ export interface Reference {
   readonly id: string
 }
 
-/** What a layer names of what the document holds; not what the layers in it name. */
+/** References of a layer to entries of the document, without those of its children. */
 export const referencesOf = ({ kind, values }: Pick<Layer, 'kind' | 'values'>): Reference[] =>
   propertiesWith(kind, 'references').flatMap(([name, property]) =>
     (propertyType(property).references?.(property, values[name] ?? null) ?? []).map((each) => ({

@@ -66,7 +66,10 @@ export function unopenable(loop: Loop): string | null {
   return `The field ${first?.path || 'at the top'} ${said(first?.message ?? 'cannot be read')}`
 }
 
-/** What the text of a `.cyclon.json` file says, unchecked. @throws LoopFileError where it is empty, huge, too deep or no JSON */
+/**
+ * Content of a `.cyclon.json` file, unchecked.
+ * @throws LoopFileError if the text is empty, huge, nested too deeply or not JSON
+ */
 export function parsedJson(text: string): unknown {
   if (text.trim() === '') throw new LoopFileError('The file is empty.', 'Choose another copy of the file.')
   if (text.length > MAX_FILE)
@@ -134,7 +137,7 @@ function readWith(schema: typeof loopSchema, data: unknown): Loop {
   )
 }
 
-/** What is wrong, so that it goes on from the name of the field. */
+/** The message in a form that continues a sentence after the name of the field. */
 const said = (message: string): string =>
   /^(is|are|has|have|hold|holds|lies|names|cannot) /.test(message) ? message : `is wrong: ${message}`
 
@@ -167,7 +170,7 @@ const KINDS: Readonly<Record<string, string>> = {
   array: 'a list in square brackets',
 }
 
-/** What is wrong with a field: what was expected there, in words. Rules of one's own say so themselves. */
+/** Words for the fault of a field: what was expected there. Rules of our own bring their own words. */
 function wordsOf(issue: Issue): string {
   switch (issue.code) {
     case 'invalid_type': {

@@ -6,7 +6,7 @@ export interface OldMedium {
   readonly name: string
   readonly type: string
   readonly data: readonly string[]
-  /** Whether it is one file, not several in a row. */
+  /** True for one file, false for several in a row. */
   readonly single: boolean
 }
 
@@ -17,7 +17,7 @@ const textOf = (value: unknown): string => (typeof value === 'string' ? value : 
 
 const isOld = ({ version }: Fields): boolean => version === 1 || version === 2
 
-/** What a document of version 1 or 2 holds; nothing for any other. */
+/** Media of a document of version 1 or 2; empty for any other version. */
 export function oldMedia(raw: unknown): OldMedium[] {
   const loop = fieldsOf(raw)
   if (!isOld(loop)) return []

@@ -126,7 +126,7 @@ export function patternInFigure(loop: Loop, ids: readonly string[], frame: numbe
   return { loop: { ...grouped, layers: masked }, id: made.id }
 }
 
-/** So many particles of layers there are to begin with: each of them is drawn as they are. */
+/** Number of particles that are layers to begin with: each is drawn with all its layers. */
 const FEW_PARTICLES = 60
 
 /** The loop with layers as what each of many particles over the frame is, rising by a tile a loop. Null where they cannot be. */

@@ -41,7 +41,7 @@ import {
 } from '../path'
 import { movingNames, setKeyAtFrame } from './keys'
 
-/** What a new loop is asked for. */
+/** Answers of the dialog for a new loop. */
 export interface Brief extends Clock {
   readonly name: string
   readonly kind: Loop['kind']

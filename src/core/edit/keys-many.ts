@@ -93,7 +93,8 @@ export function reverseKeys(motion: Motion, choice: KeyChoice): Motion {
     keys.map((key) => ({ ...key, at: key.at - first.at })),
     span.after,
   ).map((key) => ({ ...key, at: first.at + (key.at - (1 - (last.at - first.at))) }))
-  // What leads out of the chosen keys led out of them before, but for a whole cycle that turns with its own end.
+  // The ease after the chosen keys is the one that followed them before, except for a whole cycle, which turns with its
+  // own end.
   const out = whole && motion.after === 'repeat' ? (turned.at(-1)?.ease ?? last.ease) : last.ease
   const replacedKeys = new Map(
     sorted.map((index, i) => {
@@ -164,7 +165,7 @@ export function keyOnCurve(motion: Motion, at: number, value: MovingValue, lengt
   return { ...motion, keys: [...keys.slice(0, index), added, ...keys.slice(index)] }
 }
 
-/** The motion tied to the loop with so many cycles, or free with a period; what is seen at a frame stays. */
+/** The motion tied to the loop by its cycles, or free with a period in frames; its value at the given frame stays. */
 export const switchPeriod = (motion: Motion, tied: boolean, frame: number, length: number): Motion => {
   const frames = periodFrames(motion.period, length)
   const period = tied ? { cycles: Math.max(1, Math.round(length / frames)) } : { frames }
@@ -189,6 +190,6 @@ export function mapProperty(layer: Layer, name: string, change: (value: number) 
   return { ...layer, motions: { ...layer.motions, [name]: { ...motion, keys } } }
 }
 
-/** A motion of numbers bent at a place of its cycle by so much; a motion of colours stays as it is. */
+/** A motion of numbers bent by `by` at a place of its cycle; a motion of colours stays as it is. */
 export const bendMotion = (motion: Motion, at: number, by: number, reach: number): Motion =>
   typeof motion.keys[0]?.value === 'number' ? bend(motion as Motion<number>, at, by, reach) : motion

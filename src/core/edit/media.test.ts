@@ -39,7 +39,7 @@ describe('a medium that is exchanged', () => {
       [50, 50],
     ])
     expect(changed.layers[2]).toEqual(loop.layers[2])
-    // What it was made from stays as it was.
+    // The original stays as it was.
     expect(sizes(loop)[0]).toEqual([120, 80])
   })
   it('is nothing to a loop that has none of its id', () => {

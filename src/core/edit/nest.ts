@@ -94,7 +94,7 @@ function withNew<T extends { readonly id: string }>(held: readonly T[], brought:
   return [...held, ...brought.filter(({ id }) => !known.has(id))]
 }
 
-/** How fast something that lasts so long at its own pace runs where it was placed: 1 as it was made, 0.96 a little slower. */
+/** Pace at which something of the given duration runs where it is placed: 1 as made, 0.96 a little slower. */
 export function paceOf(outer: Pick<Loop, 'length' | 'rate'>, seconds: number): number {
   const cycle = outer.length / toNumber(outer.rate) / nearestCycles(outer, seconds)
   return seconds / cycle

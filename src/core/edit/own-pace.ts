@@ -9,13 +9,16 @@ export interface ExactLength {
   readonly cycles: number
 }
 
-/** Frames are whole to this; and a loop is not made so many times as long, or as short, for it. */
+/** Tolerance for whole frames, and the largest factor by which a loop is made longer or shorter for an exact pace. */
 const SAME = 1e-6
 const TOO_FAR = 12
-/** So many cycles are looked through. */
+/** At most this many cycles are searched. */
 const MOST_CYCLES = 200
 
-/** Lengths at which something that lasts so many seconds keeps exactly its own pace: those nearest to the loop's own, shorter and longer. */
+/**
+ * Lengths at which something of the given duration, in seconds, keeps exactly its own pace: those nearest to the loop's
+ * length, shorter and longer.
+ */
 export function exactLengths(
   { length, rate }: Pick<Loop, 'length' | 'rate'>,
   seconds: number,

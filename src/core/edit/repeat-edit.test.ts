@@ -28,7 +28,7 @@ describe('an edit', () => {
     expect(findLayer(made, 'buoy')?.values).toMatchObject({ x: 330, y: 90, fill: '#ef7f5f', width: 80 })
     expect(findLayer(made, 'sign')?.values).toMatchObject({ x: 50, y: 20, fill: '#ef7f5f' })
     expect(findLayer(made, 'sign')?.values).not.toHaveProperty('width')
-    // What it was done to stays as it is then.
+    // The original stays as it is.
     expect(findLayer(made, 'lamp')).toBe(findLayer(after, 'lamp'))
   })
   it('hides and locks', () => {

@@ -2,17 +2,17 @@ import { allLayers, changeLayer, findLayer, type Layer, type Loop } from '../doc
 import { layerKind } from '../layers'
 import { withMotionsOf } from './taken-over'
 
-/** What an edit did to one layer: the layer before it and after it. */
+/** Effect of an edit on one layer: the layer before and after. */
 export interface LayerEdit {
   readonly before: Layer
   readonly after: Layer
 }
 
-/** What is moved by as much as it was, and not to the same place. */
+/** Properties that are moved by the same offset, not to the same place. */
 const BY_AS_MUCH = ['x', 'y', 'pivotX', 'pivotY']
 const MOVING = ['motions', 'trembles', 'events'] as const
 
-/** What an edit did to the first layer that it changed; null where it changed none that was there before and after. */
+/** Effect of an edit on the first layer it changed; null if it changed none that exists both before and after. */
 export function editOf(before: Loop, after: Loop): LayerEdit | null {
   const known = new Map(allLayers(before).map((layer) => [layer.id, layer]))
   for (const layer of allLayers(after)) {

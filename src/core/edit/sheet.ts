@@ -7,10 +7,10 @@ import { placeLoop, secondsOf } from './nest'
 
 /** A cell of a sheet is no larger than this, px a side. */
 const LARGEST_CELL = 480
-/** A sheet lasts no longer than this, s, and no loop runs further from its own pace than so much where that can be. */
+/** Longest duration of a sheet, s, and the largest change of pace of a loop on it where that can be kept. */
 const LONGEST = 60
 const TRUE = 0.005
-/** What is exactly true may be so many times as long as what is nearly so. */
+/** An exact length may be at most this many times the nearly exact one. */
 const WORTH = 4
 
 /** A loop with others side by side in it, and how far the pace of the one that is bent most is from its own. */

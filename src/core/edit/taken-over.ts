@@ -5,7 +5,7 @@ import { movingNames } from './keys'
 
 /** Sections of properties that say how a layer looks, not what or where it is. */
 const LOOKS = ['fill', 'stroke', 'effects']
-/** What is moved from where a layer stands, and not to a value of its own. */
+/** Properties that move relative to the place of a layer, not to a value of their own. */
 const FROM_PLACE = ['x', 'y']
 
 /** A layer that looks as another does, as far as it has the same properties. */

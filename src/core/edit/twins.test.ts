@@ -9,7 +9,7 @@ import { begunLoop, newLoop, twinLayers } from '.'
 const clock = { rate: { num: 25, den: 1 }, length: 50 }
 const begun = (start: string): Loop =>
   begunLoop({ name: 'x', kind: 'loader', width: 480, height: 480, background: null, ...clock }, start)
-/** What is drawn of one layer alone. */
+/** The drawing of one layer alone. */
 const seenOf = (loop: Loop, id: string, frame: number) => {
   const layer = findLayer(loop, id)
   const { nodes } = evaluate({ ...loop, layers: layer ? [layer] : [] }, frame)
@@ -32,7 +32,7 @@ describe('a twin', () => {
       const [late, then] = [findLayer(made, copies[0] ?? ''), findLayer(made, id)].map((layer, n) =>
         layer ? valuesAt(layer, frame - (n === 0 ? 0 : 5), 50) : {},
       )
-      // What carries on is a whole number of rounds ahead.
+      // A motion that carries on is a whole number of rounds ahead.
       for (const name of ['spanStart', 'spanEnd', 'rotation']) {
         const round = name === 'rotation' ? 360 : 1
         const off = (Number(late?.[name]) - Number(then?.[name])) / round

@@ -3,7 +3,7 @@ import { valuesAt } from '../evaluate'
 import { duplicateLayers } from './edit'
 import { fasterLoop, reverseLoop, shiftPhase } from './vary'
 
-/** How a twin differs: it runs some frames later, so many times as fast, backwards, or not at all. */
+/** Difference of a twin: some frames later, a multiple of the speed, backwards, or none. */
 export type TwinDiffers =
   | { readonly later: number }
   | { readonly faster: number }

@@ -47,7 +47,7 @@ export function reverseLoop(loop: Loop): Loop {
   return { ...turned, layers: turned.layers.map(turnStagger) }
 }
 
-/** A loop with all motions so many times as fast: as many more cycles in the same length. */
+/** A loop whose motions all run the given number of times as fast: more cycles in the same length. */
 export const fasterLoop = (loop: Loop, times: number): Loop =>
   times === 1 ? loop : { ...stretchLoop({ ...repeatLoop(loop, times) }, loop.length) }
 
@@ -79,7 +79,7 @@ export function partVariant(variant: Loop): Loop {
   return own
 }
 
-/** What a variant changes, in words: `2× as fast, backwards, from 25 %`. */
+/** Words for the changes of a variant: `2× as fast, backwards, from 25 %`. */
 export function changeWords({ palette, faster, longer, reversed: back, phase }: VariantChange | VariantOf): string {
   const words = [
     Object.keys(palette).length > 0 ? 'other colours' : '',

@@ -1,6 +1,6 @@
 import type { Picture } from '../image'
 
-/** What lies beyond the edges of a picture: its other side, where it tiles, or its edge again. */
+/** Continuation of a picture beyond its edges: its other side, where it tiles, or its edge again. */
 export const EDGES = ['wrap', 'stretch'] as const
 export type Edges = (typeof EDGES)[number]
 
@@ -31,7 +31,7 @@ function straight(values: Float32Array, width: number, height: number): Picture 
   return { width, height, data }
 }
 
-/** The pixels before a line, on it and after it: from so many before the first to as many after the last. */
+/** Indices of the pixels of a line, extended by `reach` before the first and after the last. */
 function placesOf(length: number, reach: number, edges: Edges): Int32Array {
   const at = new Int32Array(length + 2 * reach)
   for (let k = 0; k < at.length; k++) {
@@ -126,7 +126,10 @@ function alongColumns(
 /** The radius of three boxes, one after the other, that blur as a Gaussian of a standard deviation does: 3·((2r+1)² − 1)/12 = σ². */
 const boxRadius = (sigma: number): number => (Math.sqrt(4 * sigma * sigma + 1) - 1) / 2
 
-/** Broad blurs are worked out so many times coarser, as long as what is left of them is this broad, px: finer, the error would be seen. */
+/**
+ * A broad blur is computed at a reduced size, as long as its remaining width there is at least this, px: below it, the
+ * error would be seen.
+ */
 const COARSEST = 8
 const BROAD = 3.5
 
@@ -209,7 +212,7 @@ export function blurred(picture: Picture, sigma: number, edges: Edges): Picture 
   const by = coarserBy(sigma, width, height)
   const w = width / by
   const h = height / by
-  // What the squares blur already is left out.
+  // The blur of the reduction itself is subtracted.
   const own = Math.sqrt(Math.max(0, sigma * sigma - (by * by - 1) / 12)) / by
   const radius = Math.min(boxRadius(own), 2 * Math.max(w, h))
   let [from, into]: [Float32Array, Float32Array] = [
@@ -223,7 +226,7 @@ export function blurred(picture: Picture, sigma: number, edges: Edges): Picture 
   return straight(by === 1 ? from : enlarged(from, width, height, by, edges), width, height)
 }
 
-/** Unsharp masking: what differs from the blurred picture is added, so many times. */
+/** Unsharp masking: adds `amount` times the difference from the blurred picture. */
 export function sharpened(picture: Picture, amount: number, sigma: number, edges: Edges): Picture {
   const soft = blurred(picture, sigma, edges)
   if (soft === picture) return picture
@@ -249,7 +252,7 @@ export function glowing(picture: Picture, amount: number, sigma: number, level: 
   const bright = new Uint8ClampedArray(picture.data)
   const span = Math.max(1, 255 * (1 - level))
   for (let i = 0; i < bright.length; i += 4) {
-    // What is half clear gives half the light.
+    // A half transparent pixel gives half its light.
     const alpha = bright[i + 3] / 255
     const most = alpha * Math.max(bright[i], bright[i + 1], bright[i + 2])
     const share = Math.min(1, Math.max(0, (most - 255 * level) / span))

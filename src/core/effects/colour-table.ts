@@ -121,7 +121,7 @@ export function tableOf(size: number, become: (rgb: readonly number[]) => readon
   return { size, data }
 }
 
-/** What a colour of shares becomes, between the steps of a table (tetrahedra, as colour management does). */
+/** Looks up a colour between the grid points of a table, by tetrahedral interpolation as in colour management. */
 function lookUp({ size, data }: ColourTable, r: number, g: number, b: number, into: number[]): void {
   const last = size - 1
   const x = r * last

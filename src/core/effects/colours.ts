@@ -1,6 +1,6 @@
 import type { Picture } from '../image'
 
-/** What each value of a channel, 0 … 255, becomes. */
+/** Result for each value of a channel, 0 … 255. */
 export type Channel = Uint8ClampedArray
 
 /** A table of a channel from a function of shares, 0 … 1. */
@@ -25,7 +25,7 @@ export interface Levels {
   readonly white: number
   /** Over 1 lightens what lies between. */
   readonly gamma: number
-  /** What black and white become. */
+  /** Result for black and for white. */
   readonly toBlack: number
   readonly toWhite: number
 }

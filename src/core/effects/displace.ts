@@ -142,7 +142,7 @@ export function swirl({ size, angle, time, centre }: Bend): Shift {
   }
 }
 
-/** So many times coarser smooth fields are computed than they are used. */
+/** Smooth fields are computed at this fraction of their size. */
 const COARSE = 4
 /** Changes of a bend in a cycle of its time. */
 const STEPS = 2

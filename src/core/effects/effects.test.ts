@@ -256,7 +256,7 @@ describe('displacement', () => {
           },
           'wrap',
         )
-        // What is clear has no colour.
+        // A transparent pixel has no colour.
         expect(greatestDifference(moved, rolled(picture, dx, dy))).toBeLessThanOrEqual(1)
       }),
     )

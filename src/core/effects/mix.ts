@@ -1,8 +1,8 @@
 import type { Picture } from '../image'
 
 /**
- * Two pictures of one size mixed: so much of the second, times the alpha of a mask where there is one. Clear pixels carry no colour
- * into the mix.
+ * A mix of two pictures of one size: `share` of the second, times the alpha of a mask if there is one. Transparent
+ * pixels carry no colour into the mix.
  */
 export function mixed(from: Picture, to: Picture, share: number, mask: Picture | null): Picture {
   if (share >= 1 && !mask) return to

@@ -8,13 +8,13 @@ export interface BrushStroke {
   readonly softness: number
   /** How much of what is painted on it covers, 0 … 1. */
   readonly strength: number
-  /** Whether it takes away. */
+  /** True for a stroke that erases. */
   readonly erases?: true
   /** x, y (px of the layer) and pressure (0 … 1) of its points, one after the other. */
   readonly points: readonly number[]
 }
 
-/** The least pressure leaves so much of the size. */
+/** Share of the size that is left at the lightest pressure. */
 const THINNEST = 0.15
 
 /** How far a stroke covers each pixel, 0 … 1, is the most that any of its parts does: it never builds up on itself. */
@@ -108,7 +108,7 @@ function offLine(points: readonly number[], n: number, from: number, to: number)
   return (px - t * dx) ** 2 + (py - t * dy) ** 2 + (PRESSURE_PX * (at(n, 2) - pressure)) ** 2
 }
 
-/** A whole change of pressure counts as so many px. */
+/** A full change of pressure counts as a way of this many px. */
 const PRESSURE_PX = 8
 
 /** A stroke is thinned further where it would have more points than this. */

@@ -21,8 +21,9 @@ import { type Medium, pictureAt } from '../media'
 import { isOn, type MovingValue, motionValue, trembleValue } from '../motion'
 
 /**
- * The value of one property of a layer at an unreduced frame, before it is kept in its range: its motion, and what
- * trembles on top of it (a colour towards white and black); or the value of an event that is on. A staggered copy is so many cycles ahead.
+ * Value of one property of a layer at an unreduced frame, before it is clamped to its range: its motion plus its
+ * tremble (for a colour, towards white and black), or the value of an active event. `shift` moves a staggered copy
+ * ahead, in cycles.
  */
 export function propertyAt(layer: Layer, property: string, frame: number, length: number, shift = 0): PropertyValue {
   const event = layer.events?.[property]
@@ -82,7 +83,7 @@ function evaluateLayer(layer: Layer, moment: Moment, changes?: readonly Change[]
   }
   // A mask that is hidden masks nothing; what lies behind it does not take its place.
   const unmasked = kind.mask && layer.layers?.at(-1)?.hidden ? kind.mask.none(values) : values
-  // What changes others has no opacity nor blend mode of its own.
+  // An effect layer has no opacity and no blend mode of its own.
   const { opacity = 1, blend = 'normal' } = values as unknown as Partial<Placement>
   const filters = filtersOf(values)
   return {
@@ -102,7 +103,7 @@ const evaluateLayers = (
   share?: number,
 ): DisplayNode[] => layers.filter((layer) => !layer.hidden).map((layer) => evaluateLayer(layer, moment, changes, share))
 
-/** An inner loop at so many of its cycles: a function on its own ring. */
+/** Picture of an inner loop at a position in its cycles: a function on its own ring. */
 function loopPicture(id: string, cycles: number, { loops, media }: Moment): LoopPicture | null {
   const inner = loops.get(id)
   if (!inner) return null
@@ -136,7 +137,7 @@ export function evaluateUnreduced(loop: Loop, frame: number): DisplayList {
 export const evaluate = (loop: Loop, frame: number): DisplayList =>
   evaluateUnreduced(loop, wrapFrame(frame, loop.length))
 
-/** What a loop shows at a frame: on its ring, or unreduced. */
+/** Evaluates a loop at a frame: on its ring, or unreduced. */
 export type Look = (loop: Loop, frame: number) => DisplayList
 
 /**

@@ -1,13 +1,13 @@
 import type { Layer } from '../document'
 import { propertyAt } from './evaluate'
 
-/** So many places round the loop are looked at. */
+/** Number of samples round the loop. */
 const PLACES = 24
 
 /**
- * What a property is round the loop, with the seam in the middle: from half a loop before it to half a loop after; 0 for its least and 1 for its most.
- * Of a colour: where it has the one that it has at the seam, and where another.
- * @returns one more than there are steps; null where it is the same all the time
+ * Course of a property round the loop with the seam in the middle, from half a loop before it to half a loop after; 0
+ * at its least value, 1 at its greatest. For a colour: 0 where it equals the one at the seam, 1 where it differs.
+ * @returns one value more than there are steps; null if the property does not change
  */
 export function roundTheLoop(layer: Layer, name: string, length: number): readonly number[] | null {
   const values = Array.from({ length: PLACES + 1 }, (_, i) =>

@@ -26,13 +26,13 @@ export const SAME_ERROR = 1e-12
 export const admissibleCycles = ({ frames, fold }: FitMotion, length: number): number =>
   Math.max(1, Math.round((length / frames) * fold)) / fold
 
-/** The relative error of a motion's speed where it has so many cycles in N frames. */
+/** Relative error of a motion's speed with the given number of cycles in N frames. */
 export const speedError = (motion: FitMotion, length: number, cycles: number): number => {
   const error = Math.abs(length / (cycles * motion.frames) - 1)
   return error < SAME_ERROR ? 0 : error
 }
 
-/** What a length does to each motion. */
+/** Result of a length for each motion. */
 export function fitAt(motions: readonly FitMotion[], length: number): FitPoint {
   const cycles = motions.map((motion) => admissibleCycles(motion, length))
   const errors = motions.map((motion, i) => speedError(motion, length, cycles[i] as number))

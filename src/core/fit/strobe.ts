@@ -1,6 +1,6 @@
 import { reduceGap } from '../motion'
 
-/** What the eye sees of something that moves by s per frame and looks the same after m. */
+/** Apparent motion of something that moves by s per frame and looks the same after m. */
 export interface Strobe {
   /** Greatest step from frame to frame, in the property's unit. */
   readonly step: number
@@ -14,7 +14,7 @@ export interface Strobe {
 /** Up to this share of m a step is safe. */
 export const SAFE_SHARE = 1 / 4
 
-/** What the eye sees of steps, in the property's unit, against the equivalence m. */
+/** Apparent motion of steps, in the property's unit, with the equivalence m. */
 export function strobing(step: number, equivalence: number): Strobe {
   const seen = reduceGap(step, equivalence)
   const share = Math.abs(step) / equivalence

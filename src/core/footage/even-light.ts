@@ -14,9 +14,10 @@ const FEWEST = 8
 type Factors = readonly (readonly [number, number, number])[]
 
 /**
- * What brings the light of each picture to what is usual in all of them: a drift over the clip, an exposure that breathes, the flicker of lamps, also where that
- * runs through the picture in bands. Each factor is the median over the places of a band, so that what moves there does not count.
- * @returns of each picture a factor for each band
+ * Factors that bring the light of each picture to the usual light of all: a drift over the clip, an exposure that
+ * breathes, the flicker of lamps, also where it runs through the picture in bands. Each factor is the median over the
+ * places of a band, so that moving objects do not count.
+ * @returns for each picture one factor per band
  */
 export function lightFactors(pictures: readonly Picture[]): Factors[] {
   const small = pictures.map((picture) => reducePicture(picture, LIGHT_SIDE))

@@ -30,11 +30,11 @@ export const alike = (a: Cut, b: Cut): boolean =>
   Math.abs(a.start - b.start) <= Math.max(4, b.length / 2)
 
 /**
- * Loops that lie in a clip, the best first, and of those that are nearly the same the best alone; none where nothing moves, or nothing comes back. Those in which something is seen that
- * is nowhere else in the clip come after others.
- * @param most so many at the most
- * @param holds a frame that is to be in them
- * @param period after which all of the clip comes back, where it does: cuts that last for whole ones are meant
+ * Loops that lie in a clip, the best first; of nearly equal ones only the best. Empty if nothing moves or nothing comes
+ * back. Loops that show something seen nowhere else in the clip come last.
+ * @param most largest number of loops
+ * @param holds frame that each loop must contain
+ * @param period frames after which the whole clip comes back, if it does: cuts of whole periods are preferred
  */
 export function findCuts(
   { from, least, costs, usual, distances }: CutCosts,

@@ -201,8 +201,8 @@ function addLight(data: Uint8ClampedArray, i: number, weight: number, into: Floa
 }
 
 /**
- * Adds so much of what a picture holds at a place between its pixels; beyond its edge, of what the edge holds.
- * @returns how much of the variance of its grain that has: the sum of the squares of all weights
+ * Adds a weighted sample between the pixels of a picture; beyond its edge, of the edge.
+ * @returns the share of the grain's variance that the sample has: the sum of the squares of all weights
  */
 function addLightAt(
   { width, height, data }: Picture,

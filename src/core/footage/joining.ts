@@ -66,8 +66,9 @@ function merged(parts: readonly Part[]): Part[] {
 }
 
 /**
- * The ends of a plan made to overlap by K frames. Where so many were cropped off before it, its last frames fade into those and it stays as long as it is; where so many were after it, its first ones
- * fade out of those; else its own first frames are taken for it.
+ * A plan whose ends overlap by K frames. If K frames were cropped off before it, its last frames fade into those and
+ * its length stays; if K frames were cropped off after it, its first frames fade out of those; else K of its own first
+ * frames are used up.
  */
 export function overlapped(plan: Plan, { frames, ...how }: Mixing & { readonly frames: number }): Plan {
   const N = plan.frames.length

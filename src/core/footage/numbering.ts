@@ -27,8 +27,8 @@ const isHidden = (path: string) => path.split('/').some((part) => /^\..|^__MACOS
 const folderOf = (path: string): string => path.slice(0, path.lastIndexOf('/') + 1)
 
 /**
- * What is to be read of many files, such as those of a folder or an archive, by their paths: the pictures of the folder
- * that holds most of them, in the order of their numbers; or the one file of moving pictures that there is.
+ * Files to read among many, such as those of a folder or an archive, by their paths: the pictures of the folder with
+ * the most of them, in the order of their numbers; or the only moving picture.
  */
 export function picturesAmong(paths: readonly string[]): string[] {
   const fit = paths.filter((path) => PICTURES.test(path) && !isHidden(path))

@@ -31,7 +31,7 @@ export interface Steadied {
   readonly lost: readonly number[]
 }
 
-/** What an edit learned from the pictures of the clip. */
+/** Result of learning from the pictures of a clip, for an edit. */
 export interface Learned {
   /** @param n the frame of the source */
   readonly edit: (picture: Picture, n: number, where?: Where) => Picture

@@ -13,7 +13,7 @@ const ramp = (from: number, to: number) =>
   pictureOf(320, 60, (x) => [1, 1.2, 1.4].map((k) => k * (from + (to - from) * x)))
 const noisy = pictureOf(200, 100, (x, y) => [80 + 60 * seeded(1, 999 * x, 999 * y), 90, 100])
 
-/** A picture as a palette of so many colours shows it. */
+/** The picture in a palette of the given number of colours. */
 function inPalette(picture: Picture, colours: number, dithering: Dithering): Picture {
   const count = new ColourCount()
   count.add(picture, false)

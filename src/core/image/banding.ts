@@ -11,13 +11,13 @@ export interface Banding {
 
 /** A step between two even areas is seen from here on (in OKLab; one step of 8 bits in grey is 0.003 to 0.009, the darker the more). */
 const SEEN = 0.0033
-/** What steps further than this is an edge of the picture, not a band. */
+/** A step above this is an edge of the picture, not a band. */
 const EDGE = 0.12
 /** Areas narrower than this are not seen as even, px. */
 const NARROWEST = 6
 /** The same where the step is a single one of 8 bits, px. */
 const NARROWEST_FINE = 10
-/** What is more of the picture than this is worth to be said. */
+/** Banding is reported above this share of the picture. */
 export const BANDING_SAID = 0.03
 
 /** OKLab of a pixel. */

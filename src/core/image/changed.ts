@@ -5,7 +5,9 @@ import { type Picture, wordsOf } from './picture'
 export const changedBox = (a: Picture, b: Picture): Box =>
   changedWords(a.width, wordsOf(a), wordsOf(b)) ?? { x: 0, y: 0, width: 1, height: 1 }
 
-/** Where so much of a part is as it was before, what remains is stored in fewer bytes than the whole. */
+/**
+ * The unchanged pixels of a part are left out if they are at least this share of it: only then are fewer bytes stored.
+ */
 const WORTH_LEAVING = 0.5
 
 /** A part of a picture in which every pixel that is as it was before is clear; null where too few of them are for that to be of use. */
@@ -36,7 +38,7 @@ export function changedWords(width: number, a: Int32Array, b: Int32Array): Box |
   let right = -1
   for (let y = top; y <= bottom; y++) {
     const row = y * width
-    // Only what lies outside of the box so far can widen it.
+    // Only pixels outside the box found until now can widen it.
     let x = 0
     while (x < left && a[row + x] === b[row + x]) x++
     if (x < left) left = x

@@ -6,7 +6,7 @@ export const DITHERINGS = ['none', 'ordered', 'diffusion'] as const
 /** `ordered` is fixed in the picture, so that a still region stays still; `diffusion` (Floyd & Steinberg 1976) crawls. */
 export type Dithering = (typeof DITHERINGS)[number]
 
-/** Colours that have been looked up are kept in so many places, by a hash: one that comes later takes the place of another. */
+/** Number of places of the cache of looked-up colours, by hash: a later colour replaces an earlier one. */
 const PLACES = 1 << 16
 
 /** Finds the nearest palette entry from 1 on, squared distance in sRGB. */

@@ -27,7 +27,7 @@ export function labsOf({ data }: Picture): Float32Array {
     const alpha = data[i + 3] / 255
     const light = (c: number) => LINEAR_LIGHT[data[i + c]]
     putOklab(labs, i, light(0), light(1), light(2))
-    // What is clear has no colour.
+    // A transparent pixel has no colour.
     for (let c = 0; c < 3; c++) labs[i + c] *= alpha
     labs[i + 3] = alpha
   }

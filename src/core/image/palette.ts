@@ -4,11 +4,11 @@ export type Palette = readonly (readonly number[])[]
 
 /** A mean error of palette colours that no eye makes out beside its neighbours, root mean square of 255. */
 export const UNSEEN_ERROR = 1.5
-/** A palette of its own must spare a frame so much of its error to be worth its bytes. */
+/** A frame gets a palette of its own only if that leaves at most this share of its error: it costs bytes. */
 const WORTH_IT = 0.7
 /** Rounds of Lloyd's algorithm: what follows them changes errors by less than a hundredth. */
 const ROUNDS = 5
-/** So many different colours are counted apart; of more, alike ones are taken together. */
+/** At most this many different colours are counted separately; beyond that, similar ones are merged. */
 const MOST_CELLS = 1 << 15
 /** Stretches of one colour that are looked at in one picture: in a noisy one only some are. */
 const MOST_RUNS = 150_000
@@ -63,15 +63,15 @@ export class ColourCount {
     sums[at + 3] += times
   }
 
-  /** The colours themselves where they are so few that each can have its own place; null where they are more. */
+  /** The colours themselves if there are at most `most`; null if there are more. */
   few(most: number): number[][] | null {
     if (this.shift > 0 || this.cells.size > most) return null
     return [...this.cells.keys()].sort((a, b) => a - b).map((rgb) => [rgb >> 16, (rgb >> 8) & 255, rgb & 255])
   }
 
   /**
-   * At most so many colours that stand for all: boxes of colours are split where that lowers their squared error most (Wan,
-   * Prusinkiewicz & Wong 1990), then moved to the middle of what is nearest to each (Lloyd 1982).
+   * A palette of at most `most` colours: boxes of colours are split where that lowers their squared error most (Wan,
+   * Prusinkiewicz & Wong 1990), then moved to the mean of the colours nearest to each (Lloyd 1982).
    */
   palette(most: number): number[][] {
     const all = this.counted()

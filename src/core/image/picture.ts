@@ -25,9 +25,9 @@ export const DIFFERENCES = ['channels', 'heat', 'signed'] as const
 export type DifferenceKind = (typeof DIFFERENCES)[number]
 
 /**
- * What differs between two pictures of one size, times the gain; opaque. Channels: |a − b| in each, alpha included. Heat:
- * the largest of them. Signed: b − a on mid-grey, alpha on all three.
- * @throws RangeError when the sizes differ.
+ * Difference of two pictures of one size, times the gain; opaque. Channels: |a − b| in each, alpha included. Heat: the
+ * largest of them. Signed: b − a on mid-grey, alpha on all three.
+ * @throws RangeError when the sizes differ
  */
 export function difference(a: Picture, b: Picture, gain: number, kind: DifferenceKind = 'channels'): Picture {
   if (a.width !== b.width || a.height !== b.height)

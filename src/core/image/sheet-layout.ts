@@ -22,8 +22,8 @@ interface SheetLayout {
 const powerOfTwo = (side: number): number => 2 ** Math.ceil(Math.log2(side))
 
 /**
- * Columns and rows for so many frames of a size, and the size of the sheet, px: as square as it can be, with the least room left
- * over; or as many columns as a width holds, one at least.
+ * Columns and rows for the given number of frames, and the size of the sheet in px: as square as possible with the
+ * fewest empty cells; or as many columns as fit a width, at least one.
  */
 export function sheetLayout(
   count: number,

@@ -10,7 +10,7 @@ export interface Grid {
 /** Cells across or down that are looked for at most, and their least side, px. */
 const MOST = 64
 const LEAST_CELL = 8
-/** Cells so many times as wide as high, or as high as wide, are a pattern and no frames. */
+/** Cells with a longer side over this multiple of the shorter one are a pattern, not frames. */
 const FLATTEST = 6
 /** Pixels across and down a cell that are compared at most. */
 const SAMPLES = 48
@@ -28,7 +28,7 @@ export function cellAt({ width, height }: Pick<Picture, 'width' | 'height'>, { c
 
 type Cell = ReturnType<typeof cellAt>
 
-/** Mean difference of one cell from another that is moved by so many px. */
+/** Mean difference of one cell from another one moved by (dx, dy) px. */
 function differs({ width, height, data }: Picture, a: Cell, b: Cell, dx: number, dy: number): number {
   const across = Math.max(1, a.width / SAMPLES)
   const down = Math.max(1, a.height / SAMPLES)

@@ -31,11 +31,11 @@ const count = (label: string, value: number, max: number) =>
 /** More features than these no tile shows, which has 4,096 px a side at the most. */
 const MOST_FEATURES = 1024
 
-/** So many features fit a side as come nearest to their size: whole ones, so that it tiles. */
+/** Number of features along a side, nearest to their wanted size: a whole number, so that the field tiles. */
 export const featuresOf = (side: number, size: number): number =>
   Math.min(MOST_FEATURES, Math.max(1, Math.round(side / Math.max(1, size))))
 
-/** What decides a field over a tile. */
+/** Properties of a field over a tile. */
 export const FIELD = {
   look: { type: 'choice', label: 'look', section: 'texture', options: LOOK_NAMES, default: 'clouds' },
   size: {

@@ -9,16 +9,16 @@ import { PLACEMENT } from './placement'
 import type { PropertyTable, ValuesOf } from './property'
 import type { Change, Values } from './types'
 
-/** What a kind can ask of the loop that its layer is drawn in. */
+/** Services of the surrounding loop for a layer while it is drawn. */
 export interface Inside {
   /**
-   * The layers it holds as they are at the moment that is drawn, with all their phases so many cycles on, and with a
-   * share, 0 … 1, of some changes.
+   * The children at the moment being drawn, with all phases moved on by `shift` cycles, and with a share, 0 … 1, of
+   * some changes.
    */
   readonly layers: (shift?: number, changes?: readonly Change[], share?: number) => readonly DisplayNode[]
-  /** A loop of the document at so many of its cycles; null where there is none of that id. */
+  /** Picture of a loop of the document at a position in its cycles; null if there is none of that id. */
   readonly loop: (id: string, cycles: number) => LoopPicture | null
-  /** The name of the picture that a medium of the document shows at so many of its cycles; null where there is none. */
+  /** Name of the picture of a medium at a position in its cycles; null if there is none of that id. */
   readonly picture: (id: string, cycles: number) => string | null
   /** A medium of the document; null where there is none of that id. */
   readonly medium: (id: string) => Medium | null
@@ -30,7 +30,7 @@ export interface LoopPicture {
   readonly nodes: readonly DisplayNode[]
 }
 
-/** What a kind that draws what it holds many times over says of that. */
+/** Repetition of the children of a kind that draws them many times. */
 export interface Repeating {
   /** The property by which what is repeated moves on: by a whole place at whole numbers. */
   readonly along: string
@@ -46,12 +46,12 @@ export interface Repeating {
   /** The straight row that it is, or is made of; null where it is none. */
   readonly row: (values: Values) => {
     readonly count: number
-    /** What is counted. */
+    /** The noun that is counted. */
     readonly what: string
     /** px */
     readonly pitch: number
     readonly degrees: number
-    /** The values of a row of so many at this pitch. */
+    /** Values for a row of the given number of copies at this pitch. */
     readonly of: (count: number) => Values
   } | null
 }
@@ -62,16 +62,16 @@ export interface LayerKind {
   readonly label: string
   /** The letter that picks the tool which draws it; null for kinds that are not drawn by hand. */
   readonly shortcut: string | null
-  /** Whether it is drawn by hand although no letter picks its tool: there are only so many. */
+  /** True for a kind that is drawn by hand though no letter picks its tool: letters are scarce. */
   readonly drawn?: boolean
   /** The name of its icon; left out where its own outline, drawn small, tells it. */
   readonly icon?: string
   readonly properties: PropertyTable
-  /** Whether it holds other layers. */
+  /** True if the kind has children. */
   readonly holdsLayers: boolean
-  /** Whether it held none in files of earlier. */
+  /** Files before version 3 have no children for this kind: an empty list is added. */
   readonly heldNone?: true
-  /** What it draws, about its own centre. */
+  /** Drawing of the layer about its own centre. */
   readonly draw: (values: Values, inside: Inside) => Drawing
   /** Its outline, for guides and tool icons; null where it has none of its own. */
   readonly outline: ((values: Values) => Path) | null
@@ -88,11 +88,11 @@ export interface LayerKind {
   readonly mask?: { readonly cuts: (values: Values) => boolean; readonly none: (values: Values) => Values }
   /** The faces that its text is set in. */
   readonly faces?: (values: Values) => readonly FaceName[]
-  /** A small picture of what it looks like with some values, of so many pixels. */
+  /** Preview of some values, at a size in px. */
   readonly sample?: (values: Values, width: number, height: number) => Picture
   /**
-   * What is worked out and not typed, in words, by the section under which it is shown; `cycleOf` names the property of which a
-   * cycle's seconds are told to it, null where that is not tied.
+   * Computed facts in words, by the section they are shown under; `cycleOf` names the property whose cycle, in seconds,
+   * is passed in (null if it is not tied).
    */
   readonly note?: {
     readonly section: string
@@ -111,7 +111,7 @@ export interface LayerKind {
   readonly effect?: {
     /** Whether what it holds is what it acts by, and not where it acts. */
     readonly heldIsMap: boolean
-    /** Whether it does nothing but what the effects in it do. */
+    /** True for a group of effects, which does nothing by itself. */
     readonly heldOnly?: boolean
   }
   /** Where a kind that holds layers draws them; once and unmoved where this is left out. */
@@ -123,7 +123,7 @@ export interface LayerKind {
 /** Values that make a layer something by a name; others stay as they are. */
 export interface Preset {
   readonly label: string
-  /** What it is a set of, where a kind has several. */
+  /** Name of the set, for a kind with several sets of presets. */
   readonly of?: string
   readonly values: Values
 }

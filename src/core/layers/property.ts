@@ -100,7 +100,10 @@ export const unitText = (property: Described): string => UNITS[amountsOf(propert
 export const clampToRange = (property: Described, value: PropertyValue): PropertyValue =>
   propertyType(property).clamp?.(property, value) ?? value
 
-/** Values with a share of some changes: a number differs by so much, a colour lies so far on the way. */
+/**
+ * Values with a share of some changes applied: a number is moved by the share of its difference, a colour that share of
+ * the way.
+ */
 export function changedBy(table: PropertyTable, values: Values, changes: readonly Change[], share: number): Values {
   if (share === 0) return values
   const changed: Record<string, PropertyValue> = { ...values }

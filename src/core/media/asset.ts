@@ -21,12 +21,12 @@ export const LARGEST_PICTURE = 8 * 1024 * 1024
 export const MOST_CLIP_FRAMES = 3000
 export const LARGEST_CLIP = 64 * 1024 * 1024
 export const LARGEST_SOURCE = 192 * 1024 * 1024
-/** So many bytes all files of a document have together at the most: as many as an archive of it may unpack to. */
+/** Largest total size of a document's files, bytes: the same as an archive of it may unpack to. */
 export const LARGEST_MEDIA = 448 * 1024 * 1024
 
 const assetId = z.string().check(z.regex(/^[0-9a-f]{64}$/, 'is no SHA-256 in hexadecimal'))
 
-/** The schema of a file of up to so many bytes. */
+/** Schema of a file of at most `largest` bytes. */
 export const assetOf = (largest: number) =>
   z.strictObject({ id: assetId, type: text(100, 1), bytes: whole(0, largest) })
 

@@ -28,7 +28,7 @@ export interface Clip extends Medium {
   readonly kind: 'clip'
   readonly width: number
   readonly height: number
-  /** What it was judged to be when it was brought in: on its own, repeated. */
+  /** Verdict on the clip by itself, repeated, from when it was imported. */
   readonly verdict: Verdict
   /** The first frame after its fault; 0, or left out, where that is at its seam. */
   readonly faultFrame?: number
@@ -49,8 +49,8 @@ export const clipSeconds = ({ delaysMs }: Pick<Clip, 'delaysMs'>): number =>
 const SAME_TIME = 1e-9
 
 /**
- * The frame that a clip shows at so many of its cycles: any real number. The clip is a ring of half-open frames, so there
- * is a frame at every time, and the one after the last is the first. Where all delays are 0, they count alike.
+ * Frame of a clip at a position in its cycles, any real number. The clip is a ring of half-open frames: there is a
+ * frame at every time, and the one after the last is the first. If all delays are 0, frames count alike.
  */
 export function frameOfClip(delaysMs: readonly number[], cycles: number): number {
   const N = delaysMs.length

@@ -10,7 +10,7 @@ export interface Medium {
   readonly name: string
 }
 
-/** What a medium is on its own, repeated. */
+/** The seam of a medium by itself, repeated. */
 export interface MediumSeam {
   readonly verdict: Verdict
   /** The first frame after its fault; 0 at its seam. */
@@ -26,15 +26,15 @@ export interface MediumKind<M extends Medium = Medium> {
   readonly label: string
   /** Schemas of its fields beside kind, id and name; what they accept is all that is ever stored. */
   readonly fields: Readonly<Record<Exclude<keyof M, 'kind' | 'id' | 'name'> & string, z.ZodMiniType>>
-  /** What is wrong between its fields, by the name of one of them; null where nothing is. */
+  /** The fault between fields of a medium, with the name of one of them; null if there is none. */
   readonly fault?: (medium: M) => { readonly field: string; readonly message: string } | null
-  /** So many a document holds at the most. */
+  /** A document holds at most this many of them. */
   readonly most: number
   /** Endings of the files that one of it is read from, where such a file is one of it and nothing else. */
   readonly endings?: readonly string[]
   /** The files that it is drawn from, the ones that a picture of it needs first. */
   readonly assets: (medium: M) => readonly Asset[]
-  /** What it is on its own, repeated, where it runs: a loop that runs across its fault shows that. */
+  /** The seam of the medium by itself, for one that runs: a loop that crosses its fault shows it. */
   readonly seam?: (medium: M) => MediumSeam
   /** How long each of its pictures is shown, ms, where it runs. */
   readonly delaysMs?: (medium: M) => readonly number[]
@@ -48,7 +48,7 @@ export interface MediumKind<M extends Medium = Medium> {
     readonly size: (medium: M) => { readonly width: number; readonly height: number }
     /** The asset whose parts are its pictures. */
     readonly of: (medium: M) => Asset
-    /** Which of them it shows at so many of its cycles. */
+    /** Index of the picture at a position in its cycles. */
     readonly at: (medium: M, cycles: number) => number
   }
 }

@@ -18,7 +18,7 @@ export function assetsIn(media: readonly Medium[]): readonly Asset[] {
   return [...new Map(all.map((asset) => [asset.id, asset])).values()]
 }
 
-/** What the picture is called that a medium shows: by it display lists name what is to be drawn. */
+/** Name by which display lists refer to a picture of a medium. */
 const pictureName = (medium: string, n: number): string => `${medium}/${n}`
 
 /** The medium and the number of its picture, by what that is called. */
@@ -27,7 +27,7 @@ export function placeOfPicture(name: string): { readonly medium: string; readonl
   return { medium: name.slice(0, at), n: Number(name.slice(at + 1)) }
 }
 
-/** The name of the picture that one of some media shows at so many of its cycles; null where it is none of them, or no picture. */
+/** Name of the picture of a medium at a position in its cycles; null if the id is not among them, or has no picture. */
 export function pictureAt(media: readonly Medium[], id: string, cycles: number): string | null {
   const medium = media.find((each) => each.id === id)
   const picture = medium && mediumKind(medium.kind).picture

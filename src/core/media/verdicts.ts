@@ -1,4 +1,4 @@
-/** What the seam of a series of pictures is, by the words of the vocabulary; `still` where nothing moves. */
+/** Verdicts on the seam of a series of pictures, in the words of the vocabulary; `still` if nothing moves. */
 export const VERDICTS = [
   'closes',
   'repeats-a-frame',

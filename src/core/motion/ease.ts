@@ -27,7 +27,7 @@ const NUMBER = '\\s*(-?(?:\\d+\\.?\\d*|\\.\\d+)(?:e[+-]?\\d+)?)\\s*'
 const BEZIER = new RegExp(`^cubic-bezier\\(${NUMBER},${NUMBER},${NUMBER},${NUMBER}\\)$`, 'i')
 const STEPS = /^steps\(\s*(\d{1,4})\s*(?:,\s*(jump-start|jump-end|jump-none|jump-both|start|end)\s*)?\)$/
 
-/** What a CSS ease says, or null where it is none. */
+/** A parsed CSS ease; null if the text is none. */
 export function parseEase(ease: Ease): ParsedEase | null {
   if (ease === 'linear' || ease === 'hold') return { type: ease }
   if (ease === 'step-end') return { type: 'steps', count: 1, position: 'jump-end' }

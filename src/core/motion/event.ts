@@ -3,7 +3,7 @@ import type { MovingValue } from './motion'
 
 /** Something that is held for a few frames at some points of its own cycle: a blink, a flash. */
 export interface MotionEvent<V extends MovingValue = MovingValue> {
-  /** What the property is in the meantime. */
+  /** Value of the property during the event. */
   readonly value: V
   /** How long it is held, in frames. */
   readonly frames: number

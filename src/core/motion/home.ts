@@ -2,7 +2,7 @@ import { leapsAtEnd } from '../statistics'
 import { parseEase } from './ease'
 import { type Key, type Motion, type MovingValue, motionValue, periodFrames } from './motion'
 
-/** What the coming-home check must know of a property. */
+/** Facts of a property that the coming-home check needs. */
 export interface MovingProperty<V extends MovingValue> {
   readonly mix: (a: V, b: V, t: number) => V
   /** How far b lies from a, in the property's unit; signed for numbers, a length ≥ 0 for colours. */
@@ -100,7 +100,7 @@ export function checkHome<V extends MovingValue>(
   }
 }
 
-/** A cycle of so few frames says nothing of its own speed. */
+/** A cycle of fewer frames than this says nothing of its own speed. */
 const LEAST_CYCLE = 3
 /** Steps of one cycle that are looked at, at the most. */
 const MOST_STEPS = 2400

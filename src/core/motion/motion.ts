@@ -1,6 +1,6 @@
 import { type Ease, easeAt, SNAP } from './ease'
 
-/** What happens after each cycle; the words are those of CSS and SMIL. */
+/** Behaviour after each cycle; the words are those of CSS and SMIL. */
 export const AFTER_EACH_CYCLE = ['repeat', 'accumulate', 'alternate', 'once'] as const
 export type AfterEachCycle = (typeof AFTER_EACH_CYCLE)[number]
 
@@ -15,7 +15,7 @@ export interface Key<V extends MovingValue = MovingValue> {
   readonly ease: Ease
 }
 
-/** Length of one cycle: tied to the loop (a whole number of cycles) or free (so many frames, fractions allowed). */
+/** Length of one cycle: tied to the loop (a whole number of cycles), or free (in frames, fractions allowed). */
 export type Period = { readonly cycles: number } | { readonly frames: number }
 
 /** A property's change over time. Keys ascend; there is at least one. */
@@ -31,7 +31,7 @@ export interface Motion<V extends MovingValue = MovingValue> {
   readonly cutMeant?: true
 }
 
-/** A motion that carries a property on by so much each time, evenly: a place, a turn, a cycle of what it runs. */
+/** A motion that carries a property on evenly by `travelled` each time: a place, a turn, a position in a cycle. */
 export const evenly = (travelled: number, cycles = 1): Motion => ({
   keys: [
     { at: 0, value: 0, ease: 'linear' },
@@ -53,8 +53,8 @@ export const periodFrames = (period: Period, length: number): number =>
   isTied(period) ? length / period.cycles : period.frames
 
 /**
- * Position in the cycles at an unreduced frame: q = n/P + φ, split into the whole cycle k and the share u of it. A shift
- * adds to the phase: a staggered copy moves so many cycles ahead.
+ * Position in the cycles at an unreduced frame: q = n/P + φ, split into the whole cycle k and the share u of it. A
+ * shift adds to the phase: it moves a staggered copy ahead, in cycles.
  */
 export function cyclePosition(motion: Pick<Motion, 'period' | 'phase'>, frame: number, length: number, shift = 0) {
   const { period, phase } = motion
@@ -83,13 +83,13 @@ function between<V extends MovingValue>(from: Key<V>, to: Key<V>, u: number, mix
 }
 
 /**
- * What one cycle adds, where it carries on: v(1) − v(0), as the outermost keys say. (An ease that jumps at its start
- * has left v(0) at once; the key still says where the cycle began.)
+ * Amount that one cycle adds if the motion carries on: v(1) − v(0), by the outermost keys. (An ease that jumps at its
+ * start has left v(0) at once; the key still says where the cycle began.)
  */
 export const travel = ({ keys, after }: Motion<number>): number =>
   after === 'accumulate' ? (keys.at(-1)?.value ?? 0) - (keys[0]?.value ?? 0) : 0
 
-/** A value with what a motion adds by so many cycles, where it carries on; colours cannot. */
+/** A value plus the amount that the motion adds in the given number of cycles, if it carries on; colours cannot. */
 export function carried<V extends MovingValue>(motion: Motion<V>, value: V, cycles: number): V {
   if (cycles === 0 || motion.after !== 'accumulate' || typeof value === 'string') return value
   if (typeof value === 'number') return (value + cycles * travel(motion as Motion<number>)) as V

@@ -7,8 +7,8 @@ import { curveValue, type Motion, mixNumbers, motionValue } from '.'
 const x = layerKind('ellipse').properties.x as never
 
 /**
- * What a motion is at so many cycles, the long way: cycle by cycle from the first on, forwards or backwards, with nothing
- * but the curve of one cycle.
+ * Value of a motion at a position in its cycles, the long way: cycle by cycle from the first on, forwards or backwards,
+ * using only the curve of one cycle.
  */
 function reference(motion: Motion<number>, q: number): number {
   const curve = (u: number) => curveValue(motion, u, mixNumbers)

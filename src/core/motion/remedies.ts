@@ -139,7 +139,7 @@ export function remedies<V extends MovingValue>(
   })
 }
 
-/** So much of its extent a motion keeps where it is closed by spreading the gap. */
+/** Share of its extent that a motion keeps at least when the gap is spread to close it. */
 const LEAST_LEFT = 0.25
 const extent = ({ keys }: Motion<number>): number => {
   const values = keys.map(({ value }) => value)

@@ -180,8 +180,8 @@ const fade = (distance: number, reach: number) =>
   distance >= reach ? 0 : (1 + Math.cos((Math.PI * distance) / reach)) / 2
 
 /**
- * The motion bent at a place of its cycle: keys near it move by up to so much, those farther off less and less, all
- * of them kept. Distances count round the cycle where it repeats.
+ * The motion bent at a place of its cycle: keys near it move by up to `by`, those farther off less and less; no key is
+ * lost. Distances count round the cycle if it repeats.
  */
 export function bend(motion: Motion<number>, at: number, by: number, reach: number): Motion<number> {
   const round = motion.after === 'repeat'
@@ -211,7 +211,7 @@ export function movedPhase(motion: Motion, phase: number): Motion {
   return mapValues(moved as Motion<number>, (value) => value + carried)
 }
 
-/** What a motion with another period shows as before at a frame; its phase follows. */
+/** The motion with another period and the phase that keeps its value at the given frame. */
 export function withPeriod(motion: Motion, period: Motion['period'], frame: number, length: number): Motion {
   const cyclesAt = (each: Motion['period']) => ('cycles' in each ? (frame * each.cycles) / length : frame / each.frames)
   return movedPhase({ ...motion, period }, cyclesAt(motion.period) + motion.phase - cyclesAt(period))

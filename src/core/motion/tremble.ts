@@ -71,7 +71,7 @@ function keptWaves(detail: number, seed: number): readonly Wave[] {
   return waves
 }
 
-/** What a tremble adds at an unreduced frame of a loop of N frames, `shift` cycles later: within ± its amount. */
+/** Offset of a tremble at an unreduced frame of a loop of N frames, `shift` cycles later: within ± its amount. */
 export function trembleValue(
   { amount, detail, cycles, seed, phase, backwards }: Tremble,
   frame: number,

@@ -1,4 +1,4 @@
-/** A stretch of a loop that was written twice: its first frames alone, one unless said, and so many frames of it. */
+/** A stretch of a loop that was written twice: its first frames alone (one by default), and all its frames. */
 export interface Sample {
   readonly one: number
   readonly many: number
@@ -13,8 +13,9 @@ export interface Estimate {
 }
 
 /**
- * The size of a file of so many frames, from stretches of it: what the first frame takes, and each further one. The uncertainty is
- * two standard errors of what a further frame takes, as the stretches differ in it, over all frames; at least a share of it.
+ * Estimated size of a file of `count` frames from stretches of it: the cost of the first frame, and of each further
+ * one. The uncertainty is two standard errors of the cost of a further frame over all frames, as the stretches differ
+ * in it, and at least a share of the size.
  * @param least that share: a twentieth; half of it for encoders that spend what they have saved, as those of video do
  */
 export function estimateSize(samples: readonly Sample[], count: number, least = 0.05): Estimate {
@@ -31,7 +32,7 @@ export function estimateSize(samples: readonly Sample[], count: number, least = 
   return { bytes, uncertainty: Math.min(bytes, Math.max(least * bytes, error)) }
 }
 
-/** Where stretches of so many frames begin, spread over a file of so many. */
+/** Starts of stretches of `frames` frames, spread over a file of `count` frames. */
 export function sampleStarts(count: number, stretches: number, frames: number): number[] {
   const last = Math.max(0, count - frames)
   return [...new Set(Array.from({ length: stretches }, (_, i) => Math.round((i * last) / Math.max(1, stretches - 1))))]

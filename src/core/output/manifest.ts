@@ -9,7 +9,7 @@ interface ProvenLine {
   readonly holds: boolean
 }
 
-/** What is said of a file beside it: how it was made, and its proof. */
+/** Record of a file beside it: how it was made, and its proof. */
 export interface FileRecord {
   readonly file: string
   readonly loop: string
@@ -52,7 +52,7 @@ export function recordOf(record: FileRecord) {
   }
 }
 
-/** What a run made: the files that keep their promise, and those that are not there, with the reason. */
+/** Result of a run: the files that keep their promise, and those that are missing, with the reason. */
 export const manifestOf = (files: readonly FileRecord[], left: readonly { file: string; reason: string }[]) => ({
   format: 'cyclon-manifest',
   files: files.map(recordOf),

@@ -21,7 +21,7 @@ export interface ModelMotion {
 
 /** Between two moments nothing turns further than this, degrees: half a turn would have two ways. */
 const FURTHEST = 90
-/** A loop is cut into so many moments at the most. */
+/** A loop is sampled at no more than this many moments. */
 const MOST_MOMENTS = 20_000
 
 /** How the model of a layer moves within one loop; null where the layer shows none. */

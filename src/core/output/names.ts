@@ -1,4 +1,4 @@
-/** What a pattern may name. */
+/** Placeholders that a pattern may name. */
 export const NAME_PARTS = ['loop', 'format', 'size', 'width', 'height', 'rate', 'frames'] as const
 export type NameParts = Readonly<Record<(typeof NAME_PARTS)[number], string>>
 export const PLAIN_PATTERN = '{loop}-{width}x{height}'

@@ -9,7 +9,7 @@ export interface FileOnPage {
   /** px, as it is to be shown. */
   readonly width: number
   readonly height: number
-  /** What it shows, for those who do not see it. */
+  /** Alternative text of the picture. */
   readonly alt: string
 }
 
@@ -17,7 +17,7 @@ export interface FileOnPage {
 export interface PageLines {
   readonly name: string
   readonly text: string
-  /** What the lines are written in. */
+  /** Language of the lines. */
   readonly language: 'html' | 'css'
   /** How truly it goes round there; empty where there is nothing to say. */
   readonly truth: string

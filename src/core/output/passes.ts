@@ -16,7 +16,7 @@ const showModels = (layers: readonly Layer[]): boolean =>
 
 const isWhole = (pass: string): boolean => (WHOLE_PASSES as readonly string[]).includes(pass)
 
-/** What the pictures of a pass are written as. */
+/** File types for the pictures of a pass. */
 export type PassFile = 'png' | 'png of 16 bits' | 'exr'
 
 /** Passes of models that are measures. */
@@ -24,7 +24,7 @@ const MEASURES = ['depth', 'normals']
 /** Passes of models that run evenly: 8 bits would show steps. The others hold flat colours, or what a screen shows. */
 const EVEN = [...MEASURES, 'occlusion', 'shadow']
 
-/** What a pass is written as. */
+/** File type of a pass. */
 export function fileOfPass(pass: string, { precision = '8 bits' }: Pick<FileSettings, 'precision'>): PassFile {
   const shown = modelPass(pass)
   if (precision === '8 bits' || shown === null || !EVEN.includes(shown)) return 'png'
@@ -97,7 +97,7 @@ export function loopOfPass(loop: Loop, pass: string): Loop {
   return { ...loop, background: null, layers: layer ? [layer] : [] }
 }
 
-/** What a pass shows of the picture that was drawn for it: its colours without alpha, or its alpha as grey. */
+/** The picture of a pass: the colours of a drawn picture without alpha, or its alpha as grey. */
 export function pictureOfPass(picture: Picture, pass: string): Picture {
   if (pass !== 'colour' && pass !== 'alpha') return picture
   const data = picture.data.slice()

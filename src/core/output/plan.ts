@@ -40,14 +40,14 @@ export type Step = z.infer<typeof stepSchema>
 export const planSchema = z.object({
   format: z.literal('cyclon-plan'),
   files: z.array(fileSchema),
-  /** What is done together, with the seconds that it is estimated to take on one core of the machine that planned. */
+  /** Steps that are done together, with their estimated seconds on one core of the machine that planned. */
   tasks: z.array(z.object({ seconds: z.number(), steps: z.array(stepSchema) })),
 })
 export type Plan = z.infer<typeof planSchema>
 
-/** A piece has at least so many frames: fewer cost more to begin than to do. */
+/** A piece has at least this many frames: below that, starting it costs more than doing it. */
 const LEAST_FRAMES = 6
-/** Tasks last about so long where nobody says how many there are to be, s. */
+/** Duration of a task if nobody says how many there are to be, s. */
 const PLAIN_SECONDS = 60
 
 /** Formats whose frames can be encoded apart from each other. A GIF is not among them: its palette is measured on all frames; nor is a file with loss. */
@@ -55,14 +55,17 @@ export const DIVIDED = ['apng', 'webp', 'png-sequence'] as const satisfies reado
 export const divides = ({ format, lossless }: Pick<FileSettings, 'format' | 'lossless'>): boolean =>
   (DIVIDED as readonly FileFormat[]).includes(format) && (format !== 'webp' || lossless)
 
-/** A range of frames in so many pieces, as even as whole frames allow. */
+/** A range of frames in the given number of pieces, as even as whole frames allow. */
 export const rangesOf = (frames: number, pieces: number): [number, number][] =>
   Array.from({ length: pieces }, (_, i) => [
     Math.floor((i * frames) / pieces),
     Math.floor(((i + 1) * frames) / pieces) - 1,
   ])
 
-/** Steps with their costs, put together to so many tasks of even cost: the dearest first, each to the task that has least (Graham 1969). */
+/**
+ * Steps grouped into the given number of tasks of even cost: the most expensive first, each to the task with the least
+ * (Graham 1969).
+ */
 export function evenTasks(
   steps: readonly { readonly step: Step; readonly seconds: number }[],
   most: number,
@@ -81,12 +84,14 @@ export function evenTasks(
 
 /** A file that is to be planned. */
 export interface Wanted extends Omit<PlannedFile, 'pieces'> {
-  /** What a frame of it costs, s on one core. */
+  /** Cost of one of its frames, s on one core. */
   readonly each: number
   readonly divides: boolean
 }
 
-/** Divides files, and ranges of their frames, into tasks of even cost; into so many at the most, or into tasks of about a minute. */
+/**
+ * Divides files, and ranges of their frames, into at most `tasks` tasks of even cost, or into tasks of about a minute.
+ */
 export function planFiles(wanted: readonly Wanted[], tasks: number | null): Plan {
   const all = wanted.reduce((sum, { each, frames }) => sum + each * frames, 0)
   const count = tasks ?? Math.min(MOST_TASKS, Math.max(1, Math.ceil(all / PLAIN_SECONDS)))

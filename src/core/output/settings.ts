@@ -36,7 +36,7 @@ export const settingsSchema = z.strictObject({
   format: z.enum(FILE_FORMATS),
   /** Size as a multiple of the loop's own. */
   scale: number(SCALES.least, SCALES.most),
-  /** Every so many frames one is written; a divisor of the length. */
+  /** One frame in every `every` is written; a divisor of the length. */
   every: whole(1, 600),
   repeats: whole(1, MOST_REPEATS),
   background: z.enum(BACKGROUNDS),
@@ -45,7 +45,7 @@ export const settingsSchema = z.strictObject({
   colours: whole(2, 256),
   palettes: z.enum(PALETTE_CHOICES),
   dithering: z.enum(DITHERINGS),
-  /** GIF: so far may a pixel be from its colour before it is written anew, 0 … 255. */
+  /** GIF: a pixel is written anew once it differs from its colour by more than this, 0 … 255. */
   loss: whole(0, 64),
   /** WebP: no loss at all; else the quality, 1 to 100, which video has too. */
   lossless: z.boolean(),

@@ -2,7 +2,7 @@ import * as z from 'zod/mini'
 import { number, text } from '../schemas'
 import { PLAIN_SETTINGS, settingsSchema } from './settings'
 
-/** What a file is for: how it is written, and what it may weigh. */
+/** A target: how a file is written, and what it may weigh. */
 export const targetSchema = z.strictObject({
   id: text(60, 1),
   name: text(80, 1),

@@ -20,8 +20,9 @@ export interface ExactClock extends Clock {
 }
 
 /**
- * The clocks nearest to a loop's own at which a format says every delay exactly (rates of so many whole ticks, with the length that
- * keeps the seconds best), and the nearest lengths at which it says the time of the loop exactly. None where it does anyway.
+ * The clocks nearest to a loop's own at which a format states every delay exactly (rates in whole ticks, with the
+ * length that keeps the seconds best), and the nearest lengths at which it states the duration of the loop exactly.
+ * Empty if it is exact already.
  */
 export function exactClocks(format: FileFormat, length: number, rate: Fraction): ExactClock[] {
   const counts = TICKS[format]
@@ -60,7 +61,7 @@ export function heldOnScreen({ delays }: FileTiming): { readonly least: number; 
   return { least: Math.min(...held), most: Math.max(...held) }
 }
 
-/** What is known of how common viewers show files of a format. */
+/** Known behaviour of common viewers with files of a format. */
 const VIEWERS: Readonly<Record<FileFormat, readonly string[]>> = {
   gif: ['Browsers, mail and chats play it for ever. A delay under 2 hundredths they take for 10; none is written.'],
   apng: ['Browsers play it for ever. A viewer that knows PNG alone shows its first frame.'],
@@ -78,7 +79,7 @@ const VIEWERS: Readonly<Record<FileFormat, readonly string[]>> = {
   'sprite-sheet': ['Shown by what reads its JSON: where frames lie, and how fast they follow.'],
 }
 
-/** What common viewers and screens do with a file, in sentences. */
+/** Sentences about what common viewers and screens do with a file. */
 export function whatViewersDo(format: FileFormat, timing: FileTiming): string[] {
   const { least, most } = heldOnScreen(timing)
   if (format === 'png-sequence' || format === 'svg' || format === 'lottie') return [...VIEWERS[format]]

@@ -8,7 +8,7 @@ import type { Matrix } from '../path'
 export interface VectorNode {
   readonly layerId: string
   readonly type: DisplayNode['type']
-  /** What it is at each of N + 1 moments; where it is not there, as it was next to that, with no opacity. */
+  /** The node at each of N + 1 moments; where it is absent, its nearest state with no opacity. */
   readonly at: readonly DisplayNode[]
   readonly children: readonly VectorNode[]
 }
@@ -79,7 +79,7 @@ export interface Key {
   readonly values: readonly number[]
 }
 
-/** A step so many times as wide as those beside it is a leap. */
+/** A step over this multiple of its neighbours is a leap. */
 const LEAP = 4
 
 /**
@@ -175,7 +175,10 @@ export const LOTTIE_BLENDS: readonly string[] = [
   ...['soft-light', 'difference', 'exclusion', 'hue', 'saturation', 'color', 'luminosity'],
 ]
 
-/** What of a loop a vector format cannot say, layer by layer; nothing of it is left out without being named here. */
+/**
+ * The parts of a loop that a vector format cannot express, layer by layer; nothing is left out without being named
+ * here.
+ */
 export function inexpressible(loop: Loop, format: VectorFormat, nodes = vectorNodes(loop)): Inexpressible[] {
   const found: Inexpressible[] = []
   const names = new Map(namesOf(loop))

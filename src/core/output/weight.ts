@@ -15,7 +15,7 @@ const SIZES = [1, 0.75, 0.6, 0.5, 0.4, 0.3, 0.25]
 const COLOURS = [256, 128, 64, 32, 16, 8]
 const LOSSES = [0, 4, 8, 16, 32]
 const QUALITIES = [90, 75, 60, 45, 30, 15]
-/** Motion is not thinned out below so many frames a second. */
+/** Motion is not thinned out below this rate, frames per second. */
 const SLOWEST = 8
 
 /** The next lower step of a ladder; null at its foot. */
@@ -63,9 +63,9 @@ export function frontOf(points: readonly Weighed[]): Weighed[] {
 interface Search {
   /** Bytes. */
   readonly limit: number
-  /** At most so many settings are weighed. */
+  /** At most this many settings are weighed. */
   readonly most: number
-  /** So many that stay under the limit are enough. */
+  /** The search stops after this many under the limit. */
   readonly enough: number
   readonly weigh: (settings: FileSettings) => Promise<Weighed>
   readonly found: (points: readonly Weighed[], weighed: number) => void

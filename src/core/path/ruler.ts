@@ -12,7 +12,7 @@ export interface PathRuler {
   /** px */
   readonly length: number
   readonly closed: boolean
-  /** The place so many px along; on a closed path round and round, on an open one held at its ends. */
+  /** Place at a distance in px along the path; on a closed path round and round, on an open one held at its ends. */
   readonly at: (distance: number) => PathPlace
 }
 

@@ -3,7 +3,7 @@ import { type Part, partsOf, wholeMesh } from './model'
 
 export const FAULTS = ['unnamed', 'doubled', 'empty-group', 'flipped', 'no-area', 'out-of-scale'] as const
 
-/** What is wrong with a model, in words. */
+/** A fault of a model, in words. */
 export interface ModelFault {
   readonly kind: (typeof FAULTS)[number]
   readonly part: string
@@ -49,7 +49,7 @@ function faultsOfNames(parts: readonly Part[]): ModelFault[] {
   })
 }
 
-/** What is wrong with a model that can be mended, or will surprise. */
+/** Faults of a model that can be mended, or that will surprise. */
 export function faultsOf(parts: readonly Part[]): ModelFault[] {
   const faults = faultsOfNames(parts)
   for (const { part, node } of withNodes(parts, null)) {
@@ -77,10 +77,10 @@ export function faultsOf(parts: readonly Part[]): ModelFault[] {
   return faults
 }
 
-/** What is wrong with a model, once for each kind of it. */
+/** Faults of one kind in a model, gathered into one message. */
 export interface GatheredFault extends Pick<ModelFault, 'kind' | 'nodes' | 'message'> {}
 
-/** So many parts are named by a message. */
+/** A message names at most this many parts. */
 const NAMED = 3
 
 const ofMany: Partial<Record<ModelFault['kind'], string>> = {

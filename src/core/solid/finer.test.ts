@@ -43,7 +43,7 @@ describe('a surface in smaller triangles', () => {
           expect(areaOf(made.positions)).toBeCloseTo(areaOf(positions), 2)
           const all = sides(made.positions)
           for (const [, , length] of all) expect(length).toBeLessThanOrEqual(longest + 1e-5)
-          // What lies inside is the side of two triangles, once each way; what is not lies on the rim of both.
+          // An inner side belongs to two triangles, once each way; an outer one lies on the rim of both.
           const rim = (p: string) => {
             const q = p.split(',').map(Number)
             return (

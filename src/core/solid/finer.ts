@@ -8,8 +8,8 @@ export interface Corners {
 const MOST_ROUNDS = 6
 
 /**
- * The same surface in triangles none of whose sides is longer than `longest`, as far as so many triangles allow. Each side is split in its middle by whether it
- * is too long, which both triangles at it see alike: no gaps arise between them.
+ * The same surface in triangles with no side longer than `longest`, within a number of triangles. A side that is too
+ * long is split in its middle; both triangles at it decide alike, so no gaps arise.
  */
 export function finer(corners: Corners, longest: number, most: number): Corners {
   let current = corners

@@ -7,7 +7,7 @@ import { sweptCylinder } from './turn'
 const SAMPLES = 500
 /** Surfaces that are no further apart than this share of how far they reach from the axis are alike. */
 const ALIKE = 0.01
-/** So many of the points must lie on the surface: a thread or a number on one side is one that all see. */
+/** Share of the points that must lie on the surface: a thread or a number on one side is seen by everyone. */
 const ENOUGH = 0.995
 /** Turns into more parts than this are not looked for; what looks alike after several of them is round. */
 const MOST_FOLD = 48
@@ -195,7 +195,7 @@ export function onSurface(mesh: Mesh, tolerance: number): (point: Vector, look?:
 
 /** Points by whose angles it is told which folds there cannot be. */
 const ANGLES = 2000
-/** What chance alone makes of so many is less than this many times its deviation. */
+/** Chance deviates by less than this multiple of its standard deviation. */
 const CHANCE = 6
 
 /**

@@ -19,7 +19,7 @@ export interface ListedPart {
   readonly folds: Vector
 }
 
-/** What has to be known of a model to place and turn it, without its file. */
+/** Facts of a model needed to place and turn it without its file. */
 export interface Measures {
   readonly triangles: number
   readonly parts: readonly ListedPart[]
@@ -31,7 +31,7 @@ export interface Measures {
   readonly centre: Vector
   /** Its fold about x, y and z through its centre of mass; 0 is round. */
   readonly folds: Vector
-  /** What is wrong with it; nothing is known of models that were brought in before that was kept. */
+  /** Its faults; unknown for models imported before faults were kept. */
   readonly faults?: readonly GatheredFault[]
 }
 
@@ -41,7 +41,7 @@ export const MOST_LISTED = 400
 export const MOST_HULL = 512
 /** A direction in space is never further than about this from one of that many spread evenly, radians. */
 const SPREAD = 0.12
-/** Folds of parts are looked for in so many of them, and in those of so many triangles. */
+/** Folds are computed for at most this many parts, each of at most the second number of triangles. */
 const FOLDED_PARTS = 24
 const FOLDED_TRIANGLES = 15_000
 
@@ -167,7 +167,7 @@ const rounded = (value: number): number => Number(value.toPrecision(DIGITS))
 const roundedVector = (vector: Vector): Vector => vector.map(rounded) as unknown as Vector
 
 /**
- * What has to be known of a model to place it.
+ * Measures of a model, for placing it.
  * @param claimed measures that a document states; only its folds are used, and only those that hold
  */
 export function measured(parts: readonly Part[], claimed?: Measures): Measures {

@@ -19,7 +19,7 @@ export interface Part {
   readonly carries?: boolean
 }
 
-/** So many parts, one in another, and triangles are read. */
+/** Limits of parts, of their nesting, and of triangles in a model that is read. */
 export const MOST_PARTS = 20_000
 export const DEEPEST_PART = 200
 export const MOST_TRIANGLES = 20_000_000

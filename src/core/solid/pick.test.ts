@@ -54,7 +54,7 @@ describe('the surface of a model', () => {
     expect(touched(parts, [], ray)).toEqual([0.2, 0.3, 4])
     expect(touched(parts, [{ node: 2, placement: translation([0, 0, 2]) }], ray)).toEqual([0.2, 0.3, 6])
     expect(touched(parts, [{ node: 1, placement: translation([0, 0, 1]) }], ray)).toEqual([0.2, 0.3, 5])
-    // What has moved out of the way leaves what is behind it.
+    // A part that has moved away uncovers the one behind it.
     expect(touched(parts, [{ node: 2, placement: translation([5, 0, 0]) }], ray)).toEqual([0.2, 0.3, 1])
   })
   it('is not met beside it, nor behind', () => {

@@ -63,7 +63,7 @@ function boxOf(x: number, y: number, z: number): Mesh {
   ].flat()
   return { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) }
 }
-/** A drum about y of so many sides. */
+/** A drum about y with the given number of sides. */
 function drumOf(radius: number, height: number, sides: number): Mesh {
   const positions = [0, height / 2, 0, 0, -height / 2, 0]
   const indices: number[] = []
@@ -77,7 +77,7 @@ function drumOf(radius: number, height: number, sides: number): Mesh {
   }
   return { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) }
 }
-/** A capstan: a drum and so many bars, some of which may be left out. */
+/** A capstan: a drum with bars, some of which may be left out. */
 const capstan = (bars: number, left: readonly number[] = []): Mesh =>
   joined(
     drumOf(1, 3, 96),

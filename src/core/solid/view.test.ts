@@ -119,7 +119,7 @@ describe('a model that turns', () => {
         const guide = { width: 640, height: 480, marginX: 60, marginY: 60 }
         const camera = fittedCamera(flat(points), turn, sight, guide)
         const { right, up } = axesOf(camera)
-        // What is seen as a point has no outline that numbers could tell.
+        // A point of no extent has no outline that numbers could show.
         if (
           Math.max(
             ...[right, up].map(

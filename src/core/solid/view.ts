@@ -35,7 +35,7 @@ export const placed = (at: Placement, [x, y, z]: Vector): Vector =>
 /** The axis as the lean leaves it. */
 export const leaningAxis = ({ axis, lean }: Turn): Vector => turned(axis, ORIGIN, FRONT, -radians(lean))
 
-/** Where a model stands that has turned by so many degrees. */
+/** Placement of a model that has turned by the given degrees. */
 export const turnedBy = (turn: Turn, degrees: number): Placement =>
   placedIn(
     rotation(FRONT, -radians(turn.lean)),
@@ -161,7 +161,10 @@ export function fittedCamera(points: ArrayLike<number>, turn: Turn, sight: Sight
   const circles = circlesOf(points, turn)
   const axis = leaningAxis(turn)
   const far = (direction: Vector) => furthest(circles, axis, direction).far
-  /** A camera so far before a point beside the pivot: it looks at that, or, where the model stands behind it, at the model's far side. */
+  /**
+   * A camera at a distance before a point beside the pivot: it looks at that point, or, if the model stands behind it,
+   * at the model's far side.
+   */
   const aimed = (beside: Vector, distance: number) => {
     const from = subtract(beside, scaled(forward, distance))
     const ahead = distance > 0 ? distance : distance + far(forward) + 1e-6
@@ -186,7 +189,7 @@ export function fittedCamera(points: ArrayLike<number>, turn: Turn, sight: Sight
   const l = edge(scaled(right, -1), slopeX)
   const t = edge(up, slopeY)
   const b = edge(scaled(up, -1), slopeY)
-  // What is seen as a single point, along its axis, is to lie in front of the camera all the same.
+  // A model seen as a single point, along its axis, must lie in front of the camera all the same.
   const before = far(scaled(forward, -1))
   const clear = before + NEAREST * Math.max(Math.abs(before), Math.abs(far(forward)), 1e-6)
   const distance = Math.max((r + l) / (2 * slopeX), (t + b) / (2 * slopeY), clear)

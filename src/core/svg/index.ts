@@ -25,14 +25,14 @@ export class SvgError extends Error {
   override readonly name = 'SvgError'
 }
 
-/** What an SVG file holds. */
+/** Content of an SVG file. */
 export interface SvgContent {
   /** A group of all that is drawn, in px from the upper left corner of the picture. */
   readonly layer: Layer
   /** px */
   readonly width: number
   readonly height: number
-  /** What was left out, each named once. */
+  /** Names of omitted features, each once. */
   readonly left: readonly string[]
 }
 
@@ -43,7 +43,7 @@ const MOST_SHAPES = 2000
 const MOST_VISITS = 20_000
 /** Elements that draw nothing by themselves. */
 const SILENT = ['defs', 'style', 'title', 'desc', 'metadata', 'linearGradient', 'radialGradient', 'symbol']
-/** What cannot be brought in, in words. */
+/** Words for elements that cannot be imported. */
 const LEFT_OUT: Readonly<Record<string, string>> = {
   image: 'embedded pictures',
   mask: 'masks',

@@ -1,7 +1,7 @@
 import type { Element } from './parse'
 import type { rulesIn } from './style'
 
-/** What is known of a file while it is read. */
+/** State of reading one file. */
 export interface Reading {
   readonly byId: ReadonlyMap<string, Element>
   readonly rules: ReturnType<typeof rulesIn>

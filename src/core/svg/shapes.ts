@@ -5,7 +5,7 @@ import { numberOf } from './style'
 /** The outline of a basic shape or path (SVG 2, § 9 and 10); null where the element is none. */
 export function outlineOf({ name, attributes }: Element): Path | null {
   const n = (key: string, fallback = 0) => numberOf(attributes[key], fallback)
-  // What is longer is left out, and said to be, before it is read.
+  // A longer path is left out, and reported, before it is parsed.
   const data = (text: string): Path => (text.length > LONGEST_PATH ? [] : (parsePath(text) ?? []))
   switch (name) {
     case 'path':

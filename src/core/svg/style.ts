@@ -1,6 +1,6 @@
 import type { Element } from './parse'
 
-/** What an element is painted with, inherited parts included (SVG 2, § 13). */
+/** Paint of an element, inherited properties included (SVG 2, § 13). */
 export interface Style {
   readonly fill: string
   readonly fillOpacity: number

@@ -3,12 +3,12 @@ import type { Picture } from '../image'
 import { seeded } from '../random'
 import { field, filmed, wall } from './footage'
 
-/** What is known of a clip of the corpus: what is to be found in it. */
+/** A clip of the corpus and the facts to be found in it. */
 export interface KnownClip {
   readonly kind: ClipKind
   readonly seed: number
   readonly pictures: readonly Picture[]
-  /** After so many frames it comes back; null where nothing in it does. */
+  /** Frames after which it comes back; null if nothing in it does. */
   readonly period: number | null
   /** Frames in which something passes that does not belong. */
   readonly passes: readonly [number, number] | null

@@ -2,7 +2,7 @@ import { SAME_VIEW, seenAt, type View } from '../footage'
 import type { Picture } from '../image'
 import { seeded } from '../random'
 
-/** What a made clip shows, as a function of where and when: footage of which every answer is known. */
+/** The picture of a made clip as a function of place and time: footage with every answer known. */
 export interface Filmed {
   readonly width: number
   readonly height: number

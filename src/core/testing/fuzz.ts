@@ -7,7 +7,7 @@ import { parseLoop } from '../document'
  * can be had again; the longest single case is printed.
  */
 export const SEED = 20_261_128
-/** A case that takes so long hangs: thousands of times what any of them takes. */
+/** A case that takes this long hangs: it is thousands of times the usual duration. */
 export const HANG_MS = 10_000
 
 /** The cases that were run, and the longest of them. */
@@ -24,7 +24,7 @@ export function timed<T>(what: string, work: () => T): T {
   }
 }
 
-/** What is done to bytes: cut, set, repeated, left out. */
+/** Damage to bytes: cut, set, repeated, left out. */
 export const damage = fc.array(
   fc.record({
     how: fc.constantFrom('cut', 'set', 'flip', 'repeat', 'drop'),

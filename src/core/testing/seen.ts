@@ -191,7 +191,7 @@ const seenLayer = (kind: LayerKind, depth: number, media: Media): fc.Arbitrary<O
       motions: motions as Record<string, Motion>,
       ...(trembles ? { trembles } : {}),
       ...(events ? { events } : {}),
-      // What is held stands about the middle of what holds it.
+      // Children are centred on their parent.
       ...(kind.holdsLayers ? { layers: layers.map((layer) => centred(layer as Layer)) } : {}),
     }))
 }

@@ -17,7 +17,7 @@ function painted(width: number, height: number, colour: (x: number, y: number) =
 
 const BANDS: TextureSpec['ramp'] = { from: '#1c3a44', to: '#d8c39a', stops: [{ at: 0.5, colour: '#5f8f8a' }] }
 
-/** A sound tile of a kind, so many pixels a side. */
+/** A sound tile of a kind, with the given side in px. */
 function sound(kind: string, side: number, seed: number): Picture {
   const wrapped = (value: number) => ((value % side) + side) % side
   if (kind === 'squares')
@@ -71,7 +71,10 @@ function part(picture: Picture, width: number, height: number): Picture {
   return { width, height, data }
 }
 
-/** A picture with a fault in its edges, by its kind and seed. `slight`: brighter from left to right by so much that its edge is seen, and no more. */
+/**
+ * A picture with a fault in its edges, by kind and seed. `slight`: brighter from left to right just enough that its
+ * edge is seen.
+ */
 export function tileCase(kind: string, fault: TileFault, seed: number, side = 160): Picture {
   const tile = sound(kind, side, seed)
   // Cut where features are cut through: neither at a whole one nor at a half.

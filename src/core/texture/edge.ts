@@ -21,7 +21,7 @@ export type TileReport = Readonly<Record<Axis, EdgeReport>>
 const UNSEEN = 0.004
 const UNSEEN_SHIFT = 0.0025
 const EDGE_FROM = 1.75
-/** So many steps as large inside make the one at the edge one of the picture's own. */
+/** The step at the edge is the picture's own if there are steps over a third of it inside. */
 const FAMILY = 3
 
 /** The mean step from each line to the next, and how far all of it shifts as one; the last from the last line to the first. */
@@ -94,7 +94,7 @@ function brokenRhythm(steps: readonly number[]): number {
   let least = 1
   for (let by = 2; by <= steps.length / 3; by++) {
     const alike = alikeness(inside.slice(0, -by), inside.slice(by))
-    // What only changes slowly is like itself for a while: a rhythm is lost in between, and comes back.
+    // A slow change is like itself for a while: a rhythm disappears in between, and comes back.
     if (least < 0.5 && alike > best + 0.02) {
       lag = by
       best = alike

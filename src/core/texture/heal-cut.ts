@@ -79,7 +79,7 @@ export function alongCut({ width, height, data }: Picture, band: number, path: I
   return { width: w, height, data: out }
 }
 
-/** What the two ends differ by along a cut, line by line, four numbers each. */
+/** Differences of both ends along a cut, line by line, four numbers each. */
 function gapsAlong({ width, height, data }: Picture, band: number, path: Int32Array): Float32Array {
   const w = width - band
   const gaps = new Float32Array(4 * height)

@@ -49,7 +49,7 @@ export function patchesOf(whole: readonly Picture[], band: number): Patch[] {
   const { seam, left, margin } = bandOf(width, band)
   const tall = Math.min(height, Math.max(8, band))
   const patches: Patch[] = []
-  // What is laid already lies around the next.
+  // Patches already laid are context for the next one.
   const laid = pictures.map(({ data, ...size }) => ({ ...size, data: data.slice() }))
   for (let top = 0; top < height; top += tall) {
     const rows = Math.min(tall, height - top)
@@ -78,7 +78,7 @@ export function patchesOf(whole: readonly Picture[], band: number): Patch[] {
       const room = width - band - 2 * margin
       const x = margin + (hash(top, i, 1) % Math.max(1, room))
       const y = over + (hash(top, i, 2) % Math.max(1, height - rows - over - under + 1))
-      // What crosses the edge itself is no way out.
+      // A path across the edge itself is not allowed.
       if (x + band + margin > seam && x - margin < seam) continue
       const found = error(x, y)
       if (!best || found < best.error) best = { x, y, error: found }

@@ -6,7 +6,7 @@ import { HEALS, healed, healedBy, healPlan, judgeTile, judgeTiles, movedByHalf, 
 
 const KINDS = ['clouds', 'cells'] as const
 const broken = (kind: (typeof KINDS)[number], seed: number) => tileCase(kind, 'x', seed)
-/** A picture that is brighter by so much, as the next frame of a clip may be. */
+/** A picture brightened by `by`, as the next frame of a clip may be. */
 const brighter = ({ data, ...size }: Picture, by: number): Picture => ({
   ...size,
   data: data.map((value, i) => (i % 4 === 3 ? value : value + by)),

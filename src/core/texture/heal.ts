@@ -38,10 +38,10 @@ function across(picture: Picture, axis: Axis): Picture {
 }
 
 /**
- * How pictures of one size, such as some frames of a clip, are mended so that each meets itself in a direction.
- * @param band px: by blending and cutting, so much is laid over the other end, and the tile becomes so much smaller; by filling, so much
- * about the edge is laid anew, and it keeps its size
- * @throws RangeError for a band that is wider than half the picture, or narrower than two pixels
+ * Plan for mending pictures of one size, such as frames of a clip, so that each meets itself in a direction.
+ * @param band px: by blending and cutting, the part laid over the other end, by which the tile becomes smaller; by
+ * filling, the width around the edge that is filled anew, and the size stays
+ * @throws RangeError for a band wider than half the picture, or narrower than two pixels
  */
 export function healPlan(pictures: readonly Picture[], axis: Axis, by: Heal, band: number): HealPlan {
   const all = pictures.map((picture) => across(picture, axis))

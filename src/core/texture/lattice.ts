@@ -18,7 +18,9 @@ export interface LatticeSpec {
   readonly gap: number
   readonly look: string
   readonly shape: Shape
-  /** What the highest value of the field adds: px of height, a share of the size that the lowest lacks, degrees. */
+  /**
+   * Effect of the highest value of the field: px of height, the share of the size that the lowest lacks, or degrees.
+   */
   readonly rise: number
   readonly shrink: number
   readonly twist: number
@@ -51,7 +53,7 @@ interface Cell {
   readonly v: number
 }
 
-/** So many cells fit a box: whole numbers, even ones where rows are shifted. */
+/** Number of cells in a box: whole numbers, even ones where rows are shifted. */
 export function latticeCounts({ cell, width, height, size }: Pick<LatticeSpec, 'cell' | 'width' | 'height' | 'size'>) {
   const across = Math.max(1, Math.round(width / Math.max(1, size)))
   const rows = Math.max(1, Math.round(height / (Math.max(1, size) * (cell === 'square' ? 1 : ROOT))))
@@ -112,7 +114,7 @@ function cellsOf(spec: LatticeSpec): Cell[] {
   return cells
 }
 
-/** The field is worked out at so many places for each cell. */
+/** The field is sampled at this many places for each cell, each way. */
 const FINER = 2
 const TURN = Math.PI / 180
 

@@ -1,7 +1,7 @@
 import { seeded } from '../random'
 import { addNoise, emptyField, type Field, Folded, type Lattice, Plain, sampled } from './noise'
 
-/** What decides the shape of a texture at one moment; everything wraps in x, y and time by construction. */
+/** Parameters of a texture's shape at one moment; everything wraps in x, y and time by construction. */
 export interface Shape {
   /** Features across and down the tile: whole, so that it tiles. */
   readonly cellsX: number
@@ -49,7 +49,7 @@ function octavesOf(shape: Shape, width: number, height: number, kind = Plain): F
   return field
 }
 
-/** A field bent by two others: what lies at a place comes from so far beside it (domain warp). */
+/** A field displaced by two others (domain warp). */
 function bent(field: Field, shape: Shape): Field {
   const { width, height } = field
   const { cellsX, cellsY, steps, seed, time, warp } = shape
@@ -180,7 +180,7 @@ const ripples: Look = {
   },
 }
 
-/** So many times as long as they are wide. */
+/** Ratio of length to width of a streak. */
 const STREAK = 8
 
 const streaks: Look = {

@@ -87,8 +87,8 @@ function along(pixels: number, cells: number) {
 }
 
 /**
- * What the gradients of a lattice are at one moment: at a fixed time the noise around a corner is a plane, so that a third
- * dimension costs no more than a second one.
+ * Gradients of a lattice at one moment: at a fixed time the noise around a corner is a plane, so a third dimension
+ * costs no more than a second one.
  */
 function planesAt(time: number, lattice: Lattice) {
   const { cellsX, cellsY, steps } = lattice
@@ -113,7 +113,7 @@ function planesAt(time: number, lattice: Lattice) {
   return { height, slopeX, slopeY }
 }
 
-/** Adds noise, so much of it, to every place of a field. The same as noiseAt there, many times as fast. */
+/** Adds `amount` times the noise to every place of a field. The values equal those of noiseAt, many times as fast. */
 export function addNoise(field: Field, time: number, lattice: Lattice, amount: number, shape = Plain): void {
   const { width, height, data } = field
   const { cellsX, cellsY } = lattice

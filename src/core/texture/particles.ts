@@ -6,7 +6,7 @@ export interface ParticleSpec {
   /** px across, of the nearest; and the share by which sizes differ. */
   readonly size: number
   readonly sizeSpread: number
-  /** They lie at so many depths: the farthest is so much smaller, fainter and slower, 0 … 1. */
+  /** Number of depths; the farthest is smaller, fainter and slower by the share beside it, 0 … 1. */
   readonly depths: number
   readonly parallax: number
   /** Tiles per cycle of the nearest; those that lie farther go whole tiles, too. */

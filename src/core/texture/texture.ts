@@ -15,7 +15,7 @@ export interface TextureSpec {
 
 const STEPS = 512
 
-/** Colours of a ramp at so many even steps and its end, as words of a picture, red the least; straight alpha. */
+/** Colours of a ramp at even steps and its end, as 32-bit words of a picture, red the lowest byte; straight alpha. */
 function coloursOf(ramp: Ramp, steps: number): Int32Array {
   const words = new Int32Array(steps + 1)
   for (let step = 0; step <= steps; step++) {
@@ -40,8 +40,8 @@ export function textureField(
 }
 
 /**
- * One tile of a texture as a picture of so many pixels: tiles in x and y, and is the same one cycle of its time later.
- * Gradient noise: Perlin 2002; cells: Worley 1996.
+ * One tile of a texture as a picture of the given size in px: it tiles in x and y, and is the same one cycle of its
+ * time later. Gradient noise: Perlin 2002; cells: Worley 1996.
  */
 export function texturePicture(spec: TextureSpec, width: number, height: number): Picture {
   const { data } = textureField(spec, width, height)

@@ -43,7 +43,7 @@ describe('a motion to take', () => {
           expect(made).not.toEqual(loop)
           for (const { home, layer, name: property } of checkMotions(made))
             expect(home, `${layer.name} ${property}`).toBe(true)
-          // What is drawn after a loop is what is drawn now.
+          // The later frame is drawn like the first one.
           const here = evaluate(made, 5)
           const there = evaluate(made, 5 + made.length)
           expect(there.nodes).toEqual(here.nodes)

@@ -3,21 +3,24 @@ import type { Ease } from '../../motion'
 /** A key of a track: where in the cycle, how much of what the track moves by, and the ease that leads on. */
 type TrackKey = readonly [at: number, share: number, ease: Ease]
 
-/** How a property moves: by so much about the value that it has. */
+/** Motion of one property, relative to its current value. */
 export interface Track {
   /** The property, or the first of these that the layer has. */
   readonly property: string | readonly string[]
   readonly after: 'repeat' | 'accumulate'
   readonly keys: readonly TrackKey[]
-  /** What a share of 1 is: so many times how far it goes; one step of so many a round, where how far is their number; or that itself. */
+  /**
+   * Amplitude that a share of 1 stands for: a multiple of the move's reach; one step of a round, whose number of steps
+   * is the reach; or a fixed amount.
+   */
   readonly by: { readonly far: number } | { readonly round: number } | { readonly fixed: number }
-  /** Whether it is added to the value, times it, or stands in its place. */
+  /** How the motion combines with the current value: added, as a factor, or in its place. */
   readonly as: 'added' | 'times' | 'itself'
-  /** Later in the cycle by so much. */
+  /** Delay within the cycle, as a share of it. */
   readonly phase?: number
 }
 
-/** How far a move goes: what it is called, and what it is to begin with: so much, or so many times a measure of the layer. */
+/** Reach of a move: its name and its first value, fixed or as a multiple of a measure of the layer. */
 export interface Far {
   readonly label: string
   readonly unit: '°' | 'px' | 'share' | 'steps' | 'frames'
@@ -33,14 +36,14 @@ export interface Move {
   readonly name: string
   readonly label: string
   readonly about: string
-  /** One cycle takes about so many seconds; it becomes whole cycles of the loop. */
+  /** Approximate duration of one cycle; rounded to whole cycles of the loop. */
   readonly seconds: number
   readonly far: Far | null
   readonly tracks?: readonly Track[]
   /** Something that is so for a few frames; how many is how far it goes. */
   readonly event?: { readonly property: string; readonly value: number; readonly at: readonly number[] }
   readonly tremble?: { readonly property: string; readonly detail: number }
-  /** What a layer needs for it besides the properties, in the middle of a sentence. */
+  /** A further requirement besides the properties, worded for the middle of a sentence. */
   readonly needs?: { readonly property: string; readonly words: string }
 }
 

@@ -6,7 +6,7 @@ import type { Motion } from '../../motion'
 import { setEvent, setMotion, setTremble } from '../keys'
 import { MOVES, type Move, type Track } from './moves'
 
-/** What is asked of a move; what is left out is as the move has it. */
+/** Settings for a move; those left out are the move's own. */
 export interface MoveWanted {
   readonly name: string
   /** How far it goes, in the unit of the move. */
@@ -29,7 +29,7 @@ export function moveNamed(name: string): Move {
 const propertyOf = (layer: Layer, { property }: Track): string | undefined =>
   (typeof property === 'string' ? [property] : property).find((name) => layerKind(layer.kind).properties[name]?.moves)
 
-/** What a layer lacks for a move, as a sentence; null where it can be taken. */
+/** A sentence about what the layer lacks for a move; null if it can be taken. */
 export function lackingFor(layer: Layer, move: Move): string | null {
   const { properties } = layerKind(layer.kind)
   if (move.needs && (layer.values[move.needs.property] ?? null) === null)
@@ -47,7 +47,7 @@ export function farFor(layer: Layer, { far }: Move): number {
   return Number((far.begins * measure).toFixed(2))
 }
 
-/** So many cycles come home at once: of steps, a whole round. */
+/** Number of cycles that come home together: for steps, a whole round. */
 const roundOf = (move: Move, far: number): number => (move.far?.unit === 'steps' ? Math.max(1, Math.round(far)) : 1)
 const inRounds = (cycles: number, round: number): number => Math.max(1, Math.round(cycles / round)) * round
 
@@ -67,7 +67,7 @@ function motionOf(layer: Layer, name: string, track: Track, far: number, cycles:
   const moved = (share: number): number => {
     const value =
       track.as === 'itself' ? share * unit : track.as === 'times' ? base * (1 + share * unit) : base + share * unit
-    // What carries on leaves every range in the end; it is the look that comes home.
+    // A motion that carries on leaves every range in the end; only its look comes home.
     return track.after === 'accumulate' || !property
       ? boundNumber(value)
       : Number(clampToRange(property, boundNumber(value) as PropertyValue))

@@ -34,7 +34,7 @@ export const carried = (all: readonly Key[], cycles = 1, phase = 0): Motion => (
   after: 'accumulate',
 })
 
-/** As many cycles as come nearest to so many seconds each. */
+/** Number of cycles that brings each nearest to the given duration, in seconds. */
 export const every = (frame: Frame, seconds: number): number => Math.max(1, Math.round(frame.seconds / seconds))
 
 type Motions = Readonly<Record<string, Motion>>

@@ -14,7 +14,7 @@ export type { Start } from './start'
 /** Nothing in it, and shapes at hand. */
 const EMPTY: Start = { name: 'empty', label: 'An empty frame', layers: () => [] }
 
-/** What new loops of a kind can begin with; kinds that are not here begin empty. The first is taken unless another is chosen. */
+/** Starts for new loops of each kind; kinds that are missing begin empty. The first one is the default. */
 export const STARTS: Partial<Record<Loop['kind'], readonly Start[]>> = {
   loader: [EMPTY, ...FIGURES],
   texture: [...TEXTURES, tiles, ...FIGURES.filter(({ name }) => name === 'bands')],

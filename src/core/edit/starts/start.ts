@@ -1,6 +1,6 @@
 import type { Layer, Loop } from '../../document'
 
-/** What a start is drawn into. */
+/** Size, duration and colours that a start is drawn for. */
 export interface Frame {
   readonly width: number
   readonly height: number

@@ -6,7 +6,7 @@ import type { Values } from '../types'
 
 const strokesOf = ({ strokes }: Values) => strokes as readonly BrushStroke[]
 
-/** What is painted with a soft round brush, stroke by stroke: mostly a mask. */
+/** Strokes of a soft round brush; mostly used as a mask. */
 export const brush: LayerKind = {
   kind: 'brush',
   icon: 'brush',

@@ -16,7 +16,7 @@ const turnEquivalence = (values: Values): number => {
 const shiftEquivalence = (values: Values): number | undefined =>
   isAlike(values) ? 1 : isFigure(values) ? roundCount(values) : undefined
 
-/** What it holds, many times over: in a row, a ring, a grid or along a path. */
+/** Copies of its children in a row, a ring, a grid or along a path. */
 export const copies: LayerKind = {
   kind: 'copies',
   icon: 'rows',

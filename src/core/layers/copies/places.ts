@@ -43,7 +43,7 @@ function turnedBy(degrees: number, x: number, y: number): Matrix {
   return [Math.cos(angle), Math.sin(angle), -Math.sin(angle), Math.cos(angle), x, y]
 }
 
-/** What is left of a shift where copies are alike: a row that has moved by a whole pitch is where it was. */
+/** Remainder of a shift if all copies are alike: a row that has moved by a whole pitch is back where it was. */
 const within = (values: Values, shift: number) => (isAlike(values) ? shift - Math.floor(shift + 1e-9) : shift)
 
 /** Transforms of the copies in order, with their distance from the middle in places. */

@@ -8,7 +8,7 @@ const { blend: _blend, opacity, ...PLACED } = PLACEMENT
 /** Where an effect acts that holds layers. */
 const WHERE = ['within its layers', 'outside them'] as const
 
-/** What every effect has: how strongly it acts, and where its centre and what it holds lie. */
+/** Properties of every effect: its strength, its centre, and the place of its children. */
 const COMMON = {
   strength: { ...opacity, label: 'strength', section: 'effect', default: 1 },
   acts: { type: 'choice', label: 'acts', section: 'effect', options: WHERE, default: WHERE[0] },
@@ -23,12 +23,12 @@ interface EffectDescription {
   readonly begins?: LayerKind['begins']
   /** Whether what it holds is what it acts by, and not where it acts. */
   readonly heldIsMap?: boolean
-  /** Whether it does nothing but what the effects in it do. */
+  /** True for a group of effects, which does nothing by itself. */
   readonly heldOnly?: boolean
   readonly note?: LayerKind['note']
 }
 
-/** An effect on a whole frame takes as long as so many drawings, of which there may be only so many. */
+/** Cost of an effect on a whole frame, as a number of drawings; their total is limited. */
 const COST = 1500
 
 /**

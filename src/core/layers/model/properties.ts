@@ -7,7 +7,7 @@ export const ROUND_FOLD = 360
 
 /** How a surface is painted. */
 export const MATERIALS = ['of the file', 'clay', 'one colour', 'glossy'] as const
-/** What is drawn of a model: its colours, or something that is put together with them later. */
+/** Passes of a model: its colours, or a component that is combined with them later. */
 export const PASSES = [
   'colour',
   'alpha',
@@ -160,7 +160,7 @@ export const CAMERA = {
   focus: share('camera', 'focus nearer', 0, { min: -1, max: 1, when: focuses }),
 } as const satisfies PropertyTable
 
-/** What a model is lit by, what it stands on and how it is painted. */
+/** Light, ground and shading of a model. */
 export const LOOK = {
   keyStrength: KEY.strength,
   keyAround: KEY.around,

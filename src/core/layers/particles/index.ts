@@ -27,7 +27,7 @@ const twinkles = ({ twinkle }: Values) => twinkle !== 0
 const sways = ({ sway }: Values) => sway !== 0
 const deep = ({ depths }: Values) => Number(depths) > 1
 
-/** What drifts so many tiles goes so fast, in words. */
+/** Words for the speed of particles that drift by whole tiles. */
 function speedWords(values: Values, seconds: number | null): string | null {
   const way = Math.hypot(Number(values.driftX) * Number(values.width), Number(values.driftY) * Number(values.height))
   if (way === 0) return null

@@ -1,6 +1,6 @@
 import type { Preset } from '../kind'
 
-/** What each of them begins from, so that nothing stays of the one before. */
+/** Values that every preset starts from, so that nothing of the preset before it stays. */
 const BARE = {
   blend: 'normal',
   sway: 0,

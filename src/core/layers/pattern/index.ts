@@ -4,7 +4,7 @@ import { PLACEMENT } from '../placement'
 
 const pitch = (label: string) =>
   ({ type: 'number', label, section: 'tile', unit: 'px', default: 80, min: 1, step: 1, moves: true }) as const
-/** What it holds, as a tile that fills a box: its pitch is known, and moved on by whole tiles it comes home. */
+/** A tile of its children that fills a box: its pitch is known, and moved by whole tiles it comes home. */
 export const pattern: LayerKind = {
   kind: 'pattern',
   icon: 'pattern',

@@ -3,7 +3,7 @@ import { colour } from '../../colour/schema'
 import { coordinate, list } from '../../schemas'
 import type { Change, Described, PropertyType } from './type'
 
-/** What changes from the first of several copies to the last. */
+/** Change from the first of several copies to the last. */
 export interface ChangesProperty extends Described {
   readonly type: 'changes'
   readonly default: readonly Change[]

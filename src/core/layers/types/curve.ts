@@ -10,7 +10,7 @@ export interface CurveProperty extends Described {
 }
 
 export const MOST_CURVE_POINTS = 16
-/** Points lie at least so far apart across. */
+/** Least horizontal distance of two points. */
 export const LEAST_APART = 0.001
 
 /** The points of a curve. */

@@ -10,12 +10,12 @@ export interface NumberProperty extends Described {
   readonly unit: Unit
   readonly min?: number
   readonly max?: number
-  /** What an arrow key adds, in the unit. */
+  /** Increment of an arrow key, in the unit. */
   readonly step: number
   readonly whole?: boolean
   /** A low and a high value, of which pictures tell what it does where the kind makes samples. */
   readonly shown?: readonly [low: number, high: number]
-  /** What one cycle adds to a motion that is new; without it a new motion goes there and back. */
+  /** Amount that each cycle of a new motion adds; if left out, a new motion goes there and back. */
   readonly newTravel?: number
 }
 

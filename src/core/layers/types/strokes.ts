@@ -22,7 +22,7 @@ const stroke = z.strictObject({
   ),
 })
 
-/** So many points of strokes cost as much as one drawing more. */
+/** This many points of strokes cost as much as one further drawing. */
 const POINTS = 30
 
 export const strokesType: PropertyType<StrokesProperty> = {

@@ -3,7 +3,7 @@ import type { BrushStroke } from '../../effects'
 import type { MovingValue } from '../../motion'
 import type { Point } from '../../path'
 
-/** How the last of several copies differs from the first: by so much, or, for a colour, by being that one. */
+/** Difference of the last of several copies from the first: an offset, or for a colour the colour itself. */
 export interface Change {
   readonly property: string
   readonly to: MovingValue
@@ -27,18 +27,18 @@ export type PropertyValue =
   | readonly BrushStroke[]
 export type Values = Readonly<Record<string, PropertyValue>>
 
-/** What properties of all types have. */
+/** Fields of properties of all types. */
 export interface Described {
   readonly type: string
   readonly label: string
   readonly default: PropertyValue
   /** The heading under which the property is shown. */
   readonly section: string
-  /** Whether it is left as it is by most: where nobody has touched it, it is folded away. */
+  /** True for a property that is rarely used: it is folded away until somebody changes it. */
   readonly seldom?: boolean
   /** Whether the property can be given a motion. */
   readonly moves?: boolean
-  /** Whether it has a say, with the other values as they are; it always has where this is left out. */
+  /** True if the property has an effect with the other values as they are; it always has one if this is left out. */
   readonly when?: (values: Values) => boolean
   /** m: values that differ by a multiple of it look the same. */
   readonly equivalence?: number | ((values: Values) => number | undefined)
@@ -52,7 +52,7 @@ export interface StagePoint extends Point {
   readonly handleOf?: number
 }
 
-/** What a document holds beside its layers: a loop, or a kind of medium by its name. */
+/** Entry of a document other than its layers: a loop, or a kind of medium by its name. */
 export type Held = string
 
 /** How the values of a property lie between, and away from, each other. What can be mixed can be keyed. */
@@ -72,14 +72,14 @@ export interface Mixing<P extends Described = Described, V extends MovingValue =
   readonly accumulates: boolean
   /** Where a new motion leads, and whether it carries on from there instead of coming back. */
   readonly start: (property: P, value: V) => { readonly to: V; readonly carriesOn: boolean }
-  /** What a value is for a moment, when something happens: a blink, a flash. */
+  /** The value during a short event: a blink, a flash. */
   readonly flash: (property: P, value: V) => V
   /** How strongly a tremble that is new shakes it, in the unit of `shake`. */
   readonly tremble: (property: P) => number
   readonly shake: (value: V, by: number) => V
-  /** A value so far, 0 … 1, on the way to what the last of several copies is. */
+  /** A value at a share, 0 … 1, of the way to that of the last of several copies. */
   readonly towards: (value: V, to: V, share: number) => V
-  /** What the last of several copies differs by, or is, to begin with. */
+  /** First value for the difference of the last of several copies. */
   readonly spread: (property: P) => V
   /** Whether a value is of this type. */
   readonly is: (value: PropertyValue) => boolean
@@ -95,11 +95,11 @@ export interface PropertyType<P extends Described = Described, V extends MovingV
   readonly schema: (property: P) => z.ZodMiniType
   /** Absent where values cannot be mixed, so that the property never moves. */
   readonly mixing?: Mixing<P, V>
-  /** What the numbers of a value that has several are called. */
+  /** Names of the components of a value that has several. */
   readonly channels?: readonly string[]
   /** A value kept inside the range that the property declares. */
   readonly clamp?: (property: P, value: PropertyValue) => PropertyValue
-  /** What the value names of what the document holds. */
+  /** References of the value to entries of the document. */
   readonly references?: (property: P, value: PropertyValue) => readonly { readonly to: Held; readonly id: string }[]
   /** How many drawings more one with this value costs. */
   readonly cost?: (value: PropertyValue) => number
