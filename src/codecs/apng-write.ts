@@ -8,7 +8,10 @@ export interface ApngPart {
   /** px; a frame shows what was there before, but for this part. */
   readonly x: number
   readonly y: number
-  /** Whether it lies over what was there, which is seen through its clear pixels; else it takes the place of that. */
+  /**
+   * True if the part is blended over the picture before it, which shows through its clear pixels; false if it replaces
+   * it.
+   */
   readonly over: boolean
 }
 

@@ -75,9 +75,9 @@ function ownPalette(
 interface Pending {
   /** Palette indices of the whole frame. */
   readonly indices: Uint8Array
-  /** What is shown with it, RGBA in words; 0 where it is clear. */
+  /** Picture shown with this frame, RGBA as 32-bit words; 0 where it is clear. */
   readonly shown: Int32Array
-  /** What was there before it was drawn. */
+  /** Picture before this frame was drawn. */
   readonly before: Int32Array
   readonly colours: Int32Array
   readonly own: Palette | null
@@ -96,7 +96,7 @@ export interface GifFrame {
   readonly delayCs: number
   /** Whether entry 0 stands for what is not drawn. */
   readonly clear: boolean
-  /** What becomes of it afterwards: 1 it stays, 2 its box is cleared (GIF89a, disposal method). */
+  /** Disposal method: 1 it stays, 2 its box is cleared (GIF89a). */
   readonly dispose: 1 | 2
   /** Bits that its indices take. */
   readonly depth: number
@@ -132,7 +132,7 @@ export function codeGifFrame({
   return bytes
 }
 
-/** What stands behind the last frame. */
+/** Trailer of the file, after the last frame. */
 export const GIF_TRAILER = Uint8Array.of(0x3b)
 
 /** Where the place of a frame stands in its image descriptor, which follows its control extension of 8 bytes. */
@@ -161,10 +161,10 @@ export class GifFrames {
   }
 
   /**
-   * Takes a frame that is shown for so many hundredths of a second, mapped by mapPicture. The picture stays as it is until the next
-   * one is taken; the indices may be changed.
+   * Takes a frame with its delay in hundredths of a second, mapped by mapPicture. The picture must stay unchanged until
+   * the next one is taken; the indices may be changed.
    * @returns the frame before it, ready to be coded; null for the first
-   * @throws RangeError for another size than the file's, or a delay that viewers would replace.
+   * @throws RangeError for another size than the file's, or a delay that viewers would replace
    */
   take(picture: Picture, delayCs: number, { indices, own }: MappedPicture): GifFrame | null {
     if (picture.width !== this.width || picture.height !== this.height)
@@ -178,7 +178,7 @@ export class GifFrames {
     if (last) this.keepStill(shown, last, source)
     this.source = source
     const { frame = null, after: before = new Int32Array(shown.length) } = this.flush(shown) ?? {}
-    // What was kept, but has been cleared since, is drawn in this frame's own colours.
+    // Pixels that were left unchanged, but have been cleared since, are drawn in this frame's own colours.
     if (this.colours.transparent)
       for (let i = 0; i < shown.length; i++)
         if (shown[i] !== before[i]) shown[i] = words[indices[i] as number] as number
@@ -284,7 +284,7 @@ function lookedUp(indices: Uint8Array, words: Int32Array): Int32Array {
   return shown
 }
 
-/** What is shown, without what the next frame shows nothing of. */
+/** The shown picture, without the pixels that the next frame leaves clear. */
 function staying(shown: Int32Array, next: Int32Array): Int32Array {
   const words = shown.slice()
   for (let i = 0; i < words.length; i++) if (next[i] === 0) words[i] = 0

@@ -10,14 +10,17 @@ import {
   paletteOf,
 } from './gif-encode'
 
-/** Frames that the palette is made from, spread over the loop: at least so many, and more where they can be kept. */
+/**
+ * Number of frames that the palette is made from, spread over the loop: at least the first, at most the second if
+ * memory allows.
+ */
 const PALETTE_FRAMES = { least: 12, most: 48 }
 /** Frames that are being drawn while one is written. */
 const AHEAD = 2
 /** Frames that are being coded at a time, at the most. */
 const CODING = 12
 
-/** What of a GIF can be done for each frame apart, on any core: as mapPicture and codeGifFrame do it. */
+/** The work on a GIF that can be done frame by frame on any core: as mapPicture and codeGifFrame do it. */
 export interface GifCoder {
   readonly map: (picture: Picture, palette: Palette, colours: GifColours, first: boolean) => Promise<MappedPicture>
   readonly code: (frame: GifFrame) => Promise<Uint8Array>
@@ -27,7 +30,7 @@ const HERE: GifCoder = {
   code: async (frame) => codeGifFrame(frame),
 }
 
-/** What is written: so many frames of one size, each with its delay in hundredths of a second. */
+/** Frames of one size to be written, each with its delay in hundredths of a second. */
 export interface GifJob {
   readonly width: number
   readonly height: number
@@ -88,7 +91,7 @@ export async function writeGif(job: GifJob): Promise<WrittenGif> {
   const codeNext = async (frame: GifFrame | null) => {
     if (!frame) return
     const part = coder.code(frame)
-    // What cannot be coded is said where it is waited for.
+    // A failure to code is reported where the part is awaited.
     part.catch(() => {})
     parts.push(part)
     await parts[parts.length - CODING]

@@ -9,7 +9,7 @@ export function pictureType(bytes: Uint8Array): PictureType | null {
   return begins(0, 0x52, 0x49, 0x46, 0x46) && begins(8, 0x57, 0x45, 0x42, 0x50) ? 'image/webp' : null
 }
 
-/** What is wrong with the chunks of a PNG file, which browsers draw as far as it goes; null where they are whole. */
+/** The fault in the chunks of a PNG file, which browsers draw as far as it goes; null if they are whole. */
 export function brokenPng(bytes: Uint8Array): string | null {
   try {
     readPng(bytes)

@@ -19,7 +19,7 @@ const refusal = async (bytes: Uint8Array): Promise<LoopFileError> => {
   }
   throw new Error('it was not refused')
 }
-/** What an archive gives on a machine that has never seen its files. */
+/** The project as it opens on a machine that has never seen its files. */
 async function elsewhere(bytes: Uint8Array): Promise<{ loop: Loop; texts: string[] }> {
   vi.resetModules()
   const { unzipProject: unzip } = await import('./project')

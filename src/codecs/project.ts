@@ -25,7 +25,7 @@ import { UnzipError, unzipped } from './unzip'
 /** The names of what a project archive holds. */
 const DOCUMENT = 'loop.cyclon.json'
 const MEDIA = 'media/'
-/** So much may an archive hold when it is unpacked, bytes, and so many files. */
+/** Limits of an unpacked archive: bytes, and number of files. */
 const LARGEST = 512 * 1024 * 1024
 const MOST_FILES = 4 * MOST_CLIP_FRAMES
 
@@ -42,11 +42,11 @@ const ENDINGS: Readonly<Record<string, string>> = {
   'application/zip': '.zip',
 }
 
-/** What file n of so many is called in the archive, by the name of what they belong to. */
+/** Path of file n of `count` in the archive, from the name of its owner. */
 const pathOf = (of: string, type: string, n: number, count: number | null): string =>
   `${MEDIA}${of}${count === null ? '' : `/${String(n).padStart(4, '0')}`}${ENDINGS[type] ?? ''}`
 
-/** What the files of an asset are called in the archive. */
+/** Paths of the files of an asset in the archive. */
 const pathsOf = ({ id, type, parts }: Asset): string[] =>
   parts ? parts.map((_, n) => pathOf(id, type, n, parts.length)) : [pathOf(id, type, 0, null)]
 
@@ -138,7 +138,7 @@ export async function unzipProject(bytes: Uint8Array): Promise<Loop> {
       throw new LoopFileError(`${words} is missing from the archive.`, 'Save the project again where it is whole.')
     return file
   }
-  // What version 2 wrote is called by the ids of its media.
+  // Files of version 2 are named by the ids of their media.
   const old = new Map<string, Asset>()
   for (const { id, name, type, data, single } of oldMedia(raw)) {
     const found = data.map((_, n) =>

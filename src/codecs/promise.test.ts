@@ -49,7 +49,7 @@ const changed = (picture: Picture, change: (data: Uint8ClampedArray, i: number) 
   for (let i = 0; i < data.length; i += 4) change(data, i)
   return { width: picture.width, height: picture.height, data }
 }
-/** What a format makes of a picture: nothing, noise of compression, or the steps of a palette. */
+/** The picture as a format keeps it: unchanged, with the noise of compression, or in the steps of a palette. */
 const kept = (format: FileFormat, picture: Picture): Picture => {
   if (format === 'gif')
     return changed(picture, (data, i) => {

@@ -6,7 +6,7 @@ import { type FileSettings, isVector, type PassFile, WHOLE_PASSES } from '@/core
 import { judgeLoop, type LoopVerdict, type SeamReport } from '@/core/seam'
 import type { EncodeJob } from './write'
 
-/** What was meant to be written. */
+/** The promise of a file: the frames, times and verdict that were meant. */
 export interface FilePromise {
   readonly width: number
   readonly height: number
@@ -63,7 +63,10 @@ const TIMED: Readonly<Partial<Record<FileFormat, number>>> = {
 const COUNTED: readonly FileFormat[] = ['gif', 'apng', 'webp', 'avif']
 const LOSSY: readonly FileFormat[] = ['avif', 'mp4', 'webm']
 
-/** What a palette promises. @param loss by which a pixel may be off before it is written anew, 0 … 255 */
+/**
+ * Promise of a palette.
+ * @param loss distance by which a pixel may be off before it is written anew, 0 … 255
+ */
 export function palettePromise(colours: number, loss: number, transparent: boolean): PixelPromise {
   const { mean, spot, suspect } = colours >= MANY_COLOURS ? PALETTE.many : PALETTE.few
   return {
@@ -82,7 +85,7 @@ function pixelsOf(settings: FileSettings, transparent: boolean, isWhole: boolean
   return LOSSY.includes(format) || (format === 'webp' && !lossless) ? NEAR_PIXELS : EXACT_PIXELS
 }
 
-/** What of a file is promised besides its settings. */
+/** Part of a promise that does not come from the settings. */
 interface Promised {
   readonly frame: FilePromise['frame']
   /** The pass that is read back; the whole picture unless said. */
@@ -105,7 +108,7 @@ function verdictBy(loop: Loop, { frames }: EncodeJob['timing']): (seam: SeamRepo
   }
 }
 
-/** What a file of a loop promises, by its format and settings. Nothing else makes a promise of a loop. */
+/** Promise of a file of a loop, by format and settings. Nothing else makes a promise for a loop. */
 export function promiseOf(
   {
     loop,
@@ -131,12 +134,12 @@ export function promiseOf(
     saysRepeats: COUNTED.includes(format),
     // A decoder of 8 bits may cut or round pictures of 16.
     pixels: as === 'png of 16 bits' ? NEAR_PIXELS : as === 'exr' ? EXACT_PIXELS : pixelsOf(settings, clear, isWhole),
-    // What was cut out of a clip, or joined of parts that kept no loop, has nothing that could say what is meant.
+    // A cut from a clip, and joined parts that kept no loop, have no document that could give a verdict.
     verdict: loop.layers.length > 0 ? verdictBy(loop, timing) : null,
   }
 }
 
-/** What a GIF of a clip promises, whose palettes are measured; a clip has no document. */
+/** Promise of a GIF of a clip, whose palettes are measured; a clip has no document. */
 export const gifPromise = (file: {
   readonly width: number
   readonly height: number

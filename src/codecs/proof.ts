@@ -46,7 +46,7 @@ export interface Proof {
 
 /** Mean difference of alpha that files with loss may have, 0 … 255. */
 const NEAR_ALPHA = 6
-/** Frames at the seam may be so many times as far off as the others, and so much besides. */
+/** Frames at the seam may be off by this multiple of the others' error, and by the second value besides. */
 const SEAM_TIMES = 2
 const SEAM_BESIDES = 1
 
@@ -59,7 +59,7 @@ export interface Inspection {
   readonly spots: number | null
 }
 
-/** What is known of one frame of a file. */
+/** Measurements of one frame of a file. */
 export interface Inspected {
   readonly described: Described
   /** How far it is from the frame that was drawn; null where there is none to compare it with. */
@@ -110,7 +110,7 @@ export async function proveFile(
   let n = 0
   for await (const frame of file.frames) {
     const one = inspect(frame, sameSize && n < promise.frames ? await promise.frame(n) : null, how)
-    // What fails does so where it is waited for.
+    // A failure is reported where the frame is awaited.
     one.catch(() => {})
     looked.push(one)
     n++
@@ -157,7 +157,7 @@ export async function proveFile(
 
 const isSound = (verdict: SeamReport['verdict']): boolean => verdict === 'closes' || verdict === 'still'
 
-/** What the document says of itself: all that moves comes home, or what does not was said to be meant. */
+/** The document's own verdict: all motions come home, or those that do not were called meant. */
 const motionLine = ({ verdict, sentence }: LoopVerdict): ProofLine => ({
   what: 'motions',
   expected: 'come home, or are meant not to',
@@ -165,7 +165,7 @@ const motionLine = ({ verdict, sentence }: LoopVerdict): ProofLine => ({
   holds: isSound(verdict),
 })
 
-/** What the pictures of the file say. Where the document explains what they show, its word counts. */
+/** The verdict from the pictures of the file. Where the document explains what they show, its word counts. */
 function seamLine(seam: SeamReport, verdict: LoopVerdict | null): ProofLine {
   const explained = !isSound(seam.verdict) && verdict !== null && isSound(verdict.verdict)
   const why = seam.verdict === 'too-few-frames' ? 'the motions come home' : 'which is meant'
@@ -276,7 +276,7 @@ function summarise(delaysMs: readonly number[]): string {
 const meanAlpha = (errors: readonly PixelError[]) =>
   errors.reduce((sum, { alpha }) => sum + alpha, 0) / Math.max(1, errors.length)
 
-/** What becomes of transparency; where nothing is to be seen through, that nothing is. */
+/** The transparency of the file; a file without any must be opaque. */
 function alphaLine({ transparent, pixels }: FilePromise, errors: readonly PixelError[]): ProofLine {
   const worst = Math.max(0, ...errors.map(({ worstAlpha }) => worstAlpha))
   const mean = meanAlpha(errors)

@@ -3,7 +3,7 @@ import type { Fraction } from '@/core/clock'
 import { cellAt, type Grid } from '@/core/image'
 import { whole } from '@/core/schemas'
 
-/** What the JSON beside a sprite sheet says: where each frame lies, and how fast they follow each other. */
+/** JSON beside a sprite sheet: the place of each frame, and its rate. */
 const sheetSchema = z.strictObject({
   format: z.literal('cyclon-sprite-sheet'),
   image: z.string(),

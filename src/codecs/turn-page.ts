@@ -1,4 +1,4 @@
-/** What a page of a turning object shows. */
+/** Content of a page with a turning object. */
 export interface TurnPage {
   readonly name: string
   readonly width: number

@@ -51,7 +51,7 @@ function chunk(type: string, parts: readonly Uint8Array[]): Uint8Array<ArrayBuff
   return bytes
 }
 
-/** Whole numbers of so many bytes each, the least byte first. */
+/** Little-endian integers, each with its size in bytes. */
 function fields(...values: readonly (readonly [value: number, bytes: number])[]): Uint8Array {
   const all = values.flatMap(([value, bytes]) => Array.from({ length: bytes }, (_, i) => (value >>> (8 * i)) & 255))
   return Uint8Array.from(all)

@@ -15,14 +15,17 @@ export function cachedSize(
   return { width, height, capacity: Math.max(2, Math.floor(ceiling / (width * height * 4))) }
 }
 
-/** The drawn frames of a loop, up to so many. Pictures that are no longer of use are closed bit by bit. */
+/**
+ * Cache of the drawn frames of a loop, up to a number of frames. Pictures that are no longer needed are closed
+ * gradually.
+ */
 export class FrameCache<T extends { close(): void }> {
   private readonly kept = new Map<number, T>()
   private retired: T[] = []
   private length = 1
   private capacity = 2
 
-  /** Forgets all frames: those of a loop of N frames come next, of which so many fit. */
+  /** Forgets all frames. The next ones belong to a loop of `length` frames, of which `capacity` fit. */
   reset(length: number, capacity: number): void {
     this.retired.push(...this.kept.values())
     this.kept.clear()

@@ -6,11 +6,11 @@ import type { Box } from '@/core/path'
 export interface PngOptions {
   /** The part of the picture that is meant; all of it where this is left out. */
   readonly part?: Box
-  /** Whether it is written without alpha, as what is opaque can be; found out where this is left out. */
+  /** True to write without alpha; worked out from the picture if left out. */
   readonly opaque?: boolean
   /** The colour, 0xRRGGBB, that is written in place of clear pixels, so that there is no alpha. */
   readonly clearAs?: number
-  /** Whether it is read again at once, so that how small it is does not matter. */
+  /** True for a file that is read again at once, whose size does not matter. */
   readonly passing?: boolean
 }
 

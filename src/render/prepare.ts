@@ -16,7 +16,7 @@ interface Decoded {
   pins: number
 }
 
-/** What is decoded, by the asset and the part of it that it lies in; the one that was used last at the end. */
+/** Decoded files, by asset and part; the most recently used one is last. */
 const decoded = new Map<string, Decoded>()
 
 const keyOf = ({ asset, part }: PictureFile): string => `${asset.id} ${part}`
@@ -24,12 +24,12 @@ const keyOf = ({ asset, part }: PictureFile): string => `${asset.id} ${part}`
 /** A picture that is missing or cannot be decoded is left out of what is drawn, and named by whoever shows or writes the loop. */
 async function decode(file: PictureFile): Promise<ImageBitmap | null> {
   const blob = await readPictureFile(file)
-  // What is missing now may be there the next time.
+  // A missing file may be there the next time.
   if (!blob) decoded.delete(keyOf(file))
   return blob && createImageBitmap(blob).catch(() => null)
 }
 
-/** What is decoded of a picture, pinned. */
+/** The decoded form of a picture, pinned. */
 function pin(file: PictureFile): Decoded {
   const key = keyOf(file)
   const own = decoded.get(key) ?? { bytes: file.width * file.height * 4, bitmap: decode(file), pins: 0 }
@@ -51,7 +51,7 @@ function makeRoom(): void {
   }
 }
 
-/** What a frame needs to be painted; it stays as it is until it is released. */
+/** Resources for painting a frame; they stay until they are released. */
 export interface Prepared {
   readonly pictures: Pictures
   /** Ids of the stills and clips that the frame shows and that are not there, or cannot be decoded. */
@@ -66,7 +66,7 @@ export class MissingPicture extends Error {
   override readonly name = 'MissingPicture'
 }
 
-/** What is missing, in words. */
+/** Words for missing files. */
 function missingWords(loop: Loop, ids: readonly string[]): string {
   const names = ids.map((id) => loop.media.find((each) => each.id === id)?.name ?? id)
   return `${names.map((name) => `“${name}”`).join(' and ')} ${names.length > 1 ? 'are' : 'is'} missing or cannot be decoded`

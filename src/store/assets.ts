@@ -51,7 +51,7 @@ export async function storedFiles(ids: Iterable<string>): Promise<Files> {
 
 /** The asset that a medium of version 2 has become; it is made of what is stored when it is first asked for, the file before the note of it. */
 async function assetOf(medium: ReturnType<typeof oldMedia>[number]): Promise<Asset | null> {
-  // What cannot be made out is missing, and said to be so where it is missed.
+  // A file that cannot be restored counts as missing, and is reported where it is used.
   const made = (data: readonly string[]) => assetOfOld({ ...medium, data }).catch(() => null)
   const inside = await made(medium.data)
   if (inside) return inside
@@ -67,7 +67,7 @@ async function assetOf(medium: ReturnType<typeof oldMedia>[number]): Promise<Ass
   })
 }
 
-/** What was stored of a document, as today's version has it; what that is of no version is left as it is. */
+/** A stored document in today's version; one of an unknown version is returned as it is. */
 export async function upToDate(raw: unknown): Promise<unknown> {
   const found = new Map<string, Asset>()
   for (const medium of oldMedia(raw)) {

@@ -23,7 +23,7 @@ export const useSaveState = create<{
 /** A pause in the changes after which they are saved, ms. */
 const QUIET_MS = 250
 
-/** What the library holds of the open loop, as far as this tab knows. */
+/** The stored state of the open loop, as far as this tab knows. */
 interface Saved {
   /** null before it has been saved at all. */
   readonly revision: string | null
@@ -152,7 +152,7 @@ export async function openFromFile(loop: Loop): Promise<Loop> {
     return kept
   } catch (error) {
     if (!(error instanceof StorageError)) throw error
-    // What could not be read may hold more than the file: nothing is written under its id.
+    // The unreadable record may hold more than the file: nothing is written under its id.
     const beside = { ...loop, id: newId() }
     await openUnsaved(beside)
     return beside

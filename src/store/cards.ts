@@ -29,7 +29,7 @@ export function cardVerdict(loop: Loop): Promise<CardVerdict> {
   if (asked) return asked
   const judged = keptVerdict(loop).then((kept) => (kept ? { verdict: kept } : judgedInTurn(loop)))
   known.set(loop, judged)
-  // What could not be looked at is asked for anew the next time.
+  // A failed judgement is asked for anew the next time.
   judged.catch(() => known.delete(loop))
   return judged
 }

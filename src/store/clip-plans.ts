@@ -3,16 +3,16 @@ import { storeOf } from './storage'
 
 const plans = storeOf('plans')
 
-/** Plans of so many files are kept; those that were changed longest ago go first. */
+/** Plans are kept for at most this many files; the least recently changed go first. */
 const MOST_KEPT = 100
-/** So much of the start and of the end of a file tells it from others, besides its size, bytes. */
+/** Bytes at the start and at the end of a file that identify it, besides its size. */
 const TOLD_BY = 64 * 1024
 
 interface Kept extends KeptMends {
   readonly at: number
 }
 
-/** What a file, or several, are told by: their sizes, and what the first and the last begin and end with. */
+/** Key of one or several files: their sizes, the start of the first and the end of the last. */
 export async function keyOfFiles(files: readonly File[]): Promise<string> {
   const ends = [files[0], files.at(-1)].flatMap((file) =>
     file ? [file.slice(0, TOLD_BY), file.slice(Math.max(0, file.size - TOLD_BY))] : [],
@@ -34,7 +34,7 @@ export async function keepMends(key: string, { mends, undone }: KeptMends): Prom
   for (const { key: old } of ages.slice(0, keys.length - MOST_KEPT)) await plans.removeItem(old)
 }
 
-/** What was done to a file the last time; null where nothing was, or it cannot be read. */
+/** Mends of a file from the last time; null if there were none, or they cannot be read. */
 export async function keptMends(key: string): Promise<KeptMends | null> {
   const kept = await plans.getItem<unknown>(key)
   if (kept === null) return null

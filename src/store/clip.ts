@@ -74,9 +74,9 @@ export async function askClip<R>(work: (service: Client<ClipService>['service'])
   }
 }
 
-/** What tells how far it is. */
+/** The work whose progress is shown. */
 let telling: Work | null = null
-/** What has not ended after so long is told of, ms: less would only flicker. */
+/** Work shorter than this shows no progress, ms: it would only flicker. */
 const QUIET_MS = 300
 
 /** Something that takes a while, and how far it is. */
@@ -131,7 +131,7 @@ export const failed = (error: unknown): void => {
 }
 
 let opened: readonly File[] = []
-/** What the open file is told by; null where it could not be told. */
+/** Key of the open file; null if it could not be computed. */
 let key: string | null = null
 
 /** Opens a file, or of several the numbered pictures, with what was done to it the last time; what cannot be read is said, and what was open stays. */
@@ -156,7 +156,7 @@ export async function exchangeClip(files: readonly File[]): Promise<boolean> {
   return isOpen
 }
 
-/** What is to be read of some files; says where there is nothing. */
+/** The readable files among some; says so if there are none. */
 function fitAmong(files: readonly File[]): readonly File[] {
   const byPath = new Map(files.map((file) => [pathOf(file), file]))
   const found = files.length > 1 ? picturesAmong([...byPath.keys()]) : [...byPath.keys()]
@@ -205,7 +205,7 @@ let trial = new AbortController()
 /** Reads the picture that is open once more, cut into other frames. */
 export const cutAnew = (grid: Grid): Promise<boolean> => openClip(opened, grid)
 
-/** What is asked for last is what is shown, whichever answer comes first; a mend that is taken ends all previews. */
+/** The latest request decides what is shown, whichever answer arrives first; taking a mend ends all previews. */
 let asked = 0
 /** Mends are taken and taken back one after the other, however quickly they are asked for. */
 let turn: Promise<void> = Promise.resolve()
@@ -230,7 +230,7 @@ export async function previewMend(mend: Mend | null): Promise<void> {
   if (own === asked) useClip.setState({ preview: mend && result ? { ...result, mend } : null })
 }
 
-/** What is being worked out, for who waits for it. */
+/** Starts work for the newest mends and returns its token. */
 const newest = (mends: readonly Mend[]): string => {
   const last = mends.at(-1)?.kind
   return last === 'steady' ? 'Following the camera' : last ? 'Working out what was mended' : 'Looking at it as it came'
@@ -251,7 +251,7 @@ function changeMends(change: (now: Mends) => Mends): Promise<void> {
       if (file !== opened) return
       asked++
       useClip.setState({ mends, undone, mended, preview: null })
-      // What cannot be kept is still there until the page is left.
+      // If it cannot be stored, it is still there until the page is left.
       if (key) void keepMends(key, { mends, undone }).catch(() => {})
     } catch (error) {
       work.end()

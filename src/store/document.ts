@@ -119,11 +119,11 @@ let gestureStart: Loop | null = null
 /** Whether what is dragged lies over the picture, so that nothing may lag behind it. */
 let gestureIsLive = false
 
-/** While something else is dragged, what is shown of it is brought up to date at most so often, ms. */
+/** While something else is dragged, panels are updated at most this often, ms. */
 export const PACE_MS = 125
-/** What takes less than this to be brought up to date is so at every step, ms. */
+/** An update cheaper than this is done at every step of a drag, ms. */
 const CHEAP_MS = 10
-/** What takes longer has so many times as long a pause. */
+/** A costlier update is followed by a pause this many times its duration. */
 const PAUSES = 3
 
 const due = new Set<() => void>()
@@ -216,7 +216,7 @@ export function redo(): void {
   history.getState().redo()
 }
 
-/** What is shown of the document: the same, at its own pace while something is dragged. */
+/** The document as panels show it: the same, at its own pace during a drag. */
 const shown = createStore<DocumentState>()(() => documentStore.getState())
 documentStore.subscribe(paced(() => shown.setState(documentStore.getState())).call)
 

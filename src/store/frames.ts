@@ -127,7 +127,7 @@ export class FrameStore {
         this.canvas.dispatchEvent(new CustomEvent('shown', { detail: at }))
       }
     } catch (error) {
-      // What comes next is tried anew, whatever this was.
+      // The next request is tried anew, whatever happened to this one.
       this.sent = null
       if (!this.ended) tellTrouble('The frame could not be drawn.', error)
     } finally {

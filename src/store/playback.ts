@@ -4,7 +4,7 @@ import { sharedNow } from '@/workers/timing'
 import { currentLoop, documentStore } from './document'
 import { usePlayhead, useSession } from './session'
 
-/** What is being played; null while it stands still. */
+/** Current playback; null while paused. */
 export const usePlayback = create<{ readonly playback: Playback | null }>()(() => ({ playback: null }))
 
 /** The frame that is shown, also while it plays. */

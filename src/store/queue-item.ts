@@ -1,7 +1,7 @@
 import type { FileSettings } from '@/core/output'
 import type { ExportedFile, ExportProgress } from '@/workers/export.worker'
 
-/** What was written and how its proof went. */
+/** Result of writing a file, with its proof. */
 export interface QueueResult extends Omit<ExportedFile, 'bytes'> {
   readonly size: number
   readonly seconds: number

@@ -7,7 +7,7 @@ import type { ExportedFile } from '@/workers/export.worker'
 import type { FileJob } from '@/workers/file-job'
 import type { QueueItem } from './queue-item'
 
-/** What the queue asks to be written, and how each of it goes. */
+/** A request of the queue, with the answers that the test gives. */
 interface Asked {
   readonly jobs: readonly FileJob[]
   readonly files: { readonly done: (file: ExportedFile) => void; readonly fail: (error: Error) => void }[]
@@ -47,7 +47,7 @@ const written = (holds = true): ExportedFile =>
   }) as unknown as ExportedFile
 
 const wanted = (...names: string[]) => names.map((name) => ({ loop: quay, settings: PLAIN_SETTINGS, name }))
-/** Waits until so many groups of files have been asked for. */
+/** Waits until the given number of groups of files has been requested. */
 const asksFor = (groups: number) => vi.waitFor(() => expect(asked).toHaveLength(groups), { timeout: 20_000 })
 /** The store, as a page that has just been opened has it. */
 const opened = async () => {

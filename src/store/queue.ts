@@ -21,7 +21,7 @@ interface QueueState {
   readonly interrupted: boolean
 }
 
-/** Files are written so many at a time from the same frames. */
+/** At most this many files are written together from the same frames. */
 const TOGETHER = 6
 
 export const useQueue = create<QueueState>()(() => ({ items: [], state: 'idle', since: null, interrupted: false }))
@@ -40,7 +40,7 @@ export const shareDone = (items: readonly QueueItem[]): number =>
     0,
   ) / Math.max(1, items.length)
 
-/** Seconds that are left at the pace so far; null while that cannot be told. */
+/** Seconds left at the pace until now; null while that is unknown. */
 export function secondsLeft({ items, since }: Pick<QueueState, 'items' | 'since'>, now: number): number | null {
   const done = shareDone(items)
   if (!since || done - since.share < 0.02) return null
@@ -172,7 +172,7 @@ async function finish(item: QueueItem, loop: Loop, file: Promise<ExportedFile>):
     const done = { ...item, result: { ...result, size: bytes.length, seconds }, problem, progress: null }
     await settle({ ...done, state: problem ? 'failed' : 'done' }, { bytes, type: result.type })
   } catch (error) {
-    // What was stopped waits again.
+    // A stopped file waits again.
     if (!getState().items.some(({ id, state }) => id === item.id && state === 'writing')) return
     const failed = { ...item, state: 'failed', problem: (error as Error).message, progress: null } as const
     await settle(failed, null).catch(() => {
@@ -226,7 +226,7 @@ const stopped = () =>
     stop = resolve
   })
 
-/** What is being written stops at its next frame, and goes on from there. */
+/** Stops the file being written at its next frame, and continues from there later. */
 export function pauseQueue(): void {
   if (getState().state !== 'running') return
   writing?.pause()

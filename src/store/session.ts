@@ -28,7 +28,9 @@ export interface BrushSettings {
   readonly erases: boolean
 }
 
-/** The frame drawn so many times as large as where all of it fits, with a point of it in the middle of the stage. */
+/**
+ * Zoom: a multiple of the scale at which the whole frame fits, and the point of the frame in the middle of the stage.
+ */
 export interface Zoom {
   readonly factor: number
   readonly x: number
@@ -36,7 +38,7 @@ export interface Zoom {
 }
 export const LARGEST_ZOOM = 64
 
-/** What is looked at, and how; none of it is part of the document. */
+/** State of the views; none of it is part of the document. */
 interface Session {
   /** Ids of the selected layers, in the order in which they were picked. */
   readonly selection: readonly string[]
@@ -47,7 +49,7 @@ interface Session {
   readonly playing: boolean
   readonly pace: Pace
   readonly aroundSeam: boolean
-  /** What the next drag on the stage does: draws a kind of layer, places the pivot, or, null, selects and moves. */
+  /** Tool for the next drag on the stage: draws a kind of layer, places the pivot, or, if null, selects and moves. */
   readonly tool: string | typeof PIVOT_TOOL | null
   readonly brush: BrushSettings
   /** Whether the selected mask is shown as a tint on the stage. */
@@ -67,7 +69,7 @@ interface Session {
   readonly zoom: Zoom | null
   /** The motion that was taken last, and on which layers: its numbers are at hand as long as they are selected. */
   readonly taken: { readonly ids: readonly string[]; readonly wanted: MoveWanted } | null
-  /** What is looked for among the properties. */
+  /** Text searched for among the properties. */
   readonly sought: string
   /** Keys of the shown motion that are chosen, by their index. */
   readonly keys: readonly number[]

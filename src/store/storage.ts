@@ -53,7 +53,7 @@ export function storeOf(storeName: StoreName): LocalForage {
       if (typeof own !== 'function') return own
       return async (...args: unknown[]) => {
         made ??= makeStores()
-        // What keeps the stores from being made keeps the store from being used, which says it in its own words.
+        // If the stores cannot be made, using the store reports it in its own words.
         await made.catch(() => {
           made = null
         })

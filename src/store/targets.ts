@@ -8,7 +8,7 @@ export async function listTargets(): Promise<Target[]> {
   const own: Target[] = []
   await targets.iterate<unknown, void>((record) => {
     const { success, data } = targetSchema.safeParse(record)
-    // What another version wrote, and this one cannot read, is left where it is.
+    // A target written by another version that this one cannot read is left in place.
     if (success) own.push(data)
   })
   const named = (id: string) => own.find((each) => each.id === id)

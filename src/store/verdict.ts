@@ -30,8 +30,8 @@ export const useSeam = create<SeamState>()(() => ({
 const PATIENCE_MS = 400
 
 /**
- * A change is first drawn where it is looked at; its pictures are judged so much later, ms, or, where changes follow each
- * other as in a drag, so much after the first of them: judging takes a core to itself, which a drag needs for drawing.
+ * Delay of judging after a change, ms, or after the first of several as in a drag: the change is drawn first, and
+ * judging takes a core that a drag needs for drawing.
  */
 const AFTER_MS = 60
 const AT_LATEST_MS = 900

@@ -1,6 +1,6 @@
 import { newId } from '@/core/id'
 
-/** What a worker says as soon as it holds the lock of its name. */
+/** Message of a worker once it holds the lock of its name. */
 export const ALIVE = 'cyclon-worker-alive'
 
 /** A name that no other worker has; locks may not be called by one that begins with a hyphen, as ids may. */

@@ -9,7 +9,10 @@ export async function bitmapOf({ data, width, height }: Picture): Promise<ImageB
   return transfer(bitmap, [bitmap])
 }
 
-/** What a file of a picture shows; null where it cannot be read as one. @throws ClipError where it is too large, or the browser gives no canvas */
+/**
+ * Picture of a file; null if it cannot be read as one.
+ * @throws ClipError where it is too large, or the browser gives no canvas
+ */
 export async function pictureOf(file: Blob): Promise<Picture | null> {
   refuseHuge(new Uint8Array(await file.arrayBuffer()), 'picture')
   const bitmap = await createImageBitmap(file).catch(() => null)

@@ -21,7 +21,7 @@ export interface Client<T> {
   readonly send: (of: Pick<Loop, 'media'>) => Promise<void>
   /** Rejects with a WorkerEnded when the worker itself breaks down, and with it all that it was doing. */
   readonly broken: Promise<never>
-  /** What is asked of the service; rejects, too, when the worker breaks down meanwhile, and with a WorkerStopped when it is ended. */
+  /** Calls the service. Rejects if the worker breaks down meanwhile, and with a WorkerStopped when it is ended. */
   readonly ask: <R>(work: (service: Remote<T>) => Promise<R>) => Promise<R>
   /** Ends the worker, whatever it is doing. */
   readonly end: () => void
@@ -37,7 +37,7 @@ export function sendingFiles<T>(raw: Remote<T>): {
     const wanted = media.length === 0 ? [] : assetsIn(media).filter(({ id }) => !sent.has(id))
     if (wanted.length === 0) return
     const files: Files = await filesOf(wanted)
-    // What is missing now may be there the next time.
+    // A missing file may be there the next time.
     for (const id of files.keys()) sent.add(id)
     await (raw as unknown as Remote<TakesFiles>).takeFiles(files)
   }

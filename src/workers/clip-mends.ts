@@ -24,7 +24,7 @@ import { breathe } from './timing'
 export interface MendedClip {
   readonly plan: Plan
   readonly report: ClipReport
-  /** What is known of its being steadied, each time that it was. */
+  /** Results of steadying, one for each time. */
   readonly steadied: readonly Steadied[]
 }
 export interface ClipProgress {
@@ -40,7 +40,7 @@ let ways = 0
 /** Loops are looked for in pictures that have been worked out no larger than this, px; parts in such. */
 const SEARCHED = 64
 const PARTS_SIDE = 160
-/** A way is shown by so many frames at the most. */
+/** A preview of a way has at most this many frames. */
 const SHOWN_OF_WAY = 60
 
 /** A way to mend a clip, seen small. */
@@ -51,10 +51,10 @@ export interface SeenWay {
   readonly frames: readonly Picture[]
 }
 
-/** The scene of a clip is looked for in so many of its frames, no larger than this, px. */
+/** Frames in which the scene of a clip is searched, and their largest side, px. */
 const SCENE = { frames: 3, side: 640 }
 
-/** Some of so many frames, evenly, no more than are shown. */
+/** Indices spread evenly over `count` frames, at most as many as a preview has. */
 const someOf = (count: number): number[] => {
   const shown = Math.min(count, SHOWN_OF_WAY)
   return Array.from({ length: shown }, (_, k) => Math.floor((k * count) / shown))
@@ -66,7 +66,7 @@ async function still(job: number): Promise<void> {
   if (job !== mending) throw new ClipError('It was cancelled.')
 }
 
-/** What is being mended is left. */
+/** Abandons the mend in progress. */
 export const stopMending = (): void => void mending++
 
 /** The clip as it is searched, until another search is begun. */
@@ -97,7 +97,10 @@ async function seenWith(
 }
 
 let finding: { readonly of: object; readonly key: string; readonly finder: PartsFinder } | null = null
-/** What finds regions in the mended clip: the same one as long as that is the same, so that another amount or length is found soon. */
+/**
+ * The finder of regions in the mended clip; kept as long as the clip stays the same, so that another amount or length
+ * is found quickly.
+ */
 async function partsFinder(mends: readonly Mend[], pause: () => Promise<void>): Promise<PartsFinder> {
   const of = clip()
   const key = JSON.stringify(mends)
@@ -115,7 +118,7 @@ async function partsFinder(mends: readonly Mend[], pause: () => Promise<void>): 
   return finder
 }
 
-/** What can be asked of the clip that is held and its mends. */
+/** Questions that can be asked of the held clip and its mends. */
 export const mendService = {
   /** The clip with mends: what is then in it, and what is found. @throws ClipError where it was cancelled, or cannot be mended so */
   async mended(mends: readonly Mend[], onProgress: (progress: ClipProgress) => void): Promise<MendedClip> {

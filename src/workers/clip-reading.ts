@@ -90,7 +90,10 @@ export async function readFiles(
   return { facts, plan, report, steadied: [] }
 }
 
-/** So many frames tell whether one clip is a copy of another; they may be so far apart, root mean square of 255: as another codec and another size keep them. */
+/**
+ * Frames compared to tell whether a clip is a copy of another, and their largest distance, root mean square of 255: as
+ * another codec and size keep them.
+ */
 const COMPARED = 12
 const COPIED = 12
 

@@ -43,7 +43,7 @@ export interface FoundLoops {
   readonly map: CutMap
 }
 
-/** So many loops are listed, and so many cells the map has. */
+/** Number of loops listed, and of cells in the map. */
 const LISTED = 8
 const CELLS = { across: 150, down: 48 }
 
@@ -56,14 +56,14 @@ interface Known {
   readonly small: readonly Picture[]
 }
 
-/** What is known of each clip, as it was mended last; it goes with the clip. */
+/** Results for each clip with its latest mends; they live as long as the clip. */
 const known = new WeakMap<object, Known>()
 
 /**
- * What is known of the frames of a clip with its mends.
- * @param of the clip; it is kept for the next question
- * @param pictureOf a frame of the plan
- * @param pause is waited for now and then; may throw to stop
+ * Results for the frames of a clip with its mends.
+ * @param of the clip; the results are kept for its next question
+ * @param pictureOf gives a frame of the plan
+ * @param pause is awaited now and then; may throw to stop
  */
 async function lookedAt(
   of: object,

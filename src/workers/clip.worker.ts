@@ -22,18 +22,18 @@ import { breathe } from './timing'
 
 /** Frames of which the pixels are kept for a proof, bytes; the others are read again. */
 const PROOF_CEILING = 64 * 1024 * 1024
-/** What viewers show in place of a delay that is too short, ms. */
+/** Delay that viewers show in place of one that is too short, ms. */
 const REPLACED_MS = 100
 
 export type { ClipFacts, ClipProgress, MendedClip }
 
-/** A file is weighed by so many runs of so many frames. */
+/** A file is weighed by runs of consecutive frames. */
 const WEIGHED = { runs: 3, frames: 4 }
 const SHORTEST_CS = 2
 
 let weighing = 0
 
-/** What a file of the mended clip is written from. */
+/** Input for writing a file of the mended clip. */
 async function fileOf(mends: readonly Mend[]) {
   const { shape, facts } = clip()
   const plan = mendedPlan(shape, mends)
@@ -85,7 +85,7 @@ const service = {
     return bitmapOf(await frameOf(mends, n, inFull))
   },
 
-  /** What differs between two frames of the mended clip, so many times. */
+  /** Difference of two frames of the mended clip, times a gain. */
   async difference(
     mends: readonly Mend[],
     i: number,

@@ -13,7 +13,7 @@ describe('a frame that is being changed', () => {
         const scale = coarseScale(ms)
         const taken = ms * scale * scale
         expect(taken <= 30 || scale === 0.25).toBe(true)
-        // What it costs is told from the coarse one, too, so that it does not go to and fro.
+        // The full cost is estimated from a coarse drawing, too, so that the scale does not alternate.
         expect(coarseScale(ownCost(taken, scale))).toBe(scale)
       }),
     )

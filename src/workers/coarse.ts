@@ -1,4 +1,4 @@
-/** A frame that is being changed is to be drawn in about so many ms. */
+/** Target duration of a frame that is being changed, ms. */
 const IN_HAND_MS = 30
 /** No coarser than this. */
 const COARSEST = 0.25

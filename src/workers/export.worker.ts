@@ -48,7 +48,7 @@ export interface ExportedFile {
 /** Share of the export's time that drawing and writing take; reading back takes the rest. */
 const WRITING_SHARE = 0.65
 
-/** The page is told how far a file is at most so often, ms. */
+/** Least time between two progress messages to the page, ms. */
 const TELL_MS = 100
 let going: Promise<void> = Promise.resolve()
 let goOn = () => {}
@@ -182,7 +182,7 @@ const service = {
     goOn()
   },
 
-  /** What a file would weigh, and how far it is from the loop as it is seen where that is wanted. */
+  /** Weight of a file, and its distance from the loop if that is wanted. */
   async weigh(loop: Loop, settings: FileSettings, how: 'weight' | 'compared' | 'whole'): Promise<WeighedPicture> {
     const weighed = await weigh(loop, settings, drawHere, how)
     return weighed.shown ? transfer(weighed, [weighed.shown]) : weighed
@@ -201,7 +201,7 @@ const service = {
     return worst
   },
 
-  /** What of a loop a vector format cannot say. */
+  /** Parts of a loop that a vector format cannot express. */
   leftOut: (loop: Loop, format: VectorFormat): Inexpressible[] => inexpressible(loop, format),
 
   /** Files in one ZIP. */

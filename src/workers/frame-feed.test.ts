@@ -12,7 +12,7 @@ const grey = (frame: number): Picture => ({ ...size, data: Uint8ClampedArray.of(
 const loopOf = (length: number) =>
   newLoop({ name: 'Buoy', kind: 'loader', ...size, background: null, rate: fraction(25), length }, 'buoy')
 
-/** A feed of a file of so many frames, and what it asks of the worker that draws them. */
+/** A feed of a file with the given number of frames, and its requests to the drawing worker. */
 function feedOf(length: number, repeats: number) {
   const asked: { frame: number; at: number | null }[] = []
   const seen: number[] = []

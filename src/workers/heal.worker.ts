@@ -35,7 +35,7 @@ function readerOf(medium: Medium) {
   }
 }
 
-/** A few of so many frames, spread over all of them. */
+/** Three of `count` frames, spread over all of them. */
 const spread = (count: number): number[] => [
   ...new Set(Array.from({ length: Math.min(SAMPLES, count) }, (_, i) => Math.floor((i * count) / SAMPLES))),
 ]
@@ -59,7 +59,7 @@ function worstOf(reports: readonly TileReport[]): TileReport {
   return { x: worst('x'), y: worst('y') }
 }
 
-/** What has been tried to heal a medium by one way. */
+/** Result of healing a medium in one way. */
 export interface HealTry {
   readonly by: Heal
   readonly report: TileReport
@@ -92,7 +92,10 @@ const service = {
     return transfer({ report: worstOf(samples.map(judgeTile)), width, height, bitmap }, [bitmap])
   },
 
-  /** What becomes of it by one way. @param band px; an eighth of the side where it is null */
+  /**
+   * Heals it in one way.
+   * @param band px; an eighth of the side if null
+   */
   async attempt(loop: Loop, id: string, axes: readonly Axis[], by: Heal, band: number | null): Promise<HealTry> {
     const { pictures } = plansFor(await samplesOf(mediumOf(loop, id)), axes, by, band)
     const [first] = pictures as [Picture]

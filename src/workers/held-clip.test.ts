@@ -91,7 +91,7 @@ describe('a clip looked at small', () => {
     const small = smallSource(held, learned, 20)
     const none = smallSource(held, [], 20)
     expect([small(3).width, none(3)]).toEqual([60, pictures[3]])
-    // What shook and breathed is alike in all frames, but for grain.
+    // Shake and flicker are gone: all frames are alike except for grain.
     expect(change(small(2), small(7))).toBeLessThan(0.6 * change(none(2), none(7)))
     const reduced = reducedSource(held, learned, 20)
     expect(reduced(4)).toBe(reduced(4))

@@ -17,14 +17,14 @@ import { type ClipReport, type Described, describeFrame, judgeClip, judgedSide }
 import { FullFrames, type OpenedClip } from './clip-frames'
 import { breathe } from './timing'
 
-/** Others are let in after so long, ms. */
+/** A long computation yields to other requests after this time, ms. */
 export const BATCH_MS = 12
 
-/** What is known of a file that was opened. */
+/** Facts of an opened file. */
 export interface ClipFacts {
   readonly name: string
   readonly bytes: number
-  /** What the file says of itself; format in words. */
+  /** Header facts of the file, with its format in words. */
   readonly claims: Omit<FileClaims, 'format'> & { readonly format: string }
   /** px of the frames that are kept; less than the claims where all frames at full size would not fit. */
   readonly width: number
@@ -54,7 +54,10 @@ export function holdClip(next: Held): void {
 
 const AS_IT_IS: Learned['edit'] = (picture) => picture
 
-/** What edits are worked out at is so many times as large as what is looked at, so that what they lay between px is not blurred twice. */
+/**
+ * Edits are computed at this multiple of the size that is compared, so that values between pixels are not blurred
+ * twice.
+ */
 const FINER = 3
 
 /**
@@ -71,7 +74,7 @@ export function smallSource(
   return (n) => edit(reducePicture(pictures[n] as Picture, size), n)
 }
 
-/** So much is kept of them for each size, bytes. */
+/** Limit of reduced pictures kept for each size, bytes. */
 const MOST_REDUCED = 24 * 1024 * 1024
 /** Small pictures that have been worked out, by size and number. */
 const reduced = new WeakMap<object, Map<number, Map<number, Picture>>>()
@@ -93,9 +96,9 @@ export function reducedSource(...[held, learned, side]: Parameters<typeof smallS
 }
 
 /**
- * What is seen of a clip with mends; frames that are morphed are so at the size at which they are judged.
+ * Report on a clip with its mends; morphed frames are morphed at the size at which they are judged.
  * @param learned for the edits of its source
- * @param pause is waited for now and then; may throw to stop
+ * @param pause is awaited now and then; may throw to stop
  */
 export async function reportOf(
   plan: Plan,
@@ -122,13 +125,13 @@ export async function reportOf(
   return judgeClip(frames, plan)
 }
 
-/** So much of what was learned of a clip is kept at the most. */
+/** At most this many learned results of a clip are kept. */
 const MOST_LEARNED = 8
 const learned = new WeakMap<Held, Map<string, Learning>>()
 
 type Progress = (done: number, of: number) => Promise<void> | void
 
-/** What is being learned, or was, and who waits for it: it goes on as long as anyone does. */
+/** A learning process with those who wait for it: it goes on as long as anyone does. */
 class Learning {
   private readonly waiting = new Set<Progress>()
   private readonly made: Promise<Learned>
@@ -171,7 +174,8 @@ class Learning {
 }
 
 /**
- * What was learned for the edits of a plan, of the pictures of the clip at the size at which they are kept, or at their full size where that matters.
+ * Learned data for the edits of a plan, from the pictures of the clip at the size at which they are kept, or at full
+ * size where that matters.
  * @param progress is told how far learning is; may throw to stop
  */
 export async function learnedFor(
@@ -206,7 +210,7 @@ export async function learnedFor(
     try {
       all.push(await learning.wait(progress))
     } catch (error) {
-      // What could not be learned may be so at another time; what others wait for goes on.
+      // A failure is not kept: learning may succeed another time. Work that others wait for goes on.
       if (!learning.isWaitedFor) known.delete(key)
       throw error
     }
@@ -222,7 +226,7 @@ function remember(known: Map<string, Learning>, key: string, made: Learning): vo
   if (known.size > MOST_LEARNED && oldest !== undefined) known.delete(oldest)
 }
 
-/** What edits the pictures of the clip at the size at which they are kept, or at their full size. */
+/** The editing function for pictures of the clip, at the size at which they are kept or at full size. */
 const editOf = async (plan: Plan, inFull: boolean): Promise<Learned['edit']> =>
   plan.edits.length === 0 ? AS_IT_IS : editBy(await learnedFor(plan, inFull))
 

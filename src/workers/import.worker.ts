@@ -21,7 +21,7 @@ import { readSvg, type SvgContent } from '@/core/svg'
 import { reader } from './clip-frames/reader'
 import { serve } from './serve'
 
-/** What came of work whose refusal says what is wrong and what can be done. */
+/** Result of work that may be refused: its value, or the problem and advice. */
 type Outcome<T> = { readonly done: T } | { readonly problem: string; readonly advice: string }
 
 async function attempt<T>(work: () => Promise<T>): Promise<Outcome<T>> {

@@ -19,7 +19,7 @@ interface Waiting<T> {
   readonly giveUp: (why: unknown) => void
 }
 
-/** A job that costs its worker its life is tried so often. */
+/** A job whose worker dies is tried at most this often. */
 const ATTEMPTS = 2
 
 /** More workers than these are of no use: what they are given comes from one place. */
@@ -59,7 +59,7 @@ export function poolOf<T>(start: () => Client<T>, most = cores()): Pool<T> {
             resolve(await client.ask(job))
             if (!ended) free.push(client)
           } catch (error) {
-            // What fails leaves its worker as it was; a dead one is replaced.
+            // A failed job leaves its worker intact; a dead worker is replaced.
             if (error instanceof WorkerEnded) letGo(client)
             else if (!ended) free.push(client)
             reject(error)

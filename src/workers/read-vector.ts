@@ -123,7 +123,7 @@ async function bitmapOf(svg: SVGSVGElement, width: number, height: number): Prom
   }
 }
 
-/** What a vector file says of itself; size in px. */
+/** Header facts of a vector file; size in px. */
 export interface VectorClaims {
   readonly seconds: number
   readonly width: number
@@ -134,7 +134,7 @@ export interface VectorClaims {
 export interface VectorViewer {
   /** Takes a file in place of the one before. @throws Error where it is none */
   readonly open: (text: string, format: VectorFormat) => Promise<VectorClaims>
-  /** What it shows at a moment, s, at a size in px; the bitmap is transferred. */
+  /** Picture at a time in s, at a size in px; the bitmap is transferred. */
   readonly at: (seconds: number, width: number, height: number) => Promise<ImageBitmap>
   /** Takes what is shown out of the page; nothing is opened after that. */
   readonly close: () => Promise<void>

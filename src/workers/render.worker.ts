@@ -10,7 +10,7 @@ import { SharedFrames, shareable } from './shared-frames'
 
 let reader: BrowserRenderer | null = null
 
-/** What draws frames at a size, px, to be read back or encoded. */
+/** A renderer of frames at a size in px, to be read back or encoded. */
 function readerAt(width: number, height: number): BrowserRenderer {
   if (reader?.width !== width || reader.height !== height)
     reader = new BrowserRenderer(width, height, { forReading: true })
@@ -36,13 +36,13 @@ export interface FrameLane {
   readonly leave: () => void
 }
 
-/** What lets go of each lane. */
+/** Functions that release each lane. */
 let leaveLane: (() => void)[] = []
 
 const service = {
   /**
-   * Draws the frames of a loop at a size for several files at a time, each through a port of its own. Frames are kept up to so
-   * many bytes, to be looked at by all of them; those for a single file go to it as they are.
+   * Draws the frames of a loop at one size for several files at a time, each through its own port. Frames are kept up
+   * to `ceiling` bytes for all of them; frames for a single file go to it directly.
    */
   lanes(loop: Loop, width: number, height: number, ceiling: number, ports: readonly MessagePort[]): void {
     leaveLane = []
@@ -115,7 +115,7 @@ const service = {
     return transfer(bitmap, [bitmap])
   },
 
-  /** What differs between two unreduced frames, times a gain, at a size in px; the bitmap is transferred. */
+  /** Difference of two unreduced frames, times a gain, at a size in px; the bitmap is transferred. */
   async difference(
     loop: Loop,
     a: number,

@@ -7,13 +7,13 @@ import { painted, prepare } from '@/render/prepare'
 import { coarseScale, ownCost } from './coarse'
 import { breathe, sharedNow } from './timing'
 
-/** What the page is told of its frames. */
+/** State of the frames, for the page. */
 export interface FramesStatus {
   /** For each frame of the loop, 1 where it is drawn and kept. */
   readonly cached: Uint8Array
   /** Frames per second over the last second, and the frames that were due but never shown; null while it stands still. */
   readonly measured: { readonly rate: number; readonly missed: number } | null
-  /** What went wrong since the page was last told; null where nothing did. */
+  /** The latest problem since the last message; null if there was none. */
   readonly problem: string | null
   /** Ids of the stills and clips that the shown frame has holes for. */
   readonly missing: readonly string[]
@@ -21,9 +21,9 @@ export interface FramesStatus {
 
 /** A pause after which the frames around the playhead are drawn ahead, ms. */
 const QUIET_MS = 350
-/** The page is told at most so often, ms. */
+/** Least time between two messages to the page, ms. */
 const TELL_MS = 200
-/** The pace is measured anew so often, ms. */
+/** Interval at which the pace is measured, ms. */
 const MEASURE_MS = 500
 /** Pictures that are closed between two others that are drawn. */
 const CLOSE_AT_ONCE = 4

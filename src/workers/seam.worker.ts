@@ -40,7 +40,7 @@ export interface SeenMask extends MaskEdge {
 
 let cancelled = 0
 
-/** Frames are drawn so many times as large as they are judged, and then reduced as those of any file are. */
+/** Frames are drawn at this multiple of the judged size, and then reduced like those of any file. */
 const FINER = 2
 
 /** The size at which the frames of a loop are drawn to be judged. */
@@ -84,7 +84,7 @@ async function seamAt(
 }
 
 const service = {
-  /** What is stored under some ids, read; variants as their sources are now. */
+  /** Reads loops stored under some ids; variants as their sources are now. */
   read: (stored: readonly { readonly id: string; readonly raw: unknown }[]): LoopRead[] => readAllStored(stored),
 
   /** The seam of a loop's pictures, and its media as their own pictures are judged; null when it was cancelled in the meantime. */

@@ -18,13 +18,13 @@ function prepared<T extends object>(service: T): T {
   return Object.fromEntries(methods) as T
 }
 
-/** What every service is asked beside its own work. */
+/** Questions that every service answers besides its own work. */
 export interface TakesFiles {
   /** Takes files to hand that loops are drawn from. */
   takeFiles(files: Files): void
 }
 
-/** What every worker ends with: its service is there to be asked, and its life can be watched. */
+/** Last step of every worker: exposes its service and a sign of life. */
 export function serve(service: object): void {
   expose({ ...prepared(service), takeFiles: keepAtHand } satisfies TakesFiles)
   holdLife()

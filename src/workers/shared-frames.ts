@@ -34,7 +34,7 @@ export class SharedFrames {
     return taker
   }
 
-  /** What has left holds nobody up. */
+  /** A taker that has left holds up nobody. */
   leave(taker: Taker): void {
     this.takers.delete(taker)
     this.wake()

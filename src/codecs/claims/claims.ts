@@ -3,7 +3,7 @@ import { MAX_PIXELS } from '@/core/image'
 /** Formats of moving pictures whose claims are read here. */
 export type ClipFormat = 'gif' | 'apng' | 'png' | 'webp'
 
-/** What a file says of itself, before any picture of it is decoded. */
+/** Header facts of a file, read before any picture is decoded. */
 export interface FileClaims {
   readonly format: ClipFormat
   /** px */
@@ -13,7 +13,7 @@ export interface FileClaims {
   readonly delaysMs: readonly number[]
   /** Times the file asks to be played; 0 is for ever. */
   readonly plays: number
-  /** What is odd about the file and does no harm, in words. */
+  /** Sentences about oddities of the file that do no harm. */
   readonly notes: readonly string[]
 }
 

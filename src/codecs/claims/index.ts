@@ -12,8 +12,8 @@ export { type StoredWebpFrame, webpFrames } from './webp'
 const PNG = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]
 
 /**
- * What a GIF, APNG, PNG or WebP file says of itself, by its contents and not by its name.
- * @throws ClipError when it is none of these, breaks off, or claims what cannot be.
+ * Header facts of a GIF, APNG, PNG or WebP file, recognised by its contents, not by its name.
+ * @throws ClipError when it is none of these, is truncated, or claims the impossible
  */
 export function readClaims(file: Uint8Array): FileClaims {
   const text = (from: number, length: number) => String.fromCharCode(...file.subarray(from, from + length))
@@ -26,7 +26,10 @@ export function readClaims(file: Uint8Array): FileClaims {
   )
 }
 
-/** What a file is that holds no moving pictures, as far as its beginning tells, and what can be done with it. */
+/**
+ * A sentence about a file without moving pictures: its type, as far as its beginning tells, and what can be done with
+ * it.
+ */
 function whatElse(file: Uint8Array): string {
   const head = file.subarray(0, 4096)
   if (head.every((byte) => byte === 0))

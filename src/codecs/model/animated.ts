@@ -126,7 +126,7 @@ export async function animatedGlb(
   return makeGlb(json, bin)
 }
 
-/** What is found when a GLB with a motion in it is read back. */
+/** Motion found in a GLB when it is read back. */
 export interface ReadBack {
   readonly closes: boolean
   /** The largest turn between the last key and the first, degrees, but for parts of a turn that look the same. */

@@ -8,7 +8,7 @@ const BIN_CHUNK = 0x004e4942
 
 export type Json = GLTF.IGLTF
 
-/** What lies beside a file, by its path from there. */
+/** Files beside a model, by their relative paths. */
 export type Beside = ReadonlyMap<string, Uint8Array>
 
 export const isGlb = (bytes: Uint8Array): boolean =>
@@ -75,7 +75,10 @@ export function makeGlb(json: Json, bin: Uint8Array): Uint8Array<ArrayBuffer> {
 
 const DATA_URI = /^data:([^;,]*)(;base64)?,/
 
-/** What an address in a glTF names: bytes in itself, or a file beside it. @throws ModelError */
+/**
+ * Bytes that a URI in a glTF names: embedded in it, or a file beside it.
+ * @throws ModelError
+ */
 function bytesAt(file: string, uri: string, beside: Beside): Uint8Array {
   const data = DATA_URI.exec(uri)
   if (data) {

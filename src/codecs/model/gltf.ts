@@ -12,7 +12,7 @@ const PACKED = ['KHR_draco_mesh_compression', 'EXT_meshopt_compression', 'KHR_te
 const TRIANGLES = 4
 const STRIP = 5
 const FAN = 6
-/** Pictures on models have up to so many px a side. */
+/** Largest side of a texture, px. */
 export const LARGEST_TEXTURE = 8192
 
 /** Reads the parts of a GLB. @throws ModelError */
@@ -52,7 +52,7 @@ export async function readGlb(file: string, bytes: Uint8Array, decode?: DecodePi
   }
 }
 
-/** What stands where in a glTF; how it is painted, a renderer reads for itself. */
+/** Geometry and placement of a glTF; its materials are read by the renderer. */
 export async function geometryOf(json: Json, bin: Uint8Array): Promise<Document> {
   const { WebIO } = await import('@gltf-transform/core')
   const { images: _i, textures: _t, materials: _m, extensionsRequired: _r, extensionsUsed: _u, ...plain } = json
@@ -75,7 +75,7 @@ function attemptSize(read: () => readonly number[] | null): readonly number[] | 
   }
 }
 
-/** What cannot be read, or claims more than it can hold, before anything is unpacked. */
+/** Refuses a file that cannot be read, or claims more than it can hold, before anything is unpacked. */
 function refuse(file: string, json: Json): void {
   const packed = PACKED.filter((name) => json.extensionsRequired?.includes(name))
   if (packed.length > 0)
@@ -137,7 +137,7 @@ function trianglesOf(piece: Primitive, count: number): ArrayLike<number> | null 
   return triangles
 }
 
-/** What has to be known of a file to read a part of it. */
+/** Facts of a file that reading any part of it needs. */
 interface Reading {
   /** Nodes by their numbers. */
   readonly all: ReadonlyMap<Node, number>

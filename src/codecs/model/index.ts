@@ -67,10 +67,13 @@ export async function readModel(
   }
 }
 
-/** So many files an archive of a model holds at the most. */
+/** An archive of a model may hold at most this many files. */
 const MOST_FILES = 2000
 
-/** What a ZIP holds, by paths. Nothing is unpacked that is too large, or lies outside of it. @throws ModelError */
+/**
+ * Files of a ZIP by path. Nothing is unpacked that is too large or lies outside of it.
+ * @throws ModelError
+ */
 function unpacked(file: string, bytes: Uint8Array): Beside {
   try {
     const files = unzipped(bytes, { mostBytes: LARGEST_MODEL, mostFiles: MOST_FILES }, (name) => !name.endsWith('/'))

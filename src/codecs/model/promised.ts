@@ -58,7 +58,7 @@ function urisIn(value: unknown): string[] {
   )
 }
 
-/** What a mesh costs each time that it stands somewhere. */
+/** Cost of one placement of a mesh. */
 interface Cost {
   readonly triangles: number
   readonly vertices: number

@@ -111,7 +111,7 @@ function group(opened: Opened, { nodes, name }: By<'group'>): void {
     const within = rest.get(index)?.within ?? -1
     return within >= 0 && (chosen.has(within) || isWithin(within))
   }
-  // What stands in another that is taken comes along with it.
+  // Children of a taken node come along with it.
   const taken = nodes.filter((node) => !isWithin(node))
   const first = rest.get(taken[0] ?? -1)
   if (!first) throw new ModelError(`${file}: there is nothing to put together.`)

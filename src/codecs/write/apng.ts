@@ -2,7 +2,7 @@ import { changedBox, changedPixels, type Picture, wordsOf } from '@/core/image'
 import { type ApngPart, ApngWriter } from '../apng-write'
 import type { Encoded, EncodeJob } from './job'
 
-/** So many pictures are being packed at a time, while others are drawn. */
+/** Pictures compressed at the same time, while others are drawn. */
 const AT_ONCE = 6
 
 /** Whether the frames of an opaque file lie over each other, with what stays left clear. By what the second of them takes. */
@@ -44,7 +44,7 @@ export async function apng(job: EncodeJob): Promise<Encoded> {
   return { bytes, type: 'image/png' }
 }
 
-/** What changes from one frame to the next, as a PNG and where it lies. */
+/** The change from one frame to the next: a PNG and its place. */
 export async function apngPart(
   { width, height, transparent, tools }: EncodeJob,
   picture: Picture,

@@ -6,14 +6,14 @@ import type { Box } from '@/core/path'
 import type { GifCoder } from '../gif-write'
 import type { StillOptions } from '../webp-still'
 
-/** What writing needs of the place where it runs, which a browser and Node do each in their own way. */
+/** Services for writing that browser and Node implement differently. */
 export interface Tools {
   /** A picture, or a part of it, as a PNG file; what is opaque may be written without alpha, and what is clear as a colour that stands for it. */
   readonly png: (
     picture: Picture,
     how?: { readonly part?: Box; readonly opaque?: boolean; readonly clearAs?: number; readonly passing?: boolean },
   ) => Promise<Uint8Array<ArrayBuffer>>
-  /** Whether it can write a colour for what is clear; else that takes an alpha channel. */
+  /** True if it can replace clear pixels by a colour; otherwise it takes an alpha channel. */
   readonly clearColours: boolean
   /** A PNG file as a WebP file. @throws Error in words */
   readonly webpStill: (png: Uint8Array<ArrayBuffer>, how: StillOptions) => Promise<Uint8Array<ArrayBuffer>>
@@ -21,7 +21,7 @@ export interface Tools {
   readonly gif?: GifCoder
 }
 
-/** What an encoder is given. */
+/** Input of an encoder. */
 export interface EncodeJob {
   /** On its ground in the file. */
   readonly loop: Loop
@@ -55,6 +55,6 @@ export interface Encoded {
   readonly type: string
   /** Where the frames lie in the one picture that holds them all, where the file is an archive of it. */
   readonly sheet?: { readonly picture: Uint8Array<ArrayBuffer>; readonly cells: readonly Box[] }
-  /** What was found out while it was written, in a sentence. */
+  /** A remark from writing, as a sentence. */
   readonly note?: string
 }

@@ -5,7 +5,7 @@ import { exrOf, pngOf16Bits } from '../deep'
 import { describeSheet } from '../sprite-sheet'
 import type { Encoded, EncodeJob } from './job'
 
-/** So many pictures are being packed at a time, while others are drawn. */
+/** Pictures compressed at the same time, while others are drawn. */
 const AT_ONCE = 6
 
 /** The longest side that canvases of all browsers take, px. */

@@ -49,7 +49,10 @@ export interface Pieced {
     frames: readonly PieceFrame[],
     common: string,
   ) => Encoded
-  /** What a file holds of each of its frames but when it is shown, as its reader takes it apart. @throws ClipError where it is damaged */
+  /**
+   * Stored bytes of each frame without its timing, as the reader of the format takes the file apart.
+   * @throws ClipError where it is damaged
+   */
   readonly stored: (file: Uint8Array) => readonly (readonly Uint8Array[])[]
 }
 

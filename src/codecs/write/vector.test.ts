@@ -15,8 +15,8 @@ import { lottieOf } from './lottie'
 import { svgOf } from './svg'
 
 /**
- * Vector files as others show them, the browser's own SVG and a player of Lottie, against our frames: the mean difference of
- * all channels stays under so many of 255. What differs is how edges are smoothed.
+ * Vector files shown by others, the browser's own SVG and a player of Lottie, against our frames: bounds of the mean
+ * difference of all channels, of 255. They differ in how edges are smoothed.
  */
 const NEAR = { svg: 0.3, lottie: 0.8 }
 

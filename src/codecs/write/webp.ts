@@ -3,10 +3,13 @@ import { changedBox, changedPixels, type Picture } from '@/core/image'
 import { muxWebp, type WebpFrame } from '../webp-mux'
 import type { Encoded, EncodeJob } from './job'
 
-/** So many pictures are being written at a time, while others are drawn. */
+/** Pictures encoded at the same time, while others are drawn. */
 const AT_ONCE = 3
 
-/** What changes from one frame to the next, as a still and where it lies. @throws Error in the words of the image library */
+/**
+ * The change from one frame to the next: a still and its place.
+ * @throws Error in the words of the image library
+ */
 export async function webpFrame(
   job: EncodeJob,
   n: number,

@@ -6,7 +6,7 @@ export interface ParticleSpec {
   /** px across, of the nearest; and the share by which sizes differ. */
   readonly size: number
   readonly sizeSpread: number
-  /** Number of depths; the farthest is smaller, fainter and slower by the share beside it, 0 … 1. */
+  /** Number of depths; the farthest is smaller, fainter and slower by `parallax`, 0 … 1. */
   readonly depths: number
   readonly parallax: number
   /** Tiles per cycle of the nearest; those that lie farther go whole tiles, too. */

@@ -6,7 +6,7 @@ import { type Matrix, transformPoint } from '@/core/path'
 export interface Applied {
   /** From the effect's own px to those of the picture. */
   readonly matrix: Matrix
-  /** What it holds, drawn by itself, where that is what it acts by. */
+  /** Drawing of the effect's children, if the effect acts through them. */
   readonly map: Picture | null
   /** The picture that its reference names. */
   readonly table: Picture | null

@@ -80,6 +80,6 @@ export const PLACE_EFFECTS: readonly AppliedEffect[] = [
     const shift = BENDS[values.by]?.(width, height, bend) ?? (map && byMap(map, bend))
     return shift ? displaced(picture, shift, values.edges as Edges) : picture
   }),
-  // What it holds has acted already.
+  // Effects among the children have acted already.
   applied<typeof GRADE>('grade', (picture) => picture),
 ]

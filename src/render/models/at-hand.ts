@@ -14,7 +14,7 @@ async function read(file: string): Promise<DrawnModel | null> {
   if (!blob) return null
   // Loaded when the first model is drawn, since it is large.
   const { readScene } = await import('./read-scene')
-  // What cannot be read is said as what is missing is.
+  // A file that cannot be read is reported like a missing one.
   return readScene(new Uint8Array(await blob.arrayBuffer())).catch(() => null)
 }
 

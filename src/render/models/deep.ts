@@ -63,7 +63,7 @@ function nearest({ width, height, data }: DeepPicture, u: number, v: number, int
   into[3] = into[3] >= 0.5 ? 1 : 0
 }
 
-/** What a picture holds at a place between its pixels. */
+/** Value at a place between pixels, by bilinear interpolation. */
 function between({ width, height, data }: DeepPicture, u: number, v: number, into: Float32Array): void {
   const x = Math.floor(u)
   const y = Math.floor(v)

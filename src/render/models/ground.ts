@@ -23,12 +23,12 @@ import { reach, turnedBy } from '@/core/solid'
 
 /** Side of the picture of what stands close to the ground, px. */
 const SIDE = 128
-/** What is further above the ground than this share of the model's size throws no soft shadow below itself. */
+/** Parts higher above the ground than this share of the model's size throw no soft shadow below themselves. */
 const CLOSE = 0.3
 /** Steps of a mean by which the soft shadow is blurred, px each. */
 const BLURS = [5, 5, 5]
 
-/** What a model stands on: its shadow, a soft one where it touches, and a disc. */
+/** Ground of a model: its shadow, a contact shadow, and a disc. */
 export class Ground {
   readonly group = new Group()
   private readonly cast = new ShadowMaterial()

@@ -7,13 +7,13 @@ import type { Piece } from './model'
 
 /** Rays from each vertex. */
 const RAYS = 32
-/** What is further away than this share of the model's size hides nothing. */
+/** Surfaces farther away than this share of the model's size hide nothing. */
 const FAR = 0.35
 /** Sides of triangles are no longer than this share of the size, so that shade has corners to lie in. */
 const FINE = 1 / 22
-/** A mesh is made no finer than to so many triangles. */
+/** A mesh is subdivided to at most this many triangles. */
 const MOST_FINE = 40_000
-/** What is worked out between two looks at whatever else waits, ms. */
+/** Computation yields to other work after this time, ms. */
 const BATCH_MS = 30
 
 /**

@@ -32,7 +32,7 @@ const depthMaterial = () =>
 /** A colour that is told from those of its neighbours in number (golden angle in hue). */
 export const partColour = (n: number): Color => new Color().setHSL((n * 0.381966) % 1, 0.62, 0.35 + 0.12 * (n % 3))
 
-/** What each pass paints the pieces of a model with. */
+/** Materials of each pass for the pieces of a model. */
 export class Passes {
   /** Geometries that know how much of the sky each vertex sees, by piece; null until that has been worked out. */
   occlusion: ReadonlyMap<Mesh, BufferGeometry> | null = null

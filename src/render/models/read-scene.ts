@@ -3,7 +3,7 @@ import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
 import type { DrawnModel, Piece } from './model'
 import { DrawnScene } from './scene'
 
-/** What a model may load: what it holds itself. */
+/** A model may load only what it holds itself. */
 const withinIt = new LoadingManager()
 withinIt.setURLModifier((url) => (/^(blob|data):/i.test(url) ? url : 'data:,'))
 

@@ -23,7 +23,7 @@ import { bakeOcclusion } from './occlusion'
 import { Passes } from './passes'
 import { surfaceAt } from './surface'
 
-/** So many pixels are drawn as numbers at a time. */
+/** At most this many pixels are drawn as numbers at a time. */
 const MOST_DEEP = 2 ** 21
 /** Passes that hold numbers; the others hold colours, which files have encoded. */
 const NUMBERS: readonly ModelNode['look']['pass'][] = ['depth', 'normals']
@@ -117,7 +117,7 @@ export class DrawnScene implements DrawnModel {
     const surface = surfaceAt()
     const { renderer } = surface
     surface.shows = null
-    // What is measured has no smooth edges: a mean of near and far would lie where nothing is.
+    // Measured passes have no smooth edges: a mean of near and far would lie where nothing is.
     const times = measured ? 1 : 2
     const across = times * width
     const down = times * height
@@ -152,7 +152,7 @@ export class DrawnScene implements DrawnModel {
     return out
   }
 
-  /** Sets all up that a node shows, to be drawn at a size, or so many rows of that at a time. */
+  /** Prepares the scene of a node at a size, for the whole picture or a band of rows. */
   private ready(
     node: ModelNode,
     { width, height, rows = height, ground, measured = false }: Room,
@@ -221,7 +221,7 @@ export class DrawnScene implements DrawnModel {
       lamp.intensity = strength
       lamp.castShadow = i === 0 && strength > 0
     }
-    // What turns with the model turns as it does, about its pivot, which is the origin.
+    // Lamps that turn with the model turn about its pivot, which is the origin.
     this.lampStand.matrix.identity()
     if (look.lightsTurn) {
       const pivot = new Matrix4().makeTranslation(...(turn.pivot as unknown as [number, number, number]))

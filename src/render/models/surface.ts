@@ -1,13 +1,13 @@
 import { NeutralToneMapping, PCFShadowMap, type Texture, WebGLRenderer } from 'three'
 import { surroundings } from './surround'
 
-/** What all models of a page or worker are drawn with: one context, since a browser gives only so many. */
+/** Drawing context shared by all models of a page or worker: a browser gives only a few. */
 export interface Surface {
   readonly renderer: WebGLRenderer
   readonly canvas: OffscreenCanvas
-  /** What shines from all around and is mirrored. */
+  /** Environment map for light and reflections. */
   readonly surround: Texture
-  /** What its canvas shows, where that may be asked for again. */
+  /** Key of the picture on the canvas, if that can be asked for again. */
   shows: string | null
 }
 

@@ -115,7 +115,7 @@ describe.each(Object.keys(TRIED))('the effect %s on what is half clear', (kind) 
         // A ground that glows lights what lies on it.
         if (kind === 'glow' && ground === GROUNDS.white && colour !== ground) continue
         const together = await drawn(kind, { colour, ground })
-        // What is sharpened goes past its own colour and that of the ground, which only an opaque ground can show.
+        // Sharpening overshoots its own colour and that of the ground, which only an opaque ground can show.
         const halo = kind === 'sharpen'
         // Grey behind what is half clear makes it bright enough to glow a little more.
         const most = kind === 'glow' && ground === GROUNDS.grey ? 20 : 4

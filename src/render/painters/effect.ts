@@ -20,7 +20,7 @@ function write(context: Context, { width, height, data }: Picture): void {
 
 type Child = EffectNode['children'][number]
 
-/** What some of the held layers draw by themselves; null where there are none of them. */
+/** Drawing of some of the children by themselves; null if there are none. */
 function drawn(brush: Brush, like: Context, children: readonly Child[], transform: Matrix): Picture | null {
   if (children.length === 0) return null
   const surface = brush.takeSurface(like)
@@ -52,7 +52,7 @@ function turnedRound({ width, height, data }: Picture): Picture {
   return { width, height, data: turned }
 }
 
-/** Changes all that has been painted on the surface so far. */
+/** Applies the effect to everything painted on the surface until now. */
 export const effectPainter: NodePainter<EffectNode> = {
   type: 'effect',
   paint: (brush, context, { effect, values, strength, inverse = false, table, children }, transform) => {

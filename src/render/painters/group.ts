@@ -25,7 +25,7 @@ function brightnessToAlpha(surface: Context): void {
   surface.putImageData(image, 0, 0)
 }
 
-/** Fills what is clear with so much of a colour. */
+/** Fills the clear part of a surface with `alpha` of a colour. */
 function fillBehind(surface: Context, alpha: number): void {
   surface.setTransform(1, 0, 0, 1, 0, 0)
   surface.globalCompositeOperation = 'destination-over'
@@ -60,7 +60,7 @@ export const groupPainter: NodePainter<GroupNode> = {
     const keeps = mask === 'shape' || mask === 'brightness'
     context.setTransform(1, 0, 0, 1, 0, 0)
     context.globalCompositeOperation = keeps ? 'destination-in' : 'destination-out'
-    // What is not hidden in full stays to that part, wherever the mask is.
+    // A mask of partial density hides only that share: the rest stays wherever the mask is.
     if (keeps && density < 1) fillBehind(surface, 1 - density)
     context.globalAlpha = keeps ? 1 : density
     if (feather > 0) context.filter = `blur(${(feather * scaleOf(transform)).toFixed(3)}px)`

@@ -4,14 +4,14 @@ import type { Matrix, Point } from '@/core/path'
 /** The part of a 2D canvas context that drawing needs; browsers, workers and Node canvases all have it. */
 export type Context = OffscreenCanvasRenderingContext2D
 
-/** Makes an empty surface of so many pixels. */
+/** Makes an empty surface of the given size in px. */
 export type MakeSurface = (width: number, height: number) => Context
 
 /** Still pictures by their ids, ready to be drawn. */
 export type Pictures = ReadonlyMap<string, CanvasImageSource>
 export const NO_PICTURES: Pictures = new Map()
 
-/** What a node is painted with. */
+/** Context for painting a node. */
 export interface Brush {
   /** Pictures that were gathered for the frame. */
   readonly pictures: Pictures

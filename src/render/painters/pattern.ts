@@ -3,7 +3,7 @@ import { boxHolds, compose } from '@/core/path'
 import type { NodePainter } from './painter'
 import { layTiles, tilePixels } from './tile'
 
-/** What lies over an edge of a tile is seen on its other side, too. */
+/** A layer across an edge of a tile shows on the opposite side, too. */
 const AROUND = [-1, 0, 1]
 
 export const patternPainter: NodePainter<PatternNode> = {
@@ -16,7 +16,7 @@ export const patternPainter: NodePainter<PatternNode> = {
     const surface = brush.makeSurface(pixels.width, pixels.height)
     const sx = pixels.width / tile.width
     const sy = pixels.height / tile.height
-    // What changes the tile as it is does so once.
+    // An effect on the tile as a whole is applied once.
     for (const child of children)
       for (const down of child.changesBehind ? [0] : AROUND)
         for (const across of child.changesBehind ? [0] : AROUND)

@@ -3,7 +3,7 @@ import type { Fill, Gradient, ShapeNode, Stroke } from '@/core/display'
 import { type Path, svgPathData } from '@/core/path'
 import type { Context, NodePainter } from './painter'
 
-/** A stroke thinner than this, in px of the frame, can still be hit so far from its middle. */
+/** A stroke thinner than this is hit within this distance of its middle, px of the frame. */
 const REACH = 6
 
 const tracePath = (context: Context, path: Path) => {

@@ -9,7 +9,7 @@ interface Painted {
   readonly surface: Context
 }
 
-/** What was painted last, of so many layers of a painter: strokes stay as they are from frame to frame. */
+/** Strokes last painted are kept for this many layers of a painter: they stay the same from frame to frame. */
 const MOST = 6
 const painted = new WeakMap<object, Painted[]>()
 

@@ -12,7 +12,7 @@ import { histories, historyKey, loops } from './records'
 let count = 0
 const state = (): Loop => ({ ...quay, name: `state ${count++}` })
 
-/** A document as an editor has it: a state with steps on both sides, of which so many can be undone. */
+/** A document as an editor has it: a state with steps on both sides, of which a limited number can be undone. */
 interface Edited {
   readonly loop: Loop
   readonly history: History

@@ -12,7 +12,7 @@ interface Block {
   readonly states: readonly Loop[]
 }
 
-/** What this tab wrote last, by which it knows the blocks that need not be written again. */
+/** The last record this tab wrote: its blocks need not be written again. */
 let written: { readonly revision: string; readonly blocks: readonly Block[] } | null = null
 
 const startsWith = (row: readonly Loop[], from: number, states: readonly Loop[]) =>
@@ -95,7 +95,7 @@ export async function pruneHistory(id: string, before: LoopRecord, now: LoopReco
   for (const key of historyKeys(id, before)) if (!needed.has(key)) await stored(() => histories.removeItem(key))
 }
 
-/** What was stored of a history, unread. */
+/** The stored history of a loop, not yet parsed. */
 async function keptOf(id: string, { history, revision }: LoopRecord): Promise<History> {
   if (!history) return (await stored(() => histories.getItem<History>(historyKey(id, revision)))) ?? NONE
   const row: Loop[] = []

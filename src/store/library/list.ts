@@ -10,7 +10,7 @@ import { savedTime, TRASH_MS } from './trash'
 /** A loop in the library; one whose record is damaged has no loop, but is kept and can be deleted. */
 export type LibraryEntry = { readonly id: string; readonly savedAt: number; readonly deletedAt?: number } & LoopRead
 
-/** What was stored under an id, unread. */
+/** A stored record, not yet parsed. */
 interface Raw {
   readonly id: string
   readonly raw: unknown
@@ -30,7 +30,7 @@ export async function listLoops(read: ReadAll, from: 'library' | 'trash' = 'libr
     []
   const old = await expired()
   if (old.size > 0) await keepFollowers(old)
-  /** What lies on the other side, which variants here may follow. */
+  /** Records on the other side, trash or library, which variants here may follow. */
   const beside = new Map<string, unknown>()
   await alone(async () => {
     const gone: string[] = []

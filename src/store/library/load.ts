@@ -12,7 +12,7 @@ export interface StoredLoop {
   readonly revision: string
 }
 
-/** What a record holds of its loop, as today's version has it. */
+/** The loop of a record, in today's version. */
 const storedLoop = (record: LoopRecord | null) => stored(() => upToDate(record?.loop))
 
 /** The loops that a variant follows, one after the other, in the library or the trash. */

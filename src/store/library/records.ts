@@ -42,7 +42,7 @@ export interface HistoryPlace {
   readonly future: number
 }
 
-/** What the library holds of a loop. */
+/** Record of a loop in the library. */
 export interface LoopRecord {
   readonly loop: Loop
   readonly savedAt: number

@@ -42,7 +42,7 @@ export const saveLoop = (loop: Loop, history?: History, base?: string | null): P
       throw error
     }
     steps?.done(revision)
-    // What is left of the history before is owned by no loop, and goes with the next list of the library.
+    // Remains of the old history belong to no loop, and go with the next listing of the library.
     if (before) await pruneHistory(loop.id, before, record).catch(() => {})
     return revision
   })
@@ -74,7 +74,10 @@ export interface Held {
   readonly trashed: boolean
 }
 
-/** What the library, or its trash, holds under an id; null for nothing. @throws StorageError */
+/**
+ * The state of an id in the library or its trash; null if it is unknown.
+ * @throws StorageError
+ */
 export async function heldAs(id: string): Promise<Held | null> {
   const record = await stored(() => loops.getItem<LoopRecord>(id))
   if (record === null) return null

@@ -20,7 +20,7 @@ export const trashLoop = (id: string, trashed: boolean): Promise<void> =>
   alone(async () => {
     const record = await stored(() => loops.getItem<LoopRecord>(id))
     if (!record) throw new GoneError('The loop has been deleted for good.')
-    // What is damaged may not even be a record.
+    // A damaged entry may not even be a record.
     const { deletedAt: _was, ...kept } = record
     await stored(() => loops.setItem(id, trashed ? { ...kept, deletedAt: Date.now() } : kept))
   })
@@ -61,7 +61,7 @@ export async function deleteForGood({ id, savedAt, deletedAt }: Shown): Promise<
     const files = await stored(() => storedFiles(record.media ?? []))
     await stored(() => loops.removeItem(id))
     await forgetVerdict(id)
-    // What is left here of a history no loop owns, and goes with the next list of the library.
+    // Remains of a history belong to no loop, and go with the next listing of the library.
     for (const [key] of blocks) await histories.removeItem(key).catch(() => {})
     return () =>
       alone(() =>

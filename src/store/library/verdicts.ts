@@ -2,7 +2,7 @@ import { formatLoop, type Loop } from '@/core/document'
 import { idOfBytes, VERDICTS, type Verdict } from '@/core/media'
 import { storeOf } from '../storage'
 
-/** What the pictures of a state of a loop have said, by the loop's id: it is not worked out again as long as it stays so. */
+/** Verdicts from the pictures of a loop's state, by the loop's id: kept as long as the state stays the same. */
 const verdicts = storeOf('verdicts')
 
 interface KeptVerdict {

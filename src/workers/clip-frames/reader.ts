@@ -1,7 +1,7 @@
 import { ClipError, MOST_FRAMES } from '@/codecs/claims'
 import { type Grid, MAX_PIXELS, type Picture } from '@/core/image'
 
-/** What is known of a clip before it is decoded. */
+/** Facts of a clip before it is decoded. */
 export interface OpenedClip {
   readonly format: string
   /** px, turned as it is shown */

@@ -1,7 +1,7 @@
 import { zipSync } from 'fflate'
 import { type Clip, LARGEST_SOURCE, madeAsset } from '@/core/media'
 
-/** What a clip was cut from, as one file: as it came, or, where it was several, in an archive; null where it is too large to be kept. */
+/** Source of a clip as one file: as imported, or as an archive of several; null if it is too large to keep. */
 export async function sourceOf(files: readonly File[]): Promise<Clip['source'] | null> {
   const [file] = files
   if (!file || files.reduce((sum, { size }) => sum + size, 0) > LARGEST_SOURCE - 1024 * files.length) return null

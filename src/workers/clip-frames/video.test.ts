@@ -47,7 +47,7 @@ function boxAt(type: string): number {
   return at + 8
 }
 
-/** The same MP4, but it says that it has so many samples of one byte each: three numbers, with no bytes behind them. */
+/** The same MP4, claiming the given number of samples of one byte each: three numbers, with no bytes behind them. */
 function promising(count: number): Uint8Array<ArrayBuffer> {
   const bytes = MP4.slice()
   const view = new DataView(bytes.buffer)

@@ -92,7 +92,7 @@ export async function proveVector(
       seam,
     )
     const found = shown.seconds
-    // What stands still altogether has no duration, and needs none.
+    // A still picture has no duration, and needs none.
     const time = {
       what: 'time of one loop',
       expected: `${seconds.toFixed(2)} s`,

@@ -18,7 +18,7 @@ async function ownWebp(png: BlobPart, quality: number): Promise<Uint8Array<Array
   return new Uint8Array(await blob.arrayBuffer())
 }
 
-/** What writing needs, as a browser does it. */
+/** Services for writing, as a browser implements them. */
 export const browserTools: Tools = {
   gif: gifOnAllCores,
   clearColours: false,

@@ -14,7 +14,7 @@ import { CODEC_NAMES, type VideoCodec } from '@/core/output'
 /** Bits a pixel of quality 1 and of 100, which is near to no loss; the codecs after H.264 need a share of it. */
 const BITS = { least: 0.012, most: 0.7 } as const
 const NEED: Readonly<Record<VideoCodec, number>> = { avc: 1, vp9: 0.75, av1: 0.6 }
-/** What a file of few frames needs besides, bits a pixel of one frame: its first one is a whole picture. */
+/** Extra bits per pixel for the first frame, which is a whole picture. */
 const FIRST = 1.2
 
 /** Bits a second for a quality, 1 to 100; equal steps of quality are equal factors. */
@@ -28,7 +28,7 @@ export interface VideoJob extends EncodeJob {
   readonly videoFrame?: (n: number) => Promise<VideoFrame>
 }
 
-/** What a coded picture is taken for where nothing is said. */
+/** Colour space of a coded picture that states none. */
 const PLAIN_SPACE = {
   format: 'I420',
   colorSpace: { primaries: 'bt709', transfer: 'iec61966-2-1', matrix: 'bt709', fullRange: false },

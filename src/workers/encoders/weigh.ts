@@ -23,9 +23,9 @@ const STRETCHES = { count: 4, one: 1, frames: 3, leastOff: 0.05 }
 /** The same where an encoder saves for many frames after a first one that was dear: fewer and longer ones, of which the end counts. */
 const LONG_STRETCHES = { count: 2, one: 16, frames: 24, leastOff: 0.5 }
 const SAVES_LONG: readonly FileFormat[] = ['avif', 'mp4', 'webm']
-/** Files of so many frames are written whole. */
+/** Files of at most this many frames are written whole. */
 const WHOLE = 30
-/** What is seen is compared at a width of so many px at most. */
+/** Appearance is compared at most at this width, px. */
 const COMPARED = 480
 
 /** Draws a frame of a loop at a size. */
@@ -50,9 +50,9 @@ function seen({ width, height, data }: Picture, size: { width: number; height: n
 }
 
 /**
- * What a file of a loop would weigh, from a few stretches of it that are written, and how far it is from the loop as it is seen:
- * root mean square difference, every frame of the loop in those stretches against what the file shows at that time.
- * @param how by its weight alone, compared too, or written whole, so that the weight is no estimate
+ * Weight of a file of a loop, from a few stretches that are written, and its distance from the loop: root mean square
+ * difference of each frame of the loop in those stretches from the file's picture at that time.
+ * @param how by weight alone, compared too, or written whole, so that the weight is no estimate
  */
 export async function weigh(
   loop: Loop,

@@ -18,7 +18,7 @@ export class Composer {
   constructor(
     private readonly loop: Loop,
     private readonly pictures: EmbeddedPictures,
-    /** Compositions within reach so far on all sides of their middle, px. */
+    /** Half the side of a composition about its centre, px. */
     private readonly reach: number,
   ) {}
 
@@ -59,11 +59,11 @@ export class Composer {
     return this.contents[node.type]?.(node) ?? null
   }
 
-  /** What becomes of each type of display node; the others are left out, as `inexpressible` says. */
+  /** Translation of each type of display node; other types are left out, as `inexpressible` reports. */
   private readonly contents: Readonly<Record<string, (node: VectorNode) => Json | null>> = {
     shape: (node) => {
       const shapes = node.at as readonly ShapeNode[]
-      // What is drawn last comes first.
+      // The last drawn item comes first.
       const items = [...stroke(shapes.map((each) => each.stroke)), ...fill(shapes.map((each) => each.fill))]
       return items.length === 0 ? null : { ty: 4, nm: node.layerId, ...this.common(node), shapes: items }
     },
@@ -75,7 +75,7 @@ export class Composer {
     const children = [...node.children]
     const cut = mask === 'none' ? undefined : children.pop()
     let layers = this.layers(children)
-    // What cannot be drawn cannot mask: what it would hide is shown, and that it is left out is said.
+    // A mask that cannot be drawn is left out, and reported: its children are shown whole.
     const matteMode = mask in MATTES ? MATTES[mask as keyof typeof MATTES] : null
     if (cut && matteMode && nodeType(cut.at[0] as DisplayNode).vectors.includes('lottie')) {
       // Whatever the matte cuts stands in one composition, right behind it.

@@ -1,7 +1,7 @@
 import { toHex } from '@/core/colour'
 import { type Key, keysOf } from '@/core/output'
 
-/** So far may values between keys be off: px, degrees, per cent. */
+/** Largest error of values between keys: px, degrees, per cent. */
 export const NEAR = 0.02
 
 export type Json = Record<string, unknown>
@@ -24,7 +24,7 @@ export function animated(series: readonly (readonly number[])[], tolerance = NEA
   const linear = { i: { x: [1], y: [1] }, o: { x: [0], y: [0] } }
   return { a: 1, k: keys.map((key, i) => ({ t: momentOf(keys, i), s: value(key.values), ...linear })) }
 }
-/** Two keys at one moment stand so far apart, in frames: the format has only one at a time. */
+/** Distance of two keys for one moment, in frames: the format allows only one at a time. */
 const APART = 0.001
 export const momentOf = (keys: readonly Key[], i: number) => {
   const at = keys[i]?.at as number

@@ -50,7 +50,7 @@ function drawn(writer: Writer, pictures: EmbeddedPictures, node: VectorNode): st
 /** A node's own drawing, before it is placed and faded. */
 type Content = (writer: Writer, pictures: EmbeddedPictures, node: VectorNode) => string
 
-/** What becomes of each type of display node; the others are left out, as `inexpressible` says. */
+/** Translation of each type of display node; other types are left out, as `inexpressible` reports. */
 const CONTENTS: Readonly<Record<string, Content>> = {
   shape: (writer, _, { at }) => {
     const shapes = at as readonly ShapeNode[]
@@ -89,7 +89,7 @@ function groupOf(
     writer.definitions.push(`<clipPath id="${id}">${rect}</clipPath>`)
     content = element('g', [fixed(`clip-path="url(#${id})"`)], content)
   }
-  // What cannot be drawn cannot mask: what it would hide is shown, and that it is left out is said.
+  // A mask that cannot be drawn is left out, and reported: its children are shown whole.
   if (!cut || !nodeType(cut.at[0] as DisplayNode).vectors.includes('svg')) return content
   const id = writer.id()
   const shape = drawn(writer, pictures, cut)

@@ -2,7 +2,7 @@ import { toHex } from '@/core/colour'
 import { keysOf } from '@/core/output'
 import { type Path, svgPathData } from '@/core/path'
 
-/** So far may values between keys be off: px and degrees. */
+/** Largest error of values between keys: px and degrees. */
 export const NEAR = 0.02
 /** The same for shares, 0 … 1. */
 export const NEAR_SHARE = NEAR / 10
@@ -92,7 +92,7 @@ export class Writer {
     )
   }
 
-  /** What has nothing in between stays until the next. */
+  /** A series without values in between: each holds until the next. */
   steps(name: string, series: readonly string[]): Attribute {
     const keys = series.flatMap((value, at) =>
       at < this.length && (at === 0 || value !== series[at - 1]) ? [{ at, value }] : [],
