@@ -66,7 +66,7 @@ async function threeClips(): Promise<Buffer> {
 const memoryOf = (pid: number): number =>
   1024 * Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1])
 
-/** What the tab takes at its highest while it plays three clips through, above what it took before. */
+/** Peak memory of the tab while it plays three clips through, above that before. */
 export async function clipRows(browser: Browser, page: Page, url: string): Promise<string[]> {
   await page.goto(url)
   await page.getByRole('link', { name: 'Beacon loader' }).waitFor()

@@ -1,14 +1,15 @@
 /**
- * What a cluster would take, on paper: `npx tsx bench/cluster-paper.ts START FRAME JOIN FILE` with what `bench/cluster.sh` measured, s: beginning a task, drawing,
- * writing and proving a frame, joining a frame of a file in pieces, and looking at a whole file in the join. Tasks are handed out one after the other, as schedulers do.
+ * Time on a cluster, on paper: `npx tsx bench/cluster-paper.ts START FRAME JOIN FILE` with the seconds measured by
+ * `bench/cluster.sh`: starting a task; drawing, writing and proving a frame; joining a frame of a file in pieces; and
+ * checking a whole file in the join. Tasks are handed out one after the other, as schedulers do.
  */
 const [start = 0.5, frame = 0.25, join = 0.04, file = 0.002] = process.argv.slice(2).map(Number)
-/** What a scheduler hands out in a second: an assumption, of the order that administrators of Slurm plan for. */
+/** Tasks that a scheduler hands out per second: an assumption, of the order that administrators of Slurm plan for. */
 const HANDED = 50
 /** Frames that whoever does a piece draws besides: the one before it, and the first two. */
 const BESIDES = 3
 
-/** When the last of so many like tasks ends on so many workers, s. */
+/** End of the last of `tasks` equal tasks on `workers` workers, s. */
 function spanOf(tasks: number, workers: number, seconds: number): number {
   const free = Array.from({ length: Math.min(workers, tasks) }, () => 0)
   let last = 0

@@ -21,7 +21,7 @@ function secondsOf(work: () => void): number {
 const loopAt = (name: string) => join('demo/loops', name)
 const sum = (values: readonly number[]) => values.reduce((a, b) => a + b, 0)
 
-/** What the media encoder makes of the same frames without loss, bytes. */
+/** Size of the media encoder's lossless file of the same frames, bytes. */
 function mediaEncoded(frames: string, rate: string, format: Exclude<Format, 'gif'>, out: string): number {
   const how =
     format === 'apng'

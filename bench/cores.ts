@@ -5,7 +5,7 @@ import { longLoop } from './export-run'
 /** Ticks of a second in which Linux counts the time of processes. */
 const TICKS = 100
 
-/** Seconds that all processes of the browser have computed so far. */
+/** Seconds that all processes of the browser have computed until now. */
 async function computed(browser: Browser): Promise<number> {
   const session = await browser.newBrowserCDPSession()
   const { processInfo } = await session.send('SystemInfo.getProcessInfo')

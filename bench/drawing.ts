@@ -1,11 +1,11 @@
 import type { Loop } from '../src/core/document'
 import { makeCopies, newLayer, newLoop } from '../src/core/edit'
 
-/** Values are changed so often, with such a pause in between, in which the page comes to rest, ms. */
+/** Number of changes of a value, and the pause in which the page comes to rest, ms. */
 export const CHANGES = 24
 export const CHANGE_PAUSE_MS = 1000
 
-/** A loop of so many moving layers at 1280×720: turning arcs, bobbing dots, breathing stars, in turn. */
+/** A loop of the given number of moving layers at 1280×720: turning arcs, bobbing dots, breathing stars, in turn. */
 export function busyLoop(layers: number): Loop {
   const loop = newLoop(
     {

@@ -27,7 +27,7 @@ function copied({ width, height, data }: Picture): Picture {
   return { width, height, data: out }
 }
 
-/** A stroke as a hand draws it, so many samples of a pen along a wavy line. */
+/** A hand-drawn stroke: `n` samples of a pen along a wavy line. */
 function strokeOf(n: number): BrushStroke {
   const x = WIDTH * seeded(n, 1)
   const y = HEIGHT * seeded(n, 2)

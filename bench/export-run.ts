@@ -3,7 +3,7 @@ import type { FileFormat } from '../src/core/clock'
 import type { Loop } from '../src/core/document'
 import { busyLoop } from './drawing'
 
-/** Everything is measured so many times, in turns, and the least counts: what else a machine does only ever adds to it. */
+/** Number of alternating measurements; the least counts, since other work on a machine only adds to it. */
 const TIMES = 3
 /** The formats that are compared, and the loop: 240 frames of 1280×720, twelve layers. */
 export const MEASURED: readonly FileFormat[] = ['gif', 'mp4', 'webm', 'apng', 'webp']

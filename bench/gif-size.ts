@@ -9,7 +9,7 @@ import { evaluate } from '../src/core/evaluate'
 import { type Picture, paletteMapper } from '../src/core/image'
 import { renderInNode } from '../src/render/node'
 
-/** What a GIF of a loop weighs, and how far its pixels are off, root mean square, of 255. */
+/** Weight of a GIF of a loop, and its error, root mean square, of 255. */
 export interface Weighed {
   readonly how: string
   readonly bytes: number

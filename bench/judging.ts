@@ -46,7 +46,7 @@ export interface JudgingFigures {
   readonly held: number
 }
 
-/** What judging costs beside decoding, and the step series beside a pass over all pixels. */
+/** Time of judging against decoding, and of the step series against one pass over all pixels. */
 export async function measureJudging(file: Uint8Array): Promise<JudgingFigures> {
   const claims = readClaims(file)
   const side = judgedSide(FRAMES)

@@ -4,7 +4,7 @@ import { busyLoop } from './drawing'
 
 /** A frame of the display, ms. */
 const DISPLAY_MS = 1000 / 60
-/** Values are stepped so often, with such a pause in between, ms. */
+/** Number of steps of a value, and the pause after each, ms. */
 const STEPS = 20
 const PAUSE_MS = 600
 
@@ -79,7 +79,7 @@ async function steps(page: Page, field: string): Promise<{ own: number; longest:
   await input.focus()
   const own: number[] = []
   const shown: number[] = []
-  // What the page does by itself while nothing happens is taken off.
+  // The page's own idle work is subtracted.
   const idle = await clock()
   await page.waitForTimeout(PAUSE_MS * 4)
   const each = ((await clock()) - idle) / 4
@@ -173,7 +173,7 @@ async function playingShare(page: Page): Promise<number> {
   return median(shares)
 }
 
-/** What hands feel: from a value or a press to the picture, with many layers. */
+/** Response times: from a value or a press to the picture, with many layers. */
 export async function manyRows(page: Page, open: (loop: Loop) => Promise<void>): Promise<string[]> {
   const row = (what: string, against: string, value: number, of: number, goal: string) =>
     `| ${what} | ${against} | ${value.toFixed(1)} ms | ${(value / of).toFixed(2)} | ${goal} |`

@@ -22,7 +22,10 @@ import { evaluate } from '../src/core/evaluate'
 import { readScene } from '../src/render/models/read-scene'
 import { surfaceAt } from '../src/render/models/surface'
 
-/** What is measured, ms: a frame as the application draws it, and the same scene in a plain loop of three.js, in the same worker, in turns. */
+/**
+ * Times in ms: a frame drawn by the application, and the same scene in a plain loop of three.js, in the same worker,
+ * alternating.
+ */
 export interface ModelTimes {
   readonly ours: number
   readonly bare: number
@@ -66,7 +69,7 @@ async function bareLoop(glb: Uint8Array<ArrayBuffer>, first: ModelNode) {
   ground.rotation.x = -Math.PI / 2
   ground.receiveShadow = true
   world.add(ground)
-  // What lies close to the ground darkens it: a small soft picture, as the application has it.
+  // Objects close to the ground darken it: a small soft picture, as in the application.
   const shade = new Mesh(
     new PlaneGeometry(1, 1),
     new MeshBasicMaterial({

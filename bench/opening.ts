@@ -26,7 +26,10 @@ async function scriptRows(browser: Browser, port: number): Promise<string[]> {
 /** Everything that the command line can do, fetched at once from its source. */
 const ALL_COMMANDS = `await Promise.all(['check', 'fit', 'join', 'render'].map((name) => import('./src/cli/' + name + '.ts')))`
 
-/** Until the command line has answered `--help`, against fetching all its commands from source: the least of so many runs in turns, ms. */
+/**
+ * Time until the command line has answered `--help`, against loading all its commands from source: the least of several
+ * alternating runs, ms.
+ */
 function startRow(): string {
   const run = (...command: string[]) => {
     const start = performance.now()

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import type { Browser, Page } from '@playwright/test'
 
-/** Highest memory of a process so far, and its memory now, bytes; as Linux counts them. */
+/** Peak and current memory of a process, bytes; as Linux counts them. */
 function memoryOf(pid: number): { peak: number; now: number } {
   const status = readFileSync(`/proc/${pid}/status`, 'utf8')
   const bytes = (name: string) => 1024 * Number(new RegExp(`${name}:\\s+(\\d+)`).exec(status)?.[1])
@@ -15,7 +15,7 @@ export async function rendererIds(browser: Browser): Promise<number[]> {
   return processInfo.filter(({ type }) => type === 'renderer').map(({ id }) => id)
 }
 
-/** What the tab takes at its highest while it reads and judges a file, above what it took before, bytes. */
+/** Peak memory of the tab while it reads and judges a file, above that before, bytes. */
 export async function peakOfReading(browser: Browser, page: Page, url: string, file: Uint8Array): Promise<number> {
   await page.goto(url)
   await page.locator('[data-testid=file-view][data-ready=true]').waitFor()

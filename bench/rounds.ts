@@ -69,7 +69,7 @@ export async function roundRows(page: Page, home: string): Promise<string[]> {
       page.getByRole('button', { name: 'Save the file' }).click(),
     ])
     const other = await (page.context().browser() as Browser).newPage()
-    // What tsx puts around named functions is not known on the page.
+    // The page lacks the helper that tsx wraps around named functions.
     await other.addInitScript('globalThis.__name = (named) => named')
     await other.goto(home)
     const { seam, frame } = await heldAtSeam(other, await readFile(await file.path()), type)

@@ -20,7 +20,7 @@ import { textureRows } from './texture'
 
 /** `npm run bench`: measures in real Chromium and prints a table of ratios; docs/performance.md holds the last one. */
 const PORT = 3220
-/** Playing is measured over so many windows of so many seconds; the median counts. */
+/** Playback is measured over several windows; the median counts. */
 const WINDOWS = 5
 const SECONDS = 2
 
@@ -159,7 +159,7 @@ async function measureChange(page: Page): Promise<number> {
  */
 async function measureBeadDrag(page: Page): Promise<{ shown: number; display: number }> {
   await openBusyLoop(page, 48)
-  // With so many layers, the dial shows the keys of those that are selected.
+  // With many layers, the dial shows the keys of the selected ones.
   await page.getByRole('button', { name: 'Dot 1', exact: true }).click()
   const bead = page.getByRole('slider', { name: /^Dot 1, y, key 2$/ }).first()
   const at = await bead.boundingBox()

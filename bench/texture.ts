@@ -126,7 +126,7 @@ export function textureRows(): string[] {
       context.globalAlpha = 0.5
       context.drawImage(sprite, (i * 37) % SIZE.width, (i * 53) % SIZE.height, 8, 8)
     }
-    // What is drawn is put off until it is asked for.
+    // Drawing is deferred until pixels are read.
     context.getImageData(0, 0, 1, 1)
   })
   const drawn = least(8, (run) => {

@@ -3,8 +3,8 @@ import type { AddressInfo } from 'node:net'
 import type { Browser } from '@playwright/test'
 
 /**
- * What each view may have sent to it as script when it is opened, as transferred, in kB of 1000 bytes: to the page itself,
- * and with its workers, which come beside it. Charts count where they are shown at once.
+ * Largest transfer of script for each view when it is opened, in kB of 1000 bytes: to the page itself, and with its
+ * workers, which come beside it. Charts count where they are shown at once.
  */
 export const SCRIPT_BUDGETS = {
   library: { page: 292, all: 638 },

@@ -11,7 +11,7 @@ const WIDTH = 960
 const HEIGHT = 540
 const RATE = 25
 
-/** A camera that is held: it shakes about where it points, by so much of a width. */
+/** A hand-held camera: its direction shakes by a share of the width. */
 const held =
   (seed: number, by: number) =>
   (n: number): View => {

@@ -99,7 +99,7 @@ function ridge(y: number, rough: number, seed: number, bottom: number, steps = 6
   return `M0 ${bottom}${points.join('')}L${WIDTH} ${bottom}Z`
 }
 
-/** What a lens and a sensor do to what they see: glow, fall-off, grain. */
+/** Effects of a lens and a sensor: glow, fall-off, grain. */
 const camera = (warmth: number, grain: number, vignette: number): readonly Layer[] => [
   part('glow', 'Halation', { amount: 0.5, radius: 18, from: 0.62, edges: 'stretch', x: WIDTH / 2, y: HEIGHT / 2 }),
   part('temperature', 'White balance', { temperature: warmth, tint: 0 }),

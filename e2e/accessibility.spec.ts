@@ -6,7 +6,7 @@ import { drop, fixture } from './clips'
 
 test.use(PLAYING)
 
-/** What a page breaks of some rules, or of all. */
+/** Violations of a page against some rules, or all. */
 async function broken(page: Page, rules?: string[]): Promise<string[]> {
   const builder = new AxeBuilder({ page })
   const { violations, passes, incomplete } = await (rules ? builder.withRules(rules) : builder).analyze()
@@ -175,7 +175,7 @@ test('at twice the size everything is still reached: a value is changed and a fi
 test('nothing plays by itself where less motion is asked for', async ({ page }) => {
   const looks = new Set<string>()
   const card = page.getByRole('listitem').filter({ hasText: 'Beacon loader' }).first().locator('canvas')
-  /** How many different pictures a card has shown so far. */
+  /** Number of different pictures that a card has shown. */
   const pictures = async () => {
     looks.add((await card.screenshot({ animations: 'allow' })).toString('base64'))
     return looks.size

@@ -329,7 +329,7 @@ test('the tour leads from the library to a proven file; it is left and taken up 
   await expect(stop).toContainText('Time is a ring')
   await stop.getByRole('button', { name: 'Next' }).click()
   await expect(stop).toContainText('Choose a layer')
-  // What is shown can be used.
+  // The highlighted element can be used.
   await page.getByRole('region', { name: 'Layers' }).getByText('Arc', { exact: true }).click()
   await expect(page.getByRole('region', { name: 'Properties' }).getByRole('heading')).toHaveText('Arc')
   await page.keyboard.press('Escape')

@@ -23,7 +23,7 @@ export { expect }
 /** For tests of what plays by itself: as most have it. */
 export const PLAYING = { contextOptions: { reducedMotion: 'no-preference' } } as const
 
-/** So many loops the library begins with. */
+/** Number of demo loops in a new library. */
 export const DEMO_LOOPS = 14
 
 export const verdict = (page: Page): Locator => page.getByTestId('verdict')
@@ -133,7 +133,7 @@ export function expectSame(file: string, stored: Record<string, unknown>): void 
 
 /** The open loop as it is stored in the browser, once it has been saved. */
 export async function storedLoop(page: Page): Promise<Record<string, unknown>> {
-  // What has just been done is first said to be unsaved.
+  // A change is first reported as unsaved.
   await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => setTimeout(resolve, 50))))
   await expect(page.getByText('saved in this browser')).toBeVisible()
   const id = new URL(page.url()).pathname.split('/')[2]

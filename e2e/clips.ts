@@ -25,7 +25,7 @@ export async function drop(page: Page, name: string, bytes: Uint8Array, type: st
   )
   await page.dispatchEvent('main', 'drop', { dataTransfer: transfer })
 }
-/** What is found in the file that is open. */
+/** Findings of the open file. */
 export const found = (page: Page) => page.getByRole('complementary', { name: 'What is found' })
 export const findings = (page: Page) => page.getByTestId('finding')
 

@@ -171,7 +171,7 @@ test('an export that is cancelled leaves nothing', async ({ page }) => {
     await expect(page.getByRole('button', { name: `Write the ${name} and prove it` })).toBeEnabled()
   }
   expect(downloads).toBe(0)
-  // What comes next is written as ever.
+  // The next file is written as usual.
   await setField(page.getByLabel('size'), '0.25')
   await format(page, 'GIF')
   await proven(page, 'GIF')
@@ -216,7 +216,7 @@ test('the truth is said beforehand, and an exact rate taken with a press', async
   await setField(page.getByLabel('fills'), '7')
   await expect(page.getByLabel('repeats')).toHaveValue('4')
   await expect(timing).toContainText('240 frames, 8.00 s in all')
-  // What it would weigh, and what it does.
+  // Its estimated weight, and its actual one.
   const estimate = page.getByTestId('estimate')
   await expect(estimate).toHaveAttribute('data-bytes', /\d/)
   const bytes = Number(await estimate.getAttribute('data-bytes'))

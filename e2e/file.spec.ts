@@ -275,7 +275,7 @@ test('a cinemagraph: a frame is held still in one press, what moves is painted i
   await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true')
   expect(1 + hands.count).toBeLessThanOrEqual(5)
 
-  // What moves is found: the arm goes round, the corners do not.
+  // Motion is found: the arm goes round, the corners do not.
   await openFileView(page)
   await drop(page, 'lamp.gif', await encodeCase(caseOf('turning', 'none'), 'gif, one palette'), 'image/gif')
   await page.getByRole('button', { name: /^Hold frame \d+ still but for what moves$/ }).click()

@@ -36,7 +36,7 @@ test('a dropped clip is a proven loop in three actions; what was done comes back
   await expect(best).toContainText(/from \d+, (56|112) f/)
   await hands.click(best)
   await expect(page.getByRole('list').getByText(/^cropped to frames/)).toBeVisible()
-  // What it will weigh is said beforehand, within a third.
+  // Its weight is announced beforehand, within a third.
   await page.getByRole('button', { name: 'How large will it be?' }).click()
   const [, number, unit] = /about ([\d.]+) (kB|MB)/.exec((await page.getByTestId('weight').textContent()) ?? '') ?? []
   const said = Number(number) * (unit === 'MB' ? 1e6 : 1e3)
@@ -173,7 +173,7 @@ test('two regions with periods of their own are in one cinemagraph, and Fit know
   expect(Math.abs((laid?.y ?? 0) - crop.y - crop.height / 2)).toBeLessThan(1)
 })
 
-/** A clip so many times one after the other, without encoding it anew. */
+/** A clip repeated several times without encoding it anew. */
 function repeated(clip: Buffer, times: number): Buffer {
   const folder = mkdtempSync(join(tmpdir(), 'cyclon-'))
   const once = join(folder, 'once.webm')
@@ -260,7 +260,7 @@ test('clips of all kinds are read as they are, or refused in words with the open
     await expect(page.getByRole('heading', { name: 'turned.mp4' })).toBeVisible()
     await page.getByRole('button', { name: 'Close', exact: true }).click()
   }
-  // What breaks off in the middle is what is there of it.
+  // A truncated file is shown as far as it goes.
   await drop(page, 'half.webm', sound.subarray(0, sound.length >> 1), 'video/webm')
   await expect(page.getByRole('heading', { name: 'half.webm' })).toBeVisible()
   await expect(row('frames')).toContainText(/frames\d{1,2}/)

@@ -169,7 +169,7 @@ test('a recording is thinned, bent, closed; its phase is turned on the dial; it 
   expect((await keysOf(page, 0, 'y')).length).toBe((await keysOf(page)).length)
   await expect(verdict(page)).toContainText('closes')
 
-  // The ring of x dragged a quarter round: it happens so much later.
+  // The ring of x dragged a quarter round: it happens a quarter later.
   const dial = await page.getByRole('group', { name: 'Dial' }).boundingBox()
   if (!dial) throw new Error('the dial is not there')
   const middle = { x: dial.x + dial.width / 2, y: dial.y + dial.height / 2 }
@@ -192,7 +192,7 @@ test('a recording is thinned, bent, closed; its phase is turned on the dial; it 
   await page.keyboard.press('Control+z')
   await expect.poll(phase).toBe(0)
 
-  // What starts when another ends.
+  // A motion that starts when another ends.
   await properties(page).getByRole('button', { name: 'Move opacity' }).click()
   await motion(page).getByLabel('starts after').focus()
   await motion(page).getByLabel('starts after').selectOption({ label: 'Ellipse · x' })

@@ -3,7 +3,7 @@ import { build } from 'esbuild'
 import { webpStill } from '../src/codecs/webp-still'
 import { expect, test } from './app'
 
-/** What every fault is named by, in every kind of file that can have it. */
+/** Words that name every fault, in every kind of file that can have it. */
 const NAMED = {
   drop: ['frames'],
   repeat: ['seam'],

@@ -27,7 +27,7 @@ test('workers that die are started again, and the loop stays as it was', async (
 test('thumbnails go on playing, and verdicts come, when the workers that draw and judge have died', async ({
   page,
 }) => {
-  // What is known of most demo loops is left out, so that they have to be looked at; models take too long for that.
+  // The stored verdicts of most demo loops are left out, so that they must be judged; models would take too long.
   test.setTimeout(400_000)
   await page.route('**/api/demo', async (route) => {
     const body = await (await route.fetch()).json()

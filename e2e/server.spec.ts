@@ -5,7 +5,7 @@ import { expect, test } from './app'
 const PAGES = ['/', '/file', '/loop/none/compose', '/loop/none/export', '/nowhere']
 const ANSWERS = ['/api/demo', '/api/demo/capstan.glb', '/api/job-files', '/sw.js', '/icon.svg', '/manifest.webmanifest']
 
-/** What begins a request over a bare connection. */
+/** First lines of a request over a bare connection. */
 function begun(baseURL: string, head: readonly string[]): Socket {
   const { hostname, port } = new URL(baseURL)
   const socket = connect(Number(port), hostname)

@@ -99,7 +99,7 @@ test('a texture is seen beside itself, three by three', async ({ page }) => {
   const all = await nine.boundingBox()
   expect((all?.width ?? 0) / (own?.width ?? 1)).toBeCloseTo(3, 1)
   expect((before?.width ?? 0) / (own?.width ?? 1)).toBeCloseTo(3, 1)
-  // What is shown beside it is the frame itself.
+  // The picture beside it is the frame itself.
   await expect
     .poll(() =>
       nine.evaluate((element) => {

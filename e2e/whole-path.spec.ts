@@ -77,7 +77,7 @@ test('from an empty page to a proven loop file, with mouse and keyboard', async 
   await setField(property('stroke'), '#f2b54a')
   await setField(property('stroke width'), '24')
   await property('caps').selectOption('round')
-  // What few touch is folded to its names.
+  // Rarely used properties are folded to their names.
   await expect(property('dash')).toHaveCount(0)
   await properties.getByRole('button', { name: 'joins, dash, dash offset' }).click()
   await setField(property('dash'), '60 20')

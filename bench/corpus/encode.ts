@@ -82,7 +82,7 @@ function gif(pictures: readonly Picture[], delaysMs: readonly number[], plays: n
   return encoder.bytes()
 }
 
-/** An APNG that asks to be played so many times: its acTL chunk with the number in it, and the chunk's check anew. */
+/** An APNG with a number of plays: its acTL chunk with the number, and the chunk's checksum anew. */
 function withPlays(file: Uint8Array, plays: number): Uint8Array {
   const view = new DataView(file.buffer, file.byteOffset)
   for (let at = 8; at < file.length; at += 12 + view.getUint32(at))

@@ -127,7 +127,7 @@ const fromBase64 = (text: string) => Uint8Array.from(atob(text), (c) => c.charCo
 
 Object.assign(globalThis, {
   async faultyProof(asked: Asked) {
-    // What writes WebP runs in Node, as it does in the application.
+    // The writer of WebP runs in Node, as in the application.
     const { writeStill } = globalThis as unknown as { writeStill: (png: string, how: object) => Promise<string> }
     // This bundle has no worker beside it: frames are coded here.
     const { gif: _elsewhere, ...here } = browserTools

@@ -1,6 +1,6 @@
 import type { MetadataRoute } from 'next'
 
-/** What a browser has to know to install the application. */
+/** Manifest by which a browser installs the application. */
 export default function manifest(): MetadataRoute.Manifest {
   return {
     id: '/',

@@ -58,7 +58,7 @@ export async function openPage(
     .launch({ executablePath, args, chromiumSandbox: true })
     .catch(() => chromium.launch({ executablePath, args, chromiumSandbox: false }))
   try {
-    // What is drawn was sent; nothing is fetched for it.
+    // The drawing was sent; nothing may be fetched.
     const context = await browser.newContext({ offline: true })
     await context.route('**/*', (route) => route.abort())
     const page = await context.newPage()

@@ -48,7 +48,7 @@ export interface Checked {
 
 const round = (ms: number) => Number(ms.toFixed(4))
 
-/** What is said of something that could be read. */
+/** Entry for a file that could be read. */
 export const entryOf = (
   file: string,
   format: string,

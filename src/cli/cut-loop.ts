@@ -154,7 +154,7 @@ async function inParts(source: Source, { length, amount }: LoopOptions): Promise
   return { plan: applyMend(planOf(clip), regions, clip), words: mendWords(regions) }
 }
 
-/** So many frames from the first on tell how much grain a clip has. */
+/** Number of frames in which the grain of a clip is measured. */
 const GRAIN_OF = 6
 
 /** How much grain a clip has. */

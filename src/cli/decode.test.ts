@@ -11,7 +11,7 @@ import { decodeFrames } from './decode'
 
 const visible = ({ data }: Picture) => {
   const seen = data.slice()
-  // What a clear pixel would be says nothing.
+  // The colour of a clear pixel has no meaning.
   for (let i = 0; i < seen.length; i += 4) if (seen[i + 3] === 0) seen.fill(0, i, i + 3)
   return createHash('sha1').update(seen).digest('hex')
 }

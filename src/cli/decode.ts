@@ -43,7 +43,7 @@ function wholeGif(file: Uint8Array): DecodedGif | null {
   try {
     return decodeGif(file)
   } catch {
-    // What breaks off or is damaged is read by the image library, as far as it goes.
+    // A truncated or damaged file is read by the image library, as far as it goes.
     return null
   }
 }

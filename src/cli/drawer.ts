@@ -10,7 +10,7 @@ import { CommandError } from './command-error'
 /** Draws frames of a loop at a size. */
 export interface Drawer {
   readonly draw: (frame: number) => Promise<Picture>
-  /** What is to be said of how they are drawn; null where that is plain. */
+  /** Remark on how the frames are drawn; null if there is none. */
   readonly said: string | null
   readonly end: () => Promise<void>
 }
@@ -21,9 +21,9 @@ export const showsModels = (loop: Loop): boolean =>
   Array.from({ length: loop.length }, (_, n) => n).some((n) => modelsIn(evaluate(loop, n).nodes).length > 0)
 
 /**
- * What draws a loop: this program; or, where it shows models, an installed Chromium.
- * @param browsers where that may lie
- * @throws CommandError where there is none
+ * Drawer of a loop: this program, or an installed Chromium if the loop shows models.
+ * @param browsers where Chromium may lie
+ * @throws CommandError if there is none
  */
 export async function drawerOf(
   loop: Loop,

@@ -11,7 +11,7 @@ const STILL = 'breakwater.jpg'
 
 let folder = ''
 const at = (...names: string[]) => join(folder, ...names)
-/** What a command that has just begun knows: nothing is at hand. */
+/** State of a command that has just started: no files are loaded. */
 const begun = async () => {
   vi.resetModules()
   return import('./write')

@@ -47,7 +47,10 @@ const PICTURES_ONLY = 1
 /** Loops of less than this are not looked for unless they are asked for, s. */
 const LEAST_SECONDS = 0.4
 
-/** What a path holds of moving pictures. @throws ClipError, or an error of the file system */
+/**
+ * Moving pictures at a path.
+ * @throws ClipError, or an error of the file system
+ */
 export const clipsAt = async (path: string, rate: number): Promise<Source[]> =>
   isVideo(path) ? [videoSource(path)] : sourcesAt(path, rate)
 

@@ -9,7 +9,7 @@ import { type Files, keepAtHand } from '@/core/media'
 import { NodeRenderer, picturesInNode } from '../render/node'
 import { type PngOptions, pngInNode } from '../render/png-node'
 
-/** What one of several threads of the command line does: frames, each by itself. */
+/** Work of one of several threads of the command line: frames, each by itself. */
 let drawn: {
   readonly loop: Loop
   readonly renderer: NodeRenderer

@@ -23,7 +23,7 @@ const WORTH_IT = 12
 /** Frames that are being drawn while one is written, for each thread. */
 const AHEAD = 3
 
-/** What is done for each frame apart, on all cores. */
+/** Work that is done frame by frame, on all cores. */
 export interface Hands {
   readonly draw: (frame: number) => Promise<Picture>
   readonly tools: Pick<Tools, 'png' | 'gif'>

@@ -10,7 +10,7 @@ import { JOINS, type Join } from './joins'
 import { force, rendering } from './rendering'
 import type { HealOptions } from './tile'
 
-/** What is said of a loop that is cut out of a clip. */
+/** Flags for a loop that is cut out of a clip. */
 interface LoopFlags {
   readonly out: string
   readonly start?: number

@@ -36,7 +36,7 @@ function started(): Thread {
   return { worker, service: wrap<JobService>(nodeEndpoint(worker)), broken }
 }
 
-/** So many threads, each started when it is first needed, and anew where one has broken down. */
+/** A pool of threads, each started when it is first needed, and again if it has died. */
 export function jobThreads(most: number): JobThreads {
   const free: Thread[] = []
   const waiting: ((thread: Thread) => void)[] = []

@@ -6,7 +6,7 @@ import type { Loop } from '@/core/document'
 import { type Rendered, type RenderOptions, renderLoop } from './render'
 import { readLoopAt } from './write'
 
-/** What one of several threads does that write files, each a whole one by itself. */
+/** Work of one of several threads that write files, each a whole file by itself. */
 let last: { readonly path: string; readonly loop: Loop } | null = null
 
 const service = {

@@ -6,7 +6,7 @@ import { CommandError } from './command-error'
 import { writeWhole } from './output'
 import type { Rendered } from './render'
 
-/** What was written in one run, with every proof; what is there already is known by it. */
+/** Files written in one run, with every proof; a later run recognises them by it. */
 const entrySchema = z.object({
   /** From the folder of the manifest on. */
   file: z.string(),

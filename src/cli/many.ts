@@ -39,7 +39,7 @@ const ENDINGS: Readonly<Record<string, string>> = { lottie: 'json', 'png-sequenc
 export async function filesNamed(patterns: readonly string[]): Promise<string[]> {
   const found: string[] = []
   for (const pattern of patterns) {
-    // What is no pattern is a path, whatever is in it.
+    // Without a pattern character it is a plain path.
     const named = /[*?[{]/.test(pattern)
       ? await glob(pattern, { dot: false, absolute: false, expandDirectories: false })
       : [pattern]
@@ -162,7 +162,7 @@ const clockOf = (seconds: number): string => {
     : `${minutes}:${rest}`
 }
 
-/** From so many files for each core on, each is written by one thread alone; fewer have all threads for each. */
+/** From this many files per core, each file gets one thread; below it, each file gets them all. */
 const APART = 2
 
 /**

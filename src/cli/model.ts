@@ -16,7 +16,7 @@ import {
 } from '@/core/solid'
 import { pictureInNode } from './decode'
 
-/** What is said of a model that is to turn. */
+/** Entry for a model that is to turn. */
 export type ModelEntry =
   | {
       readonly file: string
@@ -41,7 +41,7 @@ const ORIGIN: Vector = [0, 0, 0]
 
 const forAxes = <T>(of: (axis: Vector) => T): Record<Axis, T> => ({ x: of(AXES.x), y: of(AXES.y), z: of(AXES.z) })
 
-/** What a model holds, where it stands and how it may turn. What cannot be read is an entry, too. */
+/** Contents of a model, its placement and its possible turns. An unreadable file gives an entry, too. */
 export async function checkModel(path: string): Promise<ModelEntry> {
   const bytes = await readFile(path).catch(() => null)
   if (!bytes) return { file: path, error: 'There is no such file, or it may not be read.' }

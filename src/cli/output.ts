@@ -5,7 +5,7 @@ import { dirname, join, resolve } from 'node:path'
 import { newId } from '@/core/id'
 import { CommandError } from './command-error'
 
-/** What a command may write over. */
+/** Files that a command may overwrite. */
 export interface Writing {
   /** Files and folders that it reads: none of them, nor what lies in them, is written over. */
   readonly reads: readonly string[]

@@ -7,7 +7,7 @@ import { vectorViewer } from '@/workers/read-vector'
 import { BrowserRenderer } from '../render/browser'
 import { paintedWhole } from '../render/prepare'
 
-/** What runs in the page of the browser that draws frames for the command line, and shows vector files to it. */
+/** Code in the page of the browser that draws frames for the command line, and shows vector files to it. */
 let drawn: { readonly loop: Loop; readonly width: number; readonly height: number } | null = null
 const renderers = new Map<string, BrowserRenderer>()
 
@@ -27,7 +27,7 @@ function told() {
 
 const bytesOf = (text: string): Uint8Array<ArrayBuffer> => Uint8Array.from(atob(text), (c) => c.charCodeAt(0))
 
-/** Bytes as text, a few at a time: a call takes only so many arguments. */
+/** Bytes as text in blocks: a call takes a limited number of arguments. */
 function textOf(bytes: Uint8ClampedArray): string {
   let text = ''
   for (let i = 0; i < bytes.length; i += 0x6000) text += String.fromCharCode(...bytes.subarray(i, i + 0x6000))

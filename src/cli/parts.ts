@@ -4,7 +4,7 @@ import { MAX_SIZE } from '@/core/document'
 import { SCALES } from '@/core/output/bounds'
 import { whole } from '@/core/schemas'
 
-/** What a part of a loop says of itself, beside its pictures. */
+/** Name of the file that describes a part of a loop, beside its pictures. */
 export const PART = 'cyclon-part.json'
 
 /** The loop itself, whose motions are asked when the parts are joined. */

@@ -15,20 +15,22 @@ export function readPlan(text: string, path: string): Plan {
   }
 }
 
-/** So many frames are drawn and written to know what one costs. */
+/** Number of frames drawn and written to measure the cost of one. */
 const SAMPLE = 3
 
-/** So many loops that are alike but for their numbers and colours are measured; the others cost what these do on average. */
+/**
+ * At most this many loops that differ only in numbers and colours are measured; the others are given their mean cost.
+ */
 const ALIKE = 3
 
-/** What loops have in common that cost about the same. */
+/** Key of loops with about the same cost. */
 const likenessOf = async ({ path, options, cost }: Job): Promise<string> => {
   const { layers, loops, media, blur } = await readLoopAt(path)
   const kinds = allLayers({ layers } as Loop).map(({ kind }) => kind)
   return JSON.stringify([kinds, loops.length, media.length, blur, cost, options.scale, settingsOf(options).format])
 }
 
-/** What writing a frame of a file costs, estimated by a few of them, s on one core; and how many there are. */
+/** Cost of writing a frame of a file, measured on a few, s on one core; and the number of frames. */
 async function costOf(job: Job): Promise<Pick<Wanted, 'each' | 'frames'>> {
   const { job: encode, end } = await encodeJobOf(await readLoopAt(job.path), job.path, { ...job.options, cores: 1 })
   try {

@@ -16,7 +16,7 @@ const pictureOf = (n: number): Picture => ({
 const clip = { delaysMs: Array.from({ length: N }, () => 40), playsForever: true, means: [] }
 const claims = { width: 6, height: 4, delaysMs: clip.delaysMs, plays: 0, notes: [] }
 
-/** A clip that counts how often it is begun, and breaks off after so many frames. */
+/** A clip that counts how often it is started, and breaks off after `length` frames. */
 function counted(length = N) {
   const told = { begun: 0, read: 0, left: 0 }
   const source: Source = {

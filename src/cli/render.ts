@@ -39,14 +39,14 @@ export interface RenderOptions {
   readonly cores?: number
   /** Whether files are replaced that this program did not write. */
   readonly force?: boolean
-  /** What else than the loop is read, and may not be written over. */
+  /** Paths of files read besides the loop, which may not be overwritten. */
   readonly reads?: readonly string[]
 }
 
 /** The state of a document in a few letters: two that draw otherwise have others. */
 export const stateOf = (loop: Loop): string => createHash('sha256').update(formatLoop(loop)).digest('hex').slice(0, 16)
 
-/** What has been written. */
+/** A written file. */
 export interface Rendered {
   readonly width: number
   readonly height: number
@@ -97,7 +97,10 @@ export async function render(path: string, options: RenderOptions): Promise<read
   ).finally(drawer.end)
 }
 
-/** What is to be encoded of a loop, and what draws it, which has to be ended. @throws CommandError */
+/**
+ * Encoding job of a loop, and its drawer, which the caller must end.
+ * @throws CommandError
+ */
 export async function encodeJobOf(
   loop: Loop,
   path: string,
@@ -105,7 +108,7 @@ export async function encodeJobOf(
 ): Promise<{
   readonly job: EncodeJob
   readonly hands: Hands | null
-  /** What is to be said of how it is drawn; null where that is plain. */
+  /** Remark on how the frames are drawn; null if there is none. */
   readonly said: string | null
   readonly end: () => Promise<void>
 }> {
@@ -140,7 +143,7 @@ export async function encodeJobOf(
   }
 }
 
-/** What may be written over where a loop at a path is rendered. */
+/** Files that rendering a loop at a path may overwrite. */
 const writingOf = (path: string, { force = false, reads = [] }: Pick<RenderOptions, 'force' | 'reads'>): Writing => ({
   reads: [path, ...reads],
   force,

@@ -5,7 +5,7 @@ import { asJson, attempt, framesOf, listOf, say, scalesOf, within } from './argu
 import type { Allowed } from './open-plan'
 import type { RenderOptions } from './render'
 
-/** What is said of files that are to be rendered. */
+/** Flags for files that are to be rendered. */
 interface RenderFlags extends Pick<RenderOptions, 'out' | 'repeats' | 'background' | 'force'> {
   readonly cores?: number
   readonly scale: number[]

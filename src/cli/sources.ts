@@ -26,7 +26,7 @@ const isMoving = (name: string) => /\.(gif|apng|webp)$/i.test(name)
 const isStill = (name: string) => /\.png$/i.test(name)
 
 /**
- * What a path holds: a file, a folder of numbered PNG files, or a ZIP of either.
+ * Sources at a path: a file, a folder of numbered PNG files, or a ZIP of either.
  * @param rate frames per second of a sequence
  * @throws ClipError, or an error of the file system
  */

@@ -18,7 +18,7 @@ import { writeWhole } from './output'
 /** An edge as it is written to JSON. */
 type EdgeEntry = Omit<EdgeReport, 'steps'>
 
-/** What is said of a picture that is to be a tile. */
+/** Entry for a picture that is to be a tile. */
 export type TileEntry =
   | { readonly file: string; readonly tile: Readonly<Record<Axis, EdgeEntry>> }
   | { readonly file: string; readonly error: string }

@@ -46,12 +46,18 @@ export function videoSource(
   }
 }
 
-/** What the probe says: when each frame is shown, from which follows how long. @throws ClipError */
+/**
+ * Frame times from the output of the probe, which give the delays.
+ * @throws ClipError
+ */
 function readProbe(text: string): {
   readonly delaysMs: readonly number[]
   readonly width: number
   readonly height: number
-  /** What reads a VP9 or VP8 with an alpha channel, which lies beside the colours and has to be asked for; null for all others. */
+  /**
+   * Decoder for VP9 or VP8 with an alpha channel, which lies beside the colours and must be asked for; null for all
+   * others.
+   */
   readonly decoder: string | null
 } {
   type Told = {
@@ -113,7 +119,7 @@ async function* framesOf(file: string, reader: string, decoder: string | null): 
     child.once('error', () => resolve(null))
   })
   try {
-    /** What has come of the head of the next frame. */
+    /** The head of the next frame, as far as it has arrived. */
     let head: Buffer = Buffer.alloc(0)
     let frame: Picture | null = null
     let filled = 0

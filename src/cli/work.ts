@@ -72,7 +72,7 @@ export async function doTask(
       say(await doStep(at, step))
     } catch (error) {
       if (error instanceof CommandError) throw error
-      // What an encoder or the disk says is said with the file that it is about.
+      // An error of an encoder or of the disk is reported with its file.
       throw new CommandError(`${at.plan.files[step.file]?.out}: ${(error as Error).message}`)
     }
   }

@@ -56,7 +56,7 @@ export async function readLoopAt(path: string): Promise<Loop> {
   }
 }
 
-/** What a file is called inside an archive. */
+/** Name of a file inside an archive. */
 export const stemOf = (path: string): string => basename(path).replace(/(\.cyclon)?\.[^.]+$/, '')
 
 export const TOOLS: Tools = { png: pngInNode, clearColours: true, webpStill }
@@ -86,7 +86,7 @@ function keeping(draw: EncodeJob['draw'], count: number, most: number, ahead: nu
   }
 }
 
-/** What writes files of a format. */
+/** The writer of a format. */
 export const WRITING = (format: FileFormat): ((job: EncodeJob) => Encoded | Promise<Encoded>) =>
   isVideoFormat(format) ? videoOf : WRITERS[format as keyof typeof WRITERS]
 
@@ -125,7 +125,10 @@ interface Proving {
   /** A frame as it was drawn; null where `onFrame` compares what is read back. */
   readonly meant: (n: number) => Promise<Picture | null>
   readonly inspect?: Inspect
-  /** What is known to be in the file that was written at a path, by who has read it back before; all of it is read, where this is left out. May throw. */
+  /**
+   * Frames known to be in the file written at a path, if somebody has read it back before; if left out, the file is
+   * read. May throw.
+   */
   readonly known?: (path: string) => Promise<Iterable<Picture>>
 }
 

@@ -1,4 +1,4 @@
-/** What a page is told of versions. */
+/** News of versions for a page. */
 export interface VersionNews {
   /** A new version has been fetched and waits; `take` has it take over, after which this page is loaded anew. */
   readonly onWaiting: (take: () => Promise<void>) => void

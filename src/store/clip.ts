@@ -230,7 +230,7 @@ export async function previewMend(mend: Mend | null): Promise<void> {
   if (own === asked) useClip.setState({ preview: mend && result ? { ...result, mend } : null })
 }
 
-/** Starts work for the newest mends and returns its token. */
+/** Words for the work on the newest mend. */
 const newest = (mends: readonly Mend[]): string => {
   const last = mends.at(-1)?.kind
   return last === 'steady' ? 'Following the camera' : last ? 'Working out what was mended' : 'Looking at it as it came'

@@ -16,7 +16,7 @@ const ARCHIVE = 'zip:'
 /** Files of layers are copied with them up to this size, bytes: clipboards hold text. */
 const LARGEST_COPIED = 16 * 1024 * 1024
 
-/** What the clipboard of the system holds where keys were copied, which stay in this page. */
+/** Text put on the system's clipboard when keys are copied; the keys themselves stay in this page. */
 const KEYS_COPIED = 'keys of a motion in Cyclon'
 /** The text of what was copied last in this page, and whether the system has taken it. */
 let latest: { readonly text: string; readonly told: boolean } | null = null
@@ -109,7 +109,7 @@ export async function cut(): Promise<void> {
 /** Pastes what a text holds: layers, a drawing; what was copied last in this page where it is none. */
 async function pasteText(text: string): Promise<void> {
   try {
-    // What the system has not taken is newer than what it holds.
+    // Text that the system did not take is newer than the system's.
     const own = latest && !latest.told ? latest.text : text || (latest?.text ?? '')
     if (own === KEYS_COPIED) return pasteCopiedKeys()
     const excerpt = await layersIn(own)

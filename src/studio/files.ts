@@ -84,7 +84,7 @@ export async function readLoopBytes(bytes: Uint8Array): Promise<Loop> {
   return loop
 }
 
-/** What went wrong, and what can be done, for people. */
+/** Words for an error: the problem and the advice. */
 export function problemText(error: unknown): { title: string; description?: string } {
   if (error instanceof LoopFileError) return { title: error.message, description: error.advice }
   return { title: error instanceof Error ? error.message : String(error) }

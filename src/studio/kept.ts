@@ -1,4 +1,4 @@
-/** What is kept in this browser beside loops, such as the sizes of panels: where storage is switched off, nothing is. */
+/** Settings kept in this browser besides loops, such as sizes of panels; without storage nothing is kept. */
 export const kept = {
   getItem: (key: string): string | null => {
     try {

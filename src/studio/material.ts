@@ -22,7 +22,7 @@ import { setSession } from '@/store/session'
 import { importClient, lastingService } from '@/workers/clients'
 import { modelAmong, readModelFile } from './model-files'
 
-/** What went wrong with a picture, and what can be done. */
+/** The problem with a picture, and the advice. */
 export class PictureError extends Error {
   override readonly name = 'PictureError'
 }
@@ -211,7 +211,7 @@ export async function choosePictures(): Promise<void> {
   }
 }
 
-/** What kinds of media are read from files by a field that names one of them. */
+/** Readers for the kinds of media that a field can import from files. */
 const READERS: Readonly<Record<string, (file: File) => Promise<Medium>>> = {
   picture: readPicture,
   table: readTable,

@@ -21,15 +21,15 @@ export type Mend =
 
 /**
  * The plan with one more mend. A mend that would leave fewer than two frames, or that does not fit, changes nothing.
- * Where frames are mixed, as much grain is laid anew as that smooths, if the clip has any.
- * - overlap: the last K frames fade into the frames before the first: out(n) = mix(f(n), f(n − N), w(n)) for the K frames at
- *   the end, with f(n − N) taken from what was cropped off before them, or f(n + N) from what was after; else from the K frames that are then cut off
- *   the start, and the loop becomes K frames shorter.
+ * Mixing frames smooths their grain: the plan adds as much grain as was lost, if the clip has any.
+ * - overlap: the last K frames fade into the frames before the first: out(n) = mix(f(n), f(n − N), w(n)) for the K frames
+ *   at the end. f(n − N) comes from the frames cropped off before them, or f(n + N) from those cropped off after them;
+ *   else from the first K frames, which are then cut off, and the loop becomes K frames shorter.
  * - parts: each region of the picture shows a loop of its own.
- * - pace: more or fewer frames, in which all goes slower or faster; reverse: the last one first.
+ * - pace: more or fewer frames, so that everything is slower or faster; reverse: the last one first.
  * - there and back: 2N − 2 frames, the turning frames shown once.
- * - last: the delays are rescaled so that the clip lasts so long.
- * - same edge, matte, steady, even light: of the pictures of the source that are in it, see source.ts.
+ * - last: the delays are rescaled to the given duration of the clip.
+ * - same edge, matte, steady, even light: edits of the source pictures that the plan shows, see source.ts.
  * - even exposure: each frame is brought back along the straight line that its mean follows, to the mean of all.
  */
 export function applyMend(plan: Plan, mend: Mend, clip: ClipShape): Plan {

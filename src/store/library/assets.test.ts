@@ -21,7 +21,7 @@ async function page() {
   const queue = await import('../queue-storage')
   const textOf = async (asset: Asset, n = 0) => (await media.partFile(asset, n))?.text() ?? null
   const list = async () => (await library.listLoops(readHere)).map(({ loop }) => loop?.name)
-  // Saves a loop grown from the stored one, as an editor does.
+  // The edited loop descends from the stored revision, as in an editor.
   const saveLoop = async (loop: Loop, history?: History, base?: string) =>
     library.saveLoop(loop, history, base ?? (await library.revisionOf(loop.id)))
   const deleteLoop = async (id: string) => {

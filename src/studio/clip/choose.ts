@@ -6,7 +6,7 @@ const ENDINGS = [
   ...['.mp4', '.mov', '.webm', '.zip'],
 ] as const
 
-/** What was chosen; nothing where the dialog was closed. */
+/** Files chosen in a dialog; empty if it was closed. */
 const chosen = (dialog: Promise<File[]>): Promise<File[]> =>
   dialog.catch((error: unknown) => {
     if (error instanceof DOMException && error.name === 'AbortError') return []

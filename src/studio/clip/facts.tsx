@@ -4,7 +4,7 @@ import { exchangeClip, useClip } from '@/store/clip'
 import type { ClipFacts } from '@/workers/clip.worker'
 import { chooseFiles } from './choose'
 
-/** What the file claims, and what it is now. */
+/** Facts of the file: its header's, and its current ones. */
 export function Facts({ facts, plan }: { facts: ClipFacts; plan: Plan }) {
   const { working } = useClip()
   const { claims, bytes, width, height, transparent } = facts

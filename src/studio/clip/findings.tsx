@@ -7,7 +7,7 @@ import { redoMend, startAfresh, undoMend, useClip } from '@/store/clip'
 import { IconButton } from '../parts'
 import { Take } from './by-hand'
 
-/** What is found in the clip, each with its reason and with the mends that answer it. */
+/** Findings in the clip, each with its reason and with the mends that answer it. */
 export function Findings({ findings, count }: { findings: readonly Finding[]; count: number }) {
   return (
     <ul className="space-y-3" aria-label="Findings">
@@ -40,7 +40,7 @@ function Mends({ offered, remedy }: { offered: readonly OfferedMend[]; remedy: s
   )
 }
 
-/** What was mended, in order; the last can be taken back. */
+/** Mends in order; the last one can be undone. */
 export function MendHistory() {
   const { mends, undone, working } = useClip()
   return (

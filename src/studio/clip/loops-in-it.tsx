@@ -8,9 +8,9 @@ import { NumberField, themeColour, useShownTheme, VerdictMark } from '../parts'
 import { CLOCK } from './by-hand'
 import { delayOf, leastLoopOf } from './least-loop'
 
-/** What is pointed at is shown when it has been so for so long, ms. */
+/** A hovered cut is previewed once the pointer has rested this long, ms. */
 const STILL_MS = 60
-/** From so many steps on, a cut is as dark as any on the map. */
+/** Cost in steps from which a cut is darkest on the map. */
 const DARKEST = 3
 
 interface Bounds {

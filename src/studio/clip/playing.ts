@@ -7,7 +7,7 @@ export function seamOrder(N: number): number[] {
   return Array.from({ length: 2 * reach }, (_, i) => (i - reach + N) % N)
 }
 
-/** Which of the frames that are shown for so many ms each is due after so many ms; they repeat. Delays of 0 are passed over. */
+/** Index of the frame due after a time in ms, with the delays repeating. Delays of 0 are skipped. */
 export function frameDue(delaysMs: readonly number[], passedMs: number): number {
   const total = delaysMs.reduce((a, b) => a + b, 0)
   if (total <= 0) return 0

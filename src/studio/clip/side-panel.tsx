@@ -22,7 +22,7 @@ interface SidePanelProps {
   readonly frame: number
 }
 
-/** What is found in the file, what mends it, what it claims, and what can be made of it. */
+/** Panel beside the clip: findings, mends, header facts, and what can be made of the clip. */
 export function SidePanel({ asItCame, onAsItCame, frame }: SidePanelProps) {
   const { facts, mended, preview, original, working, written, mends } = useClip()
   const shown = asItCame ? original : (preview ?? mended)

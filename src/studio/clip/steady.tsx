@@ -9,7 +9,7 @@ import { Take } from './by-hand'
 const MODEL_OF = new Map<string, CameraModel>(CAMERA_MODELS.map((model) => [CAMERA_WORDS[model], model]))
 const WORDS = [...MODEL_OF.keys()]
 
-/** What the camera and the lamps did of themselves is taken out; how far that went is shown. */
+/** Removes shake and flicker; shows how much there was. */
 export function SteadyAndLight() {
   const { mended, mends, working } = useClip()
   const [words, setWords] = useState<string>(CAMERA_WORDS.similarity)

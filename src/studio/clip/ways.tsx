@@ -13,7 +13,7 @@ import { leastLoopOf } from './least-loop'
 
 /** Small pictures of the ways, px across. */
 const SIDE = 112
-/** What is being pulled or typed is worked out when it has been still for so long, ms. */
+/** A value being dragged or typed is computed once it has rested this long, ms. */
 const STILL_MS = 300
 
 /** A way to close the clip; of regions, the mend is found first. */
@@ -23,7 +23,7 @@ interface Way {
   readonly mend: Mend | 'parts' | null
 }
 
-/** What is known of a way so far. */
+/** Results for one way; fields are filled in as they arrive. */
 interface Seen {
   readonly way?: SeenWay
   readonly mend?: Mend
@@ -199,7 +199,7 @@ function useSeenWays(
               ? (await askClip((service) => service.parts(list, mends, { least, length, amount }, onRough))).regions
               : how
           await rough
-          // What would change nothing is no way.
+          // A mend without any effect is not offered.
           if (mend && applyMend(plan, mend, { delaysMs: plan.delaysMs, playsForever: true, means: [] }) === plan) {
             tell(name, { problem: 'it does not fit what was done already' })
             continue

@@ -20,7 +20,8 @@ function useClipFrames(mends: readonly Mend[]): FrameSource | null {
   const { facts } = useClip()
   return useMemo(() => {
     if (!facts) return null
-    // What is kept is smaller than the file where all frames would not fit; looked at closely, they are read anew.
+    // The kept frames are smaller than the file if all would not fit in memory; for a close look they are read anew at
+    // full size.
     const inFull = (width: number) => width > facts.width
     return {
       width: facts.claims.width,
@@ -34,7 +35,7 @@ function useClipFrames(mends: readonly Mend[]): FrameSource | null {
 }
 
 const NO_MENDS: readonly Mend[] = []
-/** A preview of a range that is being pulled is worked out when it has been still for so long, ms. */
+/** The preview of a range being dragged is computed once it has rested this long, ms. */
 const STILL_MS = 120
 
 /** The pictures of the file that is open: compared, in a strip, in charts, playing; and what is found in it. */

@@ -33,7 +33,7 @@ function lengthOfWorth(text: string, clock: Clock): number {
   return length
 }
 
-/** A number to so many places, without noughts at its end. */
+/** A number with at most `places` decimals, without trailing zeros. */
 const short = (x: number, places: number) => String(Number(x.toFixed(places)))
 
 /** Rate, length and seconds, which follow each other; one of them stays. */

@@ -48,7 +48,7 @@ function mask(loop: Loop, ids: readonly string[], frame: number): Made {
   return findLayer(named, id) ? { loop: named, id } : null
 }
 
-/** What makes many of one, or one of many. */
+/** Commands that make many layers of one, or one of many. */
 export const ARRANGE_COMMANDS: readonly Command[] = [
   {
     id: 'copies',

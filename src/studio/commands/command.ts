@@ -16,7 +16,7 @@ export interface Command {
   readonly inFields?: boolean
   /** Whether its keys are the system's, which then says so. */
   readonly systemKeys?: boolean
-  /** What may be typed behind its name in the command list: a number in this unit, and what it is where none is. */
+  /** Amount that may be typed after the name in the command list: its unit, and its first value. */
   readonly amount?: { readonly unit: FieldUnit; readonly begins: number }
   readonly run: (go: (view: View) => void, amount?: number) => void
 }

@@ -56,7 +56,7 @@ function paintMask(): void {
   const loop = currentLoop()
   const [only] = selection()
   const layer = loop && only ? findPlace(loop, only)?.layer : undefined
-  // What has a painted mask already is given no other one.
+  // A layer that already has a painted mask gets no second one.
   const front = loop && only ? findPlace(loop, only)?.parents.at(-1)?.layers?.at(-1) : undefined
   if (layer && paintable(layer)) setSession({ tool: BRUSH_TOOL })
   else if (loop && front && paintable(front) && maskedBy(loop, front.id))
@@ -67,7 +67,7 @@ function paintMask(): void {
 const paintable = ({ kind }: Pick<Layer, 'kind'>): boolean =>
   Object.values(layerKind(kind).properties).some(({ type }) => type === 'strokes')
 
-/** The brush is so many times as large after a press. */
+/** Factor of the brush size for one press. */
 const BRUSH_STEP = 1.25
 const resize = (by: number) => () =>
   setSession(({ brush }) => ({

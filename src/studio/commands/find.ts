@@ -25,9 +25,9 @@ export interface Named {
   readonly name: string
 }
 
-/** What comes behind a name: a number or a sum with its unit. */
+/** Amount after a name: a number or a sum with its unit. */
 const BEHIND = /^(.*?\D)\s+([-+−]?[\d.,(][\d.,()+\-−*/\s]*[a-z%°×]*)$/i
-/** Layers, and loops, that may be meant are named up to so many. */
+/** At most this many layers and loops are listed. */
 const MOST_NAMED = 8
 
 const scoreOf = (label: string, typed: string, also: readonly string[] = []): number =>
@@ -43,7 +43,10 @@ function amountIn(text: string | undefined, unit: Parameters<typeof readNumber>[
   }
 }
 
-/** What was typed may mean, the likeliest first: commands, with the amount that is typed behind them; properties of what is selected, set to it; layers; other loops. */
+/**
+ * Meanings of the typed text, the likeliest first: commands, with an amount typed after them; properties of the
+ * selection, with a value; layers; other loops.
+ */
 export function meant(typed: string, library: readonly Named[] = []): Meant[] {
   const loop = currentLoop()
   const [, name = typed, behind] = BEHIND.exec(typed) ?? []
@@ -111,7 +114,7 @@ function showProperty(layer: Layer, key: string, property: Property): void {
     const field = document.querySelector<HTMLElement>(
       `[aria-label="Properties"] [data-property="${key}"] :is(input, select, button)`,
     )
-    // What is folded away is shown as what is looked for.
+    // A folded property is unfolded by searching for it.
     if (!field?.checkVisibility()) setSession({ sought: property.label })
     field?.scrollIntoView({ block: 'nearest' })
     field?.focus()

@@ -97,7 +97,7 @@ export function addLayer(kind: string, values = {}): void {
   setSession({ selection: [layer.id], tool: null, property: null })
 }
 
-/** What is done to layers as they are. */
+/** Commands on existing layers. */
 export const LAYER_COMMANDS: readonly Command[] = [
   {
     id: 'delete',

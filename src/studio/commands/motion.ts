@@ -90,7 +90,10 @@ const speed = (slower: boolean) => () =>
       )
   })
 
-/** Gives a motion so many cycles in the loop, and says what else that has changed. @throws RangeError where it cannot have as many */
+/**
+ * Gives a motion a number of cycles in the loop, and reports every other change.
+ * @throws RangeError if it cannot have that many
+ */
 export function changeCycles(layerId: string, name: string, cycles: number): void {
   const before = currentLoop()?.length
   changeLoop((loop) => setCycles(loop, layerId, name, cycles))
@@ -110,7 +113,7 @@ export function setKeyHere(): void {
   })
 }
 
-/** What is done to the shown motion and its chosen keys. */
+/** Commands on the shown motion and its chosen keys. */
 export const MOTION_COMMANDS: readonly Command[] = [
   { id: 'set-key', label: 'Set a key at the playhead', section: 'Motion', keys: 's', run: setKeyHere },
   { id: 'half-speed', label: 'Half the speed, still closing', section: 'Motion', keys: 'comma', run: speed(true) },

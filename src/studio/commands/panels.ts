@@ -1,6 +1,6 @@
 import type { Command } from './command'
 
-/** What is walked from one to the next, in the order in which it lies on the page. */
+/** Panels in the order in which F6 visits them, as they lie on the page. */
 const PANELS =
   'header nav, [role="toolbar"], main section[aria-label], main aside[aria-label], main [role="group"][aria-label="Dial"], section[aria-label="Seam"]'
 const FOCUSABLE =
@@ -14,11 +14,11 @@ const panelsShown = (): HTMLElement[] =>
     (panel) => panel.checkVisibility() && panel.querySelector(FOCUSABLE),
   )
 
-/** So far Page Up and Page Down go. */
+/** Number of items that Page Up and Page Down move by. */
 const PAGE = 10
 const STEPS: Readonly<Record<string, number>> = { ArrowDown: 1, ArrowUp: -1, PageDown: PAGE, PageUp: -PAGE }
 const ALONG: Readonly<Record<string, number>> = { ArrowRight: 1, ArrowLeft: -1 }
-/** What takes arrows for itself; and where Page Up and Page Down have a meaning, too. */
+/** Elements that use the arrow keys themselves, and those that use Page Up and Page Down too. */
 const OWN_ARROWS =
   'input, textarea, select, [role="slider"], [role="option"], [role="tab"], [aria-pressed="true"][aria-roledescription]'
 const OWN_PAGES = 'textarea, [role="slider"], input[type="range"]'

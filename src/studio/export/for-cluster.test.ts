@@ -34,7 +34,7 @@ const loop: Loop = { ...parseLoop(await readFile('demo/loops/beacon-loader.cyclo
 let folder = ''
 afterAll(() => rm(folder, { recursive: true }))
 
-/** What the application writes: by the same writers, from frames as they are drawn here. */
+/** The file that the application writes: by the same writers, from frames drawn here. */
 async function written(settings: FileSettings): Promise<Uint8Array> {
   const ground = backgroundIn(loop, settings)
   const shown = { ...loop, background: ground }

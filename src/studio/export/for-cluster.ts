@@ -18,7 +18,7 @@ export const CLUSTER_ENDINGS: Readonly<Partial<Record<FileFormat, string>>> = {
   'png-sequence': 'zip',
 }
 
-/** What a pixel of a frame costs here is not known there: tasks are even by pixels, at so many a second. */
+/** Assumed speed of the cluster, px per second: its real speed is unknown here, so tasks are balanced by pixels. */
 const PIXELS_A_SECOND = 2_000_000
 
 const stateOf = async (loop: Loop): Promise<string> => {

@@ -10,7 +10,7 @@ import { changeLoop } from '@/store/document'
 import { FORMAT_NAMES } from './formats'
 import { type Question, useInWorker } from './use-in-worker'
 
-/** What a vector file cannot show as it is, layer by layer, before it is written. */
+/** Parts that a vector file cannot show, layer by layer, listed before it is written. */
 export function LeftOut({ loop, format }: { loop: Loop; format: 'svg' | 'lottie' }) {
   const ask: Question<Inexpressible[]> = useCallback((service) => service.leftOut(loop, format), [loop, format])
   const found = useInWorker(ask)

@@ -27,7 +27,7 @@ interface FormatOptionsProps {
   readonly onChange: (part: Partial<FileSettings>) => void
 }
 
-/** What can be chosen for a format, beside its size. */
+/** Options of a format besides its size. */
 export function FormatOptions(props: FormatOptionsProps) {
   const { settings, loop, onChange } = props
   const { format } = settings
@@ -145,7 +145,7 @@ export function Check({
   )
 }
 
-/** Once, so many times, or as often as fills a time. */
+/** Once, a number of times, or often enough to fill a duration. */
 function Repeats({ settings, loop, onChange }: FormatOptionsProps) {
   const once = (loop.length * loop.rate.den) / loop.rate.num
   const take = (repeats: number) => onChange({ repeats: Math.min(MOST_REPEATS, Math.max(1, Math.round(repeats))) })
@@ -175,7 +175,7 @@ function Repeats({ settings, loop, onChange }: FormatOptionsProps) {
   )
 }
 
-/** What lies behind the loop in the file. */
+/** Background of the loop in the file. */
 function Ground({ settings, loop, onChange }: FormatOptionsProps) {
   const { format, background, matte } = settings
   const clear = canBeClear(settings)

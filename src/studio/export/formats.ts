@@ -19,7 +19,7 @@ export const FORMAT_NAMES: Readonly<Record<FileFormat, string>> = {
 export const weightText = (bytes: number): string =>
   bytes < 1e6 ? `${(bytes / 1000).toFixed(bytes < 1e5 ? 1 : 0)} kB` : `${(bytes / 1e6).toFixed(2)} MB`
 
-/** What distinguishes some settings from the plainest of their format, in a few words. */
+/** A few words on how settings differ from the defaults of their format. */
 export function settingsText(settings: FileSettings): string {
   const { format, scale, every, colours, loss, dithering, lossless, quality, codec } = settings
   const video = format === 'mp4' || format === 'webm'

@@ -12,13 +12,13 @@ interface ProofCardProps {
   readonly file: { readonly url: string; readonly type: string }
   /** Whether what lies behind it is seen. */
   readonly clear: boolean
-  /** What was found out while it was written. */
+  /** Remark from writing. */
   readonly note: string | null
   /** True when the loop has been changed since. */
   readonly stale: boolean
 }
 
-/** What the file says when it is read back, line by line, with its own seam. */
+/** Result of reading the file back, line by line, with its own seam. */
 export function ProofCard({ proof, name, file, clear, note, stale }: ProofCardProps) {
   const failed = proof.lines.filter(({ holds }) => !holds).map(({ what }) => what)
   return (

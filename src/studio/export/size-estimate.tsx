@@ -5,7 +5,7 @@ import type { WeighedPicture } from '@/workers/encoders/weigh'
 import { weightText } from './formats'
 import { type Question, useInWorker } from './use-in-worker'
 
-/** What the file would weigh, from a few frames that are written; with how far that may be off. */
+/** Estimated weight of the file from a few written frames, with its uncertainty. */
 export function SizeEstimate({ loop, settings }: { loop: Loop; settings: FileSettings }) {
   const ask: Question<WeighedPicture | string> = useCallback(
     (service) => service.weigh(loop, settings, 'weight').catch((error: Error) => error.message),

@@ -9,7 +9,7 @@ import { ChoiceField, IconButton } from '../parts'
 
 const UNREADABLE = 'The browser’s storage cannot be used: only the targets that are there from the beginning are shown.'
 
-/** What the file is for: settings and a weight by the name of a need, which can be changed and kept. */
+/** Purpose of the file: settings and a weight under a name, which can be changed and kept. */
 export function TargetBar() {
   const { settings, limit } = useExport()
   const [targets, setTargets] = useState<readonly Target[]>(TARGETS)

@@ -14,7 +14,7 @@ import { type ExactClock, exactClocks, type FileSettings, timingIn, whatViewersD
 import { changeLoop } from '@/store/document'
 import { FORMAT_NAMES } from './formats'
 
-/** What the rate becomes in a file, in a sentence. */
+/** A sentence about the rate in a file. */
 function truth(format: FileFormat, timing: FileTiming, own: string): string {
   const { delays, thinned, exact, rate: written } = timing
   const name = FORMAT_NAMES[format]
@@ -65,7 +65,10 @@ function DelayBars({ timing }: { timing: FileTiming }) {
   )
 }
 
-/** What the rate becomes in a file, said beforehand, with what viewers do with it and the clocks at which it would be exact. */
+/**
+ * The rate that a file will have, stated beforehand, with the behaviour of viewers and the clocks at which it would be
+ * exact.
+ */
 export function TimingTruth({ loop, settings }: { loop: Loop; settings: FileSettings }) {
   const { format } = settings
   const [shown, setShown] = useState<ExactClock | null>(null)

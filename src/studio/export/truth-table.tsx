@@ -4,7 +4,7 @@ import { exactClocks, heldOnScreen, isVector, timingIn } from '@/core/output'
 import { useExport } from '@/store/export'
 import { FORMAT_NAMES } from './formats'
 
-/** What becomes of the loop's rate in every format, before anything is written. */
+/** The loop's rate in every format, before anything is written. */
 export function TruthTable({ loop }: { loop: Loop }) {
   const { settings } = useExport()
   return (

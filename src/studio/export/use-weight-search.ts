@@ -4,10 +4,10 @@ import { type FileSettings, frontOf, searchWeight } from '@/core/output'
 import { exportClient } from '@/workers/clients'
 import type { WeighedPicture } from '@/workers/encoders/weigh'
 
-/** At most so many settings are weighed, and so many under the limit are enough. */
+/** Limits of the search: settings weighed, and results under the weight limit. */
 const MOST = 60
 const ENOUGH = 6
-/** So many of the best under the limit are then written whole, so that their weight is no estimate. */
+/** Number of the best results under the limit that are written whole, so that their weight is no estimate. */
 const WHOLE = 3
 
 export interface WeightSearch {

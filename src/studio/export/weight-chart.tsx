@@ -17,7 +17,7 @@ interface WeightChartProps {
   readonly limit: number
 }
 
-/** What was weighed: how far it is from the loop against what it weighs; the front as a line, the limit as another. */
+/** Weighed settings: distance from the loop against weight; the front as a line, the limit as another. */
 export function WeightChart({ points, front, limit }: WeightChartProps) {
   const box = useRef<HTMLDivElement>(null)
   const chart = useRef<echarts.ECharts | null>(null)

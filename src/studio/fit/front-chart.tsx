@@ -19,7 +19,7 @@ interface FrontChartProps {
   readonly onTake: (point: FitPoint) => void
 }
 
-/** So near to a dot, px, the pointer points at it. */
+/** The pointer selects a dot within this distance, px. */
 const REACH = 18
 
 /** How much the speeds bend at each length of the front: pointing at a dot shows what it does, pressing takes it. */

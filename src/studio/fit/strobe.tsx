@@ -14,11 +14,11 @@ const LOOKS = {
 interface StrobeProps {
   readonly loop: Loop
   readonly report: MotionReport | undefined
-  /** What stands where nothing is to be said. */
+  /** Placeholder if there is nothing to report. */
   readonly otherwise?: 'a word' | 'nothing'
 }
 
-/** What the eye makes of the steps from frame to frame, and the nearest settings at which it does not. */
+/** Apparent motion of the steps from frame to frame, and the nearest settings without strobing. */
 export function Strobe({ loop, report, otherwise = 'a word' }: StrobeProps) {
   const silent = otherwise === 'nothing'
   if (!report?.equivalence || report.motion.after !== 'accumulate')

@@ -5,7 +5,10 @@ import { applyFit, type FitRow, fitRows } from '@/core/closing'
 import type { Loop } from '@/core/document'
 import { exactLength, type FitPoint, fitFront } from '@/core/fit'
 
-/** What is wanted of motions, beyond how they are: kept while the loop is open, so that a fit can be taken back and tried again. */
+/**
+ * Wishes for motions that differ from their current state: kept while the loop is open, so that a fit can be undone and
+ * tried again.
+ */
 interface Wishes {
   readonly loopId: string | null
   /** Wanted frames of one cycle, by motion. */

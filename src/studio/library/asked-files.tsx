@@ -19,7 +19,7 @@ export interface Asked {
   readonly pictures: boolean
 }
 
-/** What is asked for by the kinds of loops that begin with a file. */
+/** Files requested by kinds of loops that begin with one. */
 export const ASKED: Partial<Record<(typeof LOOP_KINDS)[number], Asked>> = {
   cinemagraph: {
     kind: 'picture',

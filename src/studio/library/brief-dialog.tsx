@@ -110,7 +110,7 @@ function BriefFields({ own, onClose }: BriefProps) {
   )
   const kind = watch('kind')
   const asked = ASKED[kind]
-  // What was chosen for another kind is none of this one.
+  // A file chosen for another kind does not count.
   const files = chosen?.kind === kind ? chosen.files : []
   const take = (taken: readonly File[]) => {
     setChosen({ kind, files: taken })

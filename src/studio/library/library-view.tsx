@@ -94,7 +94,7 @@ export function LibraryView() {
     return deleting.remove(gone)
   }
   const shown = onShelf(entries ?? [], typed, order)
-  // What is not shown is not chosen.
+  // Only shown loops count as chosen.
   const taken = chosen.flatMap((id) => shown.find((entry) => entry.id === id) ?? [])
   const own = starts.flatMap((id) => entries?.find((entry) => entry.id === id)?.loop ?? [])
   const tellStart = (error: unknown) => tellTrouble('That could not be kept.', error)

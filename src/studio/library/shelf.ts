@@ -1,6 +1,6 @@
 import type { LibraryEntry } from '@/store/library/list'
 
-/** What the loops of the library are put in order by. */
+/** Orders of the library. */
 export const ORDERS = ['last changed', 'name', 'length', 'size', 'kind'] as const
 export type Order = (typeof ORDERS)[number]
 
@@ -14,7 +14,7 @@ const compared: Readonly<Record<Order, (a: LibraryEntry, b: LibraryEntry) => num
 const secondsOf = ({ loop }: LibraryEntry): number => (loop ? (loop.length * loop.rate.den) / loop.rate.num : 0)
 const pixelsOf = ({ loop }: LibraryEntry): number => (loop ? loop.width * loop.height : 0)
 
-/** What a loop can be found by. */
+/** Text in which a loop is searched. */
 const wordsOf = ({ loop }: LibraryEntry): string =>
   loop
     ? [loop.name, loop.note ?? '', loop.kind, `${loop.width}×${loop.height}`, ...loop.layers.map(({ name }) => name)]

@@ -10,7 +10,7 @@ import { Thumbnail } from '../playback/thumbnail'
 
 /** px of a small picture of a start. */
 const SIZE = { width: 112, height: 70 }
-/** What is typed is shown when it has been still for so long, ms. */
+/** Typed text is applied once it has rested this long, ms. */
 const STILL_MS = 300
 
 interface StartsProps {
@@ -21,7 +21,7 @@ interface StartsProps {
   readonly onChoose: (name: string) => void
 }
 
-/** What a loop of the kind can begin with, playing in its frame, rate and length; nothing where it begins empty. */
+/** Starts for a loop of the kind, playing in its size, rate and length; nothing if it begins empty. */
 export function Starts({ brief, own, chosen, onChoose }: StartsProps) {
   const starts = STARTS[brief.kind] ?? []
   const others = own.filter(({ kind }) => kind === brief.kind)

@@ -13,7 +13,7 @@ const DAY_MS = 24 * 3_600_000
 const daysLeft = ({ deletedAt = 0 }: LibraryEntry): number =>
   Math.max(1, Math.ceil((deletedAt + TRASH_MS - Date.now()) / DAY_MS))
 
-/** What was deleted: it can be brought back for thirty days, or deleted for good. */
+/** Deleted loops: they can be brought back for thirty days, or deleted for good. */
 export function Trash({ onChange }: { readonly onChange: () => Promise<void> }) {
   const [entries, setEntries] = useState<readonly LibraryEntry[] | null>(null)
   const look = useCallback(async () => {

@@ -38,7 +38,7 @@ export function useFileDrop(onTaken?: (loops: readonly Loop[]) => void) {
       if (!hasFiles(event)) return
       event.preventDefault()
       setOver(false)
-      // What was dropped can be read only before anything is waited for; the package has come while it was dragged.
+      // Dropped items must be read before the first await; the package was loaded during the drag.
       const found = fromEvent ? await fromEvent(event.nativeEvent) : [...event.dataTransfer.files]
       await take(found.filter((each): each is (typeof found)[number] & File => each instanceof File))
     },

@@ -1,4 +1,4 @@
-/** What is wrong with a field's text. It lies over what comes below, so that nothing moves away under the pointer. */
+/** The problem with a field's text. It overlaps the content below, so that nothing moves away under the pointer. */
 export const FieldProblem = ({ id, children }: { id?: string; children: React.ReactNode }) => (
   <p
     id={id}

@@ -3,7 +3,7 @@
 import { useEffect } from 'react'
 import { create } from 'zustand'
 
-/** What transparent frames are shown on, everywhere: the weave, a plain colour, or a picture of one's own. */
+/** Ground shown behind transparent frames everywhere: the weave, a plain colour, or a picture of the user's own. */
 interface GroundState {
   readonly kind: (typeof KINDS)[number]
   readonly colour: string

@@ -11,7 +11,7 @@ interface NumberFieldProps {
   readonly label: string
   readonly value: number
   readonly unit: FieldUnit
-  /** What an arrow key adds; ten times as much with Shift. */
+  /** Increment of an arrow key; ten times as much with Shift. */
   readonly step: number
   readonly context: UnitContext
   /** Called with the value in the field's unit; may throw a RangeError with words for the field. */
@@ -31,7 +31,7 @@ interface NumberFieldProps {
 
 const SCRUB_PX = 3
 
-/** What a sum such as `+10`, `*2` or `/3` does to a value; null where the text is none. */
+/** The function of a sum such as `+10`, `*2` or `/3`; null if the text is none. */
 function eachOf(text: string, unit: FieldUnit, context: UnitContext): ((value: number) => number) | null {
   const [, sign, rest = ''] = /^\s*([+*/×÷])(.*)$/s.exec(text) ?? []
   if (!sign) return null
@@ -99,7 +99,7 @@ export function NumberField(props: NumberFieldProps) {
   }
   const onKeyDown = (event: React.KeyboardEvent) => {
     if (event.key === 'Enter') {
-      // What is typed is taken first; Enter on a field that is settled sends the form that it stands in.
+      // Enter first takes the typed value; on a settled field it submits the form.
       if (draft !== null) event.preventDefault()
       const typed = draft !== null
       if (commit() && typed) {

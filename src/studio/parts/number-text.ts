@@ -2,7 +2,7 @@ import jsep from 'jsep'
 import { type Fraction, toNumber } from '@/core/clock'
 import type { Unit } from '@/core/layers'
 
-/** What a number field needs to read units of time. */
+/** Facts that a number field needs for units of time. */
 export interface UnitContext {
   readonly rate: Fraction
   readonly length: number
@@ -10,7 +10,7 @@ export interface UnitContext {
   readonly cycleFrames?: number
 }
 
-/** What the reader's text stands for, in the field's own unit. */
+/** Size of a unit, in the field's own unit. */
 type Factor = (context: UnitContext) => number
 
 /** Units that may follow a number, by the unit of the field. Values become the unit in which they are stored. */

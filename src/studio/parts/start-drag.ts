@@ -1,6 +1,6 @@
 import { beginGesture, endGesture } from '@/store/document'
 
-/** What a drag does, from the press on; what it changes of the document is one step of its history. */
+/** A drag from the press on; its changes of the document are one step of its history. */
 export interface Drag {
   readonly onMove: (event: PointerEvent) => void
   /** Told at its end, whichever way that comes; `cancelled` where the document is as if it had not been, and whether it had changed it. */

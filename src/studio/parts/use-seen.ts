@@ -3,22 +3,23 @@ import { tellTrouble } from '@/store/trouble'
 import { WorkerStopped } from '@/workers/client'
 import { lastingService, seamClient } from '@/workers/clients'
 
-/** Quiet for so long, a loop is looked at anew, ms. */
+/** A loop is judged anew after this much time without a change, ms. */
 const QUIET_MS = 400
 
 /** The worker that looks. */
 export type SeenBy = ReturnType<typeof seamClient>['service']
 
-/** What was seen, and whether it is what was asked last. */
+/** A result, and whether it answers the latest question. */
 interface Seen<T> {
   readonly found: T
   readonly fresh: boolean
 }
 
 /**
- * What a worker of its own sees in the pictures of a loop; null until it has looked once, and where there is nothing to ask.
- * @param ask which is asked when it has been the same one for a while: keep it for as long as what it asks about does not change
- * @param trouble said where it fails
+ * Result of a separate worker on the pictures of a loop; null until the first one, and if there is no question.
+ * @param ask the question, asked once it has stayed the same for a while: keep the function as long as its subject does
+ * not change
+ * @param trouble message if it fails
  */
 export function useSeen<T>(ask: ((service: SeenBy) => Promise<T>) | null, trouble: string): Seen<T> | null {
   const [looking] = useState(() => lastingService(seamClient))

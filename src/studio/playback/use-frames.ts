@@ -10,7 +10,7 @@ import { usePlayhead, useSession } from '@/store/session'
 import { tellTrouble } from '@/store/trouble'
 import type { FramesStatus } from '@/workers/screen'
 
-/** So often drawing is started again. */
+/** Drawing is restarted at most this often. */
 const MOST_DEATHS = 3
 
 const sharpened = new WeakMap<Loop, Loop>()

@@ -32,7 +32,7 @@ export interface FrameSource {
   readonly height: number
   readonly transparent: boolean
   readonly bitmap: (n: number, width: number, height: number) => Promise<ImageBitmap>
-  /** What differs between two frames, so many times. */
+  /** Difference of two frames, times a gain. */
   readonly difference: (
     a: number,
     b: number,
@@ -55,7 +55,7 @@ interface CompareProps {
   readonly how: HowToCompare
   /** All of them side by side; the first two in every other mode. */
   readonly frames: readonly ComparedFrame[]
-  /** What leaps between the first of them and the next, where something does: it is marked in the pictures. */
+  /** The leap between the first frame and the next, if there is one: it is marked in the pictures. */
   readonly leap?: Leap | null
 }
 
@@ -209,7 +209,7 @@ export function Compare({ source, how, frames, leap = null }: CompareProps) {
   )
 }
 
-/** The pictures of some frames, or what differs between the first two of them, so many times in such a kind. */
+/** Pictures of some frames, or the difference of the first two in a kind, times a gain. */
 function useBitmaps(
   source: FrameSource,
   wanted: string,

@@ -7,7 +7,7 @@ import { IconButton, NumberField } from '../parts'
 import type { Guide } from './guides'
 import type { Viewport } from './viewport'
 
-/** What helps to look closely: loupe, grid, guides. */
+/** Aids for a close look: loupe, grid, guides. */
 export interface Aids {
   readonly loupe: boolean
   /** px of the picture; null for no grid. */

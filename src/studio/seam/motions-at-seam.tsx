@@ -7,7 +7,7 @@ import { setSession } from '@/store/session'
 import type { View } from '../commands'
 import { useDismiss } from '../parts'
 
-/** What one motion does at the seam, in a word. */
+/** One word for a motion at the seam. */
 export function homeWord(report: MotionReport): string {
   if (report.repeatsFrame) return 'repeats a frame'
   if (report.ends) return report.ends.sides.length > 1 ? 'its ends are in sight' : 'its end is in sight'

@@ -1,7 +1,7 @@
 /**
- * The steps of a ring of N as the columns of a chart, from half-way round over the seam in the middle to half-way round
- * again: each a step, or, where there are more than so many, several that follow each other: more columns than px are drawn for nothing, and hold the page up. The seam step has a column
- * of its own.
+ * Steps of a ring of N as columns of a chart, from half-way round over the seam in the middle to half-way round again.
+ * Each column is one step or, if there are too many, several consecutive ones: more columns than px take time and show
+ * nothing. The seam step has a column of its own.
  */
 export function ringColumns(N: number, most: number): readonly (readonly number[])[] {
   const half = Math.floor(N / 2)

@@ -21,7 +21,7 @@ function stepWords(step: number, expected: number): string {
   return `changes ${much} as beside it`
 }
 
-/** What an artist may say to be meant of a verdict. */
+/** Faults that an artist may call meant, by verdict. */
 const MEANT_BY: Partial<Record<Verdict, Meant>> = { hesitates: 'rest', jumps: 'cut' }
 
 /** The seam at all times: verdict, seam step beside its neighbours, what is seen and why, and the motions. */

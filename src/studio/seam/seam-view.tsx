@@ -48,7 +48,7 @@ function useLoopFrames(loop: Loop | null): FrameSource | null {
   )
 }
 
-/** What asks how the frames of a loop meet themselves; null for no loop. */
+/** Question for the tile edges of a loop's frames; null for no loop. */
 function useTileLook(loop: Loop | null) {
   const [looking] = useState(() => lastingService(seamClient))
   useEffect(() => looking.end, [looking])

@@ -9,7 +9,7 @@ interface StepChartProps extends PointedFrames {
   readonly steps: readonly number[]
   /** The step at which the loop does not close; null where it does. */
   readonly fault: number | null
-  /** What the chart shows, for those who do not see it. */
+  /** Description of the chart for screen readers. */
   readonly label: string
   /** Whether steps that are out of family are named. */
   readonly naming: boolean

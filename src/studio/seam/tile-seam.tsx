@@ -15,7 +15,7 @@ const StepChart = dynamic(() => import('./step-chart').then((module) => module.S
 
 export type Direction = 'x' | 'y'
 
-/** Quiet for so long, frames are looked at anew, ms. */
+/** Frames are judged anew after this much time without a change, ms. */
 const QUIET_MS = 200
 
 /**
@@ -190,7 +190,7 @@ const EdgeMark = ({ direction, at, className }: { direction: Direction; at: numb
 interface TileFindingsProps {
   readonly direction: Direction
   readonly found: FrameEdges | null | undefined
-  /** What can be done. */
+  /** Controls. */
   readonly children: React.ReactNode
 }
 

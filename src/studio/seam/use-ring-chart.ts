@@ -10,7 +10,7 @@ import { greatestOf, ringColumns } from './ring-columns'
 
 echarts.use([BarChart, HeatmapChart, GridComponent, TooltipComponent, VisualMapComponent, CanvasRenderer])
 
-/** What a chart is drawn with: steps from half-way round, over the seam in the middle, to half-way round again. */
+/** Data of a chart: steps from half-way round, over the seam in the middle, to half-way round again. */
 export interface Ring {
   readonly N: number
   /** Of each column, the step that it shows. */
@@ -52,7 +52,7 @@ function inTurn(...steps: readonly (() => void)[]): () => void {
   }
 }
 
-/** What is known of the chart that is shown, for what is pointed at. */
+/** State of the shown chart, for the pointer. */
 interface Shown {
   readonly chart: Chart
   order: readonly number[]
@@ -60,8 +60,9 @@ interface Shown {
 }
 
 /**
- * A chart round the ring; pointing at a step shows its frames, pressing it stays there. `option` must not change with every drawing; about so many steps are labelled, and so many columns
- * shown at the most: of several steps in one the greatest is seen, and one that is held is not.
+ * A chart round the ring: hovering a step shows its frames, pressing keeps them. `option` must not change with every
+ * drawing. A limited number of steps is labelled, and of columns shown: of several steps in one column the greatest is
+ * shown, unless it is held.
  */
 export function useRingChart(
   steps: readonly number[],
@@ -105,13 +106,13 @@ export function useRingChart(
       const N = steps.length
       const order = ringColumns(N, most).map((column) => greatestOf(column, steps))
       shown.current.order = order
-      // What was pointed at may not be there any more.
+      // The hovered step may no longer exist.
       if (shown.current.pointed !== null) told.current.onPoint(null)
       shown.current.pointed = null
       const whole = wholeOption(element, N, order, labels, option)
       shown.current.chart.setOption(whole, { notMerge: true, lazyUpdate: true })
     }
-    // What is pending is laid out when a size is taken, and painted in the next frame: else both would be done there.
+    // Pending work is laid out when a size is set, and painted in the next frame: otherwise both would happen here.
     return inTurn(give, () => shown.current?.chart.resize())
   }, [steps, option, theme, labels, most])
   return box

@@ -11,7 +11,7 @@ export interface View {
 
 /** The largest zoom: a pixel is then as large as a button. */
 export const LARGEST_ZOOM = 32
-/** What a press of a key or button zooms by. */
+/** Zoom factor for one press of a key or button. */
 const STEP = 2
 
 interface Sizes {
@@ -22,7 +22,10 @@ interface Sizes {
   readonly fit: number
 }
 
-/** The view zoomed to so much, the picture's px under a point, given from the middle in px of the screen, staying there. */
+/**
+ * The view at a zoom, with one point of the picture staying in place; the point is given from the middle, in px of the
+ * screen.
+ */
 export function zoomed(view: View, zoom: number, { x, y }: { x: number; y: number }, sizes: Sizes): View {
   const next = Math.max(sizes.fit, Math.min(LARGEST_ZOOM, zoom))
   const kept = { zoom: next, x: view.x + x / view.zoom - x / next, y: view.y + y / view.zoom - y / next }

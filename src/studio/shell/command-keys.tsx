@@ -44,7 +44,7 @@ export function CommandKeys({ command, go }: { command: Command; go: (view: View
       if (document.querySelector('dialog[open]')) return
       const taken = !focusByPointer && (event.target as HTMLElement).closest('button, a, [role="slider"]')
       if (event.code === 'Space' && taken) return
-      // What is being typed has its own undo.
+      // A field being typed in has its own undo.
       if ((event.target as HTMLElement).dataset.draft === 'true') return
       event.preventDefault()
       command.run(go)

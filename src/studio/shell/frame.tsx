@@ -39,7 +39,7 @@ function Troubles() {
 }
 
 /**
- * What stands around every view: the theme, the toasts, and what keeps the application in the browser.
+ * Frame around every view: the theme, the toasts, and the part that keeps the application in the browser.
  * @param nonce of this response, for the inline script that sets the theme before the first paint
  */
 export function Frame({ nonce, children }: { nonce: string; children: React.ReactNode }) {

@@ -76,7 +76,7 @@ function Notice({ title, description, busy }: { title: string; description?: str
   )
 }
 
-/** What stands around the views: nothing here is drawn anew when the loop changes. */
+/** Surroundings of the views: nothing here is drawn anew when the loop changes. */
 function OpenWorkspace({ id, children }: { id: string; children: React.ReactNode }) {
   const router = useRouter()
   const path = usePathname()

@@ -3,7 +3,7 @@ import type { View } from '../commands/command'
 /** A stop of the tour: what is shown, where, and what to do there. */
 export interface TourStep {
   readonly view: View
-  /** What it stands beside, as a CSS selector. */
+  /** Element beside which the step stands, as a CSS selector. */
   readonly at: string
   readonly title: string
   readonly text: string

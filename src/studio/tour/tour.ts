@@ -6,7 +6,7 @@ import { TOUR } from './steps'
 
 /** Where the tour was left, in this browser. */
 const KEPT = 'cyclon tour'
-/** What a step stands beside is waited for so long, ms, since its view may have to come first. */
+/** Longest wait for the element of a step, ms: its view may have to open first. */
 const PATIENCE_MS = 8000
 const LOOK_MS = 50
 
@@ -78,7 +78,7 @@ export async function startTour(go: (view: View) => void, from = leftAt()): Prom
     leave()
   }
   const tour = driver({
-    // What is shown can be used meanwhile: the tour is about one's own loop.
+    // The shown element stays usable: the tour is about the user's own loop.
     disableActiveInteraction: false,
     allowKeyboardControl: false,
     overlayClickBehavior: () => {},

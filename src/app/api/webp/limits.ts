@@ -83,7 +83,10 @@ export async function withBytes<T>(
   }
 }
 
-/** Work of which so much runs at a time, and so much may wait. Each turn that is taken must be given back by calling it. */
+/**
+ * Work of which at most `atOnce` turns run at a time and at most `waitingMost` wait. Each turn must be given back by
+ * calling it.
+ */
 export function turnsOf(atOnce: number, waitingMost: number) {
   let running = 0
   const waiting: (() => void)[] = []

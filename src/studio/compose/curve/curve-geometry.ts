@@ -20,7 +20,7 @@ export interface CurveGeometry {
   readonly speeds: readonly number[]
   readonly low: number
   readonly high: number
-  /** The value at so many cycles from the begin of the shown one. */
+  /** Value at a position in cycles from the start of the shown one. */
   readonly heightAt: (q: number) => number
   readonly x: (q: number) => number
   readonly y: (h: number) => number

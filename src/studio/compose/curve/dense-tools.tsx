@@ -11,7 +11,7 @@ import type { MotionOf } from '../motion/motion-of'
 import { DENSE } from './curve-keys'
 
 /** Errors within which a recording is thinned, by unit. */
-/** What helps with many keys: fewer of them within an error, and a gap spread over the cycle. */
+/** Tools for many keys: thinning within an error, and spreading a gap over the cycle. */
 export function DenseTools(of: MotionOf & { readonly layer: Layer }) {
   const { motion, property, name, layer, clock } = of
   const isNumber = 'step' in property && typeof motion.keys[0]?.value === 'number'

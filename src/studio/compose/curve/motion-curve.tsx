@@ -236,7 +236,7 @@ function PlayheadLine({ motion, length, left, width, top, bottom }: PlayheadLine
   )
 }
 
-/** What a cycle adds, in words; of something that runs itself, how often it does. */
+/** Words for the amount that a cycle adds; for something that runs by itself, how often it does. */
 function carriedWords(carried: number, amount: string | null): string {
   if (amount !== null) return `${carried < 0 ? '−' : '+'}${amount} each cycle`
   const times = Math.abs(Number(carried.toFixed(3)))

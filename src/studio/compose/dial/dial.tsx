@@ -202,7 +202,7 @@ const Ring = memo(function Ring({ lane, length, svg }: RingProps) {
   const select = () => setSession({ selection: [layer.id], property: name })
   const frameOf = (event: { readonly clientX: number; readonly clientY: number }) =>
     svg.current ? frameAtPoint(pointerAt(svg.current, event), length) : 0
-  /** Turns the ring with the pointer: everything on it happens so much later. */
+  /** Turns the ring with the pointer: everything on it happens later. */
   const turnRing = (pressed: React.PointerEvent) => {
     select()
     if (!motion || !name) return pressed.stopPropagation()

@@ -43,8 +43,8 @@ interface Row {
 }
 
 /**
- * What the dial shows: one ring per motion and per layer that does not move, from the outside in, front to back. Where they are too many, those of the
- * selected layers, and the rest together by their periods, the slowest first.
+ * Rings of the dial: one for each motion and each layer that does not move, from the outside in, front to back. If
+ * there are too many, those of the selected layers, and the others merged by period, the slowest first.
  */
 export function dialRings(
   loop: Loop,
@@ -72,7 +72,7 @@ export function dialRings(
 const flatten = (layers: readonly Layer[]): Layer[] =>
   [...layers].reverse().flatMap((layer) => [layer, ...flatten(layer.layers ?? [])])
 
-/** Things as rings from the n-th of so many on. */
+/** Things as rings, starting at ring `from` of `of`. */
 function laid<T>(things: readonly T[], from: number, of: number): (T & Breadth)[] {
   const thick = Math.min(THICKEST, (DIAL.outer - DIAL.inner) / Math.max(1, of))
   return things.map((thing, i) => ({

@@ -28,7 +28,7 @@ import { runCommand, shortcutOf } from '../../commands'
 import { classNames, IconButton, PanelHeading } from '../../parts'
 import { KindIcon } from '../tools/kind-icon'
 
-/** What the list shows of a layer. */
+/** Fields of a layer that the list shows. */
 interface Row extends Pick<Layer, 'id' | 'name' | 'kind' | 'hidden' | 'locked'> {
   /** Whether the file that it shows is not there. */
   readonly empty: boolean

@@ -1,7 +1,7 @@
 import type { Layer } from '@/core/document'
 import { movingNames } from '@/core/edit'
 
-/** What is said of a layer that has no motion of its own. */
+/** Words for a layer without a motion of its own. */
 export function stillWords({ name, layers = [] }: Layer): string {
   const moving = layers.filter((each) => movingNames(each).length > 0).map((each) => each.name)
   if (moving.length === 0) return `${name} does not move yet.`

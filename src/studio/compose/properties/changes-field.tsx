@@ -27,7 +27,7 @@ interface ChangesFieldProps {
   readonly onChange: (value: readonly Change[]) => void
 }
 
-/** What changes from the first copy to the last: any property of what is copied, by an amount or to a colour. */
+/** Changes from the first copy to the last: any property of the copied layers, by an amount or to a colour. */
 export function ChangesField({ layerId, value, clock, onChange }: ChangesFieldProps) {
   const changeable = useChangeable(layerId)
   const set = (property: string, to: Change['to']) =>

@@ -14,7 +14,7 @@ const SIZE = 160
 /** A press so near to a point takes hold of it, px. */
 const NEAR = 12
 const STEPS = 64
-/** Quiet for so long, the histogram is counted anew, ms. */
+/** The histogram is counted anew after this much time without a change, ms. */
 const QUIET_MS = 300
 
 interface CurveFieldProps {

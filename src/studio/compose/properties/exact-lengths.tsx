@@ -13,7 +13,7 @@ interface ExactLengthsProps {
   readonly what: Timed
   /** How long one cycle is to last. */
   readonly seconds: number
-  /** What is had at such a length, as in “exactly its own pace”. */
+  /** Words for the pace at such a length, as in “exactly its own pace”. */
   readonly words: string
 }
 

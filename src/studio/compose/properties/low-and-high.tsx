@@ -19,7 +19,7 @@ interface LowAndHighProps {
   readonly shown: readonly [number, number]
 }
 
-/** What a value does, told by a picture of a low one and of a high one; pressing a picture takes its value. */
+/** The effect of a value, shown by two pictures, with a low and a high one; pressing a picture takes its value. */
 export function LowAndHigh({ layer, name, property, shown }: LowAndHighProps) {
   return (
     <div className="mt-0.5 mb-1 flex justify-end gap-1 pr-7">

@@ -30,7 +30,7 @@ function turnedInLoop(turn: Motion | undefined): number | null {
   return travel(turn as Motion<number>) * turn.period.cycles
 }
 
-/** What is to be known of a model that turns, each with what mends it at hand. */
+/** Notes on a turning model, each with its mends. */
 export function ModelNotes({ loop, layer }: { loop: Loop; layer: Layer }) {
   const model = modelOf(loop, layer)
   if (!model) return <p className="dim pt-2 text-xs">Choose a model below, or drop a file of one.</p>

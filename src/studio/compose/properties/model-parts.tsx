@@ -13,14 +13,14 @@ import { setSession } from '@/store/session'
 import { reworkModel } from '../../model-files'
 import { classNames } from '../../parts'
 
-/** So many parts are shown before the rest is asked for. */
+/** Number of parts listed before the others are asked for. */
 const SHOWN_PARTS = 60
 const LONGEST_PART_NAME = 100
 
 const sizeOf = ({ bounds }: Model): number =>
   lengthOf([0, 1, 2].map((axis) => (bounds[3 + axis] as number) - (bounds[axis] as number)) as unknown as Vector)
 
-/** What mends a fault, and what a press of it says. */
+/** Mend of each fault, and the words of its button. */
 const REMEDIES: Readonly<
   Record<GatheredFault['kind'], (fault: GatheredFault, model: Model) => { readonly says: string; readonly how: Rework }>
 > = {
@@ -36,7 +36,7 @@ const REMEDIES: Readonly<
   },
 }
 
-/** What is wrong with a model, each with what mends it, and the parts of it. */
+/** Faults of a model with their mends, and its parts. */
 export function ModelParts({ layer, model }: { layer: Layer; model: Model }) {
   const [busy, setBusy] = useState(false)
   const [chosen, setChosen] = useState<readonly string[]>([])
@@ -97,7 +97,7 @@ function Faults({ model, busy, rework }: ReworkProps) {
   )
 }
 
-/** What can be done with parts that were chosen in the list. */
+/** Actions on the parts chosen in the list. */
 function ChosenParts({
   layer,
   model,

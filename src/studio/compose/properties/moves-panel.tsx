@@ -16,7 +16,7 @@ export function MovesPanel({ loop, layers }: { readonly loop: Loop; readonly lay
   const moves = layers.some(({ motions, events = {}, trembles = {} }) =>
     [motions, events, trembles].some((each) => Object.keys(each).length > 0),
   )
-  // What is being looked at moves, too: that folds nothing.
+  // Hovering previews a move on the stage: this must not fold the panel.
   const [open, setOpen] = useState(!moves)
   const seen = usePreview()
   return (
@@ -72,7 +72,7 @@ function usePreview() {
     stopped.current = true
     setSession({ playing: true })
   }
-  // What is pointed at goes with the panel.
+  // A preview ends when the panel goes away.
   const latest = useRef(leave)
   latest.current = leave
   useEffect(() => () => latest.current(), [])

@@ -35,7 +35,7 @@ function sectionsOf(table: PropertyTable): readonly (readonly [string, string])[
   return [...[...others].map((name) => [name, `${name[0]?.toUpperCase()}${name.slice(1)}`] as const), ...SECTIONS]
 }
 
-/** What kinds of layers have to say that no single property does. */
+/** Notes of kinds of layers beyond their single properties. */
 const NOTES: Readonly<Record<string, ComponentType<{ loop: Loop; layer: Layer }>>> = {
   model: ModelNotes,
   // Comes with what judges it, when a mask is selected first.

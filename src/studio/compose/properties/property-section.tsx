@@ -112,7 +112,7 @@ function cycleSeconds(layer: Layer, property: string | undefined, { rate, length
   return period && isTied(period) ? (length * rate.den) / rate.num / period.cycles : null
 }
 
-/** What stands for a layer in which a property rests. */
+/** A placeholder layer in which a property rests. */
 const STILL = newLayer('ellipse', 'still', {}, 'still')
 
 interface RowProps {

@@ -15,7 +15,7 @@ import { openInside, setSession, useStillFrame } from '@/store/session'
 import { NumberField } from '../../parts'
 import { ExactLengths } from './exact-lengths'
 
-/** What is placed, and how it is by itself. */
+/** A placed loop or clip, and its own verdict. */
 interface Placed {
   readonly width: number
   readonly height: number
@@ -81,7 +81,7 @@ function OpenSource({ source }: { source: NonNullable<Placed['source']> }) {
   const open = async () => {
     const blob = await fileOf(source.file.id)
     if (!blob) return toast.error(`${source.name} is missing. Bring it in again from where it lies.`)
-    // What reads files comes when the first one is asked for.
+    // The code that reads files is loaded when the first one is opened.
     const { openClip, useClip } = await import('@/store/clip')
     if (await openClip([new File([blob], source.name, { type: source.file.type })])) router.push('/file')
     else toast.error(useClip.getState().problem ?? `${source.name} could not be opened.`)

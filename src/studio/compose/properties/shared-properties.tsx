@@ -51,7 +51,10 @@ function sharedBy(layers: readonly Layer[]): [string, Property][] {
   )
 }
 
-/** What several selected layers are edited by together: aligned, moved, and all properties that they share; values that differ are said. */
+/**
+ * Editing of several selected layers: aligned, moved, and with all properties that they share; differing values are
+ * marked.
+ */
 export function SharedProperties({ loop, layers }: { readonly loop: Loop; readonly layers: readonly Layer[] }) {
   const frame = useStillFrame()
   const ids = layers.map(({ id }) => id)

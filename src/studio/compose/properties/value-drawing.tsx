@@ -11,7 +11,7 @@ interface ValueDrawingProps {
   readonly length: number
 }
 
-/** What a property is round the loop, small: a hairline where it rests, the seam in its middle. */
+/** A small drawing of a property round the loop: a hairline where it rests, with the seam in its middle. */
 export const ValueDrawing = memo(function ValueDrawing({ layer, name, length }: ValueDrawingProps) {
   const values = useMemo(() => roundTheLoop(layer, name, length), [layer, name, length])
   const { width, height } = SIZE

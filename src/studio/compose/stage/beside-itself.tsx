@@ -11,7 +11,7 @@ interface BesideItselfProps {
   readonly height: number
 }
 
-/** A frame that stands still is painted again so long after it was told, ms. */
+/** A still frame is painted again at these times after it was reported, ms. */
 const AGAIN_MS = [120, 600, 2000]
 
 /** The frame laid beside itself on all sides, three by three, as a tile is: what it shows at any moment, read from its own canvas. */
@@ -39,7 +39,7 @@ export function BesideItself({ frames, width, height }: BesideItselfProps) {
     const later = () => {
       cancelAnimationFrame(request)
       request = requestAnimationFrame(paint)
-      // What the worker has drawn may reach the canvas of the page only after it was told.
+      // The worker's drawing may reach the canvas of the page only after its message.
       for (const each of waiting) clearTimeout(each)
       waiting = playing ? [] : AGAIN_MS.map((ms) => setTimeout(paint, ms))
     }

@@ -4,7 +4,7 @@ import { useEffect, useRef } from 'react'
 import { type Loop, tooMuchToDraw } from '@/core/document'
 import type { FrameStore } from '@/store/frames'
 
-/** What the frame does not show, and why: too much to draw, or pictures that are not there. */
+/** The part of the loop that the frame does not show, with the reason: too much to draw, or missing files. */
 export function StageNotice({ loop, missing }: { loop: Loop; missing: readonly string[] }) {
   const names = missing.map((id) => loop.media.find((each) => each.id === id)?.name ?? id)
   const notice =

@@ -25,7 +25,7 @@ interface PathToolProps {
   readonly pointOf: (event: React.PointerEvent | React.MouseEvent) => Point
 }
 
-/** So near to its first point, in px of the screen, a path is closed. */
+/** A path is closed by a click within this distance of its first point, px of the screen. */
 const CLOSE_PX = 10
 /** How far a freehand path may be from what was drawn, px of the screen. */
 const SMOOTH_PX = 1.5

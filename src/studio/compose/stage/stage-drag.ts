@@ -7,7 +7,7 @@ import { type Box, compose, invert, type Matrix, type Point, transformPoint } fr
 /** A handle of the selected layer: where on its box, −1, 0 or 1 each way. */
 export type ScaleHandle = readonly [x: -1 | 0 | 1, y: -1 | 0 | 1]
 
-/** What a drag on the stage is doing, with what it began from. */
+/** A drag on the stage in progress, with its starting values. */
 export type StageDrag =
   | { readonly type: 'draw'; readonly kind: string; readonly from: Point; readonly id: string; readonly name: string }
   | { readonly type: 'move'; readonly from: Point; readonly ids: readonly string[]; readonly box: Box | null }

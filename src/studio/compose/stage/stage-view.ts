@@ -15,7 +15,7 @@ interface Placed {
   readonly top: number
 }
 
-/** What is drawn over the frame to be dragged, and has to know. */
+/** State needed by handles drawn over the frame. */
 export interface OverFrame {
   readonly loop: Loop
   readonly frame: number

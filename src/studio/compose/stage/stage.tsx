@@ -46,7 +46,7 @@ import { TurnView } from './turn-view'
 /** A drag shorter than this is a press, px of the screen. */
 const PRESS_PX = 3
 const SNAP_PX = 6
-/** From so many px of the screen per px of the frame on, pixels are shown as squares. */
+/** From this many px of the screen per px of the frame on, pixels are shown as squares. */
 const PIXELS_SHOW = 3
 /** Presses are taken this far around the frame, px of the frame. */
 const FAR = 100_000

@@ -11,7 +11,10 @@ import { TurnHandles, turnOnStage } from './turn-handles'
 /** A wobble of less than this is not drawn, px. */
 const LEAST_WOBBLE = 0.5
 
-/** What the selected model passes through as it turns, the guide that is to hold that, the way of its centre where it wobbles, and its pivot and axis. */
+/**
+ * Guides for the selected model: the area it passes through as it turns, the guide that must hold it, the way of its
+ * centre if it wobbles, and its pivot and axis.
+ */
 export function TurnView(props: OverFrame) {
   const { loop, frame, scale } = props
   const selection = useSession((session) => session.selection)

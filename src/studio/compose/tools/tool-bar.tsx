@@ -31,7 +31,7 @@ import { addLayer, runCommand, shortcutOf } from '../../commands'
 import { classNames, IconButton } from '../../parts'
 import { KindIcon } from './kind-icon'
 
-/** What to do with a tool. */
+/** Instructions for each tool. */
 const HINTS: Readonly<Record<string, string>> = {
   [PIVOT_TOOL]: 'Press where the layer is to turn about, on a model on its surface; Esc leaves the tool.',
   [PEN_TOOL]: 'Press for corners, drag for curves; the first point closes, Enter ends it open.',
@@ -40,7 +40,7 @@ const HINTS: Readonly<Record<string, string>> = {
   [RECORD_TOOL]: 'Hold and drag: the loop plays and the drag becomes a motion.',
 }
 
-/** What a tool does, with its keys where it has any. */
+/** Words for a tool, with its key if it has one. */
 function drawWords({ kind, label }: LayerKind): string {
   const draw = shortcutOf(`draw-${kind}`)
   const add = shortcutOf(`add-${kind}`)
