@@ -155,14 +155,14 @@ async function inParts(source: Source, { length, amount }: LoopOptions): Promise
 }
 
 /** Number of frames in which the grain of a clip is measured. */
-const GRAIN_OF = 6
+const GRAIN_FRAMES = 6
 
 /** How much grain a clip has. */
 async function grainAt(source: Source): Promise<Grain | undefined> {
   const pictures: Picture[] = []
   for await (const picture of source.frames()) {
     pictures.push(picture)
-    if (pictures.length >= GRAIN_OF) break
+    if (pictures.length >= GRAIN_FRAMES) break
   }
   return grainIn(pictures)
 }

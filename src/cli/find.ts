@@ -45,7 +45,7 @@ export type FindEntry =
 
 const PICTURES_ONLY = 1
 /** Loops of less than this are not looked for unless they are asked for, s. */
-const LEAST_SECONDS = 0.4
+const MIN_LOOP_SECONDS = 0.4
 
 /**
  * Moving pictures at a path.
@@ -82,7 +82,7 @@ const secondsOf = (delaysMs: readonly number[], { start, length }: Pick<Cut, 'st
 
 /** The shortest loop that is looked for unless another is asked for, frames. */
 export const leastLoop = (rate: number, frames: number): number =>
-  Math.max(4, Math.min(Math.round(LEAST_SECONDS * rate), frames >> 2))
+  Math.max(4, Math.min(Math.round(MIN_LOOP_SECONDS * rate), frames >> 2))
 
 /** Loops that lie in a clip. It is read twice: once to find them, once to look at those that were found. @throws ClipError */
 export async function findIn(

@@ -163,7 +163,7 @@ const clockOf = (seconds: number): string => {
 }
 
 /** From this many files per core, each file gets one thread; below it, each file gets them all. */
-const APART = 2
+const FILES_PER_CORE_FOR_ONE_THREAD = 2
 
 /**
  * Renders loops in several formats and sizes, in one process on all cores.
@@ -223,7 +223,10 @@ export async function renderMany(patterns: readonly string[], options: ManyOptio
     writing = writing.then(keep)
   }
   const cores = options.cores ?? availableParallelism()
-  const threads = waiting.length >= APART * cores && cores > 1 ? jobThreads(Math.min(cores, waiting.length)) : null
+  const threads =
+    waiting.length >= FILES_PER_CORE_FOR_ONE_THREAD * cores && cores > 1
+      ? jobThreads(Math.min(cores, waiting.length))
+      : null
   const one = async (job: Job) => {
     if (stopped) return
     const result = threads

@@ -69,9 +69,9 @@ async function checkedFile(loop: Loop): Promise<Entry> {
 }
 
 /** Random documents may hold rows of rows of rows: those that take long to draw show nothing that others do not. */
-const MOST_SHAPES = 10_000
+const MAX_SHAPES = 10_000
 
-const documents = seenLoop({ clip: TEST_CLIP, picture: TEST_PICTURE }).filter((loop) => drawingsOf(loop) <= MOST_SHAPES)
+const documents = seenLoop({ clip: TEST_CLIP, picture: TEST_PICTURE }).filter((loop) => drawingsOf(loop) <= MAX_SHAPES)
 
 /** Whether a layer leaves more than its edges half clear, at some time. */
 const isSoft = ({ kind, values, motions }: Layer): boolean =>

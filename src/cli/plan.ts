@@ -16,12 +16,12 @@ export function readPlan(text: string, path: string): Plan {
 }
 
 /** Number of frames drawn and written to measure the cost of one. */
-const SAMPLE = 3
+const SAMPLE_FRAMES = 3
 
 /**
  * At most this many loops that differ only in numbers and colours are measured; the others are given their mean cost.
  */
-const ALIKE = 3
+const MEASURED_ALIKE = 3
 
 /** Key of loops with about the same cost. */
 const likenessOf = async ({ path, options, cost }: Job): Promise<string> => {
@@ -37,8 +37,8 @@ async function costOf(job: Job): Promise<Pick<Wanted, 'each' | 'frames'>> {
     const frames = encode.timing.frames.length
     // Vectors are written at once, however many frames they have.
     if (isVector(encode.settings.format)) return { each: 0.2 / frames, frames }
-    const first = Math.max(0, Math.floor(frames / 2) - SAMPLE)
-    const count = Math.min(SAMPLE, frames)
+    const first = Math.max(0, Math.floor(frames / 2) - SAMPLE_FRAMES)
+    const count = Math.min(SAMPLE_FRAMES, frames)
     const timing = {
       ...encode.timing,
       frames: encode.timing.frames.slice(first, first + count),
@@ -65,7 +65,7 @@ export async function planOf(patterns: readonly string[], options: ManyOptions, 
     const alike = await likenessOf(job)
     const measured = known.get(alike) ?? []
     known.set(alike, measured)
-    if (measured.length < ALIKE) measured.push(await costOf(job))
+    if (measured.length < MEASURED_ALIKE) measured.push(await costOf(job))
     const each = measured.reduce((sum, cost) => sum + cost.each, 0) / measured.length
     const frames = (measured.at(-1) as Pick<Wanted, 'frames'>).frames
     const { scale, repeats, background, quality, out } = job.options

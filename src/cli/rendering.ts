@@ -1,6 +1,6 @@
 import { extname } from 'node:path'
 import { type Command, Option } from 'commander'
-import { BACKGROUNDS, MOST_REPEATS } from '@/core/output/bounds'
+import { BACKGROUNDS, MAX_REPEATS } from '@/core/output/bounds'
 import { asJson, attempt, framesOf, listOf, say, scalesOf, within } from './arguments'
 import type { Allowed } from './open-plan'
 import type { RenderOptions } from './render'
@@ -26,7 +26,7 @@ export function rendering(program: Command): void {
   const quality = () => new Option('--quality <n>', 'WebP: with loss, at a quality').argParser(within(1, 100))
   const outside = () => new Option('--outside', 'paths of the plan may lead out of its folder')
   const repeats = () =>
-    new Option('--repeats <n>', 'so often within the file').argParser(within(1, MOST_REPEATS)).default(1)
+    new Option('--repeats <n>', 'so often within the file').argParser(within(1, MAX_REPEATS)).default(1)
 
   program
     .command('render')

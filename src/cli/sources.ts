@@ -19,8 +19,8 @@ export interface Source {
 }
 
 /** The largest file that is read, bytes, and the most that a ZIP may unpack to. */
-const LARGEST_FILE = 512 * 1024 * 1024
-const LARGEST_ZIP = 1024 * 1024 * 1024
+const MAX_FILE_BYTES = 512 * 1024 * 1024
+const MAX_ZIP_BYTES = 1024 * 1024 * 1024
 
 const isMoving = (name: string) => /\.(gif|apng|webp)$/i.test(name)
 const isStill = (name: string) => /\.png$/i.test(name)
@@ -38,9 +38,9 @@ export async function sourcesAt(path: string, rate: number): Promise<Source[]> {
       throw new ClipError('The folder holds no PNG files. Name one with numbered PNG pictures, such as 0001.png.')
     return [await sequence(path, names, (name) => readFile(join(path, name)), rate)]
   }
-  if (about.size > LARGEST_FILE)
+  if (about.size > MAX_FILE_BYTES)
     throw new ClipError(
-      `The file has ${Math.round(about.size / 1e6)} MB; up to ${Math.round(LARGEST_FILE / 1e6)} can be read.`,
+      `The file has ${Math.round(about.size / 1e6)} MB; up to ${Math.round(MAX_FILE_BYTES / 1e6)} can be read.`,
     )
   const bytes = new Uint8Array(await readFile(path))
   if (bytes[0] === 0x50 && bytes[1] === 0x4b) return zipped(path, bytes, rate)
@@ -71,13 +71,13 @@ async function zipped(path: string, bytes: Uint8Array, rate: number): Promise<So
     try {
       return unzipped(
         bytes,
-        { mostBytes: LARGEST_ZIP, mostFiles: MOST_FRAMES },
+        { mostBytes: MAX_ZIP_BYTES, mostFiles: MOST_FRAMES },
         (name) => isMoving(name) || isStill(name),
       )
     } catch (error) {
       if (error instanceof UnzipError && error.why !== 'damaged')
         throw new ClipError(
-          `The ZIP unpacks to more than ${Math.round(LARGEST_ZIP / 1e6)} MB or ${MOST_FRAMES} pictures. Unpack it first.`,
+          `The ZIP unpacks to more than ${Math.round(MAX_ZIP_BYTES / 1e6)} MB or ${MOST_FRAMES} pictures. Unpack it first.`,
         )
       throw new ClipError('The ZIP is damaged or breaks off. Fetch or pack it again.')
     }

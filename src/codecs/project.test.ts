@@ -2,7 +2,7 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import { describe, expect, it, vi } from 'vitest'
 import { type Loop, LoopFileError, unopenable } from '@/core/document'
 import { newLayer } from '@/core/edit'
-import { LARGEST_PICTURE, MOST_PICTURES, madeAsset, type StillPicture } from '@/core/media'
+import { MAX_PICTURE_BYTES, MOST_PICTURES, madeAsset, type StillPicture } from '@/core/media'
 import { noFile, pierOf, wakeOf } from '@/core/testing/media'
 import { quay } from '@/core/testing/quay'
 import { isZip, unzipProject, zipProject } from './project'
@@ -91,9 +91,9 @@ describe('a project archive', () => {
       ...loop,
       media: [pierOf({ file: await madeAsset('image/png', new Uint8Array(bytes)) })],
     })
-    const largest = await holding(LARGEST_PICTURE)
+    const largest = await holding(MAX_PICTURE_BYTES)
     expect((await unzipProject(await zipProject(largest))).media).toEqual(largest.media)
-    await expect(zipProject(await holding(LARGEST_PICTURE + 1))).rejects.toThrow('media[0].file.bytes is too much')
+    await expect(zipProject(await holding(MAX_PICTURE_BYTES + 1))).rejects.toThrow('media[0].file.bytes is too much')
   })
   it('holds as many pictures as a document may, and no more are taken into one', async () => {
     const many = (count: number): Loop => ({

@@ -14,9 +14,9 @@ import {
   type Asset,
   assetsIn,
   fileOf,
-  LARGEST_SOURCE,
+  MAX_CLIP_FRAMES,
+  MAX_SOURCE_BYTES,
   type Medium,
-  MOST_CLIP_FRAMES,
   madeAsset,
   mediumKind,
 } from '@/core/media'
@@ -26,8 +26,8 @@ import { UnzipError, unzipped } from './unzip'
 const DOCUMENT = 'loop.cyclon.json'
 const MEDIA = 'media/'
 /** Limits of an unpacked archive: bytes, and number of files. */
-const LARGEST = 512 * 1024 * 1024
-const MOST_FILES = 4 * MOST_CLIP_FRAMES
+const MAX_UNPACKED_BYTES = 512 * 1024 * 1024
+const MAX_FILES = 4 * MAX_CLIP_FRAMES
 
 const ENDINGS: Readonly<Record<string, string>> = {
   'image/png': '.png',
@@ -76,9 +76,9 @@ export async function zipProject(loop: Loop): Promise<Uint8Array<ArrayBuffer>> {
   const assets = assetsIn(loop.media)
   const count = assets.reduce((sum, { parts }) => sum + (parts?.length ?? 1), 1)
   const total = assets.reduce((sum, { bytes }) => sum + bytes, document.length)
-  if (total > LARGEST || count > MOST_FILES)
+  if (total > MAX_UNPACKED_BYTES || count > MAX_FILES)
     throw new LoopFileError(
-      `The loop holds ${Math.round(total / 1e6)} MB in ${count} files; an archive of up to ${Math.round(LARGEST / 1e6)} MB in ${MOST_FILES} files can be opened again.`,
+      `The loop holds ${Math.round(total / 1e6)} MB in ${count} files; an archive of up to ${Math.round(MAX_UNPACKED_BYTES / 1e6)} MB in ${MAX_FILES} files can be opened again.`,
       'Take a clip or picture out of it, or bring it in smaller or shorter.',
     )
   const files: Parameters<typeof zipSync>[0] = { [DOCUMENT]: document }
@@ -100,9 +100,9 @@ export const isZip = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[
 /** The files of an archive that belong to a project. @throws LoopFileError where it is broken or too large */
 function unpacked(bytes: Uint8Array): Record<string, Uint8Array<ArrayBuffer>> {
   const bounds = {
-    mostBytes: LARGEST,
-    mostBytesOf: (name: string) => (name === DOCUMENT ? 4 * MAX_FILE : LARGEST_SOURCE),
-    mostFiles: MOST_FILES,
+    mostBytes: MAX_UNPACKED_BYTES,
+    mostBytesOf: (name: string) => (name === DOCUMENT ? 4 * MAX_FILE : MAX_SOURCE_BYTES),
+    mostFiles: MAX_FILES,
   }
   try {
     return unzipped(bytes, bounds, (name) => name === DOCUMENT || name.startsWith(MEDIA))

@@ -1,5 +1,5 @@
 import * as z from 'zod/mini'
-import { LARGEST_NUMBER } from './bounds'
+import { MAX_NUMBER } from './bounds'
 
 /** Schemas that several files are read by. */
 
@@ -21,7 +21,7 @@ export const textThat = (holds: (text: string) => boolean, otherwise: string) =>
   z.string().check(z.refine(holds, otherwise))
 
 /** A number of the document, such as a place in px. */
-export const coordinate = number(-LARGEST_NUMBER, LARGEST_NUMBER)
+export const coordinate = number(-MAX_NUMBER, MAX_NUMBER)
 export const share = number(0, 1)
 
 export const id = z.string().check(z.regex(/^[A-Za-z0-9_-]{1,64}$/, 'is not an id: 1 to 64 letters, digits, - or _'))

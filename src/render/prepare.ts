@@ -7,7 +7,7 @@ import type { Pictures } from './painters/painter'
 
 /** Decoded pictures are kept under this, bytes; a few are kept however large they are. */
 const CEILING = 96 * 1024 * 1024
-const FEWEST = 8
+const MIN_KEPT = 8
 
 interface Decoded {
   readonly bytes: number
@@ -43,7 +43,7 @@ function pin(file: PictureFile): Decoded {
 function makeRoom(): void {
   let bytes = [...decoded.values()].reduce((sum, each) => sum + each.bytes, 0)
   for (const [id, { pins, bytes: size, bitmap }] of decoded) {
-    if (bytes <= CEILING || decoded.size <= FEWEST) return
+    if (bytes <= CEILING || decoded.size <= MIN_KEPT) return
     if (pins > 0) continue
     decoded.delete(id)
     bytes -= size

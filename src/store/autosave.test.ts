@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto'
 import localforage from 'localforage'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { LONGEST_NAME } from '@/core/document'
+import { MAX_NAME } from '@/core/document'
 import { quay as loop } from '@/core/testing/quay'
 import { keepAsCopy, openFromFile, openStored, openUnsaved, saveNow, takeStored, useSaveState } from './autosave'
 import { changeLoop, currentHistory, documentStore, openLoop, undo } from './document'
@@ -89,12 +89,12 @@ describe('saving the open loop', () => {
     expect([state(), await stored()]).toEqual(['saved', 'mine'])
   })
   it('keeps the name of a copy within its bounds', async () => {
-    rename('x'.repeat(LONGEST_NAME))
+    rename('x'.repeat(MAX_NAME))
     await saveNow()
     await conflict()
-    rename('y'.repeat(LONGEST_NAME))
+    rename('y'.repeat(MAX_NAME))
     const id = await keepAsCopy()
-    expect(await stored(id ?? '')).toHaveLength(LONGEST_NAME)
+    expect(await stored(id ?? '')).toHaveLength(MAX_NAME)
   })
 
   it('says that it failed, goes on in memory, and saves when that is possible again', async () => {

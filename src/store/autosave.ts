@@ -1,5 +1,5 @@
 import { create } from 'zustand'
-import { LONGEST_NAME, type Loop, withFaces } from '@/core/document'
+import { type Loop, MAX_NAME, withFaces } from '@/core/document'
 import { newId } from '@/core/id'
 import { currentHistory, documentStore, type History, openLoop } from './document'
 import {
@@ -169,7 +169,7 @@ export async function keepAsCopy(): Promise<string | null> {
   saved = NOTHING
   useSaveState.setState({ state: 'saving', problem: null })
   openLoop(
-    { ...copy(loop), name: `${loop.name.slice(0, LONGEST_NAME - 7)} (copy)` },
+    { ...copy(loop), name: `${loop.name.slice(0, MAX_NAME - 7)} (copy)` },
     { past: past.map(copy), future: future.map(copy) },
   )
   await saveNow()

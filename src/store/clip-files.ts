@@ -3,7 +3,7 @@ import { namesInZip } from '@/codecs/unzip'
 import { picturesAmong } from '@/core/footage/numbering'
 
 /** Larger files are not read to see what they hold: the worker says what it makes of them. */
-const LARGEST_LOOKED_AT = 64 * 1024 * 1024
+const MAX_SNIFFED_BYTES = 64 * 1024 * 1024
 
 /** Where a file lay in the folder that it came in, or its name. */
 export const pathOf = (file: File & { readonly path?: string }): string =>
@@ -13,7 +13,7 @@ export const pathOf = (file: File & { readonly path?: string }): string =>
 export async function isClipFile(file: File): Promise<boolean> {
   if (/\.(mp4|m4v|mov|webm|mkv|avif)$/i.test(file.name) || file.type.startsWith('video/')) return true
   if (!/\.(gif|png|apng|webp)$/i.test(file.name) && !/^image\/(gif|png|apng|webp)$/.test(file.type)) return false
-  if (file.size > LARGEST_LOOKED_AT) return true
+  if (file.size > MAX_SNIFFED_BYTES) return true
   try {
     const claims = readClaims(new Uint8Array(await file.arrayBuffer()))
     return claims.format === 'gif' || claims.delaysMs.length > 1
@@ -24,7 +24,7 @@ export async function isClipFile(file: File): Promise<boolean> {
 
 /** Whether a file is a ZIP of pictures and no Cyclon loop. */
 async function isPictureArchive(file: File): Promise<boolean> {
-  if (!/\.zip$/i.test(file.name) || /\.cyclon\.zip$/i.test(file.name) || file.size > LARGEST_LOOKED_AT) return false
+  if (!/\.zip$/i.test(file.name) || /\.cyclon\.zip$/i.test(file.name) || file.size > MAX_SNIFFED_BYTES) return false
   try {
     const names = namesInZip(new Uint8Array(await file.arrayBuffer()))
     return !names.includes('loop.cyclon.json') && picturesAmong(names).length > 0

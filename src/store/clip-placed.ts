@@ -1,10 +1,10 @@
-import { changeLayer, type Layer, LONGEST_NAME, type Loop } from '@/core/document'
+import { changeLayer, type Layer, type Loop, MAX_NAME } from '@/core/document'
 import { type Cinemagraph, heldStill, laidOverStill, maskedRegion, placeClip, stillBehind } from '@/core/edit'
 import type { BrushStroke } from '@/core/effects'
 import type { Mend } from '@/core/footage'
 import { strokesOver } from '@/core/footage/region'
 import { newId } from '@/core/id'
-import { assetsIn, type Clip, fileOf, keepAtHand, LARGEST_MEDIA, type Medium, madeAsset } from '@/core/media'
+import { assetsIn, type Clip, fileOf, keepAtHand, MAX_MEDIA_BYTES, type Medium, madeAsset } from '@/core/media'
 import { askClip, begun, failed, settledMends } from './clip'
 
 /** A clip that was placed, and how it is kept, in the middle of a sentence about its frames. */
@@ -28,7 +28,7 @@ export async function placedIn(loop: (clip: Clip) => Loop): Promise<PlacedClip |
     const host = loop(whole)
     const { source, ...bare } = whole
     // Where both do not fit, the frames are what is drawn.
-    const clip: Clip = source && bytesIn([...host.media, whole]) <= LARGEST_MEDIA ? whole : bare
+    const clip: Clip = source && bytesIn([...host.media, whole]) <= MAX_MEDIA_BYTES ? whole : bare
     const kept = clip.source ? `${how}, and the file with them` : `${how}; the file itself is too large to be kept`
     return { ...placeClip(host, clip), clip, how: kept }
   } catch (error) {
@@ -61,7 +61,7 @@ export async function cinemagraphOf(
     const placed = await placedIn(loop)
     if (!placed) return null
     const strokes = await strokesFor(masked, mends, placed.layer)
-    const name = `${placed.clip.name}, frame ${n}`.slice(0, LONGEST_NAME)
+    const name = `${placed.clip.name}, frame ${n}`.slice(0, MAX_NAME)
     const file = await madeAsset('image/png', png)
     const still = { kind: 'picture', id: newId(), name, width, height, file } as const
     return { ...placed, ...heldStill(placed.loop, placed.layer, still, strokes) }

@@ -4,7 +4,7 @@ import { storeOf } from './storage'
 const plans = storeOf('plans')
 
 /** Plans are kept for at most this many files; the least recently changed go first. */
-const MOST_KEPT = 100
+const MAX_KEPT_PLANS = 100
 /** Bytes at the start and at the end of a file that identify it, besides its size. */
 const TOLD_BY = 64 * 1024
 
@@ -27,11 +27,11 @@ export async function keepMends(key: string, { mends, undone }: KeptMends): Prom
   if (mends.length + undone.length === 0) return plans.removeItem(key)
   await plans.setItem(key, { mends, undone, at: Date.now() } satisfies Kept)
   const keys = await plans.keys()
-  if (keys.length <= MOST_KEPT) return
+  if (keys.length <= MAX_KEPT_PLANS) return
   const ages: { readonly key: string; readonly at: number }[] = []
   await plans.iterate<Partial<Kept>, void>((kept, of) => void ages.push({ key: of, at: kept.at ?? 0 }))
   ages.sort((a, b) => a.at - b.at)
-  for (const { key: old } of ages.slice(0, keys.length - MOST_KEPT)) await plans.removeItem(old)
+  for (const { key: old } of ages.slice(0, keys.length - MAX_KEPT_PLANS)) await plans.removeItem(old)
 }
 
 /** Mends of a file from the last time; null if there were none, or they cannot be read. */

@@ -120,11 +120,11 @@ let gestureStart: Loop | null = null
 let gestureIsLive = false
 
 /** While something else is dragged, panels are updated at most this often, ms. */
-export const PACE_MS = 125
+export const PANEL_INTERVAL_MS = 125
 /** An update cheaper than this is done at every step of a drag, ms. */
 const CHEAP_MS = 10
 /** A costlier update is followed by a pause this many times its duration. */
-const PAUSES = 3
+const PAUSE_RATIO = 3
 
 const due = new Set<() => void>()
 let pacing: ReturnType<typeof setTimeout> | undefined
@@ -133,7 +133,7 @@ let pacedAt = 0
 let cost = 0
 let measuring = false
 
-const pace = () => (cost < CHEAP_MS ? 0 : Math.min(PACE_MS, PAUSES * cost))
+const pace = () => (cost < CHEAP_MS ? 0 : Math.min(PANEL_INTERVAL_MS, PAUSE_RATIO * cost))
 
 function run(works: readonly (() => void)[]) {
   pacedAt = performance.now()

@@ -13,7 +13,7 @@ import {
   endGesture,
   goInside,
   openLoop,
-  PACE_MS,
+  PANEL_INTERVAL_MS,
   paced,
   undo,
 } from './document'
@@ -120,7 +120,7 @@ describe('work at the pace of a drag', () => {
       b.call()
     }
     expect(done).toEqual([])
-    vi.advanceTimersByTime(PACE_MS + 1)
+    vi.advanceTimersByTime(PANEL_INTERVAL_MS + 1)
     expect(done).toEqual(['a', 'b'])
     a.call()
     endGesture()
@@ -139,7 +139,7 @@ describe('work at the pace of a drag', () => {
     vi.advanceTimersByTime(1)
     call()
     stop()
-    vi.advanceTimersByTime(10 * PACE_MS)
+    vi.advanceTimersByTime(10 * PANEL_INTERVAL_MS)
     endGesture()
     expect(done).toBe(1)
   })

@@ -36,7 +36,7 @@ export interface Zoom {
   readonly x: number
   readonly y: number
 }
-export const LARGEST_ZOOM = 64
+export const MAX_STAGE_ZOOM = 64
 
 /** State of the views; none of it is part of the document. */
 interface Session {

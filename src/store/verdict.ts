@@ -4,7 +4,7 @@ import type { Loop } from '@/core/document'
 import { judgeLoop, type LoopVerdict, type SeamReport } from '@/core/seam'
 import { lastingService, seamClient, WorkerStopped } from '@/workers/clients'
 import type { SeamService } from '@/workers/seam.worker'
-import { currentLoop, documentStore, PACE_MS, paced } from './document'
+import { currentLoop, documentStore, PANEL_INTERVAL_MS, paced } from './document'
 import { useSession } from './session'
 import { tellTrouble } from './trouble'
 
@@ -109,7 +109,7 @@ export function startSeamWatch(): () => void {
         timer = undefined
         void look().catch((error) => tellTrouble('The verdict could not be worked out.', error))
       },
-      Math.max(0, Math.min(AFTER_MS + PACE_MS, waitingSince + AT_LATEST_MS - now)),
+      Math.max(0, Math.min(AFTER_MS + PANEL_INTERVAL_MS, waitingSince + AT_LATEST_MS - now)),
     )
   }
 

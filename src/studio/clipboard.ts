@@ -14,7 +14,7 @@ const CLOSES = '</metadata>'
 /** Layers with the files that they show are a project archive, in base64, behind this. */
 const ARCHIVE = 'zip:'
 /** Files of layers are copied with them up to this size, bytes: clipboards hold text. */
-const LARGEST_COPIED = 16 * 1024 * 1024
+const MAX_COPIED_BYTES = 16 * 1024 * 1024
 
 /** Text put on the system's clipboard when keys are copied; the keys themselves stay in this page. */
 const KEYS_COPIED = 'keys of a motion in Cyclon'
@@ -55,7 +55,7 @@ export async function drawingOf(excerpt: Loop): Promise<string> {
   const svg = svgOf(excerpt, 1, await embeddedPictures(excerpt))
   const end = svg.lastIndexOf('</svg>')
   const { media } = excerpt
-  const holdsFiles = media.length > 0 && sizeOf(media) <= LARGEST_COPIED && (await missingOf(media)).length === 0
+  const holdsFiles = media.length > 0 && sizeOf(media) <= MAX_COPIED_BYTES && (await missingOf(media)).length === 0
   const layers = holdsFiles
     ? `${ARCHIVE}${toBase64(await (await import('@/codecs/project')).zipProject(excerpt))}`
     : escaped(formatLoop(excerpt))

@@ -2,13 +2,13 @@ import { fileOpen } from 'browser-fs-access'
 import { toast } from 'sonner'
 import { claimedSize } from '@/codecs/claims/size'
 import { brokenPng, pictureType } from '@/codecs/picture-type'
-import { insertLayers, type Layer, LONGEST_NAME, type Loop } from '@/core/document'
+import { insertLayers, type Layer, type Loop, MAX_NAME } from '@/core/document'
 import { addModel, freeName, newLayer } from '@/core/edit'
 import { newId } from '@/core/id'
 import { MAX_PIXELS } from '@/core/image'
 import {
-  LARGEST_PICTURE,
-  LARGEST_SIDE,
+  MAX_PICTURE_BYTES,
+  MAX_SIDE_PX,
   type Medium,
   madeAsset,
   mediumKind,
@@ -37,9 +37,9 @@ export const isPictureFile = (file: File): boolean => isSvg(file) || isStill(fil
 
 /** A still picture read from a file. @throws PictureError where it is too large or cannot be decoded. */
 export async function readPicture(file: File): Promise<StillPicture> {
-  if (file.size > LARGEST_PICTURE)
+  if (file.size > MAX_PICTURE_BYTES)
     throw new PictureError(
-      `${file.name} is larger than ${LARGEST_PICTURE / 1024 / 1024} MB. Make it smaller or compress it first.`,
+      `${file.name} is larger than ${MAX_PICTURE_BYTES / 1024 / 1024} MB. Make it smaller or compress it first.`,
     )
   const bytes = new Uint8Array(await file.arrayBuffer())
   const type = pictureType(bytes)
@@ -59,21 +59,21 @@ export async function readPicture(file: File): Promise<StillPicture> {
     throw new PictureError(`${file.name} cannot be read as a picture. Its data are damaged, or it breaks off.`)
   const { width, height } = bitmap
   bitmap.close()
-  if (Math.max(width, height) > LARGEST_SIDE)
+  if (Math.max(width, height) > MAX_SIDE_PX)
     throw new PictureError(
-      `${file.name} has ${width} × ${height} px; up to ${LARGEST_SIDE} px a side can be kept. Make it smaller first.`,
+      `${file.name} has ${width} × ${height} px; up to ${MAX_SIDE_PX} px a side can be kept. Make it smaller first.`,
     )
   return { kind: 'picture', id: newId(), name: nameOf(file), width, height, file: await madeAsset(type, bytes) }
 }
 
 /** Files of tables are text; those in use have up to 65 steps. */
-const LARGEST_TABLE_FILE = 16 * 1024 * 1024
+const MAX_TABLE_FILE_BYTES = 16 * 1024 * 1024
 
 /** A table of colours read from a `.cube` file. @throws PictureError */
 async function readTable(file: File): Promise<TableOfColours> {
-  if (file.size > LARGEST_TABLE_FILE)
+  if (file.size > MAX_TABLE_FILE_BYTES)
     throw new PictureError(
-      `${file.name} is larger than ${LARGEST_TABLE_FILE / 1024 / 1024} MB; tables of colours are not.`,
+      `${file.name} is larger than ${MAX_TABLE_FILE_BYTES / 1024 / 1024} MB; tables of colours are not.`,
     )
   const text = await file.text()
   const read = await drawings.ask(async ({ service }) => service.table(text))
@@ -82,7 +82,7 @@ async function readTable(file: File): Promise<TableOfColours> {
   return { kind: 'table', id: newId(), name: nameOf(file), size, file: await madeAsset('image/png', png) }
 }
 
-const nameOf = (file: File): string => file.name.replace(/\.[^.]+$/, '').slice(0, LONGEST_NAME)
+const nameOf = (file: File): string => file.name.replace(/\.[^.]+$/, '').slice(0, MAX_NAME)
 
 /** Layers scaled and centred so that something of this size lies in the middle of the frame. */
 function fitted(loop: Loop, width: number, height: number) {

@@ -1,9 +1,9 @@
 import type { Rework } from '@/codecs/model'
 import { MODEL_ENDINGS } from '@/codecs/model/endings'
 import { namesInZip } from '@/codecs/unzip'
-import { LONGEST_NAME } from '@/core/document'
+import { MAX_NAME } from '@/core/document'
 import { newId } from '@/core/id'
-import { LARGEST_CLIP, type Model, madeAsset } from '@/core/media'
+import { MAX_CLIP_BYTES, type Model, madeAsset } from '@/core/media'
 import type { Measures, Moved, Ray, Vector } from '@/core/solid'
 import { pathOf } from '@/store/clip-files'
 import { importClient, lastingService } from '@/workers/clients'
@@ -14,13 +14,13 @@ export class ModelFileError extends Error {
 }
 
 /** Larger archives are not looked into. */
-const LARGEST_LOOKED_AT = 256 * 1024 * 1024
+const MAX_SNIFFED_BYTES = 256 * 1024 * 1024
 const endingOf = (name: string): string => /\.([a-z]+)$/i.exec(name)?.[1]?.toLowerCase() ?? ''
 const isModel = (name: string): boolean => MODEL_ENDINGS.includes(endingOf(name))
 
 /** Whether an archive holds a model and no loop of ours. */
 async function holdsModel(file: File): Promise<boolean> {
-  if (endingOf(file.name) !== 'zip' || file.size > LARGEST_LOOKED_AT) return false
+  if (endingOf(file.name) !== 'zip' || file.size > MAX_SNIFFED_BYTES) return false
   try {
     const names = namesInZip(new Uint8Array(await file.arrayBuffer()))
     return !names.includes('loop.cyclon.json') && names.some(isModel)
@@ -45,9 +45,9 @@ const imports = lastingService(importClient)
 
 /** Reads a model, off the page's thread. @throws ModelFileError */
 export async function readModelFile(file: File, beside: readonly File[] = []): Promise<Model> {
-  if (file.size > 4 * LARGEST_CLIP)
+  if (file.size > 4 * MAX_CLIP_BYTES)
     throw new ModelFileError(
-      `${file.name} is larger than ${(4 * LARGEST_CLIP) / 1024 / 1024} MB. Simplify the model first.`,
+      `${file.name} is larger than ${(4 * MAX_CLIP_BYTES) / 1024 / 1024} MB. Simplify the model first.`,
     )
   const folder = pathOf(file).slice(0, -file.name.length)
   const held = await Promise.all(
@@ -60,7 +60,7 @@ export async function readModelFile(file: File, beside: readonly File[] = []): P
   const bytes = new Uint8Array(await file.arrayBuffer())
   const read = await imports.ask(async ({ service }) => service.model(file.name, bytes, new Map(held)))
   if (!('done' in read)) throw new ModelFileError(read.problem)
-  const name = file.name.replace(/\.[^.]+$/, '').slice(0, LONGEST_NAME) || 'Model'
+  const name = file.name.replace(/\.[^.]+$/, '').slice(0, MAX_NAME) || 'Model'
   return taken({ id: newId(), name }, read.done)
 }
 
@@ -85,9 +85,9 @@ async function taken(
   { id, name }: Pick<Model, 'id' | 'name'>,
   { glb, measures }: { readonly glb: Uint8Array<ArrayBuffer>; readonly measures: Measures },
 ): Promise<Model> {
-  if (glb.length > LARGEST_CLIP)
+  if (glb.length > MAX_CLIP_BYTES)
     throw new ModelFileError(
-      `${name} takes ${Math.round(glb.length / 1e6)} MB; a loop keeps up to ${LARGEST_CLIP / 1024 / 1024} MB of a model. Simplify it, or make its pictures smaller.`,
+      `${name} takes ${Math.round(glb.length / 1e6)} MB; a loop keeps up to ${MAX_CLIP_BYTES / 1024 / 1024} MB of a model. Simplify it, or make its pictures smaller.`,
     )
   return { kind: 'model', id, name, ...measures, file: await madeAsset('model/gltf-binary', glb) }
 }

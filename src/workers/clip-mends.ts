@@ -41,7 +41,7 @@ let ways = 0
 const SEARCHED = 64
 const PARTS_SIDE = 160
 /** A preview of a way has at most this many frames. */
-const SHOWN_OF_WAY = 60
+const MAX_PREVIEW_FRAMES = 60
 
 /** A way to mend a clip, seen small. */
 export interface SeenWay {
@@ -56,7 +56,7 @@ const SCENE = { frames: 3, side: 640 }
 
 /** Indices spread evenly over `count` frames, at most as many as a preview has. */
 const someOf = (count: number): number[] => {
-  const shown = Math.min(count, SHOWN_OF_WAY)
+  const shown = Math.min(count, MAX_PREVIEW_FRAMES)
   return Array.from({ length: shown }, (_, k) => Math.floor((k * count) / shown))
 }
 

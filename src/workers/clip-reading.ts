@@ -4,13 +4,13 @@ import { type Grid, isOpaque, type Picture } from '@/core/image'
 import { type Described, describeFrame, judgedSide } from '@/core/seam'
 import { openFrames } from './clip-frames'
 import { type ClipProgress, type MendedClip, stopMending } from './clip-mends'
-import { BATCH_MS, type ClipFacts, type Held, holdClip, reportOf } from './held-clip'
+import { type ClipFacts, type Held, holdClip, reportOf, YIELD_AFTER_MS } from './held-clip'
 import { breathe } from './timing'
 
 /** Frames of a file that are kept, bytes: as large as lets all of them be under it. Those at full size have a ceiling of their own. */
 const CEILING = 192 * 1024 * 1024
 /** The largest file that is read, bytes. */
-const LARGEST_FILE = 512 * 1024 * 1024
+const MAX_FILE_BYTES = 512 * 1024 * 1024
 
 let working = 0
 
@@ -39,9 +39,9 @@ export async function readFiles(
   const job = beginWork()
   const bytes = files.reduce((sum, { size }) => sum + size, 0)
   const [{ name }] = files as [File]
-  if (bytes > LARGEST_FILE)
+  if (bytes > MAX_FILE_BYTES)
     throw new ClipError(
-      `${name} has ${Math.round(bytes / 1e6)} MB; up to ${Math.round(LARGEST_FILE / 1e6)} can be read. Cut or compress it first.`,
+      `${name} has ${Math.round(bytes / 1e6)} MB; up to ${Math.round(MAX_FILE_BYTES / 1e6)} can be read. Cut or compress it first.`,
     )
   const opened = await openFrames(files, grid)
   const { count } = opened
@@ -57,7 +57,7 @@ export async function readFiles(
     pictures.push(picture)
     delaysMs.push(delayMs)
     described.push(describeFrame(picture, side))
-    if (performance.now() - batch > BATCH_MS) {
+    if (performance.now() - batch > YIELD_AFTER_MS) {
       onProgress({ done: pictures.length, of: count })
       await pause(job)
       batch = performance.now()

@@ -1,12 +1,12 @@
 import { transfer } from 'comlink'
 import { gifPromise, PLAIN_COLOURS, type Proof, proveGif, writeGif } from '@/codecs'
 import { ClipError } from '@/codecs/claims'
-import { LONGEST_NAME } from '@/core/document'
+import { MAX_NAME } from '@/core/document'
 import { type Mend, mendedPlan } from '@/core/footage'
 import { newId } from '@/core/id'
 import { type DifferenceKind, difference, type Grid } from '@/core/image'
-import { assetsIn, type Clip, type Files, filesOf, MOST_CLIP_FRAMES, unroundedDelays } from '@/core/media'
-import { clipVerdict, SHORTEST_DELAY_MS } from '@/core/seam'
+import { assetsIn, type Clip, type Files, filesOf, MAX_CLIP_FRAMES, unroundedDelays } from '@/core/media'
+import { clipVerdict, MIN_KEPT_DELAY_MS } from '@/core/seam'
 import { type FrameEdges, judgeTiles, SMALLEST_TILE } from '@/core/texture'
 import { bitmapOf } from './bitmap'
 import { openFrames } from './clip-frames'
@@ -29,7 +29,7 @@ export type { ClipFacts, ClipProgress, MendedClip }
 
 /** A file is weighed by runs of consecutive frames. */
 const WEIGHED = { runs: 3, frames: 4 }
-const SHORTEST_CS = 2
+const MIN_DELAY_CS = 2
 
 let weighing = 0
 
@@ -135,7 +135,7 @@ const service = {
       const { bytes } = await writeGif({
         width,
         height,
-        delaysCs: Array.from({ length: count }, () => SHORTEST_CS),
+        delaysCs: Array.from({ length: count }, () => MIN_DELAY_CS),
         draw: (n) => draw(from + n),
         colours: { ...PLAIN_COLOURS, transparent },
         coder: gifOnAllCores,
@@ -168,16 +168,16 @@ const service = {
     const { files, shape, facts } = clip()
     const plan = mendedPlan(shape, mends)
     const N = plan.frames.length
-    if (N > MOST_CLIP_FRAMES)
-      throw new ClipError(`A loop keeps clips of up to ${MOST_CLIP_FRAMES} frames. Crop it first.`)
+    if (N > MAX_CLIP_FRAMES)
+      throw new ClipError(`A loop keeps clips of up to ${MAX_CLIP_FRAMES} frames. Crop it first.`)
     const { frames, how } = await storedFrames(N, await fullFrames(plan), (done) => {
       onProgress({ done, of: N })
       return pause(job)
     })
     const { width, height } = facts.claims
-    const name = facts.name.replace(/\.[^.]+$/, '').slice(0, LONGEST_NAME)
+    const name = facts.name.replace(/\.[^.]+$/, '').slice(0, MAX_NAME)
     const { seam } = await reportOf(plan, clip(), await learnedFor(plan, false))
-    const delaysMs = unroundedDelays(plan.delaysMs.map((delay) => (delay <= SHORTEST_DELAY_MS ? REPLACED_MS : delay)))
+    const delaysMs = unroundedDelays(plan.delaysMs.map((delay) => (delay <= MIN_KEPT_DELAY_MS ? REPLACED_MS : delay)))
     const source = await sourceOf(files)
     const made: Clip = {
       kind: 'clip',

@@ -18,7 +18,7 @@ import { FullFrames, type OpenedClip } from './clip-frames'
 import { breathe } from './timing'
 
 /** A long computation yields to other requests after this time, ms. */
-export const BATCH_MS = 12
+export const YIELD_AFTER_MS = 12
 
 /** Facts of an opened file. */
 export interface ClipFacts {
@@ -75,7 +75,7 @@ export function smallSource(
 }
 
 /** Limit of reduced pictures kept for each size, bytes. */
-const MOST_REDUCED = 24 * 1024 * 1024
+const MAX_REDUCED_BYTES = 24 * 1024 * 1024
 /** Small pictures that have been worked out, by size and number. */
 const reduced = new WeakMap<object, Map<number, Map<number, Picture>>>()
 
@@ -90,7 +90,7 @@ export function reducedSource(...[held, learned, side]: Parameters<typeof smallS
   sizes.set(side, known)
   return (n) => {
     const made = known.get(n) ?? reducePicture(source(n), side)
-    if (known.size * made.data.length < MOST_REDUCED) known.set(n, made)
+    if (known.size * made.data.length < MAX_REDUCED_BYTES) known.set(n, made)
     return made
   }
 }
@@ -118,7 +118,7 @@ export async function reportOf(
     else if ('map' in frame || piecesOf(frame).some(({ morph }) => morph))
       frames.push(describeFrame(mixFrame(frame, small)))
     else frames.push(describeFrame(mixFrame(frame, source), side))
-    if (performance.now() - batch < BATCH_MS) continue
+    if (performance.now() - batch < YIELD_AFTER_MS) continue
     await pause()
     batch = performance.now()
   }
@@ -126,7 +126,7 @@ export async function reportOf(
 }
 
 /** At most this many learned results of a clip are kept. */
-const MOST_LEARNED = 8
+const MAX_LEARNED = 8
 const learned = new WeakMap<Held, Map<string, Learning>>()
 
 type Progress = (done: number, of: number) => Promise<void> | void
@@ -223,7 +223,7 @@ function remember(known: Map<string, Learning>, key: string, made: Learning): vo
   known.delete(key)
   known.set(key, made)
   const [oldest] = known.keys()
-  if (known.size > MOST_LEARNED && oldest !== undefined) known.delete(oldest)
+  if (known.size > MAX_LEARNED && oldest !== undefined) known.delete(oldest)
 }
 
 /** The editing function for pictures of the clip, at the size at which they are kept or at full size. */

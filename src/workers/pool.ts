@@ -23,8 +23,8 @@ interface Waiting<T> {
 const ATTEMPTS = 2
 
 /** More workers than these are of no use: what they are given comes from one place. */
-const MOST = 8
-const cores = () => Math.min(MOST, Math.max(1, globalThis.navigator?.hardwareConcurrency ?? 1))
+const MAX_WORKERS = 8
+const cores = () => Math.min(MAX_WORKERS, Math.max(1, globalThis.navigator?.hardwareConcurrency ?? 1))
 
 /** @param start makes a worker; it is called when a job waits and fewer than `most` are there */
 export function poolOf<T>(start: () => Client<T>, most = cores()): Pool<T> {

@@ -25,10 +25,10 @@ import { breathe } from './timing'
 const BATCH_MS = 12
 
 /** Frames are looked at as tiles no larger than this, px a side. */
-const LARGEST_TILE = 1920
+const MAX_TILE_PX = 1920
 
 /** Masks, and loops that are offered, are looked at no larger than this, px a side. */
-const LARGEST_LOOK = 960
+const MAX_LOOK_PX = 960
 /** Masks are looked at these shares of the loop. */
 const MASKS_AT = [0, 1 / 3, 2 / 3]
 
@@ -100,7 +100,7 @@ const service = {
   async tile(loop: Loop): Promise<FrameEdges | null> {
     const problem = tooMuchToDraw(loop)
     if (problem) throw new RangeError(problem)
-    const { width, height } = scaledSize(loop, Math.min(1, LARGEST_TILE / Math.max(loop.width, loop.height)))
+    const { width, height } = scaledSize(loop, Math.min(1, MAX_TILE_PX / Math.max(loop.width, loop.height)))
     if (Math.min(width, height) < SMALLEST_TILE) return null
     const renderer = new BrowserRenderer(width, height, { forReading: true })
     return judgeTiles(loop.length, async (n) => {
@@ -112,7 +112,7 @@ const service = {
   /** The edges of painted masks, and in a cinemagraph of all masks, that are seen, or of one alone: the worst of a few frames. */
   async maskEdges(loop: Loop, only?: string): Promise<SeenMask[]> {
     if (tooMuchToDraw(loop)) return []
-    const { width, height } = scaledSize(loop, Math.min(1, LARGEST_LOOK / Math.max(loop.width, loop.height)))
+    const { width, height } = scaledSize(loop, Math.min(1, MAX_LOOK_PX / Math.max(loop.width, loop.height)))
     const renderer = new BrowserRenderer(width, height, { forReading: true })
     const draw = (of: Loop, frame: number) =>
       paintedWhole(of, frame, (pictures) => renderer.picture(of, frame, pictures))
@@ -147,7 +147,7 @@ const service = {
   /** Whether a loop is seen to be home at its end; not where it is too much to draw. @throws MissingPicture */
   async comesHome(loop: Loop): Promise<boolean> {
     if (tooMuchToDraw(loop)) return false
-    const { width, height } = scaledSize(loop, Math.min(1, LARGEST_LOOK / Math.max(loop.width, loop.height)))
+    const { width, height } = scaledSize(loop, Math.min(1, MAX_LOOK_PX / Math.max(loop.width, loop.height)))
     const renderer = new BrowserRenderer(width, height, { forReading: true })
     return isSeenToComeHome(loop, async (frame, look) => {
       await breathe()

@@ -27,7 +27,7 @@ export const HIGH_RANGE =
   'It is an HDR video, whose light a loop cannot hold as it is. Convert it to SDR (Rec. 709) first.'
 
 /** The most frames that are read of one file. */
-export const MOST_FRAMES = 20_000
+export const MAX_CLAIMED_FRAMES = 20_000
 
 /** @throws ClipError for a picture that no viewer shows, or that only claims to be so large. */
 export function checkSize(width: number, height: number, format: string): void {
@@ -43,8 +43,10 @@ export function checkSize(width: number, height: number, format: string): void {
 
 export function checkFrames(count: number, format: string): void {
   if (count === 0) throw new ClipError(`The ${format} file holds no picture. Fetch or export it again.`)
-  if (count > MOST_FRAMES)
-    throw new ClipError(`The ${format} file claims ${count} frames; up to ${MOST_FRAMES} can be read. Cut it first.`)
+  if (count > MAX_CLAIMED_FRAMES)
+    throw new ClipError(
+      `The ${format} file claims ${count} frames; up to ${MAX_CLAIMED_FRAMES} can be read. Cut it first.`,
+    )
 }
 
 /** The error for a frame whose compressed data are too short for its size. */

@@ -3,7 +3,15 @@ import { gifClaims } from './gif'
 import { readPng } from './png'
 import { webpClaims } from './webp'
 
-export { ClipError, type ClipFormat, checkFrames, checkSize, type FileClaims, HIGH_RANGE, MOST_FRAMES } from './claims'
+export {
+  ClipError,
+  type ClipFormat,
+  checkFrames,
+  checkSize,
+  type FileClaims,
+  HIGH_RANGE,
+  MAX_CLAIMED_FRAMES as MOST_FRAMES,
+} from './claims'
 export { composeApng, pngOfPart } from './compose'
 export { type PngFile, type PngFrame, readPng } from './png'
 export { claimedSize, hasSides, refuseHuge } from './size'

@@ -1,4 +1,4 @@
-import { type Looks, type Mesh, MOST_PARTS, MOST_TRIANGLES, type Part, partsOf, trianglesIn } from '@/core/solid'
+import { type Looks, MAX_PARTS, MAX_TRIANGLES, type Mesh, type Part, partsOf, trianglesIn } from '@/core/solid'
 import { ModelError } from './model-error'
 
 /** A mesh of positions and, where there are any, indices of its triangles. @throws ModelError for what is no mesh */
@@ -27,12 +27,10 @@ export function meshOf(
 export function wholeModel(file: string, parts: readonly Part[]): readonly Part[] {
   let count = 0
   for (const _ of partsOf(parts))
-    if (++count > MOST_PARTS) throw new ModelError(`${file} holds more than ${MOST_PARTS} parts.`)
+    if (++count > MAX_PARTS) throw new ModelError(`${file} holds more than ${MAX_PARTS} parts.`)
   const triangles = trianglesIn(parts)
   if (triangles === 0) throw new ModelError(`${file} holds no surface: no triangles are in it.`)
-  if (triangles > MOST_TRIANGLES)
-    throw new ModelError(
-      `${file} holds ${triangles} triangles; up to ${MOST_TRIANGLES} can be read. Simplify it first.`,
-    )
+  if (triangles > MAX_TRIANGLES)
+    throw new ModelError(`${file} holds ${triangles} triangles; up to ${MAX_TRIANGLES} can be read. Simplify it first.`)
   return parts
 }

@@ -1,5 +1,5 @@
 import type { Document, GLTF, Mesh, Node, Primitive } from '@gltf-transform/core'
-import { DEEPEST_PART, MOST_TRIANGLES, type Part, PLACED_AS_IT_IS, type Surface } from '@/core/solid'
+import { MAX_PART_DEPTH, MAX_TRIANGLES, type Part, PLACED_AS_IT_IS, type Surface } from '@/core/solid'
 import { meshOf } from './checked'
 import { type Json, openGlb } from './glb'
 import { ModelError } from './model-error'
@@ -13,7 +13,7 @@ const TRIANGLES = 4
 const STRIP = 5
 const FAN = 6
 /** Largest side of a texture, px. */
-export const LARGEST_TEXTURE = 8192
+export const MAX_TEXTURE_PX = 8192
 
 /** Reads the parts of a GLB. @throws ModelError */
 export async function readGlb(file: string, bytes: Uint8Array, decode?: DecodePicture): Promise<readonly Part[]> {
@@ -27,9 +27,9 @@ export async function readGlb(file: string, bytes: Uint8Array, decode?: DecodePi
     const start = view.byteOffset ?? 0
     const picture = new Uint8Array(bin.subarray(start, start + view.byteLength))
     const size = attemptSize(() => ImageUtils.getSize(picture, mimeType))
-    if (size && Math.max(...size) > LARGEST_TEXTURE)
+    if (size && Math.max(...size) > MAX_TEXTURE_PX)
       throw new ModelError(
-        `${file} has a picture of ${size[0]} × ${size[1]} px on it (number ${i + 1}); up to ${LARGEST_TEXTURE} px a side can be drawn. Make it smaller.`,
+        `${file} has a picture of ${size[0]} × ${size[1]} px on it (number ${i + 1}); up to ${MAX_TEXTURE_PX} px a side can be drawn. Make it smaller.`,
       )
   }
   try {
@@ -83,16 +83,16 @@ function refuse(file: string, json: Json): void {
       `${file} is packed with ${packed.join(' and ')}, which is not read here. Export it without compression.`,
     )
   for (const { count } of json.accessors ?? [])
-    if (!(count <= 3 * MOST_TRIANGLES))
+    if (!(count <= 3 * MAX_TRIANGLES))
       throw new ModelError(`${file} claims ${count} vertices in one list; that is more than can be read.`)
   if (!isSoundlyPainted(json))
     throw new ModelError(`${file} is damaged: it names pictures or parts that it does not hold. Export it again.`)
   const within = json.nodes ?? []
   const seen = new Set<number>()
   const visit = (n: number, depth: number) => {
-    if (depth > DEEPEST_PART || seen.has(n))
+    if (depth > MAX_PART_DEPTH || seen.has(n))
       throw new ModelError(
-        `${file} has parts that hold themselves, or stand more than ${DEEPEST_PART} deep in each other.`,
+        `${file} has parts that hold themselves, or stand more than ${MAX_PART_DEPTH} deep in each other.`,
       )
     seen.add(n)
     for (const child of within[n]?.children ?? []) visit(child, depth + 1)

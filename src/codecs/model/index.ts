@@ -29,7 +29,7 @@ const PACKERS: Readonly<Record<string, Packer>> = {
 }
 
 /** Files of models are no larger than this, bytes. */
-export const LARGEST_MODEL = 256 * 1024 * 1024
+export const MAX_MODEL_BYTES = 256 * 1024 * 1024
 
 const NOTHING: Beside = new Map()
 const endingOf = (file: string): string => /\.([a-z]+)$/i.exec(file)?.[1]?.toLowerCase() ?? ''
@@ -52,8 +52,8 @@ export async function readModel(
   decode?: DecodePicture,
 ): Promise<ReadModel> {
   if (bytes.length === 0) throw new ModelError(`${file} is empty. Choose another copy of it.`)
-  if (bytes.length > LARGEST_MODEL)
-    throw new ModelError(`${file} is larger than ${LARGEST_MODEL / 1024 / 1024} MB. Simplify the model first.`)
+  if (bytes.length > MAX_MODEL_BYTES)
+    throw new ModelError(`${file} is larger than ${MAX_MODEL_BYTES / 1024 / 1024} MB. Simplify the model first.`)
   if (isZip(bytes)) return readZip(file, bytes, decode)
   const pack = PACKERS[endingOf(file)]
   if (!pack) throw new ModelError(`${file} is none of ${MODEL_ENDINGS.join(', ')}. Export the model as one of these.`)
@@ -68,7 +68,7 @@ export async function readModel(
 }
 
 /** An archive of a model may hold at most this many files. */
-const MOST_FILES = 2000
+const MAX_ARCHIVE_FILES = 2000
 
 /**
  * Files of a ZIP by path. Nothing is unpacked that is too large or lies outside of it.
@@ -76,12 +76,18 @@ const MOST_FILES = 2000
  */
 function unpacked(file: string, bytes: Uint8Array): Beside {
   try {
-    const files = unzipped(bytes, { mostBytes: LARGEST_MODEL, mostFiles: MOST_FILES }, (name) => !name.endsWith('/'))
+    const files = unzipped(
+      bytes,
+      { mostBytes: MAX_MODEL_BYTES, mostFiles: MAX_ARCHIVE_FILES },
+      (name) => !name.endsWith('/'),
+    )
     return new Map(Object.entries(files).map(([path, held]) => [namedPath(file, path), held]))
   } catch (error) {
     if (error instanceof ModelError) throw error
     if (error instanceof UnzipError && error.why !== 'damaged')
-      throw new ModelError(`${file} unpacks to more than ${LARGEST_MODEL / 1024 / 1024} MB or ${MOST_FILES} files.`)
+      throw new ModelError(
+        `${file} unpacks to more than ${MAX_MODEL_BYTES / 1024 / 1024} MB or ${MAX_ARCHIVE_FILES} files.`,
+      )
     throw new ModelError(`${file} is damaged or breaks off: it cannot be unpacked. Pack it again.`)
   }
 }

@@ -1,4 +1,4 @@
-import { MOST_PARTS, MOST_TRIANGLES } from '@/core/solid'
+import { MAX_PARTS, MAX_TRIANGLES } from '@/core/solid'
 import type { Json } from './glb'
 import { ModelError } from './model-error'
 
@@ -86,11 +86,11 @@ function refuseTotals(file: string, { accessors = [], meshes = [], nodes = [] }:
     vertices += cost?.vertices ?? 0
     parts += cost?.pieces ?? 0
   }
-  if (triangles > MOST_TRIANGLES || vertices > 3 * MOST_TRIANGLES)
+  if (triangles > MAX_TRIANGLES || vertices > 3 * MAX_TRIANGLES)
     throw new ModelError(
-      `${file} shows ${Math.round(triangles)} triangles and ${vertices} vertices, each as often as it stands in it; up to ${MOST_TRIANGLES} triangles can be read. Simplify it first.`,
+      `${file} shows ${Math.round(triangles)} triangles and ${vertices} vertices, each as often as it stands in it; up to ${MAX_TRIANGLES} triangles can be read. Simplify it first.`,
     )
-  if (parts > MOST_PARTS) throw new ModelError(`${file} holds more than ${MOST_PARTS} parts.`)
+  if (parts > MAX_PARTS) throw new ModelError(`${file} holds more than ${MAX_PARTS} parts.`)
 }
 
 /** Bytes of the types of a PLY file. */
@@ -113,11 +113,11 @@ const PLY_BYTES: Readonly<Record<string, number>> = {
   float64: 8,
 }
 /** A header is no longer than this, bytes. */
-const LONGEST_HEADER = 64 * 1024
+const MAX_HEADER_BYTES = 64 * 1024
 
 /** Holds the counts in the header of a PLY file against the bytes behind it. @throws ModelError */
 export function refusePly(file: string, bytes: Uint8Array): void {
-  const text = new TextDecoder('latin1').decode(bytes.subarray(0, LONGEST_HEADER))
+  const text = new TextDecoder('latin1').decode(bytes.subarray(0, MAX_HEADER_BYTES))
   const end = text.indexOf('end_header')
   if (!text.startsWith('ply') || end < 0)
     throw new ModelError(`${file} is damaged or breaks off: it has no header of a PLY file.`)
@@ -162,7 +162,7 @@ export function refuseObj(file: string, text: string): void {
   let triangles = 0
   for (const [, corners = ''] of text.matchAll(/^\s*f\s+(.*)$/gm)) {
     triangles += Math.max(0, corners.trim().split(/\s+/).length - 2)
-    if (triangles > MOST_TRIANGLES)
-      throw new ModelError(`${file} holds more than ${MOST_TRIANGLES} triangles. Simplify it first.`)
+    if (triangles > MAX_TRIANGLES)
+      throw new ModelError(`${file} holds more than ${MAX_TRIANGLES} triangles. Simplify it first.`)
   }
 }

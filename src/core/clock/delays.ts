@@ -1,7 +1,7 @@
 import { type Fraction, fraction, multiply, toNumber } from './fraction'
 
 /** The shortest delay, in hundredths of a second, that common viewers honour: below it they take 10. */
-export const SHORTEST_DELAY_CS = 2
+export const MIN_DELAY_CS = 2
 
 /** Delays of N frames at a rate, in whole ticks of 1/t s: delayₙ = round(t(n+1)/r) − round(tn/r). */
 function wholeDelays(length: number, rate: Fraction, ticks: number): number[] {
@@ -58,7 +58,7 @@ function tickTiming(length: number, rate: Fraction, ticks: number, shortest: num
  * half of the fastest possible rate; otherwise the fastest possible count.
  */
 export function gifTiming(length: number, rate: Fraction): GifTiming {
-  const { delays, ...timing } = tickTiming(length, rate, 100, SHORTEST_DELAY_CS)
+  const { delays, ...timing } = tickTiming(length, rate, 100, MIN_DELAY_CS)
   return { ...timing, delaysCs: delays }
 }
 
@@ -84,11 +84,11 @@ export interface FileTiming {
 /** Shortest delay that common viewers keep, ms; shorter ones are shown for 100 ms. */
 const HONOURED_MS = 11
 /** APNG writes a delay as a fraction of two numbers of 16 bits. */
-const LARGEST_PART = 65_535
+const MAX_PART = 65_535
 
 /** The nearest fraction of which neither part is larger than 16 bits hold: the last such convergent of its continued fraction. */
 export function nearestFraction({ num, den }: Fraction): Fraction {
-  if (num <= LARGEST_PART && den <= LARGEST_PART) return fraction(num, den)
+  if (num <= MAX_PART && den <= MAX_PART) return fraction(num, den)
   let a = num
   let b = den
   let p = 1
@@ -98,7 +98,7 @@ export function nearestFraction({ num, den }: Fraction): Fraction {
     const whole = Math.floor(a / b)
     const nextP = whole * p + before[0]
     const nextQ = whole * q + before[1]
-    if (nextP > LARGEST_PART || nextQ > LARGEST_PART) break
+    if (nextP > MAX_PART || nextQ > MAX_PART) break
     before = [p, q]
     p = nextP
     q = nextQ
@@ -117,7 +117,7 @@ export function nearestFraction({ num, den }: Fraction): Fraction {
 export function fileTiming(format: FileFormat, length: number, rate: Fraction): FileTiming {
   const own = fraction(rate.den, rate.num)
   if (format === 'gif' || format === 'webp') {
-    const [ticks, shortest] = format === 'gif' ? [100, SHORTEST_DELAY_CS] : [1000, HONOURED_MS]
+    const [ticks, shortest] = format === 'gif' ? [100, MIN_DELAY_CS] : [1000, HONOURED_MS]
     const { delays, ...timing } = tickTiming(length, rate, ticks, shortest)
     const exact = !timing.thinned && (ticks * rate.den) % rate.num === 0
     return { ...timing, delays: delays.map((delay) => fraction(delay, ticks)), exact }

@@ -14,7 +14,7 @@ export interface SeenEnds {
 }
 
 /** Crossings of a whole place that are looked at, at the most: the frame may move while the copies do. */
-const MOST_CROSSINGS = 12
+const MAX_CROSSINGS = 12
 /** An outline that reaches into the frame by less than this, px, is not seen. */
 const REACH = 0.05
 
@@ -45,7 +45,7 @@ function crossings(layer: Layer, along: string, length: number): number[] {
   const places = Array.from({ length: length + 1 }, (_, n) =>
     Math.floor(Number(propertyAt(layer, along, n, length)) + 1e-9),
   )
-  return places.flatMap((place, n) => (n > 0 && place !== places[n - 1] ? [n] : [])).slice(0, MOST_CROSSINGS)
+  return places.flatMap((place, n) => (n > 0 && place !== places[n - 1] ? [n] : [])).slice(0, MAX_CROSSINGS)
 }
 
 /** The copies of all instances of the layer that stand at an end just before or after one leaves it. */

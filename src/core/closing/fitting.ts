@@ -22,7 +22,7 @@ export interface FitRow extends FitMotion {
 }
 
 /** More cycles than these are not looked through for one after which a motion is home. */
-const MOST_ROUNDS = 720
+const MAX_ROUNDS = 720
 
 /**
  * Number of like parts of a whole cycle of an even motion: it looks the same again after each. 1/k if it carries on by
@@ -33,7 +33,7 @@ export function foldOf({ motion, equivalence }: Pick<MotionReport, 'motion' | 'e
   const share = Math.abs(travel(motion as Motion<number>)) / equivalence
   const whole = Math.round(share)
   if (whole >= 1 && Math.abs(share - whole) < 1e-6) return isEven(motion.keys) ? whole : 1
-  for (let rounds = 2; rounds <= MOST_ROUNDS && share > 0; rounds++)
+  for (let rounds = 2; rounds <= MAX_ROUNDS && share > 0; rounds++)
     if (Math.abs(rounds * share - Math.round(rounds * share)) < 1e-6) return 1 / rounds
   return 1
 }

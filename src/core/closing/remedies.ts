@@ -29,7 +29,7 @@ export function motionRemedies(loop: Loop, layerId: string, name: string): LoopR
 }
 
 /** A loop may become at most this many times as long to bring one motion home. */
-const MOST_TIMES = 720
+const MAX_TIMES = 720
 
 /** The shortest length at which the motion comes home at its own pace; checked before it is offered. */
 function longerRemedy(loop: Loop, layer: Layer, name: string, motion: Motion): LoopRemedy[] {
@@ -37,7 +37,7 @@ function longerRemedy(loop: Loop, layer: Layer, name: string, motion: Motion): L
   if (!report || report.home || motion.after === 'once') return []
   const frames = periodFrames(motion.period, loop.length)
   const every = Math.max(1, Math.round(1 / foldOf(report)))
-  const most = Math.min(MOST_TIMES, Math.floor(MAX_LENGTH / loop.length))
+  const most = Math.min(MAX_TIMES, Math.floor(MAX_LENGTH / loop.length))
   for (let times = 2; times <= most; times++) {
     const cycles = (times * loop.length) / frames
     const whole = Math.round(cycles)

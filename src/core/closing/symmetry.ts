@@ -18,7 +18,7 @@ export interface ShorterLoop {
 }
 
 /** Longer loops are not looked through picture by picture. */
-const LONGEST_EXCHANGE = 1200
+const MAX_EXCHANGE = 1200
 
 /** A motion in a loop shortened by a whole factor; null if its cycles do not divide and it does not run evenly on. */
 function shortened(motion: Motion, length: number, times: number): Motion | null {
@@ -91,7 +91,7 @@ const movesOnly = (layers: readonly Layer[]): boolean =>
 export function shorterLoops(loop: Loop): ShorterLoop[] {
   const found: ShorterLoop[] = []
   const pictures = picturesOf(loop)
-  const exchangeable = loop.length <= LONGEST_EXCHANGE && loop.blur.shutter === 0 && movesOnly(loop.layers)
+  const exchangeable = loop.length <= MAX_EXCHANGE && loop.blur.shutter === 0 && movesOnly(loop.layers)
   for (const times of divisors(loop.length).reverse()) {
     if (times === 1) break
     let whole = true

@@ -2,7 +2,7 @@ import { layerKind, propertiesWith, propertyType } from '../layers'
 import { type InnerLoop, type Layer, type Loop, referencesOf } from './document'
 
 /** The most drawings that one moment of a loop may be made of: more is not evaluated, drawn or judged. */
-export const MOST_DRAWINGS = 100_000
+export const MAX_DRAWINGS = 100_000
 
 const ofLayers = new WeakMap<readonly Layer[], { readonly loops: readonly InnerLoop[]; readonly cost: number }>()
 
@@ -37,7 +37,7 @@ export const drawingsOf = ({ layers, loops }: Pick<Loop, 'layers' | 'loops'>): n
 /** Why a loop is not drawn, in words; null where it is. */
 export function tooMuchToDraw(loop: Pick<Loop, 'layers' | 'loops'>): string | null {
   const drawings = drawingsOf(loop)
-  if (drawings <= MOST_DRAWINGS) return null
+  if (drawings <= MAX_DRAWINGS) return null
   const many = drawings < 1e6 ? drawings.toLocaleString('en') : `about 10^${Math.floor(Math.log10(drawings))}`
-  return `A frame of this loop is made of ${many} shapes; up to ${MOST_DRAWINGS.toLocaleString('en')} can be drawn. Take fewer copies, or copies of less.`
+  return `A frame of this loop is made of ${many} shapes; up to ${MAX_DRAWINGS.toLocaleString('en')} can be drawn. Take fewer copies, or copies of less.`
 }

@@ -1,4 +1,4 @@
-import { assetsIn, LARGEST_MEDIA, MEDIUM_KINDS } from '../media'
+import { assetsIn, MAX_MEDIA_BYTES, MEDIUM_KINDS } from '../media'
 import { type Layer, type Loop, MAX_DEPTH, MAX_LAYERS, reaches, referencesOf } from './document'
 
 type Refuse = (path: (string | number)[], message: string) => void
@@ -27,10 +27,10 @@ export function checkDocument(loop: Loop, refuse: Refuse) {
   within(loop.layers, ['layers'])
   for (const [i, { layers }] of loop.loops.entries()) within(layers, ['loops', i, 'layers'])
   const bytes = assetsIn(loop.media).reduce((sum, asset) => sum + asset.bytes, 0)
-  if (bytes > LARGEST_MEDIA)
+  if (bytes > MAX_MEDIA_BYTES)
     refuse(
       ['media'],
-      `hold ${Math.round(bytes / 1e6)} MB of files; up to ${Math.round(LARGEST_MEDIA / 1e6)} MB can be kept`,
+      `hold ${Math.round(bytes / 1e6)} MB of files; up to ${Math.round(MAX_MEDIA_BYTES / 1e6)} MB can be kept`,
     )
   const around = loop.loops.find(({ id }) => reaches(id, id, inner))
   if (around) refuse(['loops'], `“${around.name}” is placed in itself`)

@@ -10,8 +10,8 @@ export const LOOP_KINDS = ['loader', 'texture', 'cinemagraph', 'turntable'] as c
 export const MAX_SIZE = 8192
 /** Groups may be nested at most this deep. */
 export const MAX_DEPTH = 24
-export const LONGEST_NAME = 200
-export const LONGEST_NOTE = 2000
+export const MAX_NAME = 200
+export const MAX_NOTE = 2000
 export const MAX_LAYERS = 4000
 /** As a loop begins: frames are sharp; eight samples where they are not. */
 export const NO_BLUR: FrameBlur = { shutter: 0, samples: 8 }

@@ -1,5 +1,5 @@
 import { fromBase64 } from '../base64'
-import { type Asset, LARGEST_PICTURE, madeAsset, mediumKind } from '../media'
+import { type Asset, MAX_PICTURE_BYTES, madeAsset, mediumKind } from '../media'
 import type { Loop } from './document'
 import { LoopFileError, parsedJson, readLoop } from './file'
 import { migrated, type OldMedium, oldMedia } from './migrate'
@@ -13,9 +13,9 @@ export async function assetOfOld({ name, type, data, single }: OldMedium): Promi
   if (data.length === 0 || data.some((each) => each === '')) return null
   try {
     const files = data.map(fromBase64)
-    if (files.some(({ length }) => length > LARGEST_PICTURE))
+    if (files.some(({ length }) => length > MAX_PICTURE_BYTES))
       throw new LoopFileError(
-        `A file of “${name}” in it has more than ${LARGEST_PICTURE / 1024 / 1024} MB.`,
+        `A file of “${name}” in it has more than ${MAX_PICTURE_BYTES / 1024 / 1024} MB.`,
         'Make the picture smaller, and bring it in again.',
       )
     return await madeAsset(type, single ? (files[0] as Uint8Array<ArrayBuffer>) : files)

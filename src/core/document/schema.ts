@@ -6,12 +6,12 @@ import { LAYER_KINDS, type LayerKind, type Mixing, mixingOf, type Property, prop
 import { MEDIUM_KINDS, type Medium, type MediumKind } from '../media'
 import { AFTER_EACH_CYCLE, parseEase } from '../motion'
 import { coordinate, id, list, number, share, text, textThat, whole } from '../schemas'
-import { FORMAT, LONGEST_NAME, LONGEST_NOTE, LOOP_KINDS, type Loop, MAX_SIZE, NO_BLUR, VERSION } from './document'
+import { FORMAT, LOOP_KINDS, type Loop, MAX_NAME, MAX_NOTE, MAX_SIZE, NO_BLUR, VERSION } from './document'
 import { checkDocument } from './document-rules'
 
 const colourNames = textThat((text) => colourName(`var(--${text})`) !== null, 'is not a name such as deep-sea')
 const ease = text(200).check(z.refine((text) => parseEase(text) !== null, 'is not a CSS easing function, nor “hold”'))
-const name = text(LONGEST_NAME)
+const name = text(MAX_NAME)
 /** A schema made once for each key, so that the published one says it once. */
 function once<K extends string | object>(make: (key: K) => z.ZodMiniType): (key: K) => z.ZodMiniType {
   const made = new Map<K, z.ZodMiniType>()
@@ -135,7 +135,7 @@ const variantSchema = z.strictObject({
   phase: share,
 })
 
-const MOST_MEDIA = MEDIUM_KINDS.reduce((sum, { most }) => sum + most, 0)
+const MAX_MEDIA = MEDIUM_KINDS.reduce((sum, { most }) => sum + most, 0)
 
 const documentSchema = (layer: z.ZodMiniType, medium: z.ZodMiniType = anyMedium) =>
   z
@@ -145,7 +145,7 @@ const documentSchema = (layer: z.ZodMiniType, medium: z.ZodMiniType = anyMedium)
       id,
       name,
       kind: z.enum(LOOP_KINDS),
-      note: z.optional(z.string().check(z.maxLength(LONGEST_NOTE))),
+      note: z.optional(z.string().check(z.maxLength(MAX_NOTE))),
       width: size,
       height: size,
       background: z.nullable(colour),
@@ -170,7 +170,7 @@ const documentSchema = (layer: z.ZodMiniType, medium: z.ZodMiniType = anyMedium)
         ),
         [],
       ),
-      media: z._default(list(medium, MOST_MEDIA), []),
+      media: z._default(list(medium, MAX_MEDIA), []),
       variantOf: z.optional(variantSchema),
     })
     .check(

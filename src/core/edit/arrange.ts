@@ -12,7 +12,7 @@ import {
   type Circle,
   compose,
   hullPath,
-  LONGEST_PATH,
+  MAX_PATH_DATA,
   type Matrix,
   type Path,
   type Point,
@@ -170,7 +170,7 @@ export function pathAround(loop: Loop, ids: readonly string[], frame: number, aw
 }
 
 /** Whether path data could be read again: what lies immeasurably far away cannot. */
-const isReadable = (data: string): boolean => data.length <= LONGEST_PATH && parsePath(data) !== null
+const isReadable = (data: string): boolean => data.length <= MAX_PATH_DATA && parsePath(data) !== null
 
 /** A path about its own middle, and where that is. */
 function centred(path: Path) {

@@ -5,8 +5,8 @@ import {
   findPlace,
   insertLayers,
   type Layer,
-  LONGEST_NAME,
   type Loop,
+  MAX_NAME,
   NO_BLUR,
   places,
   removeLayers,
@@ -88,7 +88,7 @@ export function newLayer(kind: string, name: string, values: Values = {}, id = n
 /** A name that no layer has yet: `Ellipse`, `Ellipse 2`, `Ellipse 3` … */
 export function freeName(loop: Loop, wanted: string): string {
   const taken = new Set([...places(loop.layers)].map(({ layer }) => layer.name))
-  const stem = wanted.replace(/ \d+$/, '').slice(0, LONGEST_NAME - 8)
+  const stem = wanted.replace(/ \d+$/, '').slice(0, MAX_NAME - 8)
   if (!taken.has(stem)) return stem
   let number = 2
   while (taken.has(`${stem} ${number}`)) number++

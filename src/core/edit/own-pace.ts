@@ -13,7 +13,7 @@ export interface ExactLength {
 const SAME = 1e-6
 const TOO_FAR = 12
 /** At most this many cycles are searched. */
-const MOST_CYCLES = 200
+const MAX_CYCLES = 200
 
 /**
  * Lengths at which something of the given duration, in seconds, keeps exactly its own pace: those nearest to the loop's
@@ -27,7 +27,7 @@ export function exactLengths(
   const frames = seconds * toNumber(rate)
   if (!(frames > 0)) return []
   const found: ExactLength[] = []
-  for (let cycles = 1; cycles <= MOST_CYCLES && cycles * frames <= MAX_LENGTH; cycles++) {
+  for (let cycles = 1; cycles <= MAX_CYCLES && cycles * frames <= MAX_LENGTH; cycles++) {
     const whole = Math.round(cycles * frames)
     if (whole >= 1 && Math.abs(whole - cycles * frames) < SAME) found.push({ length: whole, cycles })
   }

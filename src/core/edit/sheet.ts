@@ -6,9 +6,9 @@ import { type Brief, newLoop } from './edit'
 import { placeLoop, secondsOf } from './nest'
 
 /** A cell of a sheet is no larger than this, px a side. */
-const LARGEST_CELL = 480
+const MAX_CELL_PX = 480
 /** Longest duration of a sheet, s, and the largest change of pace of a loop on it where that can be kept. */
-const LONGEST = 60
+const MAX_SECONDS = 60
 const TRUE = 0.005
 /** An exact length may be at most this many times the nearly exact one. */
 const WORTH = 4
@@ -32,7 +32,7 @@ export function sheetOf(loops: readonly Loop[], name: string): Sheet {
   const rate = loops.map((loop) => loop.rate).reduce(faster)
   const motions = loops.map((loop) => ({ frames: secondsOf(loop) * toNumber(rate), fold: 1 }))
   const longest = Math.max(...motions.map(({ frames }) => Math.ceil(frames)))
-  const most = Math.min(MAX_LENGTH, Math.max(longest, Math.round(LONGEST * toNumber(rate))))
+  const most = Math.min(MAX_LENGTH, Math.max(longest, Math.round(MAX_SECONDS * toNumber(rate))))
   const front = fitFront(motions, most, Math.max(1, Math.floor(longest)))
   const near = front.find(({ worstError }) => worstError <= TRUE) ?? front.at(-1)
   const exact = front.find(({ worstError }) => worstError === 0)
@@ -40,7 +40,7 @@ export function sheetOf(loops: readonly Loop[], name: string): Sheet {
   if (!point) throw new RangeError('these loops have no length in common')
   const columns = Math.ceil(Math.sqrt(loops.length))
   const rows = Math.ceil(loops.length / columns)
-  const largest = Math.min(LARGEST_CELL, Math.floor(MAX_SIZE / columns))
+  const largest = Math.min(MAX_CELL_PX, Math.floor(MAX_SIZE / columns))
   const cellOf = (side: 'width' | 'height') => Math.min(largest, Math.max(...loops.map((loop) => loop[side])))
   const cell = { width: cellOf('width'), height: cellOf('height') }
   const brief: Brief = {

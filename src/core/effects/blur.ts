@@ -130,13 +130,14 @@ const boxRadius = (sigma: number): number => (Math.sqrt(4 * sigma * sigma + 1) -
  * A broad blur is computed at a reduced size, as long as its remaining width there is at least this, px: below it, the
  * error would be seen.
  */
-const COARSEST = 8
+const MIN_REDUCED_SIGMA = 8
 const BROAD = 3.5
 
 /** How many times coarser a blur can be worked out: a power of two that divides both sides. */
 function coarserBy(sigma: number, width: number, height: number): number {
   let by = 1
-  while (by < COARSEST && sigma / (2 * by) >= BROAD && width % (2 * by) === 0 && height % (2 * by) === 0) by *= 2
+  while (by < MIN_REDUCED_SIGMA && sigma / (2 * by) >= BROAD && width % (2 * by) === 0 && height % (2 * by) === 0)
+    by *= 2
   return by
 }
 

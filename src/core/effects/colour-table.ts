@@ -8,8 +8,8 @@ export interface ColourTable {
 }
 
 /** Sides of tables that are read: below there is nothing to mix between, above they are larger than any in use. */
-const SMALLEST_TABLE = 2
-export const LARGEST_TABLE = 65
+const MIN_TABLE_SIZE = 2
+export const MAX_TABLE_SIZE = 65
 
 /** A `.cube` file cannot be used; the message says why and what can be done. */
 export class ColourTableError extends Error {
@@ -50,10 +50,10 @@ export function readColourTable(text: string): ColourTable {
     else if (key === 'LUT_3D_SIZE' || key === 'LUT_1D_SIZE') {
       dimensions = key === 'LUT_3D_SIZE' ? 3 : 1
       size = Number(rest[0])
-      const most = dimensions === 3 ? LARGEST_TABLE : 65536
-      if (!Number.isInteger(size) || size < SMALLEST_TABLE || size > most)
+      const most = dimensions === 3 ? MAX_TABLE_SIZE : 65536
+      if (!Number.isInteger(size) || size < MIN_TABLE_SIZE || size > most)
         throw new ColourTableError(
-          `The table says that it has ${rest[0] ?? 'no number of'} steps; from ${SMALLEST_TABLE} to ${most} can be read.`,
+          `The table says that it has ${rest[0] ?? 'no number of'} steps; from ${MIN_TABLE_SIZE} to ${most} can be read.`,
         )
       wanted = dimensions === 3 ? size ** 3 : size
     } else if (/^[A-Z_0-9]+$/.test(key) && /[A-Z]/.test(key)) continue
@@ -215,7 +215,7 @@ export function pictureOfTable({ size, data }: ColourTable): Picture {
 
 /** The table that a picture is; null where it is none. */
 export function tableOfPicture({ width, height, data }: Picture): ColourTable | null {
-  if (width < SMALLEST_TABLE || width > LARGEST_TABLE || height !== width * width) return null
+  if (width < MIN_TABLE_SIZE || width > MAX_TABLE_SIZE || height !== width * width) return null
   const table = new Float32Array(3 * width ** 3)
   for (let i = 0; i < width ** 3; i++) for (let c = 0; c < 3; c++) table[3 * i + c] = data[4 * i + c] / 255
   return { size: width, data: table }

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { IDENTITY } from '../path'
-import { type BrushStroke, MOST_STROKE_POINTS, strokesCover, thinnedStroke } from './strokes'
+import { type BrushStroke, MAX_STROKE_POINTS, strokesCover, thinnedStroke } from './strokes'
 
 const SIZE = 48
 const stroke = (more: Partial<BrushStroke> = {}): BrushStroke => ({
@@ -86,6 +86,6 @@ describe('strokes of a brush', () => {
     expect(thinnedStroke([0, 0, 1, 10, 0, 0.2, 20, 0, 1], 0.5)).toHaveLength(9)
     expect(thinnedStroke([7.3456, 2, 0.555], 1)).toEqual([7.3, 2, 0.56])
     const wild = Array.from({ length: 9000 }, (_, i) => [(i * 7919) % 997, (i * 104729) % 991, 1]).flat()
-    expect(thinnedStroke(wild, 0.1).length / 3).toBeLessThanOrEqual(MOST_STROKE_POINTS)
+    expect(thinnedStroke(wild, 0.1).length / 3).toBeLessThanOrEqual(MAX_STROKE_POINTS)
   })
 })

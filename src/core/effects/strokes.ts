@@ -112,14 +112,14 @@ function offLine(points: readonly number[], n: number, from: number, to: number)
 const PRESSURE_PX = 8
 
 /** A stroke is thinned further where it would have more points than this. */
-export const MOST_STROKE_POINTS = 2000
+export const MAX_STROKE_POINTS = 2000
 
 /**
  * The points of a stroke that are needed to stay within a tolerance, px, of all, rounded; a larger one where there would still be too many.
  */
 export function thinnedStroke(points: readonly number[], tolerance: number): number[] {
   const thinned = within(points, tolerance)
-  return thinned.length <= 3 * MOST_STROKE_POINTS ? thinned : thinnedStroke(points, 2 * tolerance)
+  return thinned.length <= 3 * MAX_STROKE_POINTS ? thinned : thinnedStroke(points, 2 * tolerance)
 }
 
 /** Ramer 1972; Douglas & Peucker 1973. */

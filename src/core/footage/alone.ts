@@ -12,14 +12,14 @@ const ALONE = { times: 1.6, steps: 1, share: 0.3 }
 /**
  * A clip comes back on the whole if most frames have another frame, elsewhere in it, within this distance, in steps.
  */
-const RECURS = 1.5
+const RECURRING_STEPS = 1.5
 
 /**
  * Extra cost of a cut in which something passes, and the largest extra cost of one whose frames are far from all
  * others: it is a loop all the same.
  */
-const PASSING = 0.5
-const FAR = 0.2
+const PASSING_COST = 0.5
+const MAX_FAR_COST = 0.2
 /** How much more a cut costs, given by its start and length, for what no other frame of the clip shows but those beside it: by how far each is from all others, in steps, or by what only passes in it. */
 export function aloneIn(distances: Distances, { step }: Ordinary): (start: number, length: number) => number {
   const { frames } = distances
@@ -31,7 +31,7 @@ export function aloneIn(distances: Distances, { step }: Ordinary): (start: numbe
   })
   const usual = median(nearest.filter(Number.isFinite))
   // Where most of a clip never comes back, what does not either is nothing that only passes.
-  const recurs = usual <= RECURS * step
+  const recurs = usual <= RECURRING_STEPS * step
   const sums = [0]
   const counts = [0]
   const passing = [0]
@@ -45,8 +45,10 @@ export function aloneIn(distances: Distances, { step }: Ordinary): (start: numbe
   }
   const within = (of: readonly number[], start: number, length: number) => of[start + length] - of[start]
   return (start, length) => {
-    if (within(passing, start, length) > 0) return PASSING
+    if (within(passing, start, length) > 0) return PASSING_COST
     // A longer stretch does not pass: the clip shows it there.
-    return within(counts, start, length) > ALONE.share * length ? 0 : Math.min(FAR, within(sums, start, length))
+    return within(counts, start, length) > ALONE.share * length
+      ? 0
+      : Math.min(MAX_FAR_COST, within(sums, start, length))
   }
 }

@@ -6,12 +6,12 @@ import type { OwnLoop } from './joining'
 /** Parts of the picture in which loops are looked for. */
 const BLOCKS = { across: 8, down: 5 }
 /** At most this many loops are weighed against each other in each cell, besides standing still. */
-const MOST_LOOPS = 14
+const MAX_LOOPS = 14
 /** Ends fade into each other over at most this share of a period and at most this many frames. */
 const FADE = { share: 1 / 3, most: 16 }
 
 /** Frames of grain alone are up to this multiple of the usual distance of grain apart. */
-const GRAIN = 1.3
+const GRAIN_MARGIN = 1.3
 /** Cost factor of an imperfect seam: the more often it is seen in the loop, the more it costs. */
 export const repeated = (period: number, length: number): number => 1 + 0.5 * Math.max(0, Math.log2(length / period))
 
@@ -108,7 +108,7 @@ function rawCosts(cells: Cells, own: readonly number[], least: number): Raw {
 
 /** Mean costs of loops over a group of blocks. */
 function together(group: readonly Raw[], least: number, count: number): Float32Array[] {
-  const noise = (GRAIN * group.reduce((sum, raw) => sum + raw.noise, 0)) / group.length
+  const noise = (GRAIN_MARGIN * group.reduce((sum, raw) => sum + raw.noise, 0)) / group.length
   const [first] = group as [Raw]
   return first.rows.map((row, r) => {
     const by = repeated(r + least, count)
@@ -218,7 +218,7 @@ export function loopsFor(table: Table, length: number, count: number): { loops: 
   const single = all.reduce((a, b) => (rank(b) < rank(a) ? b : a))
   const chosen = [single]
   let now: readonly number[] = single.costs
-  while (chosen.length < MOST_LOOPS) {
+  while (chosen.length < MAX_LOOPS) {
     let best: { readonly of: (typeof all)[number]; readonly left: number } | null = null
     for (const of of all) {
       const left = now.reduce((sum, cost, block) => sum + Math.min(cost, of.costs[block]), 0)

@@ -9,24 +9,24 @@ export const CAMERA_MODELS = ['shift', 'similarity', 'perspective'] as const
 export type CameraModel = (typeof CAMERA_MODELS)[number]
 
 /** At most this many places of a picture are tracked in each of its sizes. */
-const MOST_PLACES = 5000
+const MAX_PLACES = 5000
 /** A place can be located if the light around it changes by at least this, of 255 per px. */
-const TELLS = 2
+const MIN_GRADIENT = 2
 /** Steps at each size, and how little the last is to move anything, px. */
-const STEPS = 12
-const ENOUGH = 0.002
+const MAX_STEPS = 12
+const MIN_STEP_PX = 0.002
 /**
  * Differences below this are grain, of 255. From this multiple of the usual difference on, a place does not belong to
  * the still scene (Tukey's biweight).
  */
 const GRAIN = 3
-const ODD = 4.685 * 1.4826
+const BIWEIGHT_LIMIT = 4.685 * 1.4826
 /** Differences above the first are odd in any case; below the second a place agrees. */
-const MOST_ODD = 60
-const AGREES = 12
+const MAX_RESIDUAL = 60
+const AGREEING_RESIDUAL = 12
 /** A place with a residual above this, root mean square over the pictures, does not lie still. */
-const UNSETTLED = 9
-const LEAST_SETTLED = 0.05
+const UNSETTLED_RESIDUAL = 9
+const MIN_SETTLED = 0.05
 
 type Four = readonly [number, number, number, number]
 type Eight = readonly [...Four, ...Four]
@@ -96,7 +96,7 @@ function placesOf(grey: Grey, model: CameraModel): Places {
     const at = y * width + x
     return [(data[at + 1] - data[at - 1]) / 2, (data[at + width] - data[at - width]) / 2] as const
   }
-  const each = Math.ceil(MOST_PLACES / (PARTS.across * PARTS.down))
+  const each = Math.ceil(MAX_PLACES / (PARTS.across * PARTS.down))
   const chosen: { readonly x: number; readonly y: number; readonly by: number }[] = []
   for (let part = 0; part < PARTS.across * PARTS.down; part++) {
     const px = part % PARTS.across
@@ -108,7 +108,7 @@ function placesOf(grey: Grey, model: CameraModel): Places {
       for (let x = Math.max(1, x0); x < Math.min(width - 1, x1); x++) {
         const [gx, gy] = slope(x, y)
         const by = gx * gx + gy * gy
-        if (by >= TELLS * TELLS) own.push({ x, y, by })
+        if (by >= MIN_GRADIENT * MIN_GRADIENT) own.push({ x, y, by })
       }
     own.sort((a, b) => b.by - a.by)
     chosen.push(...own.slice(0, each))
@@ -146,7 +146,7 @@ export interface Alignment {
 }
 
 /** With fewer places than this, nothing can be located. */
-const FEWEST = 40
+const MIN_PLACES = 40
 
 /**
  * Finds how pictures lie against one that stands: the inverse compositional algorithm (Baker & Matthews 2004) from coarse to fine, each place weighted by
@@ -176,7 +176,7 @@ export class Aligner {
   find(other: Sizes, from: View = SAME_VIEW, coarsest = 0, finest = this.levels.length - 1): Alignment {
     let found: Alignment = { view: from, agrees: 0 }
     for (const [level, places] of this.levels.entries())
-      if (level >= coarsest && level <= finest && places.count >= FEWEST)
+      if (level >= coarsest && level <= finest && places.count >= MIN_PLACES)
         found = this.refine(places, other[level], found.view)
     return found
   }
@@ -187,9 +187,11 @@ export class Aligner {
    */
   settle(): void {
     for (const { off, found, counts } of this.levels) {
-      const settled = counts.map((_, n) => (found[n] > 0 ? (1 + off[n] / found[n] / (UNSETTLED * UNSETTLED)) ** -4 : 1))
+      const settled = counts.map((_, n) =>
+        found[n] > 0 ? (1 + off[n] / found[n] / (UNSETTLED_RESIDUAL * UNSETTLED_RESIDUAL)) ** -4 : 1,
+      )
       // Where hardly any lie still, they are not told from the rest.
-      if (settled.filter((by) => by > 0.5).length >= Math.max(FEWEST, LEAST_SETTLED * counts.length))
+      if (settled.filter((by) => by > 0.5).length >= Math.max(MIN_PLACES, MIN_SETTLED * counts.length))
         counts.set(settled)
     }
   }
@@ -205,9 +207,9 @@ export class Aligner {
     const right = new Float64Array(numbers)
     let view = from
     let agrees = 0
-    for (let step = 0; step < STEPS; step++) {
+    for (let step = 0; step < MAX_STEPS; step++) {
       const within = look(places, other, view, seen, inside)
-      if (within < FEWEST) return { view: from, agrees: 0 }
+      if (within < MIN_PLACES) return { view: from, agrees: 0 }
       const some: number[] = []
       const every = Math.max(1, Math.floor(count / 1000))
       const light = lightOf(value, seen, inside)
@@ -215,14 +217,14 @@ export class Aligner {
         off[n] = (seen[n] - light.besides) / light.times - value[n]
         if (inside[n] && n % every === 0) some.push(Math.abs(off[n]))
       }
-      const bound = Math.min(MOST_ODD, ODD * Math.max(GRAIN / 2, median(some)))
+      const bound = Math.min(MAX_RESIDUAL, BIWEIGHT_LIMIT * Math.max(GRAIN / 2, median(some)))
       square.fill(0)
       right.fill(0)
       let agreeing = 0
       for (let n = 0; n < count; n++) {
         const share = off[n] / bound
         if (!inside[n] || Math.abs(share) >= 1) continue
-        if (Math.abs(off[n]) < AGREES) agreeing++
+        if (Math.abs(off[n]) < AGREEING_RESIDUAL) agreeing++
         const weight = counts[n] * (1 - share * share) ** 2
         const at = n * numbers
         for (let i = 0; i < numbers; i++) {
@@ -236,11 +238,11 @@ export class Aligner {
       if (!by) return { view, agrees: 0 }
       const small = viewOf(by)
       view = composed(view, inverseView(small))
-      if (movedBy(small, height / width) * width < ENOUGH) break
+      if (movedBy(small, height / width) * width < MIN_STEP_PX) break
     }
     for (let n = 0; n < count; n++) {
       if (!inside[n]) continue
-      places.off[n] += Math.min(MOST_ODD, Math.abs(off[n])) ** 2
+      places.off[n] += Math.min(MAX_RESIDUAL, Math.abs(off[n])) ** 2
       places.found[n] += 1
     }
     return { view, agrees }

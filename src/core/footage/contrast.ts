@@ -1,14 +1,14 @@
 /** Cells along the longer side at the finest level. */
-const ACROSS = 24
-const FEWER = 4
+const CELLS_ACROSS = 24
+const LEVEL_RATIO = 4
 /** No cell is stretched by more than this. Two pictures that have nothing in common lose √2 in the mean, and in one cell or another more. */
-const MOST = 2
+const MAX_GAIN = 2
 
 /** A cell's mean and variance are taken from at most this many pixels per side. */
-const TOLD_BY = 16
+const SAMPLES_PER_SIDE = 16
 
 /** Variances of less than this are of rounding. */
-const LEAST = 0.1
+const MIN_VARIANCE = 0.1
 
 /** Red, green and blue of pixels, as bytes are but not rounded, not multiplied by alpha; alpha, where it is 0, says that there is none. */
 export interface Values {
@@ -38,7 +38,7 @@ const luma = (r: number, g: number, b: number) => 0.2126 * r + 0.7152 * g + 0.07
  * √Σw², which is that of pictures that have nothing in common; what stands still has lost nothing). Cells go over into each other, and keep the contrast between them likewise.
  * @returns how much each pixel was stretched
  */
-export const keepContrast = (mix: Values, shares: readonly Share[]): Float32Array => keep(mix, shares, ACROSS)
+export const keepContrast = (mix: Values, shares: readonly Share[]): Float32Array => keep(mix, shares, CELLS_ACROSS)
 
 function keep(mix: Values, shares: readonly Share[], most: number): Float32Array {
   const { width, height, values, alpha } = mix
@@ -49,13 +49,13 @@ function keep(mix: Values, shares: readonly Share[], most: number): Float32Array
   const rows = cellsOver(height, down)
   const counts = new Float32Array(cells)
   // Of large cells some of their pixels tell what they hold.
-  const every = Math.max(1, Math.floor(width / across / TOLD_BY))
+  const every = Math.max(1, Math.floor(width / across / SAMPLES_PER_SIDE))
   for (let y = 0; y < height; y += every)
     for (let x = 0; x < width; x += every) {
       const cell = rows.own[y] * across + columns.own[x]
       if (alpha[y * width + x] > 0) counts[cell] += 1
     }
-  const [blockColumns, blockRows] = [across, down].map((size) => cellsOver(size, Math.ceil(size / FEWER))) as [
+  const [blockColumns, blockRows] = [across, down].map((size) => cellsOver(size, Math.ceil(size / LEVEL_RATIO))) as [
     Between,
     Between,
   ]
@@ -104,14 +104,14 @@ function keep(mix: Values, shares: readonly Share[], most: number): Float32Array
     of(own).map((_, i) => shares.reduce((sum, { weight }, k) => sum + weight * of(theirs[k])[i], 0))
   const wanted = wantedOf(({ variances }) => variances)
   const stretch = Float32Array.from(own.variances, (left, cell) =>
-    left > LEAST ? Math.max(1, Math.min(MOST, Math.sqrt(wanted[cell] / left))) : 1,
+    left > MIN_VARIANCE ? Math.max(1, Math.min(MAX_GAIN, Math.sqrt(wanted[cell] / left))) : 1,
   )
   const means = own.means.slice()
-  if (Math.max(across, down) > FEWER)
+  if (Math.max(across, down) > LEVEL_RATIO)
     keep(
       { width: across, height: down, values: means, alpha: counts },
       shares.map(({ weight }, k) => ({ weight, valueAt: (p, c) => theirs[k].means[3 * p + c] })),
-      Math.max(1, Math.round(across / FEWER)),
+      Math.max(1, Math.round(across / LEVEL_RATIO)),
     )
   const corners = new Int32Array(4)
   const weights = new Float32Array(4)
@@ -192,7 +192,7 @@ function keep(mix: Values, shares: readonly Share[], most: number): Float32Array
 }
 
 /** Largest multiple of the added contrast that a block of cells may get. */
-const MOST_SHARE = 1.5
+const MAX_SHARE = 1.5
 
 /** How much of what is added gives each block the variance that it is to have, of its luma: what cells do not know of each other, and what going over into each other costs, is made good. */
 function sharesOf(
@@ -227,7 +227,7 @@ function sharesOf(
     const own = yy / n - (y / n) ** 2
     if (own < 1e-6) return 1
     const share = (-both + Math.sqrt(Math.max(0, both * both - own * over))) / own
-    return Math.max(0, Math.min(MOST_SHARE, share))
+    return Math.max(0, Math.min(MAX_SHARE, share))
   })
 }
 

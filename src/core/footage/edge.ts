@@ -7,14 +7,14 @@ export type EdgeMend =
   | { readonly kind: 'matte'; readonly colour: Ground }
 
 /** Colours over the ground that differ by at most this are taken for the same, of 255. */
-const ALIKE = 4
+const ALIKE_LEVELS = 4
 /** Alpha that changes by no more than this stands still, of 255. */
-const STEADY = 6
+const STEADY_ALPHA = 6
 
 /** The reset at the seam is at least this multiple of the largest step within the clip. */
-const RESET = 2
+const RESET_RATIO = 2
 /** Its way to the end of the clip is at least this share of all its steps: it does not go to and fro. */
-const ONE_WAY = 0.5
+const ONE_WAY_SHARE = 0.5
 
 /** How the alpha of each pixel goes over some moments of a clip. */
 class AlphaCourse {
@@ -55,7 +55,7 @@ class AlphaCourse {
   /** Whether the alpha of a pixel rises or falls all along the clip, and jumps back at the seam. */
   isReset(p: number): boolean {
     const back = Math.abs(this.last[p] - this.first[p])
-    return back > STEADY && back >= RESET * this.step[p] && back >= ONE_WAY * this.travel[p]
+    return back > STEADY_ALPHA && back >= RESET_RATIO * this.step[p] && back >= ONE_WAY_SHARE * this.travel[p]
   }
 }
 
@@ -64,7 +64,7 @@ function isReset(course: readonly number[]): boolean {
   const steps = course.slice(1).map((value, n) => Math.abs(value - course[n]))
   const back = Math.abs((course.at(-1) ?? 0) - (course[0] ?? 0))
   const travel = steps.reduce((sum, step) => sum + step, 0)
-  return back > 0 && back >= RESET * Math.max(0, ...steps) && back >= ONE_WAY * travel
+  return back > 0 && back >= RESET_RATIO * Math.max(0, ...steps) && back >= ONE_WAY_SHARE * travel
 }
 
 /**
@@ -105,7 +105,7 @@ export class SameEdge {
   }
 
   private isGround(data: Picture['data'], p: number): boolean {
-    for (let c = 0; c < 3; c++) if (Math.abs(this.over(data, p, c) - this.ground[c]) > ALIKE) return false
+    for (let c = 0; c < 3; c++) if (Math.abs(this.over(data, p, c) - this.ground[c]) > ALIKE_LEVELS) return false
     return true
   }
 
@@ -118,7 +118,7 @@ export class SameEdge {
       for (let c = 0; c < 3; c++) {
         const look = this.over(data, p, c)
         if (this.frames === 0) this.look[3 * p + c] = look
-        else if (Math.abs(look - this.look[3 * p + c]) > ALIKE) this.changes[p] = 1
+        else if (Math.abs(look - this.look[3 * p + c]) > ALIKE_LEVELS) this.changes[p] = 1
       }
     }
     this.frames++

@@ -6,9 +6,9 @@ export const LIGHT_SIDE = 64
 /** Light is measured in this many bands of rows: many cameras read their rows one after the other. */
 const BANDS = 12
 /** Light beyond this is too dark to tell a factor, or burnt out, as a linear share. */
-const TELLS = { least: 0.004, most: 0.9 }
+const LIGHT_RANGE = { least: 0.004, most: 0.9 }
 /** A band has a factor if at least this many of its places give one. */
-const FEWEST = 8
+const MIN_PLACES = 8
 
 /** Factors of linear red, green and blue, for each band. */
 type Factors = readonly (readonly [number, number, number])[]
@@ -46,9 +46,10 @@ function factorOf({ width, data }: Picture, usual: Float32Array, c: number, y0: 
   for (let p = y0 * width; p < y1 * width; p++) {
     const own = LINEAR_LIGHT[data[4 * p + c]]
     const wanted = usual[3 * p + c]
-    if (Math.min(own, wanted) >= TELLS.least && Math.max(own, wanted) <= TELLS.most) factors.push(wanted / own)
+    if (Math.min(own, wanted) >= LIGHT_RANGE.least && Math.max(own, wanted) <= LIGHT_RANGE.most)
+      factors.push(wanted / own)
   }
-  return factors.length >= FEWEST ? median(factors) : 1
+  return factors.length >= MIN_PLACES ? median(factors) : 1
 }
 
 /** A picture in the light of such factors, which go over into each other between the middles of their bands. */

@@ -7,7 +7,7 @@ import type { Distances } from './sketch'
 /**
  * Largest cost of a cut, in steps. A cut that costs over one step must besides be far nearer than frames usually are.
  */
-const MOST_COST = 4
+const MAX_COST = 4
 const NEARER = { other: 0.35, whole: 0.55 }
 /** Extra cost for each frame by which a cut differs from whole periods of the clip, and its limit. */
 const BROKEN = { frame: 0.1, most: 0.35 }
@@ -57,7 +57,7 @@ export function findCuts(
     for (const [l, cost] of line.entries()) {
       if (!holdsIt({ start: from + row, length: least + l })) continue
       if (
-        !(cost <= MOST_COST) ||
+        !(cost <= MAX_COST) ||
         (cost > 1 && cost * step > (brokenBy(least + l) === null ? NEARER.other : NEARER.whole) * apart)
       )
         continue

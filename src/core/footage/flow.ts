@@ -11,8 +11,8 @@ export interface Flow {
 }
 
 /** The longest side at which motion is looked for, px, and the one from which on it is so coarse that nothing is left to find. */
-const FINEST = 192
-const COARSEST = 12
+const MAX_FLOW_PX = 192
+const MIN_FLOW_PX = 12
 /** Warps of both pictures at each size, and rounds of smoothing after each warp. */
 const WARPS = 3
 const ROUNDS = 20
@@ -169,11 +169,11 @@ function believed(a: Grey, b: Grey, flow: Flow, w: number): Flow {
  */
 export function flowBetween(first: Picture, second: Picture, w: number): Flow {
   const pyramid: (readonly [Grey, Grey])[] = [
-    [greyOf(reducePicture(first, FINEST)), greyOf(reducePicture(second, FINEST))],
+    [greyOf(reducePicture(first, MAX_FLOW_PX)), greyOf(reducePicture(second, MAX_FLOW_PX))],
   ]
   for (;;) {
     const [a, b] = pyramid[0]
-    if (Math.min(a.width, a.height) < 2 * COARSEST) break
+    if (Math.min(a.width, a.height) < 2 * MIN_FLOW_PX) break
     pyramid.unshift([halved(a), halved(b)])
   }
   let flow = emptyFlow(pyramid[0][0])

@@ -41,7 +41,7 @@ export function withGrain(smoothed: Smoothed, grain: Grain, seeds: readonly numb
 }
 
 /** Grain is measured at this many pixels. */
-const LOOKED_AT = 40_000
+const MEASURED_PIXELS = 40_000
 
 /**
  * How much grain two frames that follow each other have, as a standard deviation of 255: by what differs between pixels and those beside them from the one to the other, so that neither
@@ -49,7 +49,7 @@ const LOOKED_AT = 40_000
  */
 export function grainOf(first: Picture, second: Picture): number {
   const { width, height } = first
-  const every = Math.max(1, Math.floor((width * height) / LOOKED_AT))
+  const every = Math.max(1, Math.floor((width * height) / MEASURED_PIXELS))
   const differences: number[] = []
   for (let p = width + 1; p < width * (height - 1) - 1; p += every) {
     const at = (n: number) => first.data[4 * n + 1] - second.data[4 * n + 1]
@@ -69,14 +69,14 @@ export function grainOf(first: Picture, second: Picture): number {
 /**
  * Grain is measured in this many pairs of frames; a standard deviation below the second value counts as none, of 255.
  */
-const PAIRS = 5
-const LEAST_GRAIN = 0.5
+const MEASURED_PAIRS = 5
+const MIN_GRAIN = 0.5
 
 /** How much grain the pictures of a clip have; none where there is hardly any. */
 export function grainIn(pictures: readonly Picture[]): Grain | undefined {
   const [first] = pictures
   if (!first || pictures.length < 2) return undefined
-  const at = Array.from({ length: PAIRS }, (_, k) => Math.floor((k * (pictures.length - 1)) / PAIRS))
+  const at = Array.from({ length: MEASURED_PAIRS }, (_, k) => Math.floor((k * (pictures.length - 1)) / MEASURED_PAIRS))
   const deviation = median(at.map((n) => grainOf(pictures[n], pictures[n + 1])))
-  return deviation < LEAST_GRAIN ? undefined : { deviation, width: first.width }
+  return deviation < MIN_GRAIN ? undefined : { deviation, width: first.width }
 }

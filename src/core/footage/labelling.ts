@@ -9,20 +9,20 @@ const MOMENTS = 12
  * In a cell that changes much from frame to frame a mismatch is seen less: its cost falls with each step, by this share
  * for 1 of 255.
  */
-const MASKED = 0.15
+const MASKING = 0.15
 /** Cost of holding a cell that moves, as a multiple of its motion, at the middle of the slider. */
-const HELD = 1
+const HELD_COST = 1
 /** A border is seen in every frame, a seam once in a loop. */
-const BORDER = 1
+const BORDER_COST = 1
 
 /** Two blocks of a few pixels differ by more than grain from this multiple of the grain's own distance. */
-const GRAIN = 1.8
+const GRAIN_MARGIN = 1.8
 /**
  * Small costs of a moving cell where nothing moves, and of an invisible border: they keep regions as small as they need
  * to be.
  */
-const RESTLESS = 1
-const EDGE = 0.1
+const MOVING_COST = 1
+const UNSEEN_BORDER_COST = 0.1
 
 /** Which loop each cell shows, and what that costs. */
 export class Labelling {
@@ -42,7 +42,7 @@ export class Labelling {
     const times = Math.min(MOMENTS, length)
     this.moments = Array.from({ length: times }, (_, k) => base + Math.floor((k * length) / times))
     const count = frames.length
-    const still = amount >= 1 ? 1e9 : HELD * (amount / (1 - amount)) ** 2
+    const still = amount >= 1 ? 1e9 : HELD_COST * (amount / (1 - amount)) ** 2
     const every = Math.max(1, Math.floor(count / 60))
     const steps = Array.from({ length: across * down }, (_, cell) => {
       const own: number[] = []
@@ -55,7 +55,7 @@ export class Labelling {
     this.own = new Float32Array(across * down * loops.length)
     for (let cell = 0; cell < across * down; cell++) {
       const step = Math.max(0, steps[cell] - 1.5 * noise - 0.5)
-      const masked = 1 / (1 + MASKED * Math.sqrt(step))
+      const masked = 1 / (1 + MASKING * Math.sqrt(step))
       for (const [label, { start, period }] of loops.entries()) {
         let cost: number
         if (period === 1) cost = step > 0 ? Math.min(1e9, still * this.swing(cell, start, every, noise)) : 0
@@ -72,7 +72,7 @@ export class Labelling {
             sum = apart(cells, cell, start, start + period - 1)
             weights = 1
           }
-          cost = masked * Math.max(0, sum / weights - GRAIN * noise) * repeated(period, length) + RESTLESS
+          cost = masked * Math.max(0, sum / weights - GRAIN_MARGIN * noise) * repeated(period, length) + MOVING_COST
         }
         this.own[cell * loops.length + label] = cost
       }
@@ -87,7 +87,7 @@ export class Labelling {
       sum += apart(this.cells, cell, at, held)
       n++
     }
-    return Math.max(0, sum / n - GRAIN * noise)
+    return Math.max(0, sum / n - GRAIN_MARGIN * noise)
   }
 
   /** The frame that a loop shows at a moment. */
@@ -109,7 +109,8 @@ export class Labelling {
       const j = this.shown(b, moment)
       if (i !== j) sum += apart(this.cells, first, i, j) + apart(this.cells, second, i, j)
     }
-    const cost = BORDER * Math.max(0, sum / this.moments.length - 2 * GRAIN * this.noise) + EDGE
+    const cost =
+      BORDER_COST * Math.max(0, sum / this.moments.length - 2 * GRAIN_MARGIN * this.noise) + UNSEEN_BORDER_COST
     this.pairs.set(key, cost)
     return cost
   }

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { CAMERA_MODELS } from './camera'
 import { BETWEEN } from './joining'
 import type { Mend } from './mend'
-import { MOST_PATCHES } from './patches'
+import { MAX_PATCHES } from './patches'
 
 const frame = z.int().min(0).max(1_000_000)
 const colour = z.tuple([z.number(), z.number(), z.number()])
@@ -31,10 +31,10 @@ const mend = z.discriminatedUnion('kind', [
       kind: z.literal('parts'),
       length: z.int().min(2).max(100_000),
       map,
-      loops: z.array(ownLoop).min(1).max(MOST_PATCHES),
+      loops: z.array(ownLoop).min(1).max(MAX_PATCHES),
     })
     .refine(({ map: { labels }, loops }) =>
-      [...labels].every((sign) => Number.parseInt(sign, MOST_PATCHES) < loops.length),
+      [...labels].every((sign) => Number.parseInt(sign, MAX_PATCHES) < loops.length),
     ),
   z.object({ kind: z.literal('reverse') }),
   z.object({ kind: z.literal('pace'), speed: z.number().min(0.01).max(100), between: z.enum(BETWEEN) }),

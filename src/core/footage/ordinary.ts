@@ -21,7 +21,7 @@ export interface Ordinary {
 }
 
 /** A step is no less than such a share of how far any two frames are apart: where things come and go at once, most steps show none of it. */
-const LEAST_STEP = 0.02
+const MIN_STEP = 0.02
 
 export function ordinary(distances: Distances): Ordinary {
   const { frames } = distances
@@ -35,7 +35,7 @@ export function ordinary(distances: Distances): Ordinary {
   const grain = Math.min(quantile(steps, 0.1), quantile(some, 0.02))
   // A light that is on for a while only is alike in most pairs: the mean knows that it is not in all.
   const apart = Math.sqrt(some.reduce((sum, each) => sum + each * each, 0) / Math.max(1, some.length))
-  return { step: Math.max(median(steps), LEAST_STEP * apart), bend: median(bends), apart, grain }
+  return { step: Math.max(median(steps), MIN_STEP * apart), bend: median(bends), apart, grain }
 }
 
 /** Frames further apart than this move, in squares of what grain alone keeps them; and of how far any two are apart. */

@@ -7,7 +7,7 @@ import {
   applyMend,
   eachPatch,
   labelsOf,
-  MOST_IN_PARTS,
+  MAX_PART_FRAMES,
   mixFrame,
   PartsFinder,
   type PartsWanted,
@@ -130,7 +130,7 @@ describe('regions with loops of their own', () => {
     await expect(find(foam.slice(0, 3))).rejects.toThrow('too few')
     const finder = new PartsFinder()
     const [picture] = foam as [Picture]
-    for (let n = 0; n < MOST_IN_PARTS; n++) finder.add(picture)
+    for (let n = 0; n < MAX_PART_FRAMES; n++) finder.add(picture)
     expect(() => finder.add(picture)).toThrow('Crop it first')
   })
   it('change nothing where they do not fit the clip', () => {

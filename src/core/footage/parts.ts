@@ -3,10 +3,10 @@ import { bestLength, blockCosts, loopsFor, type Table } from './block-costs'
 import { CELL, type Cells, cellsOf } from './cells'
 import type { OwnLoop, Regions } from './joining'
 import { Labelling } from './labelling'
-import { MOST_PATCHES, patchMap } from './patches'
+import { MAX_PATCHES, patchMap } from './patches'
 
 /** Clips of more frames are to be cropped first: every loop in every part of one is weighed. */
-export const MOST_IN_PARTS = 900
+export const MAX_PART_FRAMES = 900
 /** Cells across a picture, first and in the end. */
 const CELLS = { coarse: 40, fine: 80 }
 
@@ -37,8 +37,8 @@ export class PartsFinder {
 
   /** @throws RangeError for more frames than are weighed */
   add(picture: Picture): void {
-    if (this.coarse.length >= MOST_IN_PARTS)
-      throw new RangeError(`Regions are found in clips of up to ${MOST_IN_PARTS} frames. Crop it first.`)
+    if (this.coarse.length >= MAX_PART_FRAMES)
+      throw new RangeError(`Regions are found in clips of up to ${MAX_PART_FRAMES} frames. Crop it first.`)
     const coarse = cellsOf(picture, CELLS.coarse)
     const fine = cellsOf(picture, CELLS.fine)
     this.table = null
@@ -81,7 +81,7 @@ export class PartsFinder {
     const length = wanted.length ?? bestLength(table, count)
     const { loops, single } = loopsFor(table, length, count)
     const held: OwnLoop = { start: loops[single]?.start ?? 0, period: 1, overlap: 0 }
-    const all = [...loops, held].slice(0, MOST_PATCHES)
+    const all = [...loops, held].slice(0, MAX_PATCHES)
     const first = new Labelling(coarse, all, length, wanted.amount)
     const begin = (label: number) => first.settle(new Uint8Array(coarse.across * coarse.down).fill(label), null, pause)
     const moving = await begin(single)

@@ -10,7 +10,7 @@ export interface PatchMap {
 export type Where = (pixel: number) => boolean
 
 /** At most this many pictures can be told apart. */
-export const MOST_PATCHES = 36
+export const MAX_PATCHES = 36
 
 const numbers = new WeakMap<PatchMap, Uint8Array>()
 
@@ -18,7 +18,7 @@ const numbers = new WeakMap<PatchMap, Uint8Array>()
 export function labelsOf(map: PatchMap): Uint8Array {
   const known = numbers.get(map)
   if (known) return known
-  const made = Uint8Array.from(map.labels, (sign) => Number.parseInt(sign, MOST_PATCHES))
+  const made = Uint8Array.from(map.labels, (sign) => Number.parseInt(sign, MAX_PATCHES))
   numbers.set(map, made)
   return made
 }
@@ -26,7 +26,7 @@ export function labelsOf(map: PatchMap): Uint8Array {
 export const patchMap = (across: number, down: number, labels: ArrayLike<number>): PatchMap => ({
   across,
   down,
-  labels: Array.from(labels, (label) => label.toString(MOST_PATCHES)).join(''),
+  labels: Array.from(labels, (label) => label.toString(MAX_PATCHES)).join(''),
 })
 
 /**

@@ -1,4 +1,4 @@
-import { type Finding, GROUNDS, SHORTEST_DELAY_MS } from '../seam'
+import { type Finding, GROUNDS, MIN_KEPT_DELAY_MS } from '../seam'
 import type { CameraModel } from './camera'
 import type { Between } from './joining'
 import type { Mend } from './mend'
@@ -10,7 +10,7 @@ export interface OfferedMend {
 }
 
 /** The least delay that all viewers honour, ms. */
-const HONOURED_MS = 2 * SHORTEST_DELAY_MS
+const HONOURED_MS = 2 * MIN_KEPT_DELAY_MS
 
 /** The mends that answer a finding in a clip of N frames, the plainest first. */
 export function mendsFor(finding: Finding, N: number): OfferedMend[] {

@@ -22,21 +22,21 @@ export interface LaidOver {
  * coarsest size apart.
  */
 const ZOOMS = [1, 0.8, 1.25, 0.64, 1.5625]
-const FURTHEST = 0.15
+const MAX_SHIFT = 0.15
 /**
  * Candidates refined at the coarsest size, candidates refined at all, and the distance in widths below which two count
  * as one.
  */
-const LIKELIEST = 24
-const FOLLOWED = 6
-const NEAR = 0.01
+const COARSE_CANDIDATES = 24
+const REFINED_CANDIDATES = 6
+const SAME_SHIFT = 0.01
 /** Two pictures show the same scene from this correlation on, over at least this share of the smaller one. */
-const SAME = 0.5
-const OVER = 0.5
+const MIN_CORRELATION = 0.5
+const MIN_OVERLAP = 0.5
 /** Where they are as alike as this, no other picture is tried. */
-const SURELY = 0.8
+const SURE_CORRELATION = 0.8
 /** Light is compared at every second px of the still, each way. */
-const EVERY = 2
+const LIGHT_STEP_PX = 2
 
 /**
  * Where pictures of a clip lie over a still of the same view that was taken by itself: by shift, turn and zoom, from several starts, whatever moves in them.
@@ -47,7 +47,7 @@ export function laidOver(still: Picture, pictures: readonly Picture[]): LaidOver
   const standing = sizesOf(still)
   let best: Seen | null = null
   for (const picture of pictures) {
-    if (best && best.alike > SURELY) break
+    if (best && best.alike > SURE_CORRELATION) break
     const other = sizesOf(picture)
     const levels = Math.min(standing.length, other.length)
     const own = standing.slice(-levels)
@@ -58,10 +58,10 @@ export function laidOver(still: Picture, pictures: readonly Picture[]): LaidOver
       alike: alikeIn(own[level], sizes[level], view),
     })
     const starts = startsFor(own[0].width).map((view) => seen(view, 0))
-    const ends = likeliest(starts, LIKELIEST).map(({ view }) => seen(aligner.find(sizes, view, 0, 0).view, 0))
-    for (const { view } of likeliest(ends, FOLLOWED)) {
+    const ends = likeliest(starts, COARSE_CANDIDATES).map(({ view }) => seen(aligner.find(sizes, view, 0, 0).view, 0))
+    for (const { view } of likeliest(ends, REFINED_CANDIDATES)) {
       const found = seen(aligner.find(sizes, view).view, levels - 1)
-      if (found.alike > (best?.alike ?? SAME)) best = found
+      if (found.alike > (best?.alike ?? MIN_CORRELATION)) best = found
     }
   }
   if (!best) return null
@@ -75,7 +75,7 @@ interface Seen {
 }
 
 function startsFor(width: number): View[] {
-  const most = Math.round(FURTHEST * width)
+  const most = Math.round(MAX_SHIFT * width)
   const shifts = Array.from({ length: 2 * most + 1 }, (_, k) => (k - most) / width)
   return ZOOMS.flatMap((zoom) => shifts.flatMap((x) => shifts.map((y): View => [zoom, 0, x, 0, zoom, y, 0, 0, 1])))
 }
@@ -85,7 +85,7 @@ function likeliest(all: readonly Seen[], most: number): Seen[] {
   const chosen: Seen[] = []
   for (const one of [...all].sort((a, b) => b.alike - a.alike)) {
     const back = inverseView(one.view)
-    if (chosen.every(({ view }) => movedBy(composed(back, view), 1) > NEAR)) chosen.push(one)
+    if (chosen.every(({ view }) => movedBy(composed(back, view), 1) > SAME_SHIFT)) chosen.push(one)
     if (chosen.length === most) break
   }
   return chosen
@@ -100,8 +100,8 @@ function alikeIn(own: Grey, other: Grey, view: View): number {
   let sxx = 0
   let syy = 0
   let sxy = 0
-  for (let y = 0; y < height; y += EVERY)
-    for (let x = 0; x < width; x += EVERY) {
+  for (let y = 0; y < height; y += LIGHT_STEP_PX)
+    for (let x = 0; x < width; x += LIGHT_STEP_PX) {
       const [ox, oy] = seenAt(view, (x + 0.5 - width / 2) / width, (y + 0.5 - height / 2) / width)
       const px = ox * other.width + other.width / 2 - 0.5
       const py = oy * other.width + other.height / 2 - 0.5
@@ -118,7 +118,7 @@ function alikeIn(own: Grey, other: Grey, view: View): number {
   // How many of the places of the smaller are seen, as large as it is over the still.
   const zoom = Math.hypot(view[0], view[3])
   const all = Math.min(width * height, (other.width * other.height * (width / other.width) ** 2) / zoom ** 2)
-  if (n < (OVER * all) / EVERY ** 2) return 0
+  if (n < (MIN_OVERLAP * all) / LIGHT_STEP_PX ** 2) return 0
   const spread = Math.sqrt(Math.max(0, (sxx - (sx * sx) / n) * (syy - (sy * sy) / n)))
   return spread > n ? (sxy - (sx * sy) / n) / spread : 0
 }

@@ -2,16 +2,16 @@ import { type Picture, reducePicture } from '../image'
 import { type Grey, greyOf, halved } from './grey'
 
 /** Longest side of a picture for aligning, and that of its coarsest size, px. */
-const FINEST = 320
-const COARSEST = 40
+const MAX_ALIGNED_PX = 320
+const MIN_ALIGNED_PX = 40
 
 /** A picture at all sizes at which it is aligned, the coarsest first. */
 export type Sizes = readonly Grey[]
-export function sizesOf(picture: Picture, finest = FINEST): Sizes {
+export function sizesOf(picture: Picture, finest = MAX_ALIGNED_PX): Sizes {
   const sizes = [inEvenLight(greyOf(reducePicture(picture, finest)))]
   for (;;) {
     const [coarsest] = sizes as [Grey]
-    if (Math.min(coarsest.width, coarsest.height) < 2 * COARSEST) return sizes
+    if (Math.min(coarsest.width, coarsest.height) < 2 * MIN_ALIGNED_PX) return sizes
     sizes.unshift(halved(coarsest))
   }
 }

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { reducePicture } from '../image'
 import { seeded } from '../random'
 import { field, filmed, wall } from '../testing/footage'
-import { Distances, type Glimpse, glimpseOf, MOST_SEARCHED, sketchesOf } from '.'
+import { Distances, type Glimpse, glimpseOf, MAX_SEARCHED, sketchesOf } from '.'
 
 const shot = (width: number, n: number) =>
   filmed(
@@ -135,6 +135,6 @@ describe('distances of frames', () => {
   })
   it('are worked out for so many frames and no more, which is said', () => {
     const one = { width: 2, data: new Uint8Array(16) }
-    expect(() => new Distances(Array.from({ length: MOST_SEARCHED + 1 }, () => one))).toThrow('Crop it first')
+    expect(() => new Distances(Array.from({ length: MAX_SEARCHED + 1 }, () => one))).toThrow('Crop it first')
   })
 })

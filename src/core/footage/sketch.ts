@@ -27,18 +27,18 @@ function projectionOf(length: number) {
  * Largest variance of a glimpse's values by grain, of 255². Grain is estimated as `times` the variance of the steadiest
  * `share` of the values that change.
  */
-const MOST_GRAIN = 4
+const MAX_GRAIN = 4
 const STEADIEST = { share: 0.2, times: 1.5 }
 /** Weight of a value that varies by grain alone. */
-const LEAST_WEIGHT = 0.2
+const MIN_WEIGHT = 0.2
 /**
  * Light drifts over a clip if a straight line explains at least this share of it, in at least half of the values, and
  * if it changes from end to end by at most the second value, as a share: a greater change is a fade.
  */
-const EXPLAINED = 0.7
-const MOST_LIGHT = 0.7
+const MIN_EXPLAINED = 0.7
+const MAX_LIGHT_DRIFT = 0.7
 /** Values below this are too dark to say anything of the light, of 255. */
-const DARK = 8
+const MIN_LIGHT = 8
 
 /** How glimpses are weighed against each other: the light of each frame, by channel, and how much each value tells. */
 interface Weighing {
@@ -72,13 +72,13 @@ function weighed(glimpses: readonly Glimpse[]): Weighing {
     const [shares, explained]: [number[], number[]] = [[], []]
     for (let i = c; i < length; i += 4) {
       const mean = sums[i] / count
-      if (mean < DARK || spread <= 0) continue
+      if (mean < MIN_LIGHT || spread <= 0) continue
       const slope = along[i] / count / spread
       shares.push(slope / mean)
       explained.push((slope * slope * spread) / Math.max(1e-6, variances[i]))
     }
-    const steady = shares.length > 0 && median(explained) > EXPLAINED ? median(shares) : 0
-    return Math.abs(steady) * count > MOST_LIGHT ? 0 : steady
+    const steady = shares.length > 0 && median(explained) > MIN_EXPLAINED ? median(shares) : 0
+    return Math.abs(steady) * count > MAX_LIGHT_DRIFT ? 0 : steady
   })
   const light = slopes.map((slope) => Float32Array.from({ length: count }, (_, n) => 1 + slope * (n - (count - 1) / 2)))
   const left = variances.map((variance, i) => {
@@ -89,11 +89,11 @@ function weighed(glimpses: readonly Glimpse[]): Weighing {
   })
   const changing = left.filter((variance) => variance > 0.01)
   const grain = Math.min(
-    MOST_GRAIN,
+    MAX_GRAIN,
     changing.length > 0 ? STEADIEST.times * quantile([...changing], STEADIEST.share) : 0,
   )
-  const weights = Float32Array.from(left, (variance) => Math.max(LEAST_WEIGHT, variance > 0 ? 1 - grain / variance : 0))
-  const most = weights.reduce((sum, weight) => Math.max(sum, weight), LEAST_WEIGHT)
+  const weights = Float32Array.from(left, (variance) => Math.max(MIN_WEIGHT, variance > 0 ? 1 - grain / variance : 0))
+  const most = weights.reduce((sum, weight) => Math.max(sum, weight), MIN_WEIGHT)
   return { light, weights: weights.map((weight) => weight / most) }
 }
 
@@ -121,7 +121,7 @@ export function sketchesOf(glimpses: readonly Glimpse[]): Float32Array[] {
 }
 
 /** All pairs are compared of at most this many frames: some 150 MB. */
-export const MOST_SEARCHED = 6000
+export const MAX_SEARCHED = 6000
 
 /** Frames within this distance count as neighbours, in a clip of the given length. */
 export const besideOf = (frames: number): number => Math.max(3, Math.round(frames / 40))
@@ -171,9 +171,9 @@ export class Distances {
   /** @throws RangeError for more frames than are compared */
   constructor(glimpses: readonly Glimpse[]) {
     const frames = glimpses.length
-    if (frames > MOST_SEARCHED)
+    if (frames > MAX_SEARCHED)
       throw new RangeError(
-        `Loops are looked for in up to ${MOST_SEARCHED} frames; this clip has ${frames}. Crop it first.`,
+        `Loops are looked for in up to ${MAX_SEARCHED} frames; this clip has ${frames}. Crop it first.`,
       )
     this.frames = frames
     const sketches = sketchesOf(glimpses)

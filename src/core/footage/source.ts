@@ -49,13 +49,13 @@ type Frames = () => AsyncIterable<SourcePicture> | Iterable<SourcePicture>
 type Progress = (done: number, of: number) => Promise<void> | void
 
 /** The residual shake is measured in at most this many frames. */
-const MEASURED = 24
+const MAX_MEASURED_FRAMES = 24
 /**
  * A clip is not steadied if more than this share of its shake would be left, unless the residual is below the second
  * value, in widths.
  */
-const NO_BETTER = 0.7
-const STEADY = 0.001
+const MAX_SHAKE_LEFT = 0.7
+const STEADY_RESIDUAL = 0.001
 
 /** The function that edits a picture of the source by what was learned, edit by edit. */
 export const editBy =
@@ -148,14 +148,14 @@ async function steady(
     const view = path.views[n - from]
     return view ? laidAs(picture, viewShowing(view, shown), where) : picture
   }
-  const every = Math.max(1, Math.ceil(count / MEASURED))
+  const every = Math.max(1, Math.ceil(count / MAX_MEASURED_FRAMES))
   const some = Math.ceil(count / every)
   async function* steadied() {
     let n = 0
     for await (const picture of frames()) if (n++ % every === 0) yield edit(picture, from + n - 1)
   }
   const { shake: after } = await cameraPath(steadied, some, model)
-  if (after > NO_BETTER * path.shake && path.shake > STEADY)
+  if (after > MAX_SHAKE_LEFT * path.shake && path.shake > STEADY_RESIDUAL)
     throw new UnsteadyError(
       'It would be no steadier than it is: too little in it stands still. Crop to a part in which more does, or leave it as it is.',
     )

@@ -23,18 +23,18 @@ export interface CameraPath {
 }
 
 /** The steady scene is the mean of at most this many pictures: moving objects and grain fade in it. */
-const MEAN_OF = 24
+const MAX_MEAN_FRAMES = 24
 /** Sizes at which pictures are first looked at, px, and at which their places are found. */
-const ROUGH = 160
-const FINE = 320
+const ROUGH_PX = 160
+const FINE_PX = 320
 /**
  * The scene is found if this share of the located places agrees; the camera has left it where less than the second
  * value, as a share, is left to show.
  */
-const FOUND = 0.25
-const LEAST_SHOWN = 0.5
+const MIN_AGREEING = 0.25
+const MIN_SHOWN = 0.5
 /** A shift beyond this, in widths, is another scene or a false match. */
-const FURTHEST = 0.6
+const MAX_SHIFT = 0.6
 
 /** Thrown when a clip cannot be steadied; its message says why. */
 export class UnsteadyError extends Error {
@@ -62,10 +62,10 @@ export async function cameraPath(
   let n = 0
   let last = SAME_VIEW
   for await (const picture of frames()) {
-    const sizes = sizesOf(picture, ROUGH)
+    const sizes = sizesOf(picture, ROUGH_PX)
     const tries = [rough.find(sizes, last), ...(last === SAME_VIEW ? [] : [rough.find(sizes)])]
     const best = tries.reduce((a, b) => (b.agrees > a.agrees ? b : a))
-    const found = best.agrees >= FOUND && movedBy(best.view, aspect) < FURTHEST
+    const found = best.agrees >= MIN_AGREEING && movedBy(best.view, aspect) < MAX_SHIFT
     firsts.push(found ? best.view : null)
     if (found) last = best.view
     await progress(++n, 3 * count)
@@ -75,12 +75,12 @@ export async function cameraPath(
       'The same scene is not found in most of its frames: they are too plain, or the camera goes elsewhere. Crop to where it stays.',
     )
   const standing = await meanScene(frames, firsts)
-  const fine = new Aligner(sizesOf(standing, FINE), model)
-  const every = Math.max(1, Math.floor(count / MEAN_OF))
+  const fine = new Aligner(sizesOf(standing, FINE_PX), model)
+  const every = Math.max(1, Math.floor(count / MAX_MEAN_FRAMES))
   n = 0
   for await (const picture of frames()) {
     const first = firsts[n]
-    if (first && n % every === 0) fine.find(sizesOf(picture, FINE), first, fine.coarsestNear)
+    if (first && n % every === 0) fine.find(sizesOf(picture, FINE_PX), first, fine.coarsestNear)
     await progress(count + ++n, 3 * count)
   }
   fine.settle()
@@ -89,8 +89,8 @@ export async function cameraPath(
   for await (const picture of frames()) {
     const first = firsts[n]
     // From near by, coarse sizes would only lead away.
-    const found = first && fine.find(sizesOf(picture, FINE), first, fine.coarsestNear)
-    seconds.push(found && found.agrees >= FOUND ? found.view : (first ?? null))
+    const found = first && fine.find(sizesOf(picture, FINE_PX), first, fine.coarsestNear)
+    seconds.push(found && found.agrees >= MIN_AGREEING ? found.view : (first ?? null))
     await progress(2 * count + ++n, 3 * count)
   }
   const { views, lost } = filled(seconds)
@@ -98,22 +98,22 @@ export async function cameraPath(
 }
 
 /** Frames that are tried against each candidate to align to. */
-const TRIED = 8
+const TRIED_FRAMES = 8
 
 /**
  * The picture that all others are first aligned to: the middle one, or the plain mean of some, if more of them agree
  * with that. In the mean moving objects have faded; it serves where the camera moves little.
  */
 async function roughAligner(frames: Frames, count: number, middle: Picture, model: CameraModel): Promise<Aligner> {
-  const one = new Aligner(sizesOf(middle, ROUGH), model)
-  const all = new Aligner(sizesOf(await meanScene(frames, Array<View>(count).fill(SAME_VIEW)), ROUGH), model)
-  const every = Math.max(1, Math.floor(count / TRIED))
+  const one = new Aligner(sizesOf(middle, ROUGH_PX), model)
+  const all = new Aligner(sizesOf(await meanScene(frames, Array<View>(count).fill(SAME_VIEW)), ROUGH_PX), model)
+  const every = Math.max(1, Math.floor(count / TRIED_FRAMES))
   let first = 0
   let second = 0
   let n = 0
   for await (const picture of frames()) {
     if (n++ % every !== 0) continue
-    const sizes = sizesOf(picture, ROUGH)
+    const sizes = sizesOf(picture, ROUGH_PX)
     first += one.find(sizes).agrees
     second += all.find(sizes).agrees
   }
@@ -136,8 +136,8 @@ async function meanScene(frames: Frames, views: readonly (View | null)[]): Promi
   const found = views.flatMap((view, n) => (view ? [n] : []))
   const chosen = new Set(
     Array.from(
-      { length: Math.min(MEAN_OF, found.length) },
-      (_, k) => found[Math.floor(((k + 0.5) * found.length) / Math.min(MEAN_OF, found.length))],
+      { length: Math.min(MAX_MEAN_FRAMES, found.length) },
+      (_, k) => found[Math.floor(((k + 0.5) * found.length) / Math.min(MAX_MEAN_FRAMES, found.length))],
     ),
   )
   let sums: Float64Array | null = null
@@ -147,7 +147,7 @@ async function meanScene(frames: Frames, views: readonly (View | null)[]): Promi
   for await (const picture of frames()) {
     const view = views[n]
     if (view && chosen.has(n)) {
-      const small = reducePicture(picture, FINE)
+      const small = reducePicture(picture, FINE_PX)
       const { width, height } = small
       size = { width, height }
       sums ??= new Float64Array(3 * width * height)
@@ -245,12 +245,12 @@ export function shownByAll({ views, aspect }: Pick<CameraPath, 'views' | 'aspect
   }
   const whole = middleFor(1, [0, 0])
   if (whole) return { x: whole[0], y: whole[1], scale: 1 }
-  const least = middleFor(LEAST_SHOWN, [0, 0])
+  const least = middleFor(MIN_SHOWN, [0, 0])
   if (!least)
     throw new UnsteadyError(
       'The camera goes too far: not even half of its picture is seen in all frames. Crop to where it stays, or take fewer frames.',
     )
-  let best: Shown = { x: least[0], y: least[1], scale: LEAST_SHOWN }
+  let best: Shown = { x: least[0], y: least[1], scale: MIN_SHOWN }
   let most = 1
   for (let round = 0; round < 12; round++) {
     const scale: number = (best.scale + most) / 2

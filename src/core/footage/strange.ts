@@ -6,9 +6,9 @@ import type { Glimpse } from './glimpse'
  */
 const RANGE = { share: 0.04, besides: 24 }
 /** A place that is strange in more frames than such a share of all is another scene, not something that passes. */
-const PASSING_SHARE = 0.15
+const MAX_PASSING_SHARE = 0.15
 /** Green tells nearly all that is seen, and red what is as bright. */
-const TOLD_BY = [0, 1] as const
+const COMPARED_CHANNELS = [0, 1] as const
 
 /**
  * In how many places of each frame something is seen that is there at no other time: what only passes, though it be small. Places are those of the glimpses.
@@ -21,13 +21,13 @@ export function strangeIn(glimpses: readonly Glimpse[], beside: number): Uint16A
   const places = (data?.length ?? 0) >> 2
   const each = Math.floor(RANGE.share * count)
   if (each < 1) return strange
-  const ranges = TOLD_BY.map((channel) => rangesOf(glimpses, channel, width, each))
+  const ranges = COMPARED_CHANNELS.map((channel) => rangesOf(glimpses, channel, width, each))
   // No more than the shares that are left out of the ranges.
   const odd: [frame: number, place: number][] = []
   for (const [n, glimpse] of glimpses.entries())
     for (let place = 0; place < places; place++)
-      for (let c = 0; c < TOLD_BY.length; c++) {
-        const value = glimpse.data[4 * place + (TOLD_BY[c] as number)]
+      for (let c = 0; c < COMPARED_CHANNELS.length; c++) {
+        const value = glimpse.data[4 * place + (COMPARED_CHANNELS[c] as number)]
         const { least, most } = ranges[c]
         if (value >= least[place] && value <= most[place]) continue
         odd.push([n, place])
@@ -42,7 +42,8 @@ export function strangeIn(glimpses: readonly Glimpse[], beside: number): Uint16A
     last[place] = n
   }
   // Something that comes again does not merely pass.
-  const passes = (place: number) => times[place] <= PASSING_SHARE * count && last[place] - first[place] <= 2 * beside
+  const passes = (place: number) =>
+    times[place] <= MAX_PASSING_SHARE * count && last[place] - first[place] <= 2 * beside
   for (const [n, place] of odd) if (passes(place)) strange[n] += 1
   return strange
 }

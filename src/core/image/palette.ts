@@ -9,9 +9,9 @@ const WORTH_IT = 0.7
 /** Rounds of Lloyd's algorithm: what follows them changes errors by less than a hundredth. */
 const ROUNDS = 5
 /** At most this many different colours are counted separately; beyond that, similar ones are merged. */
-const MOST_CELLS = 1 << 15
+const MAX_CELLS = 1 << 15
 /** Stretches of one colour that are looked at in one picture: in a noisy one only some are. */
-const MOST_RUNS = 150_000
+const MAX_RUNS = 150_000
 
 /** Counts the colours of pictures. */
 export class ColourCount {
@@ -26,7 +26,7 @@ export class ColourCount {
   /** Counts the pixels of a picture; those under half opacity are left out where they stay transparent. */
   add(picture: Picture, transparent: boolean): void {
     const words = wordsOf(picture)
-    const every = Math.ceil(runsOf(words) / MOST_RUNS)
+    const every = Math.ceil(runsOf(words) / MAX_RUNS)
     for (let start = 0, run = 0; start < words.length; run++) {
       const word = words[start]
       let end = start + 1
@@ -40,7 +40,7 @@ export class ColourCount {
   private count(r: number, g: number, b: number, times: number): void {
     this.gather(r * times, g * times, b * times, times)
     this.pixels += times
-    if (this.cells.size <= MOST_CELLS) return
+    if (this.cells.size <= MAX_CELLS) return
     const { sums } = this
     this.cells = new Map()
     this.sums = []

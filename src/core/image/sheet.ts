@@ -8,8 +8,8 @@ export interface Grid {
 }
 
 /** Cells across or down that are looked for at most, and their least side, px. */
-const MOST = 64
-const LEAST_CELL = 8
+const MAX_CELLS_ACROSS = 64
+const MIN_CELL_PX = 8
 /** Cells with a longer side over this multiple of the shorter one are a pattern, not frames. */
 const FLATTEST = 6
 /** Pixels across and down a cell that are compared at most. */
@@ -47,7 +47,7 @@ function differs({ width, height, data }: Picture, a: Cell, b: Cell, dx: number,
 }
 
 const divisors = (side: number): number[] =>
-  Array.from({ length: MOST - 1 }, (_, i) => i + 2).filter((n) => side % n === 0 && side / n >= LEAST_CELL)
+  Array.from({ length: MAX_CELLS_ACROSS - 1 }, (_, i) => i + 2).filter((n) => side % n === 0 && side / n >= MIN_CELL_PX)
 
 /** The most parts of those into which a side can be cut so that each leads to the next; 1 where there are none. */
 function partsOf(side: number, likeness: (parts: number) => number): number {

@@ -29,11 +29,11 @@ const count = (label: string, value: number, max: number) =>
     whole: true,
   }) as const
 /** More features than these no tile shows, which has 4,096 px a side at the most. */
-const MOST_FEATURES = 1024
+const MAX_FEATURES = 1024
 
 /** Number of features along a side, nearest to their wanted size: a whole number, so that the field tiles. */
 export const featuresOf = (side: number, size: number): number =>
-  Math.min(MOST_FEATURES, Math.max(1, Math.round(side / Math.max(1, size))))
+  Math.min(MAX_FEATURES, Math.max(1, Math.round(side / Math.max(1, size))))
 
 /** Properties of a field over a tile. */
 export const FIELD = {

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { LARGEST_NUMBER } from '../bounds'
+import { MAX_NUMBER } from '../bounds'
 import { clampToRange, defaultValues, equivalenceOf, LAYER_KINDS, layerKind, movingProperty, type Property } from '.'
 
 const properties = LAYER_KINDS.flatMap((kind) =>
@@ -21,7 +21,7 @@ describe('properties', () => {
     'of %s: %s keeps any number in its range, and one that is in it as it is',
     (_, __, property) => {
       if (property.type !== 'number') return
-      const { min = -LARGEST_NUMBER, max = LARGEST_NUMBER, whole } = property
+      const { min = -MAX_NUMBER, max = MAX_NUMBER, whole } = property
       fc.assert(
         fc.property(fc.double(), (wild) => {
           const kept = clampToRange(property, wild) as number

@@ -16,13 +16,13 @@ export interface Asset {
 }
 
 /** The largest single file of a document, bytes: a picture, or a frame of a clip. */
-export const LARGEST_PICTURE = 8 * 1024 * 1024
+export const MAX_PICTURE_BYTES = 8 * 1024 * 1024
 /** The most that a document keeps of one clip, frames and bytes of their files; and of the file that it was cut from. */
-export const MOST_CLIP_FRAMES = 3000
-export const LARGEST_CLIP = 64 * 1024 * 1024
-export const LARGEST_SOURCE = 192 * 1024 * 1024
+export const MAX_CLIP_FRAMES = 3000
+export const MAX_CLIP_BYTES = 64 * 1024 * 1024
+export const MAX_SOURCE_BYTES = 192 * 1024 * 1024
 /** Largest total size of a document's files, bytes: the same as an archive of it may unpack to. */
-export const LARGEST_MEDIA = 448 * 1024 * 1024
+export const MAX_MEDIA_BYTES = 448 * 1024 * 1024
 
 const assetId = z.string().check(z.regex(/^[0-9a-f]{64}$/, 'is no SHA-256 in hexadecimal'))
 

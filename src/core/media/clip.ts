@@ -14,13 +14,13 @@ import {
   type Asset,
   assetOf,
   assetOfParts,
-  LARGEST_CLIP,
-  LARGEST_PICTURE,
-  LARGEST_SOURCE,
-  MOST_CLIP_FRAMES,
+  MAX_CLIP_BYTES,
+  MAX_CLIP_FRAMES,
+  MAX_PICTURE_BYTES,
+  MAX_SOURCE_BYTES,
 } from './asset'
 import type { Medium, MediumKind } from './medium'
-import { LARGEST_SIDE } from './picture-file'
+import { MAX_SIDE_PX } from './picture-file'
 import { VERDICTS, type Verdict } from './verdicts'
 
 /** Moving pictures: frames of one size, how long each is shown, and the file that they were cut from. */
@@ -39,7 +39,7 @@ export interface Clip extends Medium {
   readonly source?: { readonly name: string; readonly file: Asset }
 }
 
-export const MOST_CLIPS = 50
+export const MAX_CLIPS = 50
 
 /** How long one cycle of a clip lasts, s. */
 export const clipSeconds = ({ delaysMs }: Pick<Clip, 'delaysMs'>): number =>
@@ -111,17 +111,17 @@ export const clip: MediumKind<Clip> = {
   kind: 'clip',
   label: 'clip',
   fields: {
-    width: whole(1, LARGEST_SIDE),
-    height: whole(1, LARGEST_SIDE),
+    width: whole(1, MAX_SIDE_PX),
+    height: whole(1, MAX_SIDE_PX),
     verdict: z.enum(VERDICTS),
-    faultFrame: z.optional(whole(0, MOST_CLIP_FRAMES - 1)),
-    delaysMs: list(number(0, 3_600_000), MOST_CLIP_FRAMES, 1),
-    frames: assetOfParts(LARGEST_CLIP, LARGEST_PICTURE, MOST_CLIP_FRAMES),
-    source: z.optional(z.strictObject({ name: text(255), file: assetOf(LARGEST_SOURCE) })),
+    faultFrame: z.optional(whole(0, MAX_CLIP_FRAMES - 1)),
+    delaysMs: list(number(0, 3_600_000), MAX_CLIP_FRAMES, 1),
+    frames: assetOfParts(MAX_CLIP_BYTES, MAX_PICTURE_BYTES, MAX_CLIP_FRAMES),
+    source: z.optional(z.strictObject({ name: text(255), file: assetOf(MAX_SOURCE_BYTES) })),
   },
   fault: ({ delaysMs, frames }) =>
     delaysMs.length === frames.parts?.length ? null : { field: 'frames', message: 'are not as many as the delays' },
-  most: MOST_CLIPS,
+  most: MAX_CLIPS,
   assets: ({ frames, source }) => [frames, ...(source ? [source.file] : [])],
   seam: ({ verdict, faultFrame = 0, delaysMs }) => ({
     verdict,

@@ -1,11 +1,19 @@
 export { MEDIUM_KINDS } from './all'
 export * from './asset'
-export { type Clip, clipSeconds, clockOfClip, frameOfClip, MOST_CLIPS, startOfFrame, unroundedDelays } from './clip'
-export { MOST_TABLES, type TableOfColours } from './colour-table'
+export {
+  type Clip,
+  clipSeconds,
+  clockOfClip,
+  frameOfClip,
+  MAX_CLIPS as MOST_CLIPS,
+  startOfFrame,
+  unroundedDelays,
+} from './clip'
+export { MAX_TABLES as MOST_TABLES, type TableOfColours } from './colour-table'
 export * from './files'
 export type { Medium, MediumKind } from './medium'
-export { MOST_MODELS, type Model } from './model'
+export { MAX_MODELS as MOST_MODELS, type Model } from './model'
 export * from './picture-file'
-export { MOST_PICTURES, type StillPicture } from './still'
+export { MAX_PICTURES as MOST_PICTURES, type StillPicture } from './still'
 export * from './table'
 export * from './verdicts'

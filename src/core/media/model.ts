@@ -1,7 +1,7 @@
 import * as z from 'zod/mini'
 import { list, number, text, whole } from '../schemas'
-import { FAULTS, type Measures, MOST_HULL, MOST_LISTED, MOST_PARTS } from '../solid'
-import { type Asset, assetOf, LARGEST_CLIP } from './asset'
+import { FAULTS, MAX_HULL_POINTS, MAX_LISTED_PARTS, MAX_PARTS, type Measures } from '../solid'
+import { type Asset, assetOf, MAX_CLIP_BYTES } from './asset'
 import type { Medium, MediumKind } from './medium'
 
 /** A solid model, with what has to be known of it to place and turn it without its file. */
@@ -11,7 +11,7 @@ export interface Model extends Medium, Measures {
   readonly file: Asset
 }
 
-export const MOST_MODELS = 20
+export const MAX_MODELS = 20
 
 const length = number(-1e9, 1e9)
 const vector = z.tuple([length, length, length])
@@ -21,26 +21,26 @@ export const model: MediumKind<Model> = {
   kind: 'model',
   label: 'model',
   fields: {
-    file: assetOf(LARGEST_CLIP),
+    file: assetOf(MAX_CLIP_BYTES),
     triangles: whole(0, 1e9),
     parts: list(
       z.strictObject({
         name: text(200, 1),
         node: whole(0, 1e6),
-        within: whole(-1, MOST_LISTED),
+        within: whole(-1, MAX_LISTED_PARTS),
         triangles: whole(0, 1e9),
         centre: vector,
         folds,
       }),
-      MOST_LISTED,
+      MAX_LISTED_PARTS,
     ),
-    hull: list(length, 3 * (MOST_HULL + 1)),
+    hull: list(length, 3 * (MAX_HULL_POINTS + 1)),
     bounds: z.tuple([length, length, length, length, length, length]),
     centre: vector,
     folds,
     faults: z.optional(
       list(
-        z.strictObject({ kind: z.enum(FAULTS), nodes: list(whole(0, 1e6), MOST_PARTS), message: text(700, 1) }),
+        z.strictObject({ kind: z.enum(FAULTS), nodes: list(whole(0, 1e6), MAX_PARTS), message: text(700, 1) }),
         FAULTS.length,
       ),
     ),
@@ -50,7 +50,7 @@ export const model: MediumKind<Model> = {
     const wrong = parts.findIndex(({ within }, i) => within >= i)
     return wrong < 0 ? null : { field: 'parts', message: `has part ${wrong + 1} in one that comes after it` }
   },
-  most: MOST_MODELS,
+  most: MAX_MODELS,
   endings: ['.glb', '.gltf', '.obj', '.stl', '.ply', '.zip'],
   assets: ({ file }) => [file],
 }

@@ -1,7 +1,7 @@
 import { whole } from '../schemas'
-import { type Asset, assetOf, LARGEST_PICTURE } from './asset'
+import { type Asset, assetOf, MAX_PICTURE_BYTES } from './asset'
 import type { Medium, MediumKind } from './medium'
-import { LARGEST_SIDE } from './picture-file'
+import { MAX_SIDE_PX } from './picture-file'
 
 /** A still picture, as it came. */
 export interface StillPicture extends Medium {
@@ -11,13 +11,13 @@ export interface StillPicture extends Medium {
   readonly file: Asset
 }
 
-export const MOST_PICTURES = 200
+export const MAX_PICTURES = 200
 
 export const still: MediumKind<StillPicture> = {
   kind: 'picture',
   label: 'picture',
-  fields: { width: whole(1, LARGEST_SIDE), height: whole(1, LARGEST_SIDE), file: assetOf(LARGEST_PICTURE) },
-  most: MOST_PICTURES,
+  fields: { width: whole(1, MAX_SIDE_PX), height: whole(1, MAX_SIDE_PX), file: assetOf(MAX_PICTURE_BYTES) },
+  most: MAX_PICTURES,
   endings: ['.png', '.jpg', '.jpeg', '.webp'],
   assets: ({ file }) => [file],
   // One file, whatever it came as.

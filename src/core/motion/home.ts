@@ -101,9 +101,9 @@ export function checkHome<V extends MovingValue>(
 }
 
 /** A cycle of fewer frames than this says nothing of its own speed. */
-const LEAST_CYCLE = 3
+const MIN_CYCLE = 3
 /** Steps of one cycle that are looked at, at the most. */
-const MOST_STEPS = 2400
+const MAX_STEPS = 2400
 
 /**
  * The step by which a repeating motion leads back to its first value, where it is over one and a half of every other, or one of two
@@ -112,8 +112,8 @@ const MOST_STEPS = 2400
  */
 function leapOf<V extends MovingValue>(motion: Motion<V>, length: number, property: MovingProperty<V>): number | null {
   if (motion.after !== 'repeat' || motion.keys.length < 2) return null
-  const count = Math.min(MOST_STEPS, Math.round(periodFrames(motion.period, length)))
-  if (count < LEAST_CYCLE) return null
+  const count = Math.min(MAX_STEPS, Math.round(periodFrames(motion.period, length)))
+  if (count < MIN_CYCLE) return null
   const cycle = { ...motion, phase: 0, period: { frames: count } }
   const at = (frame: number) => motionValue(cycle, frame, count, property.mix)
   const steps = Array.from({ length: count }, (_, n) =>

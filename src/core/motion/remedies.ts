@@ -54,7 +54,7 @@ export function remedies<V extends MovingValue>(
     const numeric = motion as unknown as Motion<number>
     const [closed = numeric] = closeGap([numeric], (gap) => reduceGap(gap, property.equivalence))
     // A straight way is nothing but gap: closed so, it would rest.
-    if (extent(closed) > LEAST_LEFT * extent(numeric))
+    if (extent(closed) > MIN_EXTENT_LEFT * extent(numeric))
       offer(
         'close',
         'Close it: the gap between the last key and the first is spread over the cycle',
@@ -140,7 +140,7 @@ export function remedies<V extends MovingValue>(
 }
 
 /** Share of its extent that a motion keeps at least when the gap is spread to close it. */
-const LEAST_LEFT = 0.25
+const MIN_EXTENT_LEFT = 0.25
 const extent = ({ keys }: Motion<number>): number => {
   const values = keys.map(({ value }) => value)
   return Math.max(...values) - Math.min(...values)

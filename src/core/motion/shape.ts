@@ -22,11 +22,11 @@ export function keyedTogether(motions: Together): boolean {
 }
 
 /** The most keys that are made of a motion at once; a longer cycle has them farther apart. */
-export const MOST_SAMPLES = 2400
+export const MAX_SAMPLES = 2400
 
 /** Motions with one key on every frame of their cycle instead, linear in between: what cannot be keyed together otherwise. */
 export function sampled(motions: Together, length: number): Motion<number>[] {
-  const count = Math.min(MOST_SAMPLES, Math.max(2, Math.round(length)))
+  const count = Math.min(MAX_SAMPLES, Math.max(2, Math.round(length)))
   return motions.map((motion) => {
     const closing = motion.after !== 'repeat'
     const keys = Array.from({ length: count + (closing ? 1 : 0) }, (_, i): Key<number> => {

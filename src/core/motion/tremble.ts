@@ -16,7 +16,7 @@ export interface Tremble {
 }
 
 /** Waves that make up a tremble, at the most. */
-const MOST_WAVES = 24
+const MAX_WAVES = 24
 /** Points at which the sum is looked at, for each turn of its fastest wave. */
 const POINTS_A_TURN = 8
 
@@ -36,7 +36,7 @@ interface Wave {
 function wavesOf(detail: number, seed: number): readonly Wave[] {
   const middle = Math.max(1, detail / 2)
   const highest = Math.max(3, Math.ceil(2 * middle))
-  const count = Math.min(MOST_WAVES, highest)
+  const count = Math.min(MAX_WAVES, highest)
   const waves = Array.from({ length: count }, (_, i): Wave => {
     const turns = Math.max(1, Math.round(((i + 1) * highest) / count))
     const octaves = Math.log2(turns / middle)
@@ -59,13 +59,13 @@ const sumOf = (waves: readonly Wave[], share: number): number =>
 
 /** Waves by detail and seed; of the last ones asked for. */
 const made = new Map<string, readonly Wave[]>()
-const MOST_KEPT = 500
+const MAX_KEPT = 500
 
 function keptWaves(detail: number, seed: number): readonly Wave[] {
   const key = `${detail} ${seed}`
   const known = made.get(key)
   if (known) return known
-  if (made.size >= MOST_KEPT) made.clear()
+  if (made.size >= MAX_KEPT) made.clear()
   const waves = wavesOf(detail, seed)
   made.set(key, waves)
   return waves

@@ -4,4 +4,4 @@ export const BACKGROUNDS = ['kept', 'removed', 'a colour'] as const
 /** Sizes that a file may have, as multiples of the loop's. */
 export const SCALES = { least: 0.05, most: 4 } as const
 /** A loop may be repeated at most this often within one file. */
-export const MOST_REPEATS = 1000
+export const MAX_REPEATS = 1000

@@ -20,9 +20,9 @@ export interface ModelMotion {
 }
 
 /** Between two moments nothing turns further than this, degrees: half a turn would have two ways. */
-const FURTHEST = 90
+const MAX_KEY_TURN = 90
 /** A loop is sampled at no more than this many moments. */
-const MOST_MOMENTS = 20_000
+const MAX_MOMENTS = 20_000
 
 /** How the model of a layer moves within one loop; null where the layer shows none. */
 export function modelMotion(loop: Loop, id: string): ModelMotion | null {
@@ -41,7 +41,7 @@ export function modelMotion(loop: Loop, id: string): ModelMotion | null {
         const [from, to] = [n, n + 1].map((at) => Number(valuesAt(each, at, length)[name] ?? 0)) as [number, number]
         step = Math.max(step, Math.abs(to - from))
       }
-  const finer = Math.min(Math.ceil(Math.max(1, step / FURTHEST)), Math.max(1, Math.floor(MOST_MOMENTS / length)))
+  const finer = Math.min(Math.ceil(Math.max(1, step / MAX_KEY_TURN)), Math.max(1, Math.floor(MAX_MOMENTS / length)))
   const moments = Array.from({ length: length * finer + 1 }, (_, i) => i / finer)
   const nodes = moments.map((frame) => nodeAt(frame) ?? first)
   return {

@@ -1,12 +1,12 @@
 import * as z from 'zod/mini'
 import { type FileFormat, MAX_LENGTH } from '../clock'
 import { whole } from '../schemas'
-import { MOST_REPEATS, SCALES } from './bounds'
+import { MAX_REPEATS, SCALES } from './bounds'
 import { type FileSettings, settingsSchema } from './settings'
 
-const MOST_TASKS = 100_000
-const MOST_FRAMES = MAX_LENGTH * MOST_REPEATS
-const frameNumber = whole(0, MOST_FRAMES - 1)
+const MAX_TASKS = 100_000
+const MAX_FRAMES = MAX_LENGTH * MAX_REPEATS
+const frameNumber = whole(0, MAX_FRAMES - 1)
 
 const fileSchema = z
   .object({
@@ -15,22 +15,22 @@ const fileSchema = z
     state: z.string(),
     out: z.string(),
     scale: z.number().check(z.minimum(SCALES.least), z.maximum(SCALES.most)),
-    repeats: whole(1, MOST_REPEATS),
+    repeats: whole(1, MAX_REPEATS),
     background: z.enum(['kept', 'removed']),
     quality: z.nullable(z.number().check(z.minimum(1), z.maximum(100))),
     /** All that can be chosen of it; where this is left out, what goes without saying for its format. */
     settings: z.optional(settingsSchema),
     /** Of the file. */
-    frames: whole(1, MOST_FRAMES),
+    frames: whole(1, MAX_FRAMES),
     /** Into how many pieces it is divided; a file of one piece is written and proven by whoever does it. */
-    pieces: whole(1, MOST_TASKS),
+    pieces: whole(1, MAX_TASKS),
   })
   .check(z.refine(({ frames, pieces }) => pieces <= frames))
 export type PlannedFile = z.infer<typeof fileSchema>
 
 const stepSchema = z.object({
   /** Index of the file. */
-  file: whole(0, MOST_TASKS),
+  file: whole(0, MAX_TASKS),
   /** First and last frame of a piece; absent where the whole file is meant. */
   frames: z.optional(z.tuple([frameNumber, frameNumber])),
 })
@@ -46,7 +46,7 @@ export const planSchema = z.object({
 export type Plan = z.infer<typeof planSchema>
 
 /** A piece has at least this many frames: below that, starting it costs more than doing it. */
-const LEAST_FRAMES = 6
+const MIN_PIECE_FRAMES = 6
 /** Duration of a task if nobody says how many there are to be, s. */
 const PLAIN_SECONDS = 60
 
@@ -94,13 +94,13 @@ export interface Wanted extends Omit<PlannedFile, 'pieces'> {
  */
 export function planFiles(wanted: readonly Wanted[], tasks: number | null): Plan {
   const all = wanted.reduce((sum, { each, frames }) => sum + each * frames, 0)
-  const count = tasks ?? Math.min(MOST_TASKS, Math.max(1, Math.ceil(all / PLAIN_SECONDS)))
+  const count = tasks ?? Math.min(MAX_TASKS, Math.max(1, Math.ceil(all / PLAIN_SECONDS)))
   const most = all / count
   const steps: { step: Step; seconds: number }[] = []
   const files = wanted.map(({ each, divides: apart, ...file }, index): PlannedFile => {
     const { frames } = file
     const pieces = apart
-      ? Math.max(1, Math.min(Math.ceil((each * frames) / most), Math.floor(frames / LEAST_FRAMES)))
+      ? Math.max(1, Math.min(Math.ceil((each * frames) / most), Math.floor(frames / MIN_PIECE_FRAMES)))
       : 1
     if (pieces === 1) steps.push({ step: { file: index }, seconds: each * frames })
     else

@@ -4,9 +4,9 @@ import { isColour, oklabOf } from '../colour'
 import type { Loop } from '../document'
 import { DITHERINGS, SHEET_SIDES } from '../image'
 import { number, textThat, whole } from '../schemas'
-import { BACKGROUNDS, MOST_REPEATS, SCALES } from './bounds'
+import { BACKGROUNDS, MAX_REPEATS, SCALES } from './bounds'
 
-export { BACKGROUNDS, MOST_REPEATS, SCALES }
+export { BACKGROUNDS, MAX_REPEATS as MOST_REPEATS, SCALES }
 
 export const PALETTE_CHOICES = ['measured', 'one', 'per frame'] as const
 export const VIDEO_CODECS = { mp4: ['avc', 'av1'], webm: ['vp9', 'av1'] } as const
@@ -38,7 +38,7 @@ export const settingsSchema = z.strictObject({
   scale: number(SCALES.least, SCALES.most),
   /** One frame in every `every` is written; a divisor of the length. */
   every: whole(1, 600),
-  repeats: whole(1, MOST_REPEATS),
+  repeats: whole(1, MAX_REPEATS),
   background: z.enum(BACKGROUNDS),
   /** The colour that it is put on; of a GIF without background, the one that its edges are mixed with, if any. */
   matte: z.nullable(textThat(isColour, 'is no colour')),

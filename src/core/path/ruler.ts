@@ -39,14 +39,14 @@ function partLength(curve: Cubic, from: number, to: number): number {
 
 /** As far as a part may be off its halves, as a share of its curve's size, before it is cut further; and how often. */
 const OFF = 1e-7
-const DEEPEST = 14
+const MAX_SPLITS = 14
 
 /** partLength where the curve turns sharply: halved until the halves agree with the whole. */
 function sharpLength(curve: Cubic, from: number, to: number, slack: number, depth = 0): number {
   const whole = partLength(curve, from, to)
   const middle = (from + to) / 2
   const halves = partLength(curve, from, middle) + partLength(curve, middle, to)
-  if (Math.abs(halves - whole) <= slack || depth >= DEEPEST) return halves
+  if (Math.abs(halves - whole) <= slack || depth >= MAX_SPLITS) return halves
   return sharpLength(curve, from, middle, slack, depth + 1) + sharpLength(curve, middle, to, slack, depth + 1)
 }
 

@@ -2,7 +2,7 @@ import { SVGPathData } from 'svg-pathdata'
 import type { Path, PathSegment } from './path'
 
 /** The longest path data that a document holds, in characters. */
-export const LONGEST_PATH = 200_000
+export const MAX_PATH_DATA = 200_000
 
 function read(data: string): Path | null {
   try {
@@ -33,7 +33,7 @@ export function parsePath(data: string): Path | null {
   const found = known.get(data)
   if (found !== undefined) return found
   if (known.size > 500) known.clear()
-  const path = data.length <= LONGEST_PATH ? read(data) : null
+  const path = data.length <= MAX_PATH_DATA ? read(data) : null
   known.set(data, path)
   return path
 }

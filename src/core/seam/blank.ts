@@ -5,7 +5,7 @@ import { type Series, STILL } from './series'
 /** A frame varies less than this share of its neighbours where it is nearly uniform or empty. */
 const EMPTY = 0.1
 /** At most this many blank frames in a row are an accident; more are an intended pause. */
-const LONGEST = 2
+const MAX_FRAMES = 2
 
 /** A frame without anything, beside which even little is something. */
 const NOTHING = 0.02
@@ -27,7 +27,7 @@ export function blankFrames({ N, frames, steps, d }: Series): number[] {
     Math.hypot(...look(a).mean.map((v, c) => v - look(b).mean[c]), look(a).varies - look(b).varies)
   const runs: number[][] = []
   for (let n = 0; n < N; n++) {
-    for (let length = 1; length <= LONGEST && length < N - 2; length++) {
+    for (let length = 1; length <= MAX_FRAMES && length < N - 2; length++) {
       const before = n - 1
       const after = n + length
       const beside = Math.min(look(before).varies, look(after).varies)

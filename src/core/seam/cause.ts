@@ -16,7 +16,7 @@ export interface Cause {
 }
 
 /** In longer loops only this many steps before the one in question are looked at. */
-const MOST_STEPS = 600
+const MAX_STEPS = 600
 
 /**
  * The property whose value does at a frame what the pictures show there: of all that moves, trembles or happens, the one whose step
@@ -33,7 +33,7 @@ export function seamCause(loop: Loop, frame: number, reports: readonly MotionRep
       const { distance, equivalence, threshold } = movingProperty(property, layer.values)
       const value = (n: number) => propertyAt(layer, name, n, length) as never
       const step = (n: number) => Math.abs(reduceGap(distance(value(n), value(n + 1)), equivalence))
-      const others = Array.from({ length: Math.min(length - 1, MOST_STEPS) }, (_, n) => step((frame + 1 + n) % length))
+      const others = Array.from({ length: Math.min(length - 1, MAX_STEPS) }, (_, n) => step((frame + 1 + n) % length))
       const own = step(frame)
       if (own <= threshold) continue
       const outstanding = own / Math.max(threshold, median(others), 0.5 * greatest(others))

@@ -78,20 +78,20 @@ function halve({ width, height, values }: Plane): Plane {
 
 /** Longest side of the frames that are judged, px, and the least that it is reduced to for very long loops. */
 const JUDGED_SIDE = 128
-const LEAST_SIDE = 24
+const MIN_SIDE = 24
 /** Descriptors take three floats a pixel, over all scales a third more. The ceiling is 128 MB. */
 const CEILING_FLOATS = 32 * 1024 * 1024
 
 /** Longest side, px, at which the given number of frames is judged: as large as the memory ceiling allows. */
 export const judgedSide = (frames: number): number =>
-  Math.max(LEAST_SIDE, Math.min(JUDGED_SIDE, Math.sqrt(CEILING_FLOATS / (Math.max(1, frames) * CHANNELS * 1.34))))
+  Math.max(MIN_SIDE, Math.min(JUDGED_SIDE, Math.sqrt(CEILING_FLOATS / (Math.max(1, frames) * CHANNELS * 1.34))))
 
-const COARSEST = 6
+const MAX_BLOCK = 6
 
 /** The scales of a frame on a ground, down to about six pixels across. */
 export function descriptorOf(picture: Picture, ground: Ground = GROUNDS.white): Descriptor {
   const planes = [oklabPlane(picture, ground)]
-  for (let last = planes[0]; Math.min(last.width, last.height) >= 2 * COARSEST; ) {
+  for (let last = planes[0]; Math.min(last.width, last.height) >= 2 * MAX_BLOCK; ) {
     last = halve(last)
     planes.push(last)
   }

@@ -59,7 +59,7 @@ export interface ClipReport {
 }
 
 /** Common viewers replace delays of at most this by 100 ms. */
-export const SHORTEST_DELAY_MS = 10
+export const MIN_KEPT_DELAY_MS = 10
 
 /**
  * Judges the frames of a file, described one at a time, and its timing.
@@ -236,12 +236,12 @@ function timingFindings({ delaysMs, playsForever }: ClipTiming, N: number): Find
       hint: false,
     })
   if (N < 2) return found
-  const short = delaysMs.findIndex((delay) => delay <= SHORTEST_DELAY_MS)
+  const short = delaysMs.findIndex((delay) => delay <= MIN_KEPT_DELAY_MS)
   if (short >= 0)
     found.push({
       kind: 'delay-too-short',
       frame: short,
-      message: `Frame ${short} asks for ${delaysMs[short]} ms. Common viewers show delays of ${SHORTEST_DELAY_MS} ms and less for 100 ms instead.`,
+      message: `Frame ${short} asks for ${delaysMs[short]} ms. Common viewers show delays of ${MIN_KEPT_DELAY_MS} ms and less for 100 ms instead.`,
       remedy: `Give every frame 20 ms or more, with fewer frames where it must be fast.`,
       hint: false,
     })

@@ -41,19 +41,19 @@ export interface Leap {
 const margin = (pairs: number): number => 1.15 + 0.5 * (5 / pairs) ** 1.5
 /** It lies this many robust deviations above their median. The deviation is at least this share of the median. */
 const DEVIATIONS = 4
-const LEAST_DEVIATION = 0.02
+const MIN_DEVIATION = 0.02
 /** Pairs within two frames of it are no further from the median than this share of its own way. */
 const CALM = 0.25
 /** Residuals below this are seen by nobody (root mean square over a block, OKLab). */
 const NOTICED = 0.012
 /** With fewer pairs that differ nothing is known of what is usual. */
-const LEAST_PAIRS = 8
+const MIN_PAIRS = 8
 /** A pair is first looked at for blocks that leave more than this share of the second greatest residual. */
 const NEARLY = 0.9
 /** Where no more pairs differ than these, the others may only look held beside them. */
-const MOST_BESIDE_HELD = 2
+const MAX_BESIDE_HELD = 2
 /** Frames of fewer blocks a side are all edge. */
-const LEAST_BLOCKS = 4
+const MIN_BLOCKS = 4
 /** Median and deviation are taken from at most this many pairs, spread over the loop. */
 const PAIRS_SAMPLED = 48
 /** The mean picture, which tells what is usual at a place, is taken from at most this many frames. */
@@ -80,8 +80,8 @@ export function leapOf(series: Series, isExplained: (n: number) => boolean = () 
   const unexplained = Array.from({ length: N }, (_, n) => n).filter((n) => !isExplained(n))
   const moving = unexplained.filter((n) => !same[n])
   // Beside one leap all that goes on in a picture may look held; what ticks moves in a few steps of its own.
-  const pairs = moving.length <= MOST_BESIDE_HELD ? unexplained : moving
-  if (pairs.length < LEAST_PAIRS || Math.min(grid.across, grid.down) < LEAST_BLOCKS) return null
+  const pairs = moving.length <= MAX_BESIDE_HELD ? unexplained : moving
+  if (pairs.length < MIN_PAIRS || Math.min(grid.across, grid.down) < MIN_BLOCKS) return null
   const bounds = new Map(pairs.map((n) => [n, unmatched(plane(n), plane(n + 1), grid)]))
   const bound = (n: number) => bounds.get(n) as number
   const byBound = [...pairs].sort((a, b) => bound(b) - bound(a))
@@ -115,7 +115,7 @@ export function leapOf(series: Series, isExplained: (n: number) => boolean = () 
   const others = othersFrom(most.n, pairs, N)
   const values = sampleOf(others).map((n) => pairAt(n).value())
   const middle = median(values)
-  const spread = Math.max(deviation(values, middle), LEAST_DEVIATION * middle)
+  const spread = Math.max(deviation(values, middle), MIN_DEVIATION * middle)
   if (most.value <= middle + DEVIATIONS * spread) return null
 
   // Beside a leap all is as usual; what flickers or goes fast does so for several frames.

@@ -17,7 +17,7 @@ const REACH = 2
 /** A step in OKLab that the mask alone makes and that is seen. */
 const SEEN = 0.025
 /** Of an edge of fewer pixels nothing is said, nor where less of it is seen than this. */
-const SHORTEST = 12
+const MIN_EDGE_PX = 12
 const SHARE_SAID = 0.06
 
 /**
@@ -55,6 +55,6 @@ export function maskEdge(whole: Picture, without: Picture, mask: Picture): MaskE
       sumX += x
       sumY += y
     }
-  if (edge < SHORTEST || seen < SHARE_SAID * edge) return null
+  if (edge < MIN_EDGE_PX || seen < SHARE_SAID * edge) return null
   return { share: seen / edge, step: sum / seen, at: { x: sumX / seen / width, y: sumY / seen / height } }
 }

@@ -40,7 +40,7 @@ export function regionSteps({ N, frame, frames, scale }: Series): number[][] {
 
 /** Deviations from the median from which a step is named, and the most that are. */
 const NAMED = 6
-const MOST_NAMED = 6
+const MAX_NAMED = 6
 
 /** Steps that lie outside the family of all others, by median and median absolute deviation; the furthest first. */
 export function outlyingSteps(steps: readonly number[]): number[] {
@@ -52,5 +52,5 @@ export function outlyingSteps(steps: readonly number[]): number[] {
     .map((_, n) => n)
     .filter((n) => off(n) > NAMED)
     .sort((a, b) => off(b) - off(a))
-    .slice(0, MOST_NAMED)
+    .slice(0, MAX_NAMED)
 }

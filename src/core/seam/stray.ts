@@ -3,7 +3,7 @@ import { variation } from './descriptor'
 import { deviation, type Series, STILL } from './series'
 
 /** At most this many frames in a row may be out of place; more of them are a part of the loop. */
-const LONGEST = 2
+const MAX_FRAMES = 2
 /** The steps to the frame and from it are both at least this multiple of the largest other step. */
 const OUT = 1.5
 /** They also lie this many deviations above the median of the others. */
@@ -15,7 +15,7 @@ const DEVIATIONS = 6
 const PAST = 0.6
 const PASSED = 1.2
 /** With fewer other moving steps than this, nothing is known of the usual. */
-const LEAST_MOVES = 4
+const MIN_MOVES = 4
 /** A frame varies less than this share of the others where it is nearly of one colour. */
 const UNIFORM = 0.1
 
@@ -33,10 +33,10 @@ export function strayFrames({ N, scale, frames, d, same }: Series): number[] {
     const step = (n: number) => d(n, n + 1, at)
     const steps = Array.from({ length: N }, (_, n) => step(n))
     for (let n = 0; n < N; n++)
-      for (let length = 1; length <= LONGEST; length++) {
+      for (let length = 1; length <= MAX_FRAMES; length++) {
         const touched = new Set(Array.from({ length: length + 1 }, (_, i) => (n - 1 + i + N) % N))
         const others = steps.filter((_, i) => !touched.has(i) && !same[i])
-        if (others.length < LEAST_MOVES) continue
+        if (others.length < MIN_MOVES) continue
         const way = Math.min(step(n - 1), step(n + length - 1))
         if (way <= OUT * greatest(others) || way < STILL) continue
         const usual = median(others)

@@ -26,11 +26,11 @@ export function tellsNothing(series: Series): boolean {
 }
 
 /** Fewer steps that move show no way at all. */
-const LEAST_MOVES = 5
+const MIN_MOVES = 5
 
 /** True if a series is short and moves far in each frame, so that its distances may tell nothing. */
 const isTooShort = ({ N, same, tells }: Series): boolean =>
-  N <= TOO_FEW && same.filter((each) => !each).length >= LEAST_MOVES && tells < TELLS
+  N <= TOO_FEW && same.filter((each) => !each).length >= MIN_MOVES && tells < TELLS
 
 /** The centre of what differs moves by more than this share of the frame where it says anything. */
 const CENTRE_MOVES = 0.03

@@ -5,7 +5,7 @@ export interface Corners {
 }
 
 /** Rounds of splitting: each halves what is too long. */
-const MOST_ROUNDS = 6
+const MAX_ROUNDS = 6
 
 /**
  * The same surface in triangles with no side longer than `longest`, within a number of triangles. A side that is too
@@ -13,7 +13,7 @@ const MOST_ROUNDS = 6
  */
 export function finer(corners: Corners, longest: number, most: number): Corners {
   let current = corners
-  for (let round = 0; round < MOST_ROUNDS; round++) {
+  for (let round = 0; round < MAX_ROUNDS; round++) {
     const next = split(current, longest)
     if (next === current || next.positions.length / 9 > most) break
     current = next

@@ -10,7 +10,7 @@ const ALIKE = 0.01
 /** Share of the points that must lie on the surface: a thread or a number on one side is seen by everyone. */
 const ENOUGH = 0.995
 /** Turns into more parts than this are not looked for; what looks alike after several of them is round. */
-const MOST_FOLD = 48
+const MAX_FOLD = 48
 const ROUND = [47, 43, 41]
 
 /** A part of a whole turn after which a model looks the same: 1 is none, Infinity is round. */
@@ -206,7 +206,7 @@ function allowedFolds(mesh: Mesh, pivot: Vector, axis: Vector): number[] {
   const points = surfacePoints(mesh, ANGLES)
   const aside = unit(cross(axis, Math.abs(axis[0]) < 0.9 ? [1, 0, 0] : [0, 1, 0]))
   const other = cross(axis, aside)
-  const parts = Array.from({ length: MOST_FOLD + 1 }, () => [0, 0] as [number, number])
+  const parts = Array.from({ length: MAX_FOLD + 1 }, () => [0, 0] as [number, number])
   let square = 0
   for (const point of points) {
     const from = subtract(point, pivot)
@@ -220,7 +220,7 @@ function allowedFolds(mesh: Mesh, pivot: Vector, axis: Vector): number[] {
     const sin = y / radius
     let re = 1
     let im = 0
-    for (let m = 1; m <= MOST_FOLD; m++) {
+    for (let m = 1; m <= MAX_FOLD; m++) {
       ;[re, im] = [re * cos - im * sin, re * sin + im * cos]
       const sum = parts[m]
       sum[0] += radius * re
@@ -228,7 +228,7 @@ function allowedFolds(mesh: Mesh, pivot: Vector, axis: Vector): number[] {
     }
   }
   const told = parts.flatMap(([re, im], m) => (m > 0 && Math.hypot(re, im) > CHANCE * Math.sqrt(square) ? [m] : []))
-  return Array.from({ length: MOST_FOLD - 1 }, (_, i) => MOST_FOLD - i).filter((k) => told.every((m) => m % k === 0))
+  return Array.from({ length: MAX_FOLD - 1 }, (_, i) => MAX_FOLD - i).filter((k) => told.every((m) => m % k === 0))
 }
 
 /** Points tried on each surface beside those of the whole mesh, so that a small surface of another look counts; at most 24 surfaces. */

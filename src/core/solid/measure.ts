@@ -36,9 +36,9 @@ export interface Measures {
 }
 
 /** Parts that are listed at the most; what stands in others beyond that moves with them. */
-export const MOST_LISTED = 400
+export const MAX_LISTED_PARTS = 400
 /** Points of the hull at the most. */
-export const MOST_HULL = 512
+export const MAX_HULL_POINTS = 512
 /** A direction in space is never further than about this from one of that many spread evenly, radians. */
 const SPREAD = 0.12
 /** Folds are computed for at most this many parts, each of at most the second number of triangles. */
@@ -105,14 +105,14 @@ function evened(ways: readonly Vector[], positions: ArrayLike<number>, middle: V
  */
 export function hullPoints({ positions }: Mesh): number[] {
   const own = new Map<string, number>()
-  for (let i = 0; i < positions.length && own.size <= MOST_HULL; i += 3)
+  for (let i = 0; i < positions.length && own.size <= MAX_HULL_POINTS; i += 3)
     own.set(`${positions[i]} ${positions[i + 1]} ${positions[i + 2]}`, i)
   const at = (i: number) => [positions[i], positions[i + 1], positions[i + 2]]
-  if (own.size <= MOST_HULL) return [...own.values()].flatMap(at)
+  if (own.size <= MAX_HULL_POINTS) return [...own.values()].flatMap(at)
   const bounds = boundsOf({ positions, indices: new Uint32Array(0) })
   const middle: Vector = bounds ? middleOf(bounds) : [0, 0, 0]
   const chosen = new Set<number>()
-  for (const [x, y, z] of evened(directions(MOST_HULL), positions, middle)) {
+  for (const [x, y, z] of evened(directions(MAX_HULL_POINTS), positions, middle)) {
     let best = 0
     let most = Number.NEGATIVE_INFINITY
     for (let i = 0; i < positions.length; i += 3) {
@@ -135,7 +135,7 @@ function ownName(name: string, taken: ReadonlySet<string>): string {
   for (let n = 2; ; n++) if (!taken.has(`${wanted} ${n}`)) return `${wanted} ${n}`
 }
 
-const LONGEST_PART_NAME = 100
+const MAX_PART_NAME = 100
 
 /** Every part with where it stands, and the names by which they are told apart. @param claimed as in `measured` */
 function listed(parts: readonly Part[], claimed: readonly ListedPart[]): ListedPart[] {
@@ -145,8 +145,8 @@ function listed(parts: readonly Part[], claimed: readonly ListedPart[]): ListedP
   const walk = (each: readonly Part[], outer: Placement, within: number) => {
     for (const part of each) {
       if (part.node === null) continue
-      if (list.length >= MOST_LISTED) return
-      const name = ownName(part.name.slice(0, LONGEST_PART_NAME), names)
+      if (list.length >= MAX_LISTED_PARTS) return
+      const name = ownName(part.name.slice(0, MAX_PART_NAME), names)
       names.add(name)
       const place = list.length
       const mesh = wholeMesh([{ ...part, placement: placedIn(outer, part.placement) }])

@@ -20,9 +20,9 @@ export interface Part {
 }
 
 /** Limits of parts, of their nesting, and of triangles in a model that is read. */
-export const MOST_PARTS = 20_000
-export const DEEPEST_PART = 200
-export const MOST_TRIANGLES = 20_000_000
+export const MAX_PARTS = 20_000
+export const MAX_PART_DEPTH = 200
+export const MAX_TRIANGLES = 20_000_000
 
 /** Every part, groups before what they hold. */
 export function* partsOf(parts: readonly Part[]): Generator<Part> {

@@ -146,7 +146,7 @@ export interface FrameGuide {
 }
 
 /** A camera is never nearer to a model than this share of how far that reaches. */
-const NEAREST = 1e-3
+const MIN_DISTANCE = 1e-3
 
 /**
  * A camera that holds all of a turn within a guide, which it touches: its distance and its shift follow from how far the turning points reach along the
@@ -191,7 +191,7 @@ export function fittedCamera(points: ArrayLike<number>, turn: Turn, sight: Sight
   const b = edge(scaled(up, -1), slopeY)
   // A model seen as a single point, along its axis, must lie in front of the camera all the same.
   const before = far(scaled(forward, -1))
-  const clear = before + NEAREST * Math.max(Math.abs(before), Math.abs(far(forward)), 1e-6)
+  const clear = before + MIN_DISTANCE * Math.max(Math.abs(before), Math.abs(far(forward)), 1e-6)
   const distance = Math.max((r + l) / (2 * slopeX), (t + b) / (2 * slopeY), clear)
   const camera = aimed(add(scaled(right, (r - l) / 2), scaled(up, (t - b) / 2)), distance)
   const seen = lengthOf(subtract(camera.at, camera.from))

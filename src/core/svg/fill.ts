@@ -5,7 +5,7 @@ import type { Reading } from './reading'
 import { transformOf } from './shapes'
 import { inheritedStyle, numberOf, type Style } from './style'
 
-const MOST_STOPS = FILL.fillStops.most
+const MAX_STOPS = FILL.fillStops.most
 
 /** A plain fill, or a gradient. */
 export function fillOf(style: Style, reading: Reading) {
@@ -27,7 +27,7 @@ export function fillOf(style: Style, reading: Reading) {
     return mixedWith(own?.stopColour ?? 'black', own?.stopOpacity ?? 1) ?? 'transparent'
   }
   const { first, middle, last } = stopsOf(stops.map((stop) => ({ at: stopOffset(stop), colour: colourOf(stop) })))
-  if (middle.length > MOST_STOPS) reading.left.add(`colours of gradients beyond ${MOST_STOPS + 2}`)
+  if (middle.length > MAX_STOPS) reading.left.add(`colours of gradients beyond ${MAX_STOPS + 2}`)
   const [x1, y1, x2, y2] = (['x1', 'y1', 'x2', 'y2'] as const).map((key) => {
     const value = gradient?.attributes[key] ?? linked?.attributes[key]
     return value === undefined
@@ -48,7 +48,7 @@ export function fillOf(style: Style, reading: Reading) {
   return {
     fill: first,
     fillTo: last,
-    fillStops: middle.slice(0, MOST_STOPS),
+    fillStops: middle.slice(0, MAX_STOPS),
     fillKind: kind,
     fillAngle: kind === 'linear' ? Number(((Math.atan2(down, across) * 180) / Math.PI).toFixed(2)) : 90,
   }

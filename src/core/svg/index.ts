@@ -1,11 +1,11 @@
-import { type Layer, LONGEST_NAME, MAX_DEPTH } from '../document'
+import { type Layer, MAX_DEPTH, MAX_NAME } from '../document'
 import { newLayer } from '../edit'
-import { clampToRange, LONGEST_DASH, layerKind } from '../layers'
+import { clampToRange, layerKind, MAX_DASH } from '../layers'
 import {
   boxCentre,
   compose,
   IDENTITY,
-  LONGEST_PATH,
+  MAX_PATH_DATA,
   type Matrix,
   type Path,
   parsePath,
@@ -37,10 +37,10 @@ export interface SvgContent {
 }
 
 /** The largest SVG file that is read, in characters, and the most shapes that are taken from it. */
-const LARGEST = 8 * 1024 * 1024
-const MOST_SHAPES = 2000
+const MAX_SVG_BYTES = 8 * 1024 * 1024
+const MAX_SHAPES = 2000
 /** Elements that are visited, those that are used again and again counted each time. */
-const MOST_VISITS = 20_000
+const MAX_VISITS = 20_000
 /** Elements that draw nothing by themselves. */
 const SILENT = ['defs', 'style', 'title', 'desc', 'metadata', 'linearGradient', 'radialGradient', 'symbol']
 /** Words for elements that cannot be imported. */
@@ -65,8 +65,8 @@ const LEFT_OUT: Readonly<Record<string, string>> = {
  * @throws SvgError when the text is not SVG, is too large, or holds nothing that can be drawn.
  */
 export function readSvg(text: string, name: string): SvgContent {
-  if (text.length > LARGEST)
-    throw new SvgError(`${name} is larger than ${LARGEST / 1024 / 1024} MB. Simplify it first.`)
+  if (text.length > MAX_SVG_BYTES)
+    throw new SvgError(`${name} is larger than ${MAX_SVG_BYTES / 1024 / 1024} MB. Simplify it first.`)
   const root = parseXml(text)
   if (root?.name !== 'svg') throw new SvgError(`${name} is not an SVG file. It may be damaged or mislabelled.`)
   const byId = new Map<string, Element>()
@@ -83,7 +83,7 @@ export function readSvg(text: string, name: string): SvgContent {
       `${name} holds nothing that can be brought in${reading.left.size > 0 ? ` (only ${[...reading.left].join(', ')})` : ''}.`,
     )
   return {
-    layer: { ...newLayer('group', name.slice(0, LONGEST_NAME)), layers: layers.map(withinRanges) },
+    layer: { ...newLayer('group', name.slice(0, MAX_NAME)), layers: layers.map(withinRanges) },
     width,
     height,
     left: [...reading.left],
@@ -96,7 +96,7 @@ function withinRanges(layer: Layer): Layer {
   const values = Object.entries(layer.values).map(([key, value]) => {
     const property = properties[key]
     if (Array.isArray(value) && property?.type === 'numbers')
-      return [key, value.map((each) => Math.min(LONGEST_DASH, Math.max(0, Number(each) || 0)))]
+      return [key, value.map((each) => Math.min(MAX_DASH, Math.max(0, Number(each) || 0)))]
     return [key, property ? clampToRange(property, value) : value]
   })
   return {
@@ -127,8 +127,8 @@ function layersOf(parent: Element, style: Style, matrix: Matrix, reading: Readin
 
 function layerOf(element: Element, outer: Style, matrix: Matrix, reading: Reading, depth: number): Layer[] {
   const { name, attributes, children } = element
-  if (++reading.visits > MOST_VISITS) {
-    reading.left.add(`elements beyond the first ${MOST_VISITS}`)
+  if (++reading.visits > MAX_VISITS) {
+    reading.left.add(`elements beyond the first ${MAX_VISITS}`)
     return []
   }
   if (SILENT.includes(name)) return []
@@ -143,7 +143,7 @@ function layerOf(element: Element, outer: Style, matrix: Matrix, reading: Readin
   const style = inheritedStyle(element, outer, reading.rules)
   if (style.hidden) return []
   const own = compose(matrix, transformOf(attributes.transform))
-  const called = (attributes.id ?? attributes['inkscape:label'] ?? name).slice(0, LONGEST_NAME)
+  const called = (attributes.id ?? attributes['inkscape:label'] ?? name).slice(0, MAX_NAME)
   if (name === 'use') {
     const target = reading.byId.get((attributes.href ?? attributes['xlink:href'] ?? '').replace('#', ''))
     if (!target || depth > MAX_DEPTH - 4) return []
@@ -161,7 +161,7 @@ function layerOf(element: Element, outer: Style, matrix: Matrix, reading: Readin
     return [{ ...newLayer('group', called, { opacity: style.opacity }), layers: held }]
   }
   if (name === 'text') return textLayer(element, style, own)
-  if (Math.max(attributes.d?.length ?? 0, attributes.points?.length ?? 0) > LONGEST_PATH) {
+  if (Math.max(attributes.d?.length ?? 0, attributes.points?.length ?? 0) > MAX_PATH_DATA) {
     reading.left.add('paths that are too long')
     return []
   }
@@ -171,8 +171,8 @@ function layerOf(element: Element, outer: Style, matrix: Matrix, reading: Readin
     return []
   }
   if (outline.length === 0) return []
-  if (++reading.shapes > MOST_SHAPES) {
-    reading.left.add(`shapes beyond the first ${MOST_SHAPES}`)
+  if (++reading.shapes > MAX_SHAPES) {
+    reading.left.add(`shapes beyond the first ${MAX_SHAPES}`)
     return []
   }
   return shapeLayer(called, outline, style, own, reading)
@@ -185,7 +185,7 @@ function shapeLayer(name: string, outline: Path, style: Style, matrix: Matrix, r
   if (!box) return []
   const centre = boxCentre(box)
   const data = svgPathData(transformPath(path, [1, 0, 0, 1, -centre.x, -centre.y]))
-  if (data.length > LONGEST_PATH || parsePath(data) === null) {
+  if (data.length > MAX_PATH_DATA || parsePath(data) === null) {
     reading.left.add('paths that are too long')
     return []
   }

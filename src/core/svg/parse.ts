@@ -24,7 +24,7 @@ const parser = new XMLParser({
 
 type Raw = { readonly [key: string]: unknown }
 
-const DEEPEST = 200
+const MAX_DEPTH = 200
 /** Elements whose text is looked at, with what stands inside them. */
 const WORDED = ['text', 'tspan', 'textPath', 'a', 'style', 'title']
 
@@ -45,7 +45,7 @@ const nameOf = (raw: Raw): string | undefined => Object.keys(raw).find((key) => 
 
 function elementOf(raw: Raw, depth: number): Element | null {
   const written = nameOf(raw)
-  if (!written || /^[#?!]/.test(written) || depth > DEEPEST) return null
+  if (!written || /^[#?!]/.test(written) || depth > MAX_DEPTH) return null
   const name = written.replace(/^svg:/, '')
   const worded = WORDED.includes(name)
   const children: Element[] = []

@@ -1,4 +1,4 @@
-import { compose, IDENTITY, LONGEST_PATH, type Matrix, type Path, parsePath } from '../path'
+import { compose, IDENTITY, MAX_PATH_DATA, type Matrix, type Path, parsePath } from '../path'
 import type { Element } from './parse'
 import { numberOf } from './style'
 
@@ -6,7 +6,7 @@ import { numberOf } from './style'
 export function outlineOf({ name, attributes }: Element): Path | null {
   const n = (key: string, fallback = 0) => numberOf(attributes[key], fallback)
   // A longer path is left out, and reported, before it is parsed.
-  const data = (text: string): Path => (text.length > LONGEST_PATH ? [] : (parsePath(text) ?? []))
+  const data = (text: string): Path => (text.length > MAX_PATH_DATA ? [] : (parsePath(text) ?? []))
   switch (name) {
     case 'path':
       return data(attributes.d ?? '')
@@ -49,12 +49,12 @@ export function outlineOf({ name, attributes }: Element): Path | null {
 const radians = (degrees: number) => (degrees * Math.PI) / 180
 
 /** Longer transforms are none that anybody writes. */
-const LONGEST_TRANSFORM = 10_000
+const MAX_TRANSFORM = 10_000
 
 /** The matrix of a transform attribute (CSS Transforms 1, § 8); what is not understood changes nothing. */
 export function transformOf(text: string | undefined): Matrix {
   let matrix = IDENTITY
-  if ((text?.length ?? 0) > LONGEST_TRANSFORM) return matrix
+  if ((text?.length ?? 0) > MAX_TRANSFORM) return matrix
   for (const [, name, list = ''] of (text ?? '').matchAll(/([a-zA-Z]+)\s*\(([^)]*)\)/g)) {
     const numbers = list
       .split(/[\s,]+/)

@@ -11,5 +11,5 @@ if (seed !== 'new') {
 }
 
 /** Cases that a precondition may leave out for each case that is tried. A law that leaves out more fails. */
-const MOST_LEFT_OUT = 20
-fc.configureGlobal({ ...fc.readConfigureGlobal(), maxSkipsPerRun: MOST_LEFT_OUT })
+const MAX_LEFT_OUT = 20
+fc.configureGlobal({ ...fc.readConfigureGlobal(), maxSkipsPerRun: MAX_LEFT_OUT })

@@ -81,7 +81,7 @@ function alikeness(a: readonly number[], b: readonly number[]): number {
 
 /** A rhythm inside is one from here on; so strong, it must go on across the edge. */
 const RHYTHM = 0.85
-const SHORTEST_RHYTHM = 6
+const MIN_RHYTHM = 6
 
 /**
  * How much worse a rhythm of the picture's lines, such as rows of squares, goes on across the edge than inside; 1 where there is none. A column
@@ -102,7 +102,7 @@ function brokenRhythm(steps: readonly number[]): number {
     least = Math.min(least, alike)
   }
   // Nobody sees a rhythm of a few pixels.
-  if (lag < SHORTEST_RHYTHM) return 1
+  if (lag < MIN_RHYTHM) return 1
   const from = steps.length - lag
   const across = Array.from(
     { length: lag },
@@ -130,7 +130,7 @@ function edgeOf(labs: Float32Array, picture: Picture, axis: Axis): EdgeReport {
 }
 
 /** The fewest pixels a side that an edge can be told from. */
-export const SMALLEST_TILE = 8
+export const MIN_TILE_PX = 8
 
 /**
  * How a picture meets itself when it is laid beside itself: the steps of its lines, and the shift of each as a whole, by which a slight step in
@@ -138,9 +138,9 @@ export const SMALLEST_TILE = 8
  * @throws RangeError where it has too few lines to tell
  */
 export function judgeTile(picture: Picture): TileReport {
-  if (Math.min(picture.width, picture.height) < SMALLEST_TILE)
+  if (Math.min(picture.width, picture.height) < MIN_TILE_PX)
     throw new RangeError(
-      `A picture of ${picture.width} × ${picture.height} px is too small to tell an edge in: at least ${SMALLEST_TILE} px a side.`,
+      `A picture of ${picture.width} × ${picture.height} px is too small to tell an edge in: at least ${MIN_TILE_PX} px a side.`,
     )
   const labs = labsOf(picture)
   return { x: edgeOf(labs, picture, 'x'), y: edgeOf(labs, picture, 'y') }

@@ -5,7 +5,7 @@ export {
   type FrameEdges,
   judgeTile,
   judgeTiles,
-  SMALLEST_TILE,
+  MIN_TILE_PX as SMALLEST_TILE,
   type TileReport,
 } from './edge'
 export { HEALS, type Heal, type HealPlan, healed, healedBy, healPlan, usualBand } from './heal'

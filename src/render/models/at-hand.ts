@@ -4,7 +4,7 @@ import type { DrawnModel } from './model'
 /** Models that are kept, the one that was used last at the end. */
 const atHand = new Map<string, DrawnModel>()
 const coming = new Map<string, Promise<DrawnModel | null>>()
-const MOST_KEPT = 8
+const MAX_KEPT = 8
 
 /** A model by its file; null where it was not brought. */
 export const modelAtHand = (file: string): DrawnModel | null => atHand.get(file) ?? null
@@ -39,7 +39,7 @@ export async function bringModels(
     if (occlusion) await model.bakeOcclusion()
   }
   for (const [file, model] of atHand) {
-    if (atHand.size <= MOST_KEPT) break
+    if (atHand.size <= MAX_KEPT) break
     if (wanted.some((each) => each.file === file)) continue
     atHand.delete(file)
     model.dispose()

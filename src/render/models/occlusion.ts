@@ -12,7 +12,7 @@ const FAR = 0.35
 /** Sides of triangles are no longer than this share of the size, so that shade has corners to lie in. */
 const FINE = 1 / 22
 /** A mesh is subdivided to at most this many triangles. */
-const MOST_FINE = 40_000
+const MAX_FINE_TRIANGLES = 40_000
 /** Computation yields to other work after this time, ms. */
 const BATCH_MS = 30
 
@@ -98,7 +98,11 @@ function fineSurface(surface: BufferGeometry, longest: number): BufferGeometry {
       values.set([attribute.getX(i), attribute.getY(i), attribute.getZ(i)], 3 * i)
     return values
   }
-  const { positions, normals } = finer({ positions: read('position'), normals: read('normal') }, longest, MOST_FINE)
+  const { positions, normals } = finer(
+    { positions: read('position'), normals: read('normal') },
+    longest,
+    MAX_FINE_TRIANGLES,
+  )
   const made = new BufferGeometry()
   made.setAttribute('position', new BufferAttribute(positions, 3))
   made.setAttribute('normal', new BufferAttribute(normals, 3))

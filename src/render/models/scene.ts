@@ -24,7 +24,7 @@ import { Passes } from './passes'
 import { surfaceAt } from './surface'
 
 /** At most this many pixels are drawn as numbers at a time. */
-const MOST_DEEP = 2 ** 21
+const MAX_NUMBER_PIXELS = 2 ** 21
 /** Passes that hold numbers; the others hold colours, which files have encoded. */
 const NUMBERS: readonly ModelNode['look']['pass'][] = ['depth', 'normals']
 /** At what size a node is drawn, and how. */
@@ -121,7 +121,7 @@ export class DrawnScene implements DrawnModel {
     const times = measured ? 1 : 2
     const across = times * width
     const down = times * height
-    const rows = times * Math.min(height, Math.max(1, Math.floor(MOST_DEEP / (times * across))))
+    const rows = times * Math.min(height, Math.max(1, Math.floor(MAX_NUMBER_PIXELS / (times * across))))
     const camera = this.ready(node, { width: across, height: down, rows, measured })
     const target = new WebGLRenderTarget(across, rows, {
       type: FloatType,

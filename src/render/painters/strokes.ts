@@ -10,7 +10,7 @@ interface Painted {
 }
 
 /** Strokes last painted are kept for this many layers of a painter: they stay the same from frame to frame. */
-const MOST = 6
+const MAX_KEPT_LAYERS = 6
 const painted = new WeakMap<object, Painted[]>()
 
 function surfaceOf(
@@ -35,7 +35,7 @@ function surfaceOf(
     image.data[4 * i + 3] = (cover[i] * alpha) / 255
   }
   surface.putImageData(image, 0, 0)
-  painted.set(brush, [{ key, strokes, surface }, ...known].slice(0, MOST))
+  painted.set(brush, [{ key, strokes, surface }, ...known].slice(0, MAX_KEPT_LAYERS))
   return surface
 }
 

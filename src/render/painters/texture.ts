@@ -5,7 +5,7 @@ import type { Brush, Context, NodePainter } from './painter'
 import { layTiles, tilePixels } from './tile'
 
 /** Tiles that are kept, of all textures of a painter. */
-const MOST_TILES = 6
+const MAX_TILES = 6
 
 const tiles = new WeakMap<object, Map<string, Context>>()
 
@@ -27,7 +27,7 @@ function tileOf(brush: Brush, { spec, box }: TextureNode, transform: Matrix): Co
   surface.putImageData(image, 0, 0)
   kept.set(key, surface)
   for (const [oldest] of kept) {
-    if (kept.size <= MOST_TILES) break
+    if (kept.size <= MAX_TILES) break
     kept.delete(oldest)
   }
   return surface

@@ -35,10 +35,10 @@ export function layTiles(context: Context, tile: Context, transform: Matrix, lai
 }
 
 /** The largest side of the picture of a tile, px. */
-const LARGEST = 4096
+const MAX_TILE_PX = 4096
 
 /** Size of a tile in px as it is drawn. */
 export function tilePixels(width: number, height: number, [a, b, c, d]: Matrix): { width: number; height: number } {
-  const pixels = (side: number, scale: number) => Math.max(1, Math.min(LARGEST, Math.round(side * scale)))
+  const pixels = (side: number, scale: number) => Math.max(1, Math.min(MAX_TILE_PX, Math.round(side * scale)))
   return { width: pixels(width, Math.hypot(a, b)), height: pixels(height, Math.hypot(c, d)) }
 }

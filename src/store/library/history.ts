@@ -5,7 +5,7 @@ import type { History } from '../document'
 import { type HistoryPlace, histories, historyKey, type LoopRecord, stored } from './records'
 
 /** States of a loop that are written together, at most. */
-const LONGEST_BLOCK = 16
+const MAX_BLOCK_STEPS = 16
 
 interface Block {
   readonly key: string
@@ -32,13 +32,13 @@ function partIntoBlocks(row: readonly Loop[], known: readonly Block[], id: strin
   }
   // A block with room in it is written anew together with what follows.
   const last = kept.at(-1)
-  if (last && at < row.length && last.states.length < LONGEST_BLOCK) {
+  if (last && at < row.length && last.states.length < MAX_BLOCK_STEPS) {
     kept.pop()
     at -= kept.length === 0 ? last.states.length - skip : last.states.length
   }
   const added: Block[] = []
-  for (; at < row.length; at += LONGEST_BLOCK)
-    added.push({ key: historyKey(id, newId()), states: row.slice(at, at + LONGEST_BLOCK) })
+  for (; at < row.length; at += MAX_BLOCK_STEPS)
+    added.push({ key: historyKey(id, newId()), states: row.slice(at, at + MAX_BLOCK_STEPS) })
   return { kept, added, skip: kept.length > 0 ? skip : 0 }
 }
 

@@ -1,5 +1,5 @@
 import type { Plan } from '@/core/footage'
-import { SHORTEST_DELAY_MS } from '@/core/seam'
+import { MIN_KEPT_DELAY_MS } from '@/core/seam'
 import { exchangeClip, useClip } from '@/store/clip'
 import type { ClipFacts } from '@/workers/clip.worker'
 import { chooseFiles } from './choose'
@@ -24,7 +24,7 @@ export function Facts({ facts, plan }: { facts: ClipFacts; plan: Plan }) {
     ['plays', plays, plan.playsForever ? 'for ever' : plays],
     ['alpha', transparent ? 'yes' : 'none', ''],
   ]
-  const replaced = claims.delaysMs.some((delay) => delay <= SHORTEST_DELAY_MS)
+  const replaced = claims.delaysMs.some((delay) => delay <= MIN_KEPT_DELAY_MS)
   return (
     <section aria-label="The file">
       <table className="figures w-full text-xs">
@@ -60,7 +60,7 @@ export function Facts({ facts, plan }: { facts: ClipFacts; plan: Plan }) {
       >
         Exchange it for a better copy
       </button>
-      {replaced && <p className="dim mt-1 text-xs">Delays of {SHORTEST_DELAY_MS} ms and less are shown as 100 ms.</p>}
+      {replaced && <p className="dim mt-1 text-xs">Delays of {MIN_KEPT_DELAY_MS} ms and less are shown as 100 ms.</p>}
       {claims.notes.map((note) => (
         <p key={note} className="dim mt-1 text-xs">
           Note: {note}.

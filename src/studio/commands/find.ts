@@ -28,7 +28,7 @@ export interface Named {
 /** Amount after a name: a number or a sum with its unit. */
 const BEHIND = /^(.*?\D)\s+([-+−]?[\d.,(][\d.,()+\-−*/\s]*[a-z%°×]*)$/i
 /** At most this many layers and loops are listed. */
-const MOST_NAMED = 8
+const MAX_NAMED = 8
 
 const scoreOf = (label: string, typed: string, also: readonly string[] = []): number =>
   defaultFilter?.(label, typed, [...also]) ?? 0
@@ -134,7 +134,7 @@ const named = (all: readonly Named[], verb: string, typed: string) =>
     .map(({ id, name }) => ({ id, name, score: scoreOf(name, typed, [`${verb} ${name}`]) }))
     .filter(({ score }) => score > 0)
     .sort((a, b) => b.score - a.score)
-    .slice(0, MOST_NAMED)
+    .slice(0, MAX_NAMED)
 
 /** Other loops of the library that go by what was typed. */
 const loopsMeant = (library: readonly Named[], typed: string, open: string | undefined) =>

@@ -4,7 +4,7 @@ import { currentLoop, documentStore, redo, undo } from '@/store/document'
 import { frameNow, showFrame } from '@/store/playback'
 import {
   FREEHAND_TOOL,
-  LARGEST_ZOOM,
+  MAX_STAGE_ZOOM,
   type Pace,
   PEN_TOOL,
   PIVOT_TOOL,
@@ -43,7 +43,7 @@ const zoomBy = (by: number) => () => {
   if (!loop || !atStage()) return
   setSession(({ zoom }) => {
     const { factor, x, y } = zoom ?? { factor: 1, x: loop.width / 2, y: loop.height / 2 }
-    return { zoom: { factor: Math.min(LARGEST_ZOOM, Math.max(1 / 8, factor * by)), x, y } }
+    return { zoom: { factor: Math.min(MAX_STAGE_ZOOM, Math.max(1 / 8, factor * by)), x, y } }
   })
 }
 const setPace = (pace: Pace) => () => setSession({ pace })

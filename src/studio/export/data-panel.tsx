@@ -11,7 +11,7 @@ import { exportClient, importClient } from '@/workers/clients'
 import { fileName, problemText, saveFile } from '../files'
 
 /** Frames of a page that is turned by hand: more would make it heavy, and are not told apart under a finger. */
-const MOST_FRAMES = 72
+const MAX_FRAMES = 72
 
 const dataAddress = (blob: Blob): Promise<string> =>
   new Promise((resolve, reject) => {
@@ -49,7 +49,7 @@ export function DataPanel({ loop, scale }: { loop: Loop; scale: number }) {
   }
   const savePage = async () => {
     const client = exportClient()
-    const every = Math.max(1, Math.ceil(loop.length / MOST_FRAMES))
+    const every = Math.max(1, Math.ceil(loop.length / MAX_FRAMES))
     const chosen = Array.from({ length: loop.length }, (_, n) => n).filter((n) => n % every === 0)
     try {
       const frames: string[] = []
@@ -117,8 +117,8 @@ export function DataPanel({ loop, scale }: { loop: Loop; scale: number }) {
       <fieldset className="space-y-1.5">
         <legend className="font-semibold">A page to turn it by hand</legend>
         <p className="dim text-xs">
-          One HTML file with up to {MOST_FRAMES} frames in it: dragged, by the arrow keys or the wheel; it plays until
-          it is taken hold of.
+          One HTML file with up to {MAX_FRAMES} frames in it: dragged, by the arrow keys or the wheel; it plays until it
+          is taken hold of.
         </p>
         <button
           type="button"

@@ -5,10 +5,10 @@ import { exportClient } from '@/workers/clients'
 import type { WeighedPicture } from '@/workers/encoders/weigh'
 
 /** Limits of the search: settings weighed, and results under the weight limit. */
-const MOST = 60
-const ENOUGH = 6
+const MAX_WEIGHED = 60
+const ENOUGH_RESULTS = 6
 /** Number of the best results under the limit that are written whole, so that their weight is no estimate. */
-const WHOLE = 3
+const WHOLE_FILES = 3
 
 export interface WeightSearch {
   readonly loop: Loop
@@ -48,8 +48,8 @@ export function useWeightSearch() {
     try {
       await searchWeight(settings, loop, {
         limit: bytes,
-        most: MOST,
-        enough: ENOUGH,
+        most: MAX_WEIGHED,
+        enough: ENOUGH_RESULTS,
         weigh: async (wanted) => {
           const point = await weigh(wanted, 'compared')
           points.push(point)
@@ -57,7 +57,7 @@ export function useWeightSearch() {
         },
         found: show,
       })
-      for (let sure = 0; sure < WHOLE; ) {
+      for (let sure = 0; sure < WHOLE_FILES; ) {
         const next = frontOf(points).find((point) => point.bytes <= bytes && point.uncertainty > 0)
         if (!next) break
         const point = await weigh(next.settings, 'whole')

@@ -7,7 +7,7 @@ import { Controller, useForm } from 'react-hook-form'
 import * as z from 'zod/mini'
 import { type Clock, type ClockField, fraction } from '@/core/clock'
 import { isColour } from '@/core/colour'
-import { type Layer, LONGEST_NAME, LOOP_KINDS, type Loop, MAX_SIZE, places } from '@/core/document'
+import { type Layer, LOOP_KINDS, type Loop, MAX_NAME, MAX_SIZE, places } from '@/core/document'
 import { begunLoop, begunWith } from '@/core/edit'
 import { layerKind } from '@/core/layers'
 import { textThat } from '@/core/schemas'
@@ -25,7 +25,7 @@ const size = (side: string) => {
   return z.coerce.number<number>(message).check(z.int(message), z.gte(1, message), z.lte(MAX_SIZE, message))
 }
 const briefSchema = z.object({
-  name: z.string().check(z.trim(), z.minLength(1, 'give it a name'), z.maxLength(LONGEST_NAME)),
+  name: z.string().check(z.trim(), z.minLength(1, 'give it a name'), z.maxLength(MAX_NAME)),
   kind: z.enum(LOOP_KINDS),
   width: size('width'),
   height: size('height'),

@@ -1,7 +1,7 @@
 'use client'
 
 import { useState } from 'react'
-import { LONGEST_NAME, LONGEST_NOTE, type Loop } from '@/core/document'
+import { type Loop, MAX_NAME, MAX_NOTE } from '@/core/document'
 import { Dialog } from '../parts'
 
 interface NameDialogProps {
@@ -28,7 +28,7 @@ export function NameDialog({ loop, onTake, onClose }: NameDialogProps) {
           <input
             className="input input-sm w-full"
             value={name}
-            maxLength={LONGEST_NAME}
+            maxLength={MAX_NAME}
             required
             onChange={(event) => setName(event.target.value)}
           />
@@ -39,7 +39,7 @@ export function NameDialog({ loop, onTake, onClose }: NameDialogProps) {
             className="textarea textarea-sm w-full"
             rows={5}
             value={note}
-            maxLength={LONGEST_NOTE}
+            maxLength={MAX_NOTE}
             placeholder="For whom it is, what is still to be done …"
             onChange={(event) => setNote(event.target.value)}
           />

@@ -6,11 +6,11 @@ import { usePlayback } from '@/store/playback'
 import { usePlayhead } from '@/store/session'
 
 /** More moments than this are not told apart by an element that follows time. */
-const MOST_MOMENTS = 720
+const MAX_MOMENTS = 720
 
 /** One round of what is played as keyframes: a transform for each frame, held as long as the frame is shown. */
 function keyframes(order: readonly number[], transform: (frame: number) => string): Keyframe[] {
-  const every = Math.ceil(order.length / MOST_MOMENTS)
+  const every = Math.ceil(order.length / MAX_MOMENTS)
   const moments = order.flatMap((frame, i) =>
     i % every === 0 ? [{ transform: transform(frame), offset: i / order.length, easing: 'step-end' }] : [],
   )

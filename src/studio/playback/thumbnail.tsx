@@ -8,8 +8,8 @@ import { sharedNow } from '@/workers/timing'
 import { classNames } from '../parts'
 
 /** px of the largest, drawn a little finer than shown. */
-const LARGEST = { width: 320, height: 200 }
-const MOST_ATTEMPTS = 3
+const MAX_SIZE = { width: 320, height: 200 }
+const MAX_ATTEMPTS = 3
 
 interface ThumbnailProps {
   readonly loop: Loop
@@ -19,7 +19,7 @@ interface ThumbnailProps {
 }
 
 /** Plays a loop on a small canvas at its own rate while it is in view; still where less motion is asked for. */
-export function Thumbnail({ loop, className, size = LARGEST }: ThumbnailProps) {
+export function Thumbnail({ loop, className, size = MAX_SIZE }: ThumbnailProps) {
   const box = useRef<HTMLDivElement>(null)
   const [attempt, setAttempt] = useState(0)
   const scale = Math.min(size.width / loop.width, size.height / loop.height)
@@ -32,7 +32,7 @@ export function Thumbnail({ loop, className, size = LARGEST }: ThumbnailProps) {
     let gone = false
     // Where the worker that draws it dies, another takes its place.
     frames.broken.catch(() => {
-      if (!gone && attempt < MOST_ATTEMPTS) setAttempt(attempt + 1)
+      if (!gone && attempt < MAX_ATTEMPTS) setAttempt(attempt + 1)
     })
     frames.canvas.className = 'max-h-full max-w-full'
     frames.canvas.ariaHidden = 'true'

@@ -11,7 +11,7 @@ import { tellTrouble } from '@/store/trouble'
 import type { FramesStatus } from '@/workers/screen'
 
 /** Drawing is restarted at most this often. */
-const MOST_DEATHS = 3
+const MAX_RESTARTS = 3
 
 const sharpened = new WeakMap<Loop, Loop>()
 
@@ -45,12 +45,12 @@ export function useFrames(width: number): FrameStore | null {
   const [deaths, setDeaths] = useState(0)
   // A worker that dies takes its canvas with it; another one is started, with another canvas, unless that happens again and again.
   useEffect(() => {
-    if (deaths > MOST_DEATHS) return
+    if (deaths > MAX_RESTARTS) return
     const { frames, end } = stageFrames()
     setStore(frames)
     frames.broken.catch((error) => {
       tellTrouble(
-        deaths < MOST_DEATHS
+        deaths < MAX_RESTARTS
           ? 'The drawing of the loop broke down and was started again; nothing of it was lost.'
           : 'The drawing of the loop breaks down again and again. Save the loop to a file, and reload the page.',
         error,

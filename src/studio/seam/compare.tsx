@@ -60,7 +60,7 @@ interface CompareProps {
 }
 
 /** Frames are fetched no larger than this, px of their longest side. */
-const LARGEST_DETAIL = 4096
+const MAX_DETAIL_PX = 4096
 
 const reducedMotion = () => matchMedia('(prefers-reduced-motion: reduce)').matches
 
@@ -95,7 +95,7 @@ export function Compare({ source, how, frames, leap = null }: CompareProps) {
   const height = Math.max(1, Math.round(source.height * fit))
   const viewport = useViewport(box, { width: source.width, height: source.height, fit })
   // Frames are fetched as large as they are looked at.
-  const most = Math.min(1, LARGEST_DETAIL / Math.max(source.width, source.height))
+  const most = Math.min(1, MAX_DETAIL_PX / Math.max(source.width, source.height))
   const whole = { width: Math.round(source.width * most), height: Math.round(source.height * most) }
   const detail = viewport.isWhole ? { width, height } : whole
   const wanted = shown.map(({ n }) => n).join()

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { bounded, LARGEST_ZOOM, type View, zoomed } from './viewport'
+import { bounded, MAX_COMPARED_ZOOM, type View, zoomed } from './viewport'
 
 const sizes = fc
   .record({
@@ -19,7 +19,7 @@ describe('the view of compared pictures', () => {
         const point = { x: (x - 0.5) * size.width * size.fit, y: (y - 0.5) * size.height * size.fit }
         const view = zoomed(whole, size.fit * factor, point, size)
         expect(view.zoom).toBeGreaterThanOrEqual(size.fit)
-        expect(view.zoom).toBeLessThanOrEqual(Math.max(size.fit, LARGEST_ZOOM))
+        expect(view.zoom).toBeLessThanOrEqual(Math.max(size.fit, MAX_COMPARED_ZOOM))
         for (const [at, side] of [
           [view.x, size.width],
           [view.y, size.height],

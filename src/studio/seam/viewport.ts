@@ -10,7 +10,7 @@ export interface View {
 }
 
 /** The largest zoom: a pixel is then as large as a button. */
-export const LARGEST_ZOOM = 32
+export const MAX_COMPARED_ZOOM = 32
 /** Zoom factor for one press of a key or button. */
 const STEP = 2
 
@@ -27,7 +27,7 @@ interface Sizes {
  * screen.
  */
 export function zoomed(view: View, zoom: number, { x, y }: { x: number; y: number }, sizes: Sizes): View {
-  const next = Math.max(sizes.fit, Math.min(LARGEST_ZOOM, zoom))
+  const next = Math.max(sizes.fit, Math.min(MAX_COMPARED_ZOOM, zoom))
   const kept = { zoom: next, x: view.x + x / view.zoom - x / next, y: view.y + y / view.zoom - y / next }
   return bounded(kept, sizes)
 }

@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation'
 import { useMemo, useState } from 'react'
 import { toast } from 'sonner'
-import { LONGEST_NAME, type Loop, type VariantChange } from '@/core/document'
+import { type Loop, MAX_NAME, type VariantChange } from '@/core/document'
 import { changeWords, makeVariant, NO_CHANGE } from '@/core/edit'
 import { useDocument } from '@/store/document'
 import { saveLoop } from '@/store/library'
@@ -29,7 +29,7 @@ function Choices({ source, onDone }: { source: Loop; onDone: () => void }) {
   const clock = useMemo(() => ({ rate: source.rate, length: source.length }), [source.rate, source.length])
   const set = (part: Partial<VariantChange>) => setChange((before) => ({ ...before, ...part }))
   const words = changeWords(change)
-  const wanted = name.trim() || `${source.name}, ${words}`.slice(0, LONGEST_NAME)
+  const wanted = name.trim() || `${source.name}, ${words}`.slice(0, MAX_NAME)
   const make = async () => {
     const variant = makeVariant(source, wanted, change)
     try {
@@ -57,7 +57,7 @@ function Choices({ source, onDone }: { source: Loop; onDone: () => void }) {
           className="input input-xs w-full bg-transparent px-1.5"
           value={name}
           placeholder={wanted}
-          maxLength={LONGEST_NAME}
+          maxLength={MAX_NAME}
           onChange={(event) => setName(event.target.value)}
         />
       </label>

@@ -5,7 +5,7 @@ import dynamic from 'next/dynamic'
 import Link from 'next/link'
 import { usePathname, useRouter } from 'next/navigation'
 import { useCallback, useEffect, useState } from 'react'
-import { LONGEST_NAME, type Loop } from '@/core/document'
+import { type Loop, MAX_NAME } from '@/core/document'
 import { keepAsCopy, openStored, startAutosave, takeStored, useSaveState } from '@/store/autosave'
 import { changeDocument, documentStore, redo, undo, useDocumentPart, useHistoryLength } from '@/store/document'
 import { useExport } from '@/store/export'
@@ -188,7 +188,7 @@ function LoopName() {
   const [draft, setDraft] = useState<string | null>(null)
   const commit = () => {
     const typed = draft?.trim()
-    if (typed) changeDocument((current) => ({ ...current, name: typed.slice(0, LONGEST_NAME) }))
+    if (typed) changeDocument((current) => ({ ...current, name: typed.slice(0, MAX_NAME) }))
     setDraft(null)
   }
   return (
@@ -198,7 +198,7 @@ function LoopName() {
         className="input input-ghost input-sm w-44 truncate font-semibold"
         data-draft={draft !== null}
         value={draft ?? name}
-        maxLength={LONGEST_NAME}
+        maxLength={MAX_NAME}
         onChange={(event) => setDraft(event.target.value)}
         onBlur={commit}
         onKeyDown={(event) => {

@@ -3,7 +3,7 @@ import { namesInZip, UnzipError, unzipped } from '@/codecs/unzip'
 import { picturesAmong } from '@/core/footage/numbering'
 
 /** The most that an archive may unpack to, bytes. */
-const LARGEST = 512 * 1024 * 1024
+const MAX_UNPACKED_BYTES = 512 * 1024 * 1024
 
 /** The pictures in a ZIP, in their order. @throws ClipError where it is damaged, too large, or holds none. */
 export async function picturesInZip(file: File): Promise<File[]> {
@@ -15,12 +15,12 @@ export async function picturesInZip(file: File): Promise<File[]> {
     if (names.includes('loop.cyclon.json'))
       throw new ClipError(`${file.name} is a Cyclon loop. Open it in the library instead.`)
     const wanted = new Set(picturesAmong(names))
-    files = unzipped(bytes, { mostBytes: LARGEST, mostFiles: MOST_FRAMES }, (name) => wanted.has(name))
+    files = unzipped(bytes, { mostBytes: MAX_UNPACKED_BYTES, mostFiles: MOST_FRAMES }, (name) => wanted.has(name))
   } catch (error) {
     if (error instanceof ClipError) throw error
     if (error instanceof UnzipError && error.why !== 'damaged')
       throw new ClipError(
-        `${file.name} unpacks to more than ${Math.round(LARGEST / 1e6)} MB or ${MOST_FRAMES} pictures. Unpack it, and give fewer of them.`,
+        `${file.name} unpacks to more than ${Math.round(MAX_UNPACKED_BYTES / 1e6)} MB or ${MOST_FRAMES} pictures. Unpack it, and give fewer of them.`,
       )
     throw new ClipError(`${file.name} is damaged or breaks off. Fetch or pack it again.`)
   }

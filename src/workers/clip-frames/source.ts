@@ -1,10 +1,10 @@
 import { zipSync } from 'fflate'
-import { type Clip, LARGEST_SOURCE, madeAsset } from '@/core/media'
+import { type Clip, MAX_SOURCE_BYTES, madeAsset } from '@/core/media'
 
 /** Source of a clip as one file: as imported, or as an archive of several; null if it is too large to keep. */
 export async function sourceOf(files: readonly File[]): Promise<Clip['source'] | null> {
   const [file] = files
-  if (!file || files.reduce((sum, { size }) => sum + size, 0) > LARGEST_SOURCE - 1024 * files.length) return null
+  if (!file || files.reduce((sum, { size }) => sum + size, 0) > MAX_SOURCE_BYTES - 1024 * files.length) return null
   const bytes = async (of: File) => new Uint8Array(await of.arrayBuffer())
   if (files.length === 1)
     return {

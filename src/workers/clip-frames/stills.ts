@@ -7,7 +7,7 @@ import { check, numbersOf, type OpenedClip, reader } from './reader'
 const ASSUMED_RATE = 25
 const DELAY_MS = 1000 / ASSUMED_RATE
 /** A sheet is looked over for its grid at no more than its own size. */
-const LARGEST_SHEET = 4096 * 4096
+const MAX_SHEET_PIXELS = 4096 * 4096
 
 async function decode(file: File): Promise<ImageBitmap> {
   refuseHuge(new Uint8Array(await file.arrayBuffer()), 'picture')
@@ -55,7 +55,7 @@ export async function still(file: File, format: string, given?: Grid): Promise<O
   const { width, height } = bitmap
   check(width, height, 1, format)
   const pixels = () => reader(width, height)((context) => context.drawImage(bitmap, 0, 0))
-  const grid = given ?? (width * height <= LARGEST_SHEET ? findGrid(pixels()) : null)
+  const grid = given ?? (width * height <= MAX_SHEET_PIXELS ? findGrid(pixels()) : null)
   if (given && (given.columns > width || given.rows > height))
     throw new ClipError(
       `A picture of ${width} × ${height} px has no ${given.columns} × ${given.rows} cells. Count the columns and rows of the sheet again.`,

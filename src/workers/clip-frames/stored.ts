@@ -1,6 +1,6 @@
 import { ClipError } from '@/codecs/claims'
 import type { Picture } from '@/core/image'
-import { type Clip, LARGEST_CLIP, LARGEST_PICTURE, madeAsset } from '@/core/media'
+import { type Clip, MAX_CLIP_BYTES, MAX_PICTURE_BYTES, madeAsset } from '@/core/media'
 
 /** How the frames of a clip can be kept in a document, the truest first. */
 const WAYS = [
@@ -37,19 +37,19 @@ export async function storedFrames(
   for (const way of WAYS) {
     const sizes = await Promise.all(samples.map(async (picture) => (await fileOf(picture, way)).length))
     const mean = sizes.reduce((sum, size) => sum + size, 0) / sizes.length
-    if (mean * count > SAFETY * LARGEST_CLIP || Math.max(...sizes) > SAFETY * LARGEST_PICTURE) continue
+    if (mean * count > SAFETY * MAX_CLIP_BYTES || Math.max(...sizes) > SAFETY * MAX_PICTURE_BYTES) continue
     const frames: Uint8Array<ArrayBuffer>[] = []
     let total = 0
     for (let n = 0; n < count; n++) {
       const file = await fileOf(await frame(n), way)
       total += file.length
-      if (total > LARGEST_CLIP || file.length > LARGEST_PICTURE) break
+      if (total > MAX_CLIP_BYTES || file.length > MAX_PICTURE_BYTES) break
       frames.push(file)
       await progress(n + 1)
     }
     if (frames.length === count) return { frames: await madeAsset(way.type, frames), how: way.words }
   }
   throw new ClipError(
-    `${count} frames of this size are more than a loop keeps (${LARGEST_CLIP / 1024 / 1024} MB). Crop the clip to the part that is to be repeated, or make it smaller.`,
+    `${count} frames of this size are more than a loop keeps (${MAX_CLIP_BYTES / 1024 / 1024} MB). Crop the clip to the part that is to be repeated, or make it smaller.`,
   )
 }

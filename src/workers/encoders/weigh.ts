@@ -26,7 +26,7 @@ const SAVES_LONG: readonly FileFormat[] = ['avif', 'mp4', 'webm']
 /** Files of at most this many frames are written whole. */
 const WHOLE = 30
 /** Appearance is compared at most at this width, px. */
-const COMPARED = 480
+const MAX_COMPARED_PX = 480
 
 /** Draws a frame of a loop at a size. */
 export type DrawAt = (loop: Loop, frame: number, width: number, height: number) => Promise<Picture>
@@ -90,7 +90,7 @@ export async function weigh(
     }
     return ENCODERS[settings.format](job)
   }
-  const size = scaledSize(loop, Math.min(1, COMPARED / loop.width))
+  const size = scaledSize(loop, Math.min(1, MAX_COMPARED_PX / loop.width))
   let sum = 0
   let pixels = 0
   let picture = null as ImageBitmap | null

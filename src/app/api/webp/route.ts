@@ -4,11 +4,16 @@ import { webpStill } from '@/codecs/webp-still'
 import { NoRoom, type Reading, Room, TooLarge, TooSlow, turnsOf, withBytes } from './limits'
 
 /** The largest picture that is taken, bytes of its PNG file. */
-const LARGEST = 128 * 1024 * 1024
+const MAX_BODY_BYTES = 128 * 1024 * 1024
 /** Pictures that are written at a time, and that may wait for their turn. */
 const turns = turnsOf(2, 16)
 /** Limits of an upload, and the memory for all uploads together. */
-const READING: Reading = { most: LARGEST, silenceMs: 10_000, wholeMs: 120_000, room: new Room(4 * LARGEST) }
+const READING: Reading = {
+  most: MAX_BODY_BYTES,
+  silenceMs: 10_000,
+  wholeMs: 120_000,
+  room: new Room(4 * MAX_BODY_BYTES),
+}
 
 const querySchema = z.object({
   lossless: z.enum(['true', 'false']).transform((text) => text === 'true'),
@@ -22,13 +27,13 @@ const refused = (message: string, status: number, headers: Record<string, string
 const busy = () =>
   refused('Too many pictures are being written at the moment. Try again in a second.', 429, { 'retry-after': '1' })
 
-const TOO_LARGE = `The picture has more than ${LARGEST / 1024 / 1024} MB, which is not taken. Write it at a smaller size.`
+const TOO_LARGE = `The picture has more than ${MAX_BODY_BYTES / 1024 / 1024} MB, which is not taken. Write it at a smaller size.`
 
 /** Writes a picture that the browser has drawn, a PNG file, as WebP; nothing is kept. */
 export async function POST(request: Request) {
   const query = querySchema.safeParse(Object.fromEntries(new URL(request.url).searchParams))
   if (!query.success) return refused('The request does not say how the WebP is to be written.', 400)
-  if (Number(request.headers.get('content-length')) > LARGEST) return refused(TOO_LARGE, 413)
+  if (Number(request.headers.get('content-length')) > MAX_BODY_BYTES) return refused(TOO_LARGE, 413)
   try {
     return await withBytes(request.body, READING, async (png) => {
       if (String.fromCharCode(...png.subarray(1, 4)) !== 'PNG') return refused('The request holds no PNG file.', 400)

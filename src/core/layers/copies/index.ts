@@ -3,7 +3,7 @@ import type { LayerKind } from '../kind'
 import { PLACEMENT } from '../placement'
 import type { Values } from '../types'
 import { copyCount, endPlaces, isAlike, isFigure, linksOf, placesOf, roundCount, rowOf } from './places'
-import { COPIES, type CopiesValues, MOST_COPIES } from './properties'
+import { COPIES, type CopiesValues, MAX_COPIES } from './properties'
 
 /** A ring of copies that are all alike looks the same one place on, as long as it turns about its own middle. */
 const turnEquivalence = (values: Values): number => {
@@ -33,7 +33,7 @@ export const copies: LayerKind = {
   repeats: {
     along: 'shift',
     count: copyCount,
-    most: MOST_COPIES,
+    most: MAX_COPIES,
     staggered: ({ stagger }) => stagger !== 0,
     backwards: (values) => ({ ...values, stagger: -Number(values.stagger) + 0 }),
     ends: endPlaces,

@@ -1,7 +1,7 @@
 import { fitLinks, type Links, type Matrix, pathOf, pathRuler } from '../../path'
 import { shuffled } from '../../random'
 import type { Values } from '../types'
-import { type CopiesValues, MOST_COPIES } from './properties'
+import { type CopiesValues, MAX_COPIES } from './properties'
 
 /** Where one copy stands, and how it differs. */
 export interface CopyPlace {
@@ -26,7 +26,7 @@ export function linksOf(values: Values): Links {
   const length = arrangement === 'ring' ? 2 * Math.PI * radius : pathRuler(pathOf(path)).length
   return spacing === 'count' || length === 0
     ? { count, pitch: length / count }
-    : fitLinks(length, Math.max(pitch, length / MOST_COPIES))
+    : fitLinks(length, Math.max(pitch, length / MAX_COPIES))
 }
 
 export const roundCount = (values: Values): number => linksOf(values).count

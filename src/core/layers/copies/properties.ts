@@ -2,7 +2,7 @@ import type { PropertyTable, ValuesOf } from '../property'
 import type { NumberProperty, Values } from '../types'
 
 /** The most copies that one layer makes. */
-export const MOST_COPIES = 1000
+export const MAX_COPIES = 1000
 
 const only =
   (...arrangements: readonly string[]) =>
@@ -16,7 +16,7 @@ const count = (label: string, value: number, when: (values: Values) => boolean) 
     unit: '',
     default: value,
     min: 1,
-    max: MOST_COPIES,
+    max: MAX_COPIES,
     step: 1,
     whole: true,
     when,

@@ -9,9 +9,9 @@ export interface CurveProperty extends Described {
   readonly default: readonly number[]
 }
 
-export const MOST_CURVE_POINTS = 16
+export const MAX_CURVE_POINTS = 16
 /** Least horizontal distance of two points. */
-export const LEAST_APART = 0.001
+export const MIN_POINT_GAP = 0.001
 
 /** The points of a curve. */
 export const curveOf = (value: PropertyValue): Curve => {
@@ -25,9 +25,9 @@ const isNumbers = (value: unknown): value is readonly number[] =>
 
 const rises = (value: readonly number[]): boolean =>
   value.length % 2 === 0 &&
-  value.every((x, i) => i < 2 || i % 2 === 1 || x - (value[i - 2] as number) >= LEAST_APART / 2)
+  value.every((x, i) => i < 2 || i % 2 === 1 || x - (value[i - 2] as number) >= MIN_POINT_GAP / 2)
 
-const schema = list(share, 4 * MOST_CURVE_POINTS, 4).check(
+const schema = list(share, 4 * MAX_CURVE_POINTS, 4).check(
   z.refine((value) => rises(value as number[]), 'are not points of a curve, each right of the one before'),
 )
 
@@ -61,9 +61,9 @@ const bounded = (y: number) => Math.min(1, Math.max(0, y))
 /** A mix that stays within what a curve may be, also before 0 and after 1, with no more points than are stored. */
 function mixed(a: Curve, b: Curve, t: number): Curve {
   const points = mixCurves(a, b, t).filter(
-    ([x], i, all) => i === 0 || x - (all[i - 1] as Curve[number])[0] >= LEAST_APART,
+    ([x], i, all) => i === 0 || x - (all[i - 1] as Curve[number])[0] >= MIN_POINT_GAP,
   )
-  return points.length <= 2 * MOST_CURVE_POINTS
+  return points.length <= 2 * MAX_CURVE_POINTS
     ? points
     : points.filter((_, i) => i % 2 === 0 || i === points.length - 1)
 }

@@ -1,4 +1,4 @@
-import { boundNumber, LARGEST_NUMBER } from '../../bounds'
+import { boundNumber, MAX_NUMBER } from '../../bounds'
 import { mixNumbers } from '../../motion'
 import { coordinate, number, whole } from '../../schemas'
 import { amountText, UNITS, type Unit } from '../units'
@@ -19,7 +19,7 @@ export interface NumberProperty extends Described {
   readonly newTravel?: number
 }
 
-const rangeOf = ({ min = -LARGEST_NUMBER, max = LARGEST_NUMBER }: NumberProperty) => ({ min, max })
+const rangeOf = ({ min = -MAX_NUMBER, max = MAX_NUMBER }: NumberProperty) => ({ min, max })
 
 function swung(property: NumberProperty, value: number): number {
   const { swing } = UNITS[property.unit]

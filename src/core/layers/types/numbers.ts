@@ -10,10 +10,10 @@ export interface NumbersProperty extends Described {
 }
 
 /** The longest length in a list of them, such as dashes. */
-export const LONGEST_DASH = 1e6
+export const MAX_DASH = 1e6
 
 export const numbersType: PropertyType<NumbersProperty> = {
   type: 'numbers',
-  schema: ({ most }) => list(number(0, LONGEST_DASH), most),
+  schema: ({ most }) => list(number(0, MAX_DASH), most),
   examples: () => [[], [12, 8], [20]],
 }

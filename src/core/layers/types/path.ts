@@ -1,5 +1,5 @@
 import * as z from 'zod/mini'
-import { LONGEST_PATH, movePathPoint, parsePath, pathPoints } from '../../path'
+import { MAX_PATH_DATA, movePathPoint, parsePath, pathPoints } from '../../path'
 import { text } from '../../schemas'
 import type { Described, PropertyType } from './type'
 
@@ -15,7 +15,7 @@ const LETTERS = 400
 export const pathType: PropertyType<PathProperty> = {
   type: 'path',
   schema: () =>
-    text(LONGEST_PATH).check(z.refine((data) => parsePath(data) !== null, 'is not SVG path data such as M0 0L40 20')),
+    text(MAX_PATH_DATA).check(z.refine((data) => parsePath(data) !== null, 'is not SVG path data such as M0 0L40 20')),
   points: {
     of: (value) => {
       const points = pathPoints(String(value))

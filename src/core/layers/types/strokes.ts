@@ -1,5 +1,5 @@
 import * as z from 'zod/mini'
-import { type BrushStroke, MOST_STROKE_POINTS } from '../../effects'
+import { type BrushStroke, MAX_STROKE_POINTS } from '../../effects'
 import { coordinate, list, number, share } from '../../schemas'
 import type { Described, PropertyType } from './type'
 
@@ -9,15 +9,15 @@ export interface StrokesProperty extends Described {
   readonly default: readonly BrushStroke[]
 }
 
-export const MOST_STROKES = 5000
-export const LARGEST_BRUSH = 4000
+export const MAX_STROKES = 5000
+export const MAX_BRUSH_PX = 4000
 
 const stroke = z.strictObject({
-  size: number(0.1, LARGEST_BRUSH),
+  size: number(0.1, MAX_BRUSH_PX),
   softness: share,
   strength: share,
   erases: z.optional(z.literal(true)),
-  points: list(coordinate, 3 * MOST_STROKE_POINTS, 3).check(
+  points: list(coordinate, 3 * MAX_STROKE_POINTS, 3).check(
     z.refine((points) => points.length % 3 === 0, 'are not x, y and pressure of each point'),
   ),
 })
@@ -27,7 +27,7 @@ const POINTS = 30
 
 export const strokesType: PropertyType<StrokesProperty> = {
   type: 'strokes',
-  schema: () => list(stroke, MOST_STROKES),
+  schema: () => list(stroke, MAX_STROKES),
   cost: (value) => (value as readonly BrushStroke[]).reduce((sum, { points }) => sum + points.length / 3, 0) / POINTS,
   examples: () => [
     [],

@@ -26,12 +26,12 @@ export function arcPath(radius: number, from: number, to: number, length: number
 }
 
 /** At most this many cycles are told apart on a ring. */
-const MOST_CYCLES = 64
+const MAX_CYCLES = 64
 
 /** Where the cycles of a motion begin, as frames in [0, N); none where they are too many to tell apart. */
 export function cycleStarts(motion: Motion, length: number): number[] {
   const period = periodFrames(motion.period, length)
-  if (length / period > MOST_CYCLES) return []
+  if (length / period > MAX_CYCLES) return []
   const first = Math.ceil(motion.phase - 1e-9)
   const starts: number[] = []
   for (let k = first; (k - motion.phase) * period < length - 1e-6; k++) starts.push((k - motion.phase) * period + 0)
@@ -51,7 +51,7 @@ export interface Bead {
 /** The keys of a motion on the ring, once in every cycle of the loop. An end key that falls on the first is left out. */
 export function beadsOf(motion: Motion, length: number): Bead[] {
   const period = periodFrames(motion.period, length)
-  if (length / period > MOST_CYCLES) return []
+  if (length / period > MAX_CYCLES) return []
   const beads: Bead[] = []
   const hasStart = motion.keys[0]?.at === 0
   const once = motion.after === 'once'

@@ -5,7 +5,7 @@ import type { Loop } from '@/core/document'
 import { anyLoop } from '@/core/testing/arbitrary'
 import { busyLoop } from '../../../../bench/drawing'
 import { DIAL } from './dial-geometry'
-import { dialRings, MOST_RINGS } from './lanes'
+import { dialRings, MAX_RINGS } from './lanes'
 
 const ringsOf = (loop: Loop, selection: readonly string[] = []) => dialRings(loop, checkMotions(loop), selection)
 const motionsIn = (loop: Loop) => loop.layers.reduce((sum, { motions }) => sum + Object.keys(motions).length, 0)
@@ -41,7 +41,7 @@ describe('the rings of the dial', () => {
         const { lanes, bands } = dialRings(loop, [], selection)
         const rows = loop.layers.reduce((sum, { motions }) => sum + Math.max(1, Object.keys(motions).length), 0)
         expect(lanes.length + bands.reduce((sum, { count }) => sum + count, 0)).toBe(rows)
-        expect(lanes.length + bands.length).toBeLessThanOrEqual(MOST_RINGS)
+        expect(lanes.length + bands.length).toBeLessThanOrEqual(MAX_RINGS)
         const rings = [...lanes, ...bands]
         for (const [i, { inner, outer }] of rings.entries()) {
           expect(outer).toBeGreaterThan(inner)

@@ -32,9 +32,9 @@ export interface Band extends Breadth {
 const GAP = 1.5
 const THICKEST = 15
 /** More rings than this are a solid disc. */
-export const MOST_RINGS = 24
+export const MAX_RINGS = 24
 /** Bands at the most; the rarest periods share the last. */
-const MOST_BANDS = 10
+const MAX_BANDS = 10
 
 interface Row {
   readonly layer: Layer
@@ -59,10 +59,10 @@ export function dialRings(
     if (names.length === 0) return [{ layer, name: null, report: null }]
     return names.map((name) => ({ layer, name, report: known.get(`${layer.id} ${name}`) ?? null }))
   })
-  if (rows.length <= MOST_RINGS) return { lanes: laid(rows, 0, rows.length), bands: [] }
+  if (rows.length <= MAX_RINGS) return { lanes: laid(rows, 0, rows.length), bands: [] }
   const chosen = new Set(selection)
   const selected = rows.filter(({ layer }) => chosen.has(layer.id))
-  const alone = selected.length <= MOST_RINGS - MOST_BANDS ? selected : []
+  const alone = selected.length <= MAX_RINGS - MAX_BANDS ? selected : []
   const rest = alone.length > 0 ? rows.filter(({ layer }) => !chosen.has(layer.id)) : rows
   const bands = banded(rest, loop.length)
   const all = alone.length + bands.length
@@ -113,7 +113,7 @@ function banded(rows: readonly Row[], length: number): Omit<Band, keyof Breadth>
       moves: true,
     }
   }
-  const most = still.length > 0 ? MOST_BANDS - 1 : MOST_BANDS
+  const most = still.length > 0 ? MAX_BANDS - 1 : MAX_BANDS
   const byCount = [...groups.values()].sort((a, b) => b.length - a.length)
   const apart = byCount.length <= most ? byCount : byCount.slice(0, most - 1)
   const rest = byCount.slice(apart.length).flat()

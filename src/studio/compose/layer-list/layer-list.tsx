@@ -19,7 +19,7 @@ import { CSS } from '@dnd-kit/utilities'
 import { defaultRangeExtractor, useVirtualizer } from '@tanstack/react-virtual'
 import { Copy, Eye, EyeOff, GripVertical, Group, Lock, LockOpen, Trash2, Ungroup } from 'lucide-react'
 import { memo, useEffect, useMemo, useRef, useState } from 'react'
-import { changeLayer, type Layer, LONGEST_NAME, type Loop, moveLayer, referencesOf } from '@/core/document'
+import { changeLayer, type Layer, type Loop, MAX_NAME, moveLayer, referencesOf } from '@/core/document'
 import { layerKind } from '@/core/layers'
 import { mediaWithoutFiles } from '@/core/media'
 import { changeLoop } from '@/store/document'
@@ -192,7 +192,7 @@ const LayerRow = memo(function LayerRow({
           : [id],
     }))
   const rename = () => {
-    if (draft?.trim()) change({ name: draft.trim().slice(0, LONGEST_NAME) })
+    if (draft?.trim()) change({ name: draft.trim().slice(0, MAX_NAME) })
     setDraft(null)
   }
   return (

@@ -10,7 +10,7 @@ import { ValueField } from '../properties/value-field'
 import { changeMotion, type MotionOf } from './motion-of'
 
 /** Motions with more keys are shown only as far as keys are chosen. */
-const MOST_ROWS = 24
+const MAX_ROWS = 24
 const EASE_CHOICES = [...NAMED_EASES, 'cubic-bezier(0.6, 0, 0.4, 1)', 'steps(4)']
 
 /** The keys of a motion: where in the cycle, what value, and which ease leads to the next. */
@@ -21,8 +21,8 @@ export const KeyTable = memo(function KeyTable(of: MotionOf) {
   const chosen = picked.filter((i) => i < motion.keys.length)
   const shown = motion.keys
     .map((key, index) => ({ key, index }))
-    .filter(({ index }) => motion.keys.length <= MOST_ROWS || chosen.includes(index))
-    .slice(0, MOST_ROWS)
+    .filter(({ index }) => motion.keys.length <= MAX_ROWS || chosen.includes(index))
+    .slice(0, MAX_ROWS)
   const eased = chosen.length > 0 ? chosen : motion.keys.map((_, i) => i)
   return (
     <fieldset>
@@ -60,7 +60,7 @@ export const KeyTable = memo(function KeyTable(of: MotionOf) {
           </li>
         ))}
       </ol>
-      {motion.keys.length > MOST_ROWS && shown.length === 0 && (
+      {motion.keys.length > MAX_ROWS && shown.length === 0 && (
         <p className="dim text-2xs">{motion.keys.length} keys; choose some on the curve to see them here.</p>
       )}
       <ChoiceField

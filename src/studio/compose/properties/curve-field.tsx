@@ -3,7 +3,7 @@
 import { ChevronDown, RotateCcw } from 'lucide-react'
 import { useEffect, useRef, useState } from 'react'
 import { curveAt, isStraight, STRAIGHT } from '@/core/effects'
-import { type CurveProperty, curveOf, curveValue, LEAST_APART, MOST_CURVE_POINTS } from '@/core/layers'
+import { type CurveProperty, curveOf, curveValue, MAX_CURVE_POINTS, MIN_POINT_GAP } from '@/core/layers'
 import { type Histogram, histogramBehind, openHistograms } from '@/store/behind'
 import { useOpenLoop } from '@/store/document'
 import { useStillFrame } from '@/store/session'
@@ -73,8 +73,8 @@ export function CurveField({ property, name, layerId, value, onChange }: CurveFi
   const moved = (all: readonly Point[], index: number, [x, y]: Point): readonly Point[] => {
     const before = all[index - 1]?.[0]
     const after = all[index + 1]?.[0]
-    const least = before === undefined ? 0 : before + LEAST_APART
-    const most = after === undefined ? 1 : after - LEAST_APART
+    const least = before === undefined ? 0 : before + MIN_POINT_GAP
+    const most = after === undefined ? 1 : after - MIN_POINT_GAP
     const place: Point = [Number(Math.min(most, Math.max(least, x)).toFixed(4)), Number(y.toFixed(4))]
     return all.map((point, i) => (i === index ? place : point))
   }
@@ -87,7 +87,7 @@ export function CurveField({ property, name, layerId, value, onChange }: CurveFi
     let index = away.indexOf(Math.min(...away))
     let all: readonly Point[] = points
     if ((away[index] as number) > NEAR) {
-      if (points.length >= MOST_CURVE_POINTS) return
+      if (points.length >= MAX_CURVE_POINTS) return
       const next = points.findIndex(([x]) => x > at[0])
       index = next < 0 ? points.length : next
       all = [...points.slice(0, index), at, ...points.slice(index)]

@@ -3,7 +3,7 @@
 import { Plus, X } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import { colourName, namedColour } from '@/core/colour'
-import { LONGEST_NOTE, type Loop, MAX_SIZE, mapColours, type NamedColour, NO_BLUR } from '@/core/document'
+import { type Loop, MAX_NOTE, MAX_SIZE, mapColours, type NamedColour, NO_BLUR } from '@/core/document'
 import { changeLoop, useInside } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
 import { ColourField, IconButton, NumberField, PanelHeading } from '../../parts'
@@ -50,7 +50,7 @@ export function LoopPanel({ loop }: { loop: Loop }) {
           <WordsField
             label="note"
             value={loop.note ?? ''}
-            most={LONGEST_NOTE}
+            most={MAX_NOTE}
             onChange={(note) =>
               changeLoop(({ note: _was, ...own }) => ({ ...own, ...(note.trim() && { note: note.trim() }) }))
             }

@@ -15,7 +15,7 @@ import { NumberField, type SeenBy, useSeen } from '../../parts'
 import { ModelParts } from './model-parts'
 
 /** Less of a wobble than this is not seen, px. */
-const LEAST_WOBBLE = 0.5
+const MIN_WOBBLE = 0.5
 
 const SEEMS = {
   flickering: 'it will flicker',
@@ -169,13 +169,13 @@ function TurnNotes({ loop, layer, model }: NotesProps) {
           </p>
         )}
         <p className="figures text-2xs" data-testid="wobble">
-          {px < LEAST_WOBBLE ? (
+          {px < MIN_WOBBLE ? (
             degrees !== null && <span className="text-accent">It turns in its place.</span>
           ) : (
             <span className="text-error">Its centre wobbles by {px.toFixed(1)} px. </span>
           )}
         </p>
-        {px >= LEAST_WOBBLE && (
+        {px >= MIN_WOBBLE && (
           <button
             type="button"
             className="btn btn-neutral btn-xs"

@@ -15,7 +15,7 @@ import { classNames } from '../../parts'
 
 /** Number of parts listed before the others are asked for. */
 const SHOWN_PARTS = 60
-const LONGEST_PART_NAME = 100
+const MAX_PART_NAME = 100
 
 const sizeOf = ({ bounds }: Model): number =>
   lengthOf([0, 1, 2].map((axis) => (bounds[3 + axis] as number) - (bounds[axis] as number)) as unknown as Vector)
@@ -127,7 +127,7 @@ function ChosenParts({
         className="input input-xs min-w-0 flex-1"
         aria-label={only ? 'Name of the part' : 'Name of the group'}
         value={name}
-        maxLength={LONGEST_PART_NAME}
+        maxLength={MAX_PART_NAME}
         onChange={(event) => setName(event.target.value)}
       />
       <button type="submit" className="btn btn-neutral btn-xs" disabled={!fits || busy}>

@@ -8,7 +8,7 @@ import { useSession } from '@/store/session'
 import { startDrag } from '../../parts/start-drag'
 import type { OverFrame } from './stage-view'
 
-const MOST_POINTS = 160
+const MAX_POINTS = 160
 /** Px of the screen beside the path that still take hold of it. */
 const REACH = 12
 
@@ -26,7 +26,7 @@ export function MotionPath({ loop, frame, scale, pointOf }: OverFrame) {
   const outer = parentMatrix(parents, frame, length)
   const back = invert(outer)
   if (!back) return null
-  const count = Math.min(MOST_POINTS, 2 * length)
+  const count = Math.min(MAX_POINTS, 2 * length)
   const frames = Array.from({ length: count + 1 }, (_, i) => (i * length) / count - (i === count ? 1e-6 : 0))
   const onStage = (points: readonly Point[]) => points.map((point) => transformPoint(outer, point))
   const line = onStage(motionPath(layer, frames, length))

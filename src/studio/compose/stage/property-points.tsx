@@ -11,7 +11,7 @@ import { layerOnStage } from './stage-drag'
 import type { OverFrame } from './stage-view'
 
 /** More points than this are too near to each other to be taken hold of. */
-const MOST = 240
+const MAX_POINTS = 240
 
 /** The points of the selected layer's properties, such as those of its path, to be dragged; what moves is keyed by it. */
 export function PropertyPoints({ loop, frame, scale, pointOf }: OverFrame) {
@@ -28,7 +28,7 @@ export function PropertyPoints({ loop, frame, scale, pointOf }: OverFrame) {
         if (!points || property.when?.(on.layer.values) === false) return []
         const value = (on.values as unknown as Values)[name] ?? null
         const all = points.of(value)
-        if (all.length > MOST) return []
+        if (all.length > MAX_POINTS) return []
         const place = (index: number) => (event: PointerEvent) => {
           const next = points.moved(value, index, transformPoint(back, pointOf(event)))
           changeLoop((current) =>

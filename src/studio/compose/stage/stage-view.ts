@@ -3,7 +3,7 @@
 import { type RefObject, useEffect } from 'react'
 import type { Loop } from '@/core/document'
 import type { Point } from '@/core/path'
-import { LARGEST_ZOOM, setSession, useSession } from '@/store/session'
+import { MAX_STAGE_ZOOM, setSession, useSession } from '@/store/session'
 import { useRoom } from '../../parts'
 
 /** Room around the frame, in px of the screen. */
@@ -55,7 +55,7 @@ export function useWheel(box: RefObject<HTMLDivElement | null>, placed: Placed |
       }
       event.preventDefault()
       const wanted = (scale / fit) * Math.exp(-event.deltaY / 300)
-      const factor = Math.min(LARGEST_ZOOM, Math.max(1 / 8, wanted))
+      const factor = Math.min(MAX_STAGE_ZOOM, Math.max(1 / 8, wanted))
       const kept = 1 - scale / (factor * fit)
       const pointer = { x: (event.clientX - rect.left - left) / scale, y: (event.clientY - rect.top - top) / scale }
       const x = middle.x + (pointer.x - middle.x) * kept

@@ -9,7 +9,7 @@ import type { OverFrame } from './stage-view'
 import { TurnHandles, turnOnStage } from './turn-handles'
 
 /** A wobble of less than this is not drawn, px. */
-const LEAST_WOBBLE = 0.5
+const MIN_WOBBLE = 0.5
 
 /**
  * Guides for the selected model: the area it passes through as it turns, the guide that must hold it, the way of its
@@ -61,7 +61,7 @@ export function TurnView(props: OverFrame) {
           strokeWidth={1.25 * px}
           strokeDasharray={`${6 * px} ${3 * px}`}
         />
-        {way.px >= LEAST_WOBBLE && (
+        {way.px >= MIN_WOBBLE && (
           <polygon
             points={text(way.path)}
             fill="none"
