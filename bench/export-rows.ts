@@ -4,15 +4,15 @@ import type { Browser, Page } from '@playwright/test'
 import type { Loop } from '../src/core/document'
 import { measureCores } from './cores'
 import { blurredLoop, longLoop, MEASURED, measureExports, measureTogether } from './export-run'
-import { type Weighed, weighAll } from './gif-size'
+import { type WeighedGif, weighAll } from './gif-size'
 
 const seconds = (ms: number) => `${(ms / 1000).toFixed(1)} s`
 
 /** The lightest of ours that is no further off than another; null where none is. */
-const lightest = (ours: readonly Weighed[], other: Weighed): Weighed | null =>
+const lightest = (ours: readonly WeighedGif[], other: WeighedGif): WeighedGif | null =>
   ours
     .filter(({ error }) => error <= other.error)
-    .reduce<Weighed | null>((best, each) => (!best || each.bytes < best.bytes ? each : best), null)
+    .reduce<WeighedGif | null>((best, each) => (!best || each.bytes < best.bytes ? each : best), null)
 
 /** GIFs of all demo loops, against a plain one and the media encoder at the palette setting that is least off. */
 async function gifRows(): Promise<string[]> {

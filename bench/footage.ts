@@ -23,8 +23,8 @@ import {
   PartsFinder,
   type PlanFrame,
   SAME_VIEW,
+  type SceneView,
   seenAt,
-  type View,
 } from '../src/core/footage'
 import type { Picture } from '../src/core/image'
 import { describeFrame, judgeClip } from '../src/core/seam'
@@ -43,7 +43,7 @@ function corpusTable(): string[] {
 }
 
 /** How far places of the scene still move, root mean square, px of 640: by what is known of the camera. */
-function leftOf(view: (n: number) => View, found: readonly View[]): number {
+function leftOf(view: (n: number) => SceneView, found: readonly SceneView[]): number {
   let sum = 0
   let count = 0
   for (const x of [-0.4, 0, 0.4])

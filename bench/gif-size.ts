@@ -10,7 +10,7 @@ import { type Picture, paletteMapper } from '../src/core/image'
 import { renderInNode } from '../src/render/node'
 
 /** Weight of a GIF of a loop, and its error, root mean square, of 255. */
-export interface Weighed {
+export interface WeighedGif {
   readonly how: string
   readonly bytes: number
   readonly error: number
@@ -26,7 +26,7 @@ export function demoFrames(name: string): Picture[] {
   return Array.from({ length: Math.min(48, loop.length) }, (_, n) => renderInNode(evaluate(opaque, n), WIDTH, height))
 }
 
-function weigh(how: string, bytes: Uint8Array, frames: readonly Picture[]): Weighed {
+function weigh(how: string, bytes: Uint8Array, frames: readonly Picture[]): WeighedGif {
   let sum = 0
   let count = 0
   let n = 0
@@ -40,7 +40,7 @@ function weigh(how: string, bytes: Uint8Array, frames: readonly Picture[]): Weig
   return { how, bytes: bytes.length, error: Math.sqrt(sum / count) }
 }
 
-async function ours(frames: readonly Picture[], more: Partial<GifColours>): Promise<Weighed> {
+async function ours(frames: readonly Picture[], more: Partial<GifColours>): Promise<WeighedGif> {
   const [{ width, height }] = frames as [Picture]
   const { bytes } = await writeGif({
     width,
@@ -55,7 +55,7 @@ async function ours(frames: readonly Picture[], more: Partial<GifColours>): Prom
 }
 
 /** Every frame whole, one palette from the first twelve, as a plain use of the encoder writes it. */
-function plain(frames: readonly Picture[]): Weighed {
+function plain(frames: readonly Picture[]): WeighedGif {
   const [{ width, height }] = frames as [Picture]
   const every = Math.ceil(frames.length / 12)
   const pixels = frames.filter((_, n) => n % every === 0).map(({ data }) => Buffer.from(data))
@@ -69,7 +69,7 @@ function plain(frames: readonly Picture[]): Weighed {
 }
 
 /** The media encoder at every palette setting that it has, with the dithers that serve flat and graded pictures best. */
-function mediaEncoder(frames: readonly Picture[]): Weighed[] {
+function mediaEncoder(frames: readonly Picture[]): WeighedGif[] {
   const [{ width, height }] = frames as [Picture]
   const folder = mkdtempSync(join(tmpdir(), 'gif-'))
   try {
@@ -95,7 +95,7 @@ function mediaEncoder(frames: readonly Picture[]): Weighed[] {
 /** All ways for one demo loop. */
 export async function weighAll(name: string) {
   const frames = demoFrames(name)
-  const mine: Weighed[] = []
+  const mine: WeighedGif[] = []
   for (const loss of [0, 1, 2, 4, 8]) mine.push(await ours(frames, { loss }))
   return { ours: mine, plain: plain(frames), media: mediaEncoder(frames) }
 }
@@ -104,7 +104,7 @@ if (process.argv[1]?.endsWith('gif-size.ts'))
   void (async () => {
     for (const name of readdirSync('demo/loops').filter((file) => file.endsWith('.json'))) {
       const { ours: mine, plain: single, media } = await weighAll(name)
-      const row = ({ how, bytes, error }: Weighed) =>
+      const row = ({ how, bytes, error }: WeighedGif) =>
         `  ${(bytes / 1000).toFixed(1).padStart(8)} kB  ${error.toFixed(3)}  ${how}\n`
       process.stdout.write(`${name}\n${[...mine, single, ...media].map(row).join('')}`)
     }

@@ -3,7 +3,7 @@ import { decodeFrames } from '../src/cli/decode'
 import { readClaims } from '../src/codecs/claims'
 import { applyPalette, GIFEncoder } from '../src/codecs/gifenc'
 import type { Picture } from '../src/core/image'
-import { type Described, describeFrame, judgeClip, judgedSide, seriesOf } from '../src/core/seam'
+import { describeFrame, type JudgedFrame, judgeClip, judgedSide, seriesOf } from '../src/core/seam'
 
 const WIDTH = 1280
 const HEIGHT = 720
@@ -50,7 +50,7 @@ export interface JudgingFigures {
 export async function measureJudging(file: Uint8Array): Promise<JudgingFigures> {
   const claims = readClaims(file)
   const side = judgedSide(FRAMES)
-  const described: Described[] = []
+  const described: JudgedFrame[] = []
   let decode = 0
   let judge = 0
   let allPixels = 0

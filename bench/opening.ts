@@ -7,12 +7,12 @@ import { insertLayers } from '../src/core/document'
 import { newLayer } from '../src/core/edit'
 import { type Clip, madeAsset } from '../src/core/media'
 import { busyLoop } from './drawing'
-import { kilobytes, SCRIPT_BUDGETS, scriptsOf, type View } from './transfer'
+import { type BudgetedView, kilobytes, SCRIPT_BUDGETS, scriptsOf } from './transfer'
 
 /** Script that each view has sent to it. */
 async function scriptRows(browser: Browser, port: number): Promise<string[]> {
   const rows: string[] = []
-  for (const view of Object.keys(SCRIPT_BUDGETS) as View[]) {
+  for (const view of Object.keys(SCRIPT_BUDGETS) as BudgetedView[]) {
     const sent = await scriptsOf(browser, port, view)
     const page = kilobytes(sent.filter(({ worker }) => !worker))
     const { page: budget } = SCRIPT_BUDGETS[view]

@@ -15,10 +15,10 @@ export const SCRIPT_BUDGETS = {
   file: { page: 372, all: 400 },
 } as const
 
-export type View = keyof typeof SCRIPT_BUDGETS
+export type BudgetedView = keyof typeof SCRIPT_BUDGETS
 
 /** Elements that each view shows only after all of its scripts have loaded. */
-const SHOWN: Readonly<Record<View, readonly string[]>> = {
+const SHOWN: Readonly<Record<BudgetedView, readonly string[]>> = {
   library: ['[data-testid=room]', 'a[href^="/loop/"] [data-verdict]'],
   compose: ['[data-testid=verdict][data-fresh=true]', '[data-testid=stage]'],
   fit: ['[data-testid=verdict][data-fresh=true]', '[data-testid=front-chart] canvas'],
@@ -66,7 +66,7 @@ function counting(port: number, sent: Sent[]): Promise<Server> {
  * Opens a view of the application that listens at `port` in a browser that has kept nothing, waits until it is still,
  * and returns what scripts it had sent. Views of a loop show the first of the demo loops.
  */
-export async function scriptsOf(browser: Browser, port: number, view: View): Promise<readonly Sent[]> {
+export async function scriptsOf(browser: Browser, port: number, view: BudgetedView): Promise<readonly Sent[]> {
   const sent: Sent[] = []
   const server = await counting(port, sent)
   try {

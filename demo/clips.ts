@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process'
 import { once } from 'node:events'
-import type { View } from '../src/core/footage/view'
+import type { SceneView } from '../src/core/footage/view'
 import { type Filmed, field, filmed, wall } from '../src/core/testing/footage'
 
 /**
@@ -14,7 +14,7 @@ const RATE = 25
 /** A hand-held camera: its direction shakes by a share of the width. */
 const held =
   (seed: number, by: number) =>
-  (n: number): View => {
+  (n: number): SceneView => {
     const at = (k: number) => field(seed + k, n * 0.23 + 7, 3.5) + 0.4 * field(seed + k, n * 0.9, 8.5)
     const turn = 0.6 * by * at(2)
     const zoom = 1 + 0.5 * by * at(3)
@@ -35,7 +35,7 @@ const set = (into: Float64Array, r: number, g: number, b: number) => {
 }
 
 /** The turn of the lamp, frames. */
-export const LAMP = 72
+export const LAMP_FRAMES = 72
 
 /** Water runs down a window of the lamp room; behind it the lamp turns. */
 export const lampRoomGlass: Filmed = {
@@ -48,7 +48,7 @@ export const lampRoomGlass: Filmed = {
   view: held(31, 0.002),
   light: (n) => 1 + 0.03 * Math.sin(n / 19),
   scene(x, y, n, into) {
-    const angle = (2 * Math.PI * n) / LAMP
+    const angle = (2 * Math.PI * n) / LAMP_FRAMES
     // Rivulets wander a little and run down, each at its own pace.
     const lane = x * 34 + 0.8 * field(41, x * 8, y * 5)
     const run = field(42, lane, y * 7 - n * (0.1 + 0.03 * Math.floor(field(43, Math.floor(lane), 0.5) * 2)))

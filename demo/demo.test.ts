@@ -7,7 +7,7 @@ import { evaluate } from '../src/core/evaluate'
 import { renderInNode } from '../src/render/node'
 import { DEMO_LOOPS } from './build'
 import { breakwater, pierAtNight } from './stills'
-import { stateOf, verdictOf } from './verdict'
+import { storedState, verdictOf } from './verdict'
 
 const folder = new URL('./loops/', import.meta.url)
 const fileOf = (still: string) => readFileSync(new URL(`./loops/assets/${still}.jpg`, import.meta.url))
@@ -25,7 +25,7 @@ describe.each(readdirSync(folder).filter((name) => name.endsWith('.cyclon.json')
     const verdict = await verdictOf(loop)
     expect(verdict).toBe('closes')
     // A library that is opened for the first time is told so.
-    expect(known[stateOf(readFileSync(new URL(file, folder), 'utf8'))]).toBe(verdict)
+    expect(known[storedState(readFileSync(new URL(file, folder), 'utf8'))]).toBe(verdict)
   })
 })
 

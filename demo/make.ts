@@ -6,7 +6,7 @@ import { evaluate } from '../src/core/evaluate'
 import { renderInNode } from '../src/render/node'
 import { DEMO_CLIPS, writeClip } from './clips'
 import { breakwater, pierAtNight } from './stills'
-import { capstan, mooringBuoy, signalLamp } from './workshop'
+import { capstanModel, mooringBuoyModel, signalLampModel } from './workshop'
 
 /**
  * Draws the stills and models the models to demo/loops/assets, films the clips to demo/clips (some minutes) and writes the demo loops to demo/loops: `npm run demo:make`. With `--loops` the media stay as they are, and
@@ -28,7 +28,11 @@ if (!process.argv.includes('--loops'))
   }
 
 if (!process.argv.includes('--loops'))
-  for (const [name, build] of Object.entries({ 'mooring-buoy': mooringBuoy, capstan, 'signal-lamp': signalLamp }))
+  for (const [name, build] of Object.entries({
+    'mooring-buoy': mooringBuoyModel,
+    capstan: capstanModel,
+    'signal-lamp': signalLampModel,
+  }))
     writeFileSync(new URL(`${name}.glb`, folderOf('loops/assets')), await build())
 
 if (!process.argv.includes('--loops'))
@@ -37,7 +41,7 @@ if (!process.argv.includes('--loops'))
 
 // After the media, which the loops name by their bytes.
 const { DEMO_LOOPS } = await import('./build')
-const { stateOf, verdictOf } = await import('./verdict')
+const { storedState: stateOf, verdictOf } = await import('./verdict')
 const verdicts: Record<string, string> = {}
 for (const [name, build] of Object.entries(DEMO_LOOPS)) {
   const loop = await build()

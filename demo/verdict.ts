@@ -11,7 +11,7 @@ const fileOf = ({ kind, id }: Medium) =>
   readFileSync(new URL(kind === 'model' ? `./loops/assets/${id}.glb` : `./loops/assets/${id}.jpg`, import.meta.url))
 
 /** Names the state of a loop in a file as the library does: by what it writes of it once it has been read. */
-export const stateOf = (text: string): string =>
+export const storedState = (text: string): string =>
   createHash('sha256')
     .update(formatLoop(parseLoop(text)))
     .digest('hex')

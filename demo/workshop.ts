@@ -143,7 +143,7 @@ function painted(bands: readonly (readonly [colour: string, share: number])[], m
 }
 
 /** A mooring buoy whose origin lies beside it, where the chain is made fast. */
-export async function mooringBuoy(): Promise<Uint8Array> {
+export async function mooringBuoyModel(): Promise<Uint8Array> {
   const shop = new Workshop('Mooring buoy')
   const bands = painted([
     ['#c8472f', 0.36],
@@ -207,7 +207,7 @@ export async function mooringBuoy(): Promise<Uint8Array> {
 }
 
 /** A capstan with six bars. */
-export async function capstan(): Promise<Uint8Array> {
+export async function capstanModel(): Promise<Uint8Array> {
   const shop = new Workshop('Capstan')
   const iron = shop.paint('Iron', [0.07, 0.24, 0.28], { rough: 0.5, metal: 0.35 })
   const wood = shop.paint('Ash', [0.62, 0.44, 0.24], { rough: 0.7 })
@@ -266,7 +266,7 @@ export async function capstan(): Promise<Uint8Array> {
 }
 
 /** A signal lamp: a housing that stands, a lens of eight panels that turns in it, and a shutter that opens. */
-export async function signalLamp(): Promise<Uint8Array> {
+export async function signalLampModel(): Promise<Uint8Array> {
   const shop = new Workshop('Signal lamp')
   const enamel = shop.paint('Enamel', [1, 1, 1], { rough: 0.45, picture: painted([['#123a4c', 1]]) })
   const brass = shop.paint('Brass', [0.86, 0.62, 0.25], { rough: 0.28, metal: 0.9 })

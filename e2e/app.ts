@@ -24,10 +24,10 @@ export { expect }
 export const PLAYING = { contextOptions: { reducedMotion: 'no-preference' } } as const
 
 /** Number of demo loops in a new library. */
-export const DEMO_LOOPS = 14
+export const DEMO_LOOP_COUNT = 14
 
 export const verdict = (page: Page): Locator => page.getByTestId('verdict')
-export const frameNow = (page: Page): Locator => page.getByTestId('frame')
+export const frameReadout = (page: Page): Locator => page.getByTestId('frame')
 
 /** Opens the library and waits until its demo loops are there. */
 export async function openLibrary(page: Page): Promise<void> {
@@ -98,7 +98,7 @@ export class Hands {
   }
 }
 
-export async function bytesOf(download: Download): Promise<Buffer> {
+export async function downloadBytes(download: Download): Promise<Buffer> {
   return readFile(await download.path())
 }
 

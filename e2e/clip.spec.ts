@@ -4,7 +4,7 @@ import { encodeCase } from '../bench/corpus/encode'
 import { oddGif } from '../bench/corpus/odd-gif'
 import { decodeGif } from '../src/codecs/gif-decode'
 import { GIFEncoder } from '../src/codecs/gifenc'
-import { bytesOf, expect, openFileView, setField, test, verdict } from './app'
+import { downloadBytes, expect, openFileView, setField, test, verdict } from './app'
 import { caseOf, drop, findings, fixture, found } from './clips'
 
 const pngOf = ({ data, width, height }: { data: Uint8ClampedArray; width: number; height: number }) =>
@@ -53,7 +53,7 @@ test('a mended clip becomes a layer: whole cycles, start, backwards, frozen; exp
   await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true')
   const coming = page.waitForEvent('download')
   await page.getByRole('button', { name: 'Save the GIF' }).click()
-  const gif = decodeGif(new Uint8Array(await bytesOf(await coming)))
+  const gif = decodeGif(new Uint8Array(await downloadBytes(await coming)))
   expect(gif.delaysCs).toHaveLength(15)
   for (const frame of gif.frames()) expect(frame.data.some((value, i) => i % 4 === 2 && value > 60)).toBe(true)
 

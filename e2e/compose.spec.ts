@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { expect, frameNow, openDemo, setField, test } from './app'
+import { expect, frameReadout, openDemo, setField, test } from './app'
 
 const layer = (page: Page, name: string) => page.getByRole('button', { name, exact: true })
 const value = (page: Page, label: string) =>
@@ -77,7 +77,7 @@ test('Space plays after a click on a button, and undo works from a field', async
   await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible()
   await page.keyboard.press('Space')
   await page.keyboard.press('Home')
-  await expect(frameNow(page)).toHaveText('0')
+  await expect(frameReadout(page)).toHaveText('0')
   const opacity = value(page, 'opacity')
   await setField(value(page, 'y'), '200')
   await opacity.fill('5')

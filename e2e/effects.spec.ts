@@ -12,7 +12,7 @@ import { newLayer, newLoop } from '../src/core/edit'
 import { pictureOfTable, tableOf } from '../src/core/effects'
 import { LAYER_KINDS } from '../src/core/layers'
 import { type Medium, madeAsset } from '../src/core/media'
-import { bytesOf, expect, openFileView, openLibrary, storedLoop, test, verdict } from './app'
+import { downloadBytes, expect, openFileView, openLibrary, storedLoop, test, verdict } from './app'
 import { drop } from './clips'
 
 type Stored = { id: string; kind: string; name: string; values: Record<string, unknown>; layers?: Stored[] }
@@ -354,7 +354,7 @@ test('effects are drawn alike in the browser and on the command line, within 1 o
   await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true')
   const coming = page.waitForEvent('download')
   await page.getByRole('button', { name: /^Save the file$/ }).click()
-  const here = Object.values(unzipSync(new Uint8Array(await bytesOf(await coming))))
+  const here = Object.values(unzipSync(new Uint8Array(await downloadBytes(await coming))))
   const folder = await mkdtemp(join(tmpdir(), 'cyclon-effects-'))
   try {
     const path = join(folder, 'sounding-table.cyclon.zip')

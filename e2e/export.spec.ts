@@ -8,7 +8,7 @@ import { unzipSync } from 'fflate'
 import sharp from 'sharp'
 import { readClaims } from '../src/codecs/claims'
 import { readSheet } from '../src/codecs/sprite-sheet'
-import { bytesOf, command, expect, openDemo, setField, test } from './app'
+import { command, downloadBytes, expect, openDemo, setField, test } from './app'
 
 const run = promisify(execFile)
 const format = (page: Page, name: string) => page.getByRole('button', { name, exact: true }).click()
@@ -27,7 +27,7 @@ async function saved(page: Page, button: string | RegExp): Promise<{ name: strin
   const coming = page.waitForEvent('download')
   await page.getByRole('button', { name: button }).click()
   const download = await coming
-  return { name: download.suggestedFilename(), bytes: new Uint8Array(await bytesOf(download)) }
+  return { name: download.suggestedFilename(), bytes: new Uint8Array(await downloadBytes(download)) }
 }
 
 test('every format is written, read back, proven and downloaded', async ({ page }) => {

@@ -1,6 +1,17 @@
 import type { Locator, Page } from '@playwright/test'
 import { GifReader } from 'omggif'
-import { bytesOf, command, expect, expectSame, frameNow, openDemo, openLibrary, storedLoop, test, verdict } from './app'
+import {
+  command,
+  downloadBytes,
+  expect,
+  expectSame,
+  frameReadout,
+  openDemo,
+  openLibrary,
+  storedLoop,
+  test,
+  verdict,
+} from './app'
 
 /** Presses Tab, or Shift Tab where what is looked for stands before the focus, until something has the focus. */
 async function tabTo(page: Page, target: Locator) {
@@ -73,9 +84,9 @@ test('from an empty page to a proven file, with the keyboard alone', async ({ pa
   await tabTo(page, page.getByRole('slider', { name: 'Playhead' }))
   await page.keyboard.press('Home')
   await page.keyboard.press('ArrowLeft')
-  await expect(frameNow(page)).toHaveText('49')
+  await expect(frameReadout(page)).toHaveText('49')
   await page.keyboard.press('ArrowRight')
-  await expect(frameNow(page)).toHaveText('0')
+  await expect(frameReadout(page)).toHaveText('0')
 
   // 5. Play, slowly, around the seam.
   await command(page, 'quarter pace', /quarter pace/i)
@@ -110,7 +121,7 @@ test('from an empty page to a proven file, with the keyboard alone', async ({ pa
   await page.reload()
   await expect(verdict(page)).toContainText('closes')
   const [project] = await Promise.all([page.waitForEvent('download'), page.keyboard.press('Control+s')])
-  expectSame((await bytesOf(project)).toString('utf8'), stored)
+  expectSame((await downloadBytes(project)).toString('utf8'), stored)
 
   // 7. The file and its proof.
   await page.keyboard.press('Shift+x')
@@ -118,7 +129,7 @@ test('from an empty page to a proven file, with the keyboard alone', async ({ pa
   await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true')
   await tabTo(page, page.getByRole('button', { name: 'Save the GIF' }))
   const [gif] = await Promise.all([page.waitForEvent('download'), page.keyboard.press('Enter')])
-  expect(new GifReader(await bytesOf(gif)).numFrames()).toBe(50)
+  expect(new GifReader(await downloadBytes(gif)).numFrames()).toBe(50)
 })
 
 test('the shortcut sheet shows on ?', async ({ page }) => {

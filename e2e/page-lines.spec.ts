@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import type { Page } from '@playwright/test'
-import { bytesOf, expect, openDemo, setField, test } from './app'
+import { downloadBytes, expect, openDemo, setField, test } from './app'
 
 const PLAYER = readFileSync(createRequire(import.meta.url).resolve('lottie-web/build/player/lottie.min.js'))
 const TYPES: Readonly<Record<string, string>> = {
@@ -26,7 +26,7 @@ async function linesFor(page: Page, format: string) {
     page.getByRole('button', { name: /^Save the (GIF|file)$/ }).click(),
   ])
   const lines = (await panel.getByTestId('page-lines').textContent()) ?? ''
-  return { name: file.suggestedFilename(), bytes: await bytesOf(file), lines }
+  return { name: file.suggestedFilename(), bytes: await downloadBytes(file), lines }
 }
 
 /** Opens a page that has the lines in it, with the file beside it. */

@@ -6,7 +6,7 @@ import { promisify } from 'node:util'
 import type { Page } from '@playwright/test'
 import { unzipSync } from 'fflate'
 import { readClaims } from '../src/codecs/claims'
-import { bytesOf, expect, openDemo, setField, test } from './app'
+import { downloadBytes, expect, openDemo, setField, test } from './app'
 
 const run = promisify(execFile)
 const toTab = async (page: Page, name: string) => {
@@ -63,7 +63,7 @@ test('files are written in a run that outlives its page, into one archive', asyn
   await expect(state(back)).toContainText('17 of 17 done', { timeout: 200_000 })
   const coming = back.waitForEvent('download')
   await back.getByRole('button', { name: 'Save all as ZIP' }).click()
-  const files = unzipSync(new Uint8Array(await bytesOf(await coming)))
+  const files = unzipSync(new Uint8Array(await downloadBytes(await coming)))
   expect(Object.keys(files)).toEqual(
     expect.arrayContaining(
       ['beacon-loader', 'tide-gauge']
@@ -108,7 +108,7 @@ test('a file that cannot be written is marked with the reason, and the others ar
   await expect(failed).toContainText('takes even sizes')
   const coming = page.waitForEvent('download')
   await page.getByRole('button', { name: 'Save all as ZIP' }).click()
-  const files = unzipSync(new Uint8Array(await bytesOf(await coming)))
+  const files = unzipSync(new Uint8Array(await downloadBytes(await coming)))
   const manifest = JSON.parse(new TextDecoder().decode(files['manifest.json']))
   expect(Object.keys(files)).toHaveLength(2)
   expect(manifest.left).toEqual([{ file: 'beacon-loader-125x125.mp4', reason: expect.stringContaining('even sizes') }])
@@ -162,7 +162,7 @@ test('what is saved for a cluster is done there by its two commands, and proven'
   await expect(page.getByText('The command line does not write this: sprite sheet.')).toBeVisible()
   const folder = await mkdtemp(join(tmpdir(), 'cyclon-cluster-'))
   try {
-    for (const [name, bytes] of Object.entries(unzipSync(new Uint8Array(await bytesOf(saved))))) {
+    for (const [name, bytes] of Object.entries(unzipSync(new Uint8Array(await downloadBytes(saved))))) {
       await mkdir(dirname(join(folder, name)), { recursive: true })
       await writeFile(join(folder, name), bytes)
     }

@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test'
 import {
-  bytesOf,
-  DEMO_LOOPS,
+  DEMO_LOOP_COUNT,
+  downloadBytes,
   dropFile,
   expect,
   openDemo,
@@ -26,7 +26,7 @@ async function expectUntouched(page: Page, before: unknown) {
   await page.getByRole('button', { name: 'Redo' }).click()
   expect(await storedLoop(page)).toEqual(before)
   await page.getByRole('link', { name: 'Cyclon' }).click()
-  await expect(page.getByRole('list', { name: 'Loops' }).getByRole('listitem')).toHaveCount(DEMO_LOOPS)
+  await expect(page.getByRole('list', { name: 'Loops' }).getByRole('listitem')).toHaveCount(DEMO_LOOP_COUNT)
 }
 
 const valid = (page: Page) => storedLoop(page).then((loop) => JSON.stringify({ ...loop, id: 'another' }))
@@ -90,7 +90,7 @@ test('a sound file that is dropped comes into the library beside the open loop',
   expect(await storedLoop(page)).toEqual(before)
   await page.getByRole('link', { name: 'Cyclon' }).click()
   await expect(page.getByRole('link', { name: 'Lamp from afar' })).toBeVisible()
-  await expect(page.getByRole('list', { name: 'Loops' }).getByRole('listitem')).toHaveCount(DEMO_LOOPS + 1)
+  await expect(page.getByRole('list', { name: 'Loops' }).getByRole('listitem')).toHaveCount(DEMO_LOOP_COUNT + 1)
 })
 
 test('full storage is said, the stored loop stays as it was, and the work can be saved to a file', async ({ page }) => {
@@ -107,7 +107,7 @@ test('full storage is said, the stored loop stays as it was, and the work can be
     page.waitForEvent('download'),
     page.getByRole('alert').getByRole('button', { name: 'Save to a file' }).click(),
   ])
-  const saved = JSON.parse((await bytesOf(file)).toString('utf8'))
+  const saved = JSON.parse((await downloadBytes(file)).toString('utf8'))
   expect(saved.layers.at(-1).values.width).toBe(120)
   // Leaving the page would lose the work, and is asked about.
   const asked: string[] = []
@@ -174,7 +174,7 @@ test('without storage a loop can be made in memory and saved to a file', async (
   await page.keyboard.press('Shift+e')
   await expect(page.getByText(/Not saved: /)).toBeVisible()
   const [file] = await Promise.all([page.waitForEvent('download'), page.keyboard.press('Control+s')])
-  expect(JSON.parse((await bytesOf(file)).toString('utf8')).layers).toHaveLength(1)
+  expect(JSON.parse((await downloadBytes(file)).toString('utf8')).layers).toHaveLength(1)
 })
 
 test('a damaged record in the library is named, kept, and does not hide the others', async ({ page }) => {

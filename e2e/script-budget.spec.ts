@@ -1,9 +1,9 @@
 import { expect, test } from '@playwright/test'
-import { kilobytes, SCRIPT_BUDGETS, scriptsOf, type View } from '../bench/transfer'
+import { type BudgetedView, kilobytes, SCRIPT_BUDGETS, scriptsOf } from '../bench/transfer'
 
 test('no view has more script sent to it than its budget', async ({ browser }, { project }) => {
   const { port } = new URL(project.use.baseURL ?? '')
-  for (const view of Object.keys(SCRIPT_BUDGETS) as View[]) {
+  for (const view of Object.keys(SCRIPT_BUDGETS) as BudgetedView[]) {
     const sent = await scriptsOf(browser, Number(port), view)
     const [page, all] = [sent.filter(({ worker }) => !worker), sent].map(kilobytes) as [number, number]
     // A view that was not opened would keep any budget.

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { expect, frameNow, openDemo, PLAYING, setField, test, verdict } from './app'
+import { expect, frameReadout, openDemo, PLAYING, setField, test, verdict } from './app'
 
 test.use(PLAYING)
 
@@ -76,7 +76,7 @@ test('playing keeps the measured rate of the loop, slowly too, and only around t
   // A quarter of 30/s is 7.5/s.
   await expect(rate).toHaveText(/^\d\.\d\/s/)
   for (let i = 0; i < 5; i++) {
-    const frame = Number(await frameNow(page).textContent())
+    const frame = Number(await frameReadout(page).textContent())
     expect(frame < 6 || frame >= 54, `frame ${frame} lies around the seam`).toBe(true)
     await page.waitForTimeout(150)
   }

@@ -9,7 +9,7 @@ import { exrRead } from '../src/codecs/deep'
 import { addModel, newLoop } from '../src/core/edit'
 import { madeAsset } from '../src/core/media'
 import { testModel } from '../src/core/testing/test-model'
-import { bytesOf, expect, openLibrary, setField, storedLoop, test, verdict } from './app'
+import { downloadBytes, expect, openLibrary, setField, storedLoop, test, verdict } from './app'
 import { drop } from './clips'
 
 type Stored = {
@@ -135,7 +135,7 @@ test('occlusion and lines are put over the colours, and written as three sequenc
   await expect(page.getByTestId('proof')).toHaveAttribute('data-holds', 'true', { timeout: 240_000 })
   const coming = page.waitForEvent('download')
   await page.getByRole('button', { name: /^Save the file$/ }).click()
-  const files = unzipSync(new Uint8Array(await bytesOf(await coming)))
+  const files = unzipSync(new Uint8Array(await downloadBytes(await coming)))
   expect(Object.keys(files).filter((path) => /-0003\.(png|exr)$/.test(path))).toHaveLength(4)
   const channels = async (folder: string) => {
     const path = Object.keys(files).find((each) => each.startsWith(folder) && each.endsWith('0002.png')) as string
@@ -176,16 +176,16 @@ test('occlusion and lines are put over the colours, and written as three sequenc
   await expect(page.getByText('Closes after 0.2 s')).toBeVisible()
   const model = page.waitForEvent('download')
   await page.getByRole('button', { name: 'Save capstan as glTF' }).click()
-  const glb = new Uint8Array(await bytesOf(await model))
+  const glb = new Uint8Array(await downloadBytes(await model))
   await expect(page.getByText('capstan was written and read back: it closes.')).toBeVisible()
   expect((await validateBytes(glb)).issues.numErrors).toBe(0)
   const table = page.waitForEvent('download')
   await page.getByRole('button', { name: 'Save as CSV' }).click()
-  expect((await bytesOf(await table)).toString()).toContain('frame,seconds,capstan: turn')
+  expect((await downloadBytes(await table)).toString()).toContain('frame,seconds,capstan: turn')
   // The page that is turned by hand needs nothing beside it.
   const html = page.waitForEvent('download')
   await page.getByRole('button', { name: 'Save the page' }).click()
-  const content = (await bytesOf(await html)).toString()
+  const content = (await downloadBytes(await html)).toString()
   const other = await page.context().newPage()
   await other.setContent(content)
   const slider = other.getByRole('slider')

@@ -1,9 +1,9 @@
 import { GifReader } from 'omggif'
 import {
-  bytesOf,
+  downloadBytes,
   expect,
   expectSame,
-  frameNow,
+  frameReadout,
   makeLoop,
   openLibrary,
   PLAYING,
@@ -105,7 +105,7 @@ test('from an empty page to a proven loop file, with mouse and keyboard', async 
   await drag([grip.x + grip.width / 2, grip.y + grip.height / 2], [centre[0] + 60, centre[1]])
   await expect(bead).toHaveAttribute('aria-valuenow', '12')
   await page.mouse.click(centre[0] - ring.width * 0.46, centre[1])
-  await expect(frameNow(page)).toHaveText('36')
+  await expect(frameReadout(page)).toHaveText('36')
 
   // 5. Play from the cache at the true rate; step across the seam.
   await expect(page.getByTestId('cached')).toHaveAttribute('data-count', '48')
@@ -113,11 +113,11 @@ test('from an empty page to a proven loop file, with mouse and keyboard', async 
   await expect(page.getByTestId('measured-rate')).toContainText('/s')
   await page.getByRole('button', { name: 'Stop' }).click()
   await page.getByRole('button', { name: 'Go to the seam' }).click()
-  await expect(frameNow(page)).toHaveText('0')
+  await expect(frameReadout(page)).toHaveText('0')
   await page.keyboard.press('ArrowLeft')
-  await expect(frameNow(page)).toHaveText('47')
+  await expect(frameReadout(page)).toHaveText('47')
   await page.keyboard.press('ArrowRight')
-  await expect(frameNow(page)).toHaveText('0')
+  await expect(frameReadout(page)).toHaveText('0')
 
   // 6. A turn of 350° is named with its gap; a remedy is previewed, then taken.
   await motion.getByRole('button', { name: 'rotation' }).click()
@@ -167,7 +167,7 @@ test('from an empty page to a proven loop file, with mouse and keyboard', async 
     again.getByRole('button', { name: 'Save to a file' }).click(),
   ])
   expect(project.suggestedFilename()).toBe('harbour-lamp.cyclon.json')
-  const saved = (await bytesOf(project)).toString('utf8')
+  const saved = (await downloadBytes(project)).toString('utf8')
   expectSame(saved, stored)
 
   // 7. Export a GIF with its proof, and decode the download with a third decoder.
@@ -178,7 +178,7 @@ test('from an empty page to a proven loop file, with mouse and keyboard', async 
     again.waitForEvent('download'),
     again.getByRole('button', { name: 'Save the GIF' }).click(),
   ])
-  const reader = new GifReader(await bytesOf(gif))
+  const reader = new GifReader(await downloadBytes(gif))
   expect([reader.width, reader.height, reader.numFrames(), reader.loopCount()]).toEqual([480, 480, 48, 0])
   const delays = Array.from({ length: 48 }, (_, n) => reader.frameInfo(n).delay)
   expect(delays.reduce((a, b) => a + b, 0)).toBe(200)
@@ -199,7 +199,7 @@ test('from an empty page to a proven loop file, with mouse and keyboard', async 
     again.waitForEvent('download'),
     again.getByRole('button', { name: /Save frame \d+ as PNG/ }).click(),
   ])
-  expect((await bytesOf(png)).subarray(1, 4).toString()).toBe('PNG')
+  expect((await downloadBytes(png)).subarray(1, 4).toString()).toBe('PNG')
 
   // 8. The file opens elsewhere to the last number: another browser, by dialog.
   const elsewhere = await (await again.context().browser()?.newContext())?.newPage()

@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import sharp from 'sharp'
 import { encodeCase } from '../bench/corpus/encode'
 import { casesOf } from '../bench/corpus/faults'
-import { picturesOf, SCENES, type Scene } from '../bench/corpus/scenes'
+import { SCENES, type Scene, scenePictures } from '../bench/corpus/scenes'
 
 /**
  * Writes `e2e/fixtures/`: one turning lamp of 24 frames, as a general-purpose media encoder writes it
@@ -22,7 +22,7 @@ for (const [name, file] of [
   ['turning', 'lamp'],
   ['transparent', 'clear'],
 ] as const)
-  for (const [n, { data }] of picturesOf(scene(name), SIZE, times, FRAMES).entries())
+  for (const [n, { data }] of scenePictures(scene(name), SIZE, times, FRAMES).entries())
     writeFileSync(
       join(folder, `${file}-${String(n).padStart(3, '0')}.png`),
       await sharp(data, { raw: { width: SIZE, height: SIZE, channels: 4 } })

@@ -6,8 +6,8 @@ import type { Picture } from '../../src/core/image'
 import type { Case } from './faults'
 
 /** Encoders of the corpus: two of GIF, one of APNG, WebP with and without loss. */
-export const ENCODERS = ['gif, one palette', 'gif, dithered', 'apng', 'webp', 'webp, lossy'] as const
-export type Encoder = (typeof ENCODERS)[number]
+export const CORPUS_ENCODERS = ['gif, one palette', 'gif, dithered', 'apng', 'webp', 'webp, lossy'] as const
+export type Encoder = (typeof CORPUS_ENCODERS)[number]
 
 /** A case as a file. */
 export async function encodeCase({ pictures, delaysMs, plays }: Case, encoder: Encoder): Promise<Uint8Array> {

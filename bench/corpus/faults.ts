@@ -1,6 +1,6 @@
 import type { Picture } from '../../src/core/image'
 import type { FindingKind } from '../../src/core/seam'
-import { picturesOf, type Scene } from './scenes'
+import { type Scene, scenePictures } from './scenes'
 
 /** A loop as it comes to be written: its pictures, its timing, and what must be found in it. */
 export interface Case {
@@ -13,13 +13,13 @@ export interface Case {
   readonly expected: { readonly kind: FindingKind; readonly frames: readonly number[] | null } | null
 }
 
-export interface Shape {
+export interface CorpusShape {
   readonly size: number
   readonly frames: number
   readonly delayMs: number
 }
 /** Three sizes and rates. */
-export const SHAPES: readonly Shape[] = [
+export const SHAPES: readonly CorpusShape[] = [
   { size: 64, frames: 24, delayMs: 40 },
   { size: 128, frames: 36, delayMs: 30 },
   { size: 240, frames: 48, delayMs: 20 },
@@ -28,11 +28,11 @@ export const SHAPES: readonly Shape[] = [
 const clamp = (share: number) => share - Math.floor(share)
 
 /** The cases of a scene in one shape: without a fault, and with each that it can have. */
-export function* casesOf(scene: Scene, shape: Shape): Generator<Case> {
+export function* casesOf(scene: Scene, shape: CorpusShape): Generator<Case> {
   const N = scene.fixed?.frames ?? shape.frames
   const size = scene.fixed?.size(shape.size) ?? shape.size
   const times = Array.from({ length: N }, (_, n) => n / N)
-  const sound = picturesOf(scene, size, times, N)
+  const sound = scenePictures(scene, size, times, N)
   const make = (
     fault: string,
     pictures: readonly Picture[],
@@ -73,7 +73,7 @@ export function* casesOf(scene: Scene, shape: Shape): Generator<Case> {
     yield make('a black frame last', replaced(N - 1, filled(at(0), 0)), { kind: 'blank-frame', frames: [N - 1] })
     if (N > 8 && !scene.holds) {
       yield make('a negative inside', replaced(middle, negative(at(middle))), { kind: 'stray-frame', frames: [middle] })
-      const foreign = picturesOf(scene, size, [0.5], 1)[0] as Picture
+      const foreign = scenePictures(scene, size, [0.5], 1)[0] as Picture
       yield make('a negative of another time first', replaced(0, negative(foreign)), {
         kind: 'stray-frame',
         frames: [0],
@@ -91,11 +91,11 @@ export function* casesOf(scene: Scene, shape: Shape): Generator<Case> {
     const strong = times.map((t) => (t < 0.5 ? 16 * t ** 5 : 1 - 16 * (1 - t) ** 5))
     // Two colours have no half steps: what moves by less than a pixel holds and ticks.
     if (scene.name !== 'two colours')
-      yield make('eased to a full stop', picturesOf(scene, size, strong.map(clamp), N), {
+      yield make('eased to a full stop', scenePictures(scene, size, strong.map(clamp), N), {
         kind: 'hesitates',
         frames: [N - 1],
       })
-    yield make('eased as if it stopped', picturesOf(scene, size, eased.map(clamp), N), {
+    yield make('eased as if it stopped', scenePictures(scene, size, eased.map(clamp), N), {
       kind: 'hesitates',
       frames: [N - 1],
     })

@@ -1,6 +1,6 @@
 import { decodeFrames } from '../../src/cli/decode'
 import { readClaims } from '../../src/codecs/claims'
-import { type ClipReport, type Described, describeFrame, judgeClip, judgedSide } from '../../src/core/seam'
+import { type ClipReport, describeFrame, type JudgedFrame, judgeClip, judgedSide } from '../../src/core/seam'
 import type { Case } from './faults'
 
 export interface Outcome {
@@ -14,7 +14,7 @@ export interface Outcome {
 /** Decodes a file and judges it, as `cyclon check` does, against what is known of it. */
 export async function outcomeOf(file: Uint8Array, { expected }: Case): Promise<Outcome> {
   const claims = readClaims(file)
-  const frames: Described[] = []
+  const frames: JudgedFrame[] = []
   for await (const picture of decodeFrames(file, claims))
     frames.push(describeFrame(picture, judgedSide(claims.delaysMs.length)))
   const report = judgeClip(frames, { delaysMs: claims.delaysMs, playsForever: claims.plays === 0 })

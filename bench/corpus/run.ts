@@ -1,4 +1,4 @@
-import { ENCODERS, type Encoder, encodeCase } from './encode'
+import { CORPUS_ENCODERS, type Encoder, encodeCase } from './encode'
 import { casesOf, SHAPES } from './faults'
 import { outcomeOf } from './judge'
 import { SCENES } from './scenes'
@@ -16,7 +16,9 @@ const problems: string[] = []
 for (const shape of shapes)
   for (const scene of SCENES)
     for (const each of casesOf(scene, shape))
-      for (const encoder of shape === SHAPES[0] ? ENCODERS : [ENCODERS[turn++ % ENCODERS.length] as Encoder]) {
+      for (const encoder of shape === SHAPES[0]
+        ? CORPUS_ENCODERS
+        : [CORPUS_ENCODERS[turn++ % CORPUS_ENCODERS.length] as Encoder]) {
         // GIF knows clear and opaque: it cannot hold this fault.
         if (each.expected?.kind === 'fringe' && encoder.startsWith('gif')) continue
         const { right, alarms, report } = await outcomeOf(await encodeCase(each, encoder), each)

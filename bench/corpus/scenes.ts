@@ -253,7 +253,7 @@ export const SCENES: readonly Scene[] = [
 ]
 
 /** The pictures of a scene at the shares of the loop that are given. */
-export function picturesOf(scene: Scene, size: number, times: readonly number[], frames: number): Picture[] {
+export function scenePictures(scene: Scene, size: number, times: readonly number[], frames: number): Picture[] {
   return times.map((time, frame) => {
     const context = createCanvas(size, size).getContext('2d')
     scene.draw(context, size, time, frame, frames)

@@ -10,8 +10,8 @@ import { prove } from '@/workers/encoders/prove'
 import { browserTools } from '@/workers/encoders/tools'
 
 /** Ways in which a file can be other than it was meant. */
-export const FAULTS = ['none', 'drop', 'repeat', 'delay', 'once', 'blank', 'pixel'] as const
-export type Fault = (typeof FAULTS)[number]
+export const FILE_FAULTS = ['none', 'drop', 'repeat', 'delay', 'once', 'blank', 'pixel'] as const
+export type Fault = (typeof FILE_FAULTS)[number]
 
 const WIDTH = 128
 const HEIGHT = 96

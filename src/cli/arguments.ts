@@ -16,7 +16,7 @@ export const reading =
       throw new InvalidArgumentError((error as Error).message)
     }
   }
-export const rateOf = reading((text): Fraction => {
+export const rateArgument = reading((text): Fraction => {
   try {
     return parseRate(text)
   } catch {

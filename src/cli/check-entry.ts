@@ -49,7 +49,7 @@ export interface Checked {
 const round = (ms: number) => Number(ms.toFixed(4))
 
 /** Entry for a file that could be read. */
-export const entryOf = (
+export const checkEntry = (
   file: string,
   format: string,
   about: {

@@ -3,15 +3,15 @@ import { checkMotions, type MotionReport, motionRemedies } from '@/core/closing'
 import { type Loop, tooMuchToDraw } from '@/core/document'
 import { mixingOf } from '@/core/layers'
 import {
-  type Described,
   describeFrame,
   type Ground,
+  type JudgedFrame,
   judgeClip,
   judgedSide,
   judgeLoop,
   withJudgedClips,
 } from '@/core/seam'
-import { type CheckEntry, type Checked, entryOf } from './check-entry'
+import { type CheckEntry, type Checked, checkEntry } from './check-entry'
 import { drawerOf, seamInNode } from './drawer'
 
 /** A motion of a loop in an entry. */
@@ -41,7 +41,7 @@ export async function checkLoop(file: string, stored: Loop, ground?: Ground): Pr
   const { width, height, length } = loop
   const drawer = await drawerOf(loop, width, height)
   const side = judgedSide(length)
-  const described: Described[] = []
+  const described: JudgedFrame[] = []
   try {
     for (let n = 0; n < length; n++) described.push(describeFrame(await drawer.draw(n), side))
   } finally {
@@ -66,7 +66,13 @@ export async function checkLoop(file: string, stored: Loop, ground?: Ground): Pr
   ]
   return {
     entry: {
-      ...entryOf(file, 'loop', { width, height, delaysMs, playsForever: true }, { ...report.seam, verdict }, findings),
+      ...checkEntry(
+        file,
+        'loop',
+        { width, height, delaysMs, playsForever: true },
+        { ...report.seam, verdict },
+        findings,
+      ),
       motions: motions.filter(({ visible }) => visible).map(motionEntry),
     },
     sound: !isFault(verdict) && findings.every(({ hint }) => hint),

@@ -9,7 +9,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { encodeCase } from '../../bench/corpus/encode'
 import { type Case, casesOf } from '../../bench/corpus/faults'
 import { SCENES } from '../../bench/corpus/scenes'
-import { checkPath, exitCode, tableOf } from './check'
+import { checkPath, checkTable, exitCode } from './check'
 import type { CheckEntry } from './check-entry'
 
 const shape = { size: 32, frames: 16, delayMs: 40 }
@@ -102,7 +102,7 @@ describe('cyclon check', () => {
       const checked = await checkPath(at(name), 25)
       expect(checked[0]?.entry).toMatchObject({ file: at(name), error: expect.stringMatching(words) })
       expect(exitCode(checked)).toBe(2)
-      expect(tableOf(checked)).toMatch(/cannot be read\n {2}/)
+      expect(checkTable(checked)).toMatch(/cannot be read\n {2}/)
     }
   })
   it('runs as a command, with a table or JSON, and tells by its exit code', async () => {

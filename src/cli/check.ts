@@ -1,7 +1,7 @@
 import { ClipError } from '@/codecs/claims'
 import { LoopFileError } from '@/core/document'
-import { type Described, describeFrame, type Ground, judgeClip, judgedSide } from '@/core/seam'
-import { type Checked, entryOf } from './check-entry'
+import { describeFrame, type Ground, type JudgedFrame, judgeClip, judgedSide } from '@/core/seam'
+import { type Checked, checkEntry } from './check-entry'
 import { checkLoop } from './check-loop'
 import { isLoopPath, loopAt, type Source, sourcesAt } from './sources'
 
@@ -38,7 +38,7 @@ export function reasonOf(error: unknown): string {
 async function checkSource({ file, format, claims, frames }: Source, ground?: Ground): Promise<Checked> {
   const { width, height, delaysMs, plays, notes } = claims
   try {
-    const described: Described[] = []
+    const described: JudgedFrame[] = []
     const side = judgedSide(delaysMs.length)
     for await (const picture of frames()) described.push(describeFrame(picture, side))
     if (described.length !== delaysMs.length)
@@ -46,7 +46,7 @@ async function checkSource({ file, format, claims, frames }: Source, ground?: Gr
     const playsForever = plays === 0
     const { seam, findings, sound } = judgeClip(described, { delaysMs, playsForever }, ground)
     return {
-      entry: entryOf(file, format, { width, height, delaysMs, playsForever }, seam, findings),
+      entry: checkEntry(file, format, { width, height, delaysMs, playsForever }, seam, findings),
       sound: sound && (seam.verdict === 'closes' || seam.verdict === 'still'),
       notes,
     }
@@ -60,7 +60,7 @@ export const exitCode = (checked: readonly Checked[]): 0 | 1 | 2 =>
   checked.some(({ sound }) => sound === null) ? 2 : checked.some(({ sound }) => !sound) ? 1 : 0
 
 /** The entries as lines for people: one for each file, and below it what was found. */
-export function tableOf(checked: readonly Checked[]): string {
+export function checkTable(checked: readonly Checked[]): string {
   const rows = checked.map(({ entry }) =>
     'error' in entry
       ? [entry.file, 'cannot be read', '', '', '']

@@ -3,22 +3,22 @@ import { newLoop } from '@/core/edit'
 import {
   applyMend,
   type CameraModel,
+  type ClipPlan,
   type ClipShape,
   type Grain,
   grainIn,
   type Mend,
   mendWords,
   PartsFinder,
-  type Plan,
   type PlanFrame,
-  planOf,
+  plainPlan,
   sourcesOf,
 } from '@/core/footage'
 import type { Picture } from '@/core/image'
 import { PLAIN_SETTINGS, timingIn, withFormat } from '@/core/output'
 import { reasonOf } from './check'
 import { CommandError } from './command-error'
-import { clipsAt, findIn, leastLoop, rateOf } from './find'
+import { clipRate, clipsAt, findIn, leastLoop } from './find'
 import type { Join } from './joins'
 import { Reel } from './reel'
 import type { Source } from './sources'
@@ -80,10 +80,10 @@ async function cutOut(path: string, rate: number, options: LoopOptions): Promise
 const ROUNDING_MS = 10
 
 /** The rate of a loop that is cut from a clip. Uneven delays are evened out, so that the whole takes as long as it did; then it is said. */
-function paceOf(source: Source, { delaysMs }: Plan): { readonly rate: Fraction; readonly words: string | null } {
+function paceOf(source: Source, { delaysMs }: ClipPlan): { readonly rate: Fraction; readonly words: string | null } {
   const least = Math.min(...delaysMs)
   const most = Math.max(...delaysMs)
-  if (most - least <= ROUNDING_MS) return { rate: nearestRate(rateOf(source)), words: null }
+  if (most - least <= ROUNDING_MS) return { rate: nearestRate(clipRate(source)), words: null }
   const total = delaysMs.reduce((sum, delay) => sum + delay, 0)
   const rate = nearestRate((1000 * delaysMs.length) / total)
   const each = (total / delaysMs.length).toFixed(0)
@@ -97,7 +97,7 @@ function paceOf(source: Source, { delaysMs }: Plan): { readonly rate: Fraction; 
 async function written(
   path: string,
   reel: Reel,
-  plan: Plan,
+  plan: ClipPlan,
   rate: Fraction,
   out: string,
   format: ReturnType<typeof formatOf>,
@@ -130,7 +130,7 @@ function rangeOf(frames: number, { start, length, overlap, join }: LoopOptions) 
 }
 
 interface Made {
-  readonly plan: Plan
+  readonly plan: ClipPlan
   readonly words: string
 }
 
@@ -148,10 +148,10 @@ async function inParts(source: Source, { length, amount }: LoopOptions): Promise
   const finder = new PartsFinder()
   for await (const picture of source.frames()) finder.add(picture)
   const { delaysMs } = source.claims
-  const least = leastLoop(rateOf(source), delaysMs.length)
+  const least = leastLoop(clipRate(source), delaysMs.length)
   const { regions } = await finder.find({ least, length, amount })
   const clip: ClipShape = { delaysMs, playsForever: true, means: [], grain: await grainAt(source) }
-  return { plan: applyMend(planOf(clip), regions, clip), words: mendWords(regions) }
+  return { plan: applyMend(plainPlan(clip), regions, clip), words: mendWords(regions) }
 }
 
 /** Number of frames in which the grain of a clip is measured. */
@@ -203,10 +203,10 @@ function joined(
   join: Exclude<Join, 'parts'>,
   overlap: number | null,
   grain: Grain | undefined,
-): Plan {
+): ClipPlan {
   const clip: ClipShape = { delaysMs, playsForever: true, means: [], grain }
-  const mend = (plan: Plan, by: Mend) => applyMend(plan, by, clip)
-  const cut = mend(planOf(clip), { kind: 'crop', from: start, to: start + length - 1 })
+  const mend = (plan: ClipPlan, by: Mend) => applyMend(plan, by, clip)
+  const cut = mend(plainPlan(clip), { kind: 'crop', from: start, to: start + length - 1 })
   if (join === 'cut') return cut
   if (join === 'there-and-back') return mend(cut, { kind: 'there-and-back' })
   const asked = overlap ?? Math.min(OVERLAP.most, Math.max(1, Math.round(OVERLAP.share * length)))

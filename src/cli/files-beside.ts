@@ -1,9 +1,9 @@
-import { createHash } from 'node:crypto'
 import { readdir, readFile, stat } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import { type Loop, LoopFileError } from '@/core/document'
 import { type Asset, assetsIn, fileOf, keepAtHand } from '@/core/media'
 import { ASSETS_FOLDER } from './assets-folder'
+import { sha256Of } from './hash'
 
 /** The folder beside a loop in which files that it names lie, whatever they are called. */
 const ASSETS = 'assets'
@@ -14,7 +14,7 @@ async function inFolder(folder: string, { id, bytes }: Asset): Promise<Uint8Arra
     const about = await stat(join(folder, name)).catch(() => null)
     if (!about?.isFile() || about.size !== bytes) continue
     const file = new Uint8Array(await readFile(join(folder, name)))
-    if (createHash('sha256').update(file).digest('hex') === id) return file
+    if (sha256Of(file) === id) return file
   }
   return null
 }

@@ -1,16 +1,16 @@
 import { ClipError } from '@/codecs/claims'
 import {
-  type Cut,
+  type ClipCut,
+  clipPeriod,
   cutCosts,
   Distances,
   type Found,
   findCuts,
   type Glimpse,
   glimpseOf,
-  periodOf,
   refined,
 } from '@/core/footage'
-import { type Described, describeFrame, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
+import { describeFrame, type JudgedFrame, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
 import { reasonOf } from './check'
 import { type Source, sourcesAt } from './sources'
 import { isVideo, videoSource } from './video'
@@ -25,7 +25,7 @@ export interface FindOptions {
 }
 
 /** A loop in a clip, with what is seen of its seam. */
-export interface FoundCut extends Cut {
+export interface FoundCut extends ClipCut {
   readonly ratio: number
   readonly verdict: SeamReport['verdict']
   /** How long it is shown by the delays of the clip, s. */
@@ -71,13 +71,13 @@ export async function findAt(path: string, rate: number, options: FindOptions): 
 }
 
 /** Frames a second of a clip: as many as it has in its time, however long each is shown. */
-export const rateOf = ({ claims: { delaysMs } }: Source): number =>
+export const clipRate = ({ claims: { delaysMs } }: Source): number =>
   (1000 * delaysMs.length) / Math.max(1, total(delaysMs))
 
 const total = (delaysMs: readonly number[]): number => delaysMs.reduce((sum, delay) => sum + delay, 0)
 
 /** How long some frames of a clip are shown together, s; round its end they go on at its start. */
-const secondsOf = (delaysMs: readonly number[], { start, length }: Pick<Cut, 'start' | 'length'>): number =>
+const secondsOf = (delaysMs: readonly number[], { start, length }: Pick<ClipCut, 'start' | 'length'>): number =>
   total(Array.from({ length }, (_, k) => delaysMs[(start + k) % delaysMs.length] ?? 0)) / 1000
 
 /** The shortest loop that is looked for unless another is asked for, frames. */
@@ -93,11 +93,11 @@ export async function findIn(
   for await (const picture of source.frames()) glimpses.push(glimpseOf(picture))
   const frames = glimpses.length
   if (frames <= PICTURES_ONLY) throw new ClipError('It is a single picture: nothing in it can repeat.')
-  const rate = rateOf(source)
+  const rate = clipRate(source)
   const distances = new Distances(glimpses)
   const least = min ?? leastLoop(rate, frames)
   const wanted = { least, most: max ?? frames, from: from ?? 0, to: to ?? frames }
-  const period = periodOf(distances)
+  const period = clipPeriod(distances)
   return {
     file: source.file,
     frames,
@@ -114,14 +114,14 @@ async function looked(source: Source, found: readonly Found[]): Promise<FoundCut
     for (const { start, length } of [cut, ...near]) for (let n = start; n < start + length; n++) wanted.add(n)
   if (wanted.size === 0) return []
   const side = judgedSide(wanted.size + 1)
-  const described = new Map<number, Described>()
+  const described = new Map<number, JudgedFrame>()
   let n = 0
   for await (const picture of source.frames()) {
     if (wanted.has(n)) described.set(n, describeFrame(picture, side))
     n++
   }
   const cuts = await refined(found, async ({ start, length }) =>
-    judgeDescribed(Array.from({ length }, (_, k) => described.get(start + k) as Described)),
+    judgeDescribed(Array.from({ length }, (_, k) => described.get(start + k) as JudgedFrame)),
   )
   return cuts.map(({ start, length, cost, ratio, verdict }) => ({
     start,

@@ -2,7 +2,7 @@ import { divide, type Fraction, parseFraction, toNumber } from '@/core/clock'
 import { exactLength, fitFront } from '@/core/fit'
 
 /** A period as it is written on the command line: `1.5s`, `20f`, `3/2s`. @throws RangeError in words */
-export function periodOf(text: string, rate: Fraction): Fraction {
+export function periodArgument(text: string, rate: Fraction): Fraction {
   const match = /^(.+?)\s*(s|f)$/i.exec(text.trim())
   if (!match?.[1]) throw new RangeError(`“${text}” is no period: write seconds such as 1.5s, or frames such as 20f`)
   const value = parseFraction(match[1])
@@ -58,7 +58,7 @@ export function fitTable({ exact, front }: FitAnswer, rate: Fraction): string {
 }
 
 /** Whole numbers with commas between. @throws RangeError in words */
-export const foldsOf = (text: string): number[] =>
+export const foldsArgument = (text: string): number[] =>
   text.split(',').map((each) => {
     const fold = Number(each)
     if (!Number.isInteger(fold) || fold < 1 || fold > 1000)

@@ -24,7 +24,7 @@ const WORTH_IT = 12
 const AHEAD = 3
 
 /** Work that is done frame by frame, on all cores. */
-export interface Hands {
+export interface FrameThreads {
   readonly draw: (frame: number) => Promise<Picture>
   readonly tools: Pick<Tools, 'png' | 'gif'>
   readonly inspect: Inspect
@@ -76,7 +76,7 @@ export function handsFor(
   { width, height }: { readonly width: number; readonly height: number },
   frames: number,
   cores = availableParallelism(),
-): Hands | null {
+): FrameThreads | null {
   if (cores < 2 || frames < WORTH_IT || SCRIPT === undefined) return null
   const script = SCRIPT
   const threads: { ended: Promise<unknown> }[] = []

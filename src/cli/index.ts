@@ -3,9 +3,9 @@ import { type Fraction, MAX_LENGTH, toNumber } from '@/core/clock'
 import { CAMERA_MODELS, type CameraModel } from '@/core/footage/camera'
 import type { Ground } from '@/core/seam/grounds'
 import { HEALS } from '@/core/texture/heal'
-import { asJson, attempt, groundOf, rateOf, reading, say, within } from './arguments'
+import { asJson, attempt, groundOf, rateArgument, reading, say, within } from './arguments'
 import { ASSETS_FOLDER } from './assets-folder'
-import { fitPeriods, fitTable, foldsOf, periodOf } from './fit'
+import { fitPeriods, fitTable, foldsArgument, periodArgument } from './fit'
 import { JOINS, type Join } from './joins'
 import { force, rendering } from './rendering'
 import type { HealOptions } from './tile'
@@ -37,7 +37,7 @@ export async function run(argv: readonly string[]): Promise<void> {
     .description('Says of loops, GIF, APNG and WebP files, folders of PNG files and ZIPs of them whether they close.')
     .argument('<file...>', '.cyclon.json, .cyclon.zip, files, folders of numbered PNG files, or ZIPs of either')
     .option('--json', 'one array on standard output, one entry per file')
-    .option('--rate <rate>', 'frames per second of PNG sequences', rateOf, rateOf('25'))
+    .option('--rate <rate>', 'frames per second of PNG sequences', rateArgument, rateArgument('25'))
     .option('--tile', 'pictures that are laid beside themselves: whether an edge shows, across and down')
     .option('--model', 'models that are to turn (.glb, .gltf, .obj, .stl, .ply): parts, centre, fold, faults')
     .option('--ground <colour>', 'judged on white, black, grey or #rrggbb where transparent', reading(groundOf))
@@ -64,7 +64,7 @@ export async function run(argv: readonly string[]): Promise<void> {
             process.exitCode = tilesExitCode(entries)
             return
           }
-          const { checkPath, exitCode, tableOf } = await import('./check')
+          const { checkPath, exitCode, checkTable: tableOf } = await import('./check')
           const checked = []
           for (const file of files) checked.push(...(await checkPath(file, toNumber(rate), ground)))
           say(json ? asJson(checked.map(({ entry }) => entry)) : tableOf(checked))
@@ -84,7 +84,7 @@ export async function run(argv: readonly string[]): Promise<void> {
     .option('--from <frame>', 'the first frame that may be in it', within(0, 1_000_000))
     .option('--to <frame>', 'the first frame that may not be in it any more', within(1, 1_000_000))
     .option('--top <k>', 'so many at the most', within(1, 100), 8)
-    .option('--rate <rate>', 'frames per second of PNG sequences', rateOf, rateOf('25'))
+    .option('--rate <rate>', 'frames per second of PNG sequences', rateArgument, rateArgument('25'))
     .option('--json', 'one array on standard output, one entry per clip')
     .action(
       attempt(
@@ -124,7 +124,7 @@ export async function run(argv: readonly string[]): Promise<void> {
       within(0, 1, false),
       0.5,
     )
-    .option('--rate <rate>', 'frames per second of a PNG sequence', rateOf, rateOf('25'))
+    .option('--rate <rate>', 'frames per second of a PNG sequence', rateArgument, rateArgument('25'))
     .addOption(force())
     .action(
       attempt(async (clip: string, own: LoopFlags) => {
@@ -161,14 +161,14 @@ export async function run(argv: readonly string[]): Promise<void> {
   program
     .command('fit')
     .description('Finds the lengths at which wanted periods come home together.')
-    .requiredOption('--rate <rate>', 'frames per second, such as 30000/1001', rateOf)
+    .requiredOption('--rate <rate>', 'frames per second, such as 30000/1001', rateArgument)
     .requiredOption('--periods <list>', 'such as 1.5s,20f,0.7s')
-    .option('--folds <list>', 'of each period, such as 1,8,1', reading(foldsOf))
+    .option('--folds <list>', 'of each period, such as 1,8,1', reading(foldsArgument))
     .option('--max <n>', 'frames at most', within(1, MAX_LENGTH), 600)
     .option('--json', '{ "exact", "front": [ { "length", "cycles", "worstError" } ] }')
     .action(
       attempt(async (own: { rate: Fraction; periods: string; folds?: number[]; max: number; json?: boolean }) => {
-        const periods = own.periods.split(',').map((each) => periodOf(each, own.rate))
+        const periods = own.periods.split(',').map((each) => periodArgument(each, own.rate))
         if (own.folds && own.folds.length !== periods.length)
           throw new RangeError(`There are ${periods.length} periods and ${own.folds.length} folds: say one for each.`)
         const answer = fitPeriods(periods, own.folds ?? [], own.rate, own.max)

@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto'
 import { mkdir, readFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import type { Proof } from '@/codecs'
@@ -7,7 +6,8 @@ import { type PlannedFile, rangesOf } from '@/core/output'
 import { withJudgedClips } from '@/core/seam'
 import { CommandError } from './command-error'
 import { seamInNode } from './drawer'
-import { countWords, entryOf, isThere, type ManifestEntry, readManifest, writeManifest } from './manifest'
+import { sha256Of } from './hash'
+import { countWords, isThere, type ManifestEntry, manifestEntry, readManifest, writeManifest } from './manifest'
 import {
   type Allowed,
   keyOf,
@@ -21,7 +21,7 @@ import {
   recordAt,
   recordPath,
 } from './open-plan'
-import { hashOf, provenPiece, type ReadPiece, readPiece } from './piece-file'
+import { provenPiece, type ReadPiece, readPiece } from './piece-file'
 import { encodeJobOf } from './render'
 import { proveWritten } from './write'
 
@@ -88,7 +88,7 @@ async function joined(at: OpenPlan, index: number, file: PlannedFile): Promise<{
     { ...job, loop: judged },
     {
       known: async (written) => {
-        const held = pieced.stored(await readFile(written)).map(hashOf)
+        const held = pieced.stored(await readFile(written)).map((parts) => sha256Of(...parts))
         const n = stored.findIndex((each, k) => each !== held[k])
         if (n >= 0 || held.length !== stored.length)
           throw new CommandError(
@@ -101,7 +101,7 @@ async function joined(at: OpenPlan, index: number, file: PlannedFile): Promise<{
     },
   )
   const bytes = encoded.bytes
-  const sha256 = createHash('sha256').update(bytes).digest('hex')
+  const sha256 = sha256Of(bytes)
   const about = { loop: file.loop, state: file.state, settings: key }
   const rendered = {
     width: job.width,
@@ -113,7 +113,7 @@ async function joined(at: OpenPlan, index: number, file: PlannedFile): Promise<{
     said: [],
   }
   return {
-    entry: entryOf(join(at.folder, 'plan'), options.out, about, rendered),
+    entry: manifestEntry(join(at.folder, 'plan'), options.out, about, rendered),
     line: `${file.out}: ${file.pieces} pieces, ${file.frames} frames, ${(bytes.length / 1000).toFixed(1)} kB, proven: ${(proof as Proof).seam.verdict.replaceAll('-', ' ')}`,
   }
 }

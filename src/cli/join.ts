@@ -8,12 +8,12 @@ import type { Picture } from '@/core/image'
 import { isVector, PLAIN_SETTINGS, timingIn, withFormat } from '@/core/output'
 import { CommandError } from './command-error'
 import { decodeFrames } from './decode'
-import { LOOP_OF_PART, PART, type Part, partSchema } from './parts'
+import { LOOP_OF_PART, type LoopPart, PART, partSchema } from './parts'
 import { formatOf, stemOf, writeProven } from './write'
 
 interface ReadPart {
   readonly path: string
-  readonly part: Part
+  readonly part: LoopPart
   readonly files: Record<string, Uint8Array>
 }
 

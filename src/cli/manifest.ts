@@ -1,8 +1,8 @@
-import { createHash } from 'node:crypto'
 import { readFile } from 'node:fs/promises'
 import { dirname, join, relative } from 'node:path'
 import * as z from 'zod/mini'
 import { CommandError } from './command-error'
+import { sha256Of } from './hash'
 import { writeWhole } from './output'
 import type { Rendered } from './render'
 
@@ -35,8 +35,6 @@ export type Manifest = z.infer<typeof manifestSchema>
 
 export const emptyManifest = (): Manifest => ({ format: 'cyclon-manifest', files: [], failed: [] })
 
-export const hashOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex')
-
 /** The manifest at a path; an empty one where there is none. @throws CommandError where something else lies there */
 export async function readManifest(path: string): Promise<Manifest> {
   const text = await readFile(path, 'utf8').catch(() => null)
@@ -57,7 +55,7 @@ export async function writeManifest(path: string, manifest: Manifest): Promise<v
 }
 
 /** The entry of a file that has been written. */
-export const entryOf = (
+export const manifestEntry = (
   manifest: string,
   out: string,
   about: Pick<ManifestEntry, 'loop' | 'state' | 'settings'>,
@@ -74,5 +72,5 @@ export function countWords(files: readonly ManifestEntry[], all: number): string
 /** Whether a file is there as its entry says, byte for byte. */
 export async function isThere(manifest: string, { file, bytes, sha256 }: ManifestEntry): Promise<boolean> {
   const found = await readFile(join(dirname(manifest), file)).catch(() => null)
-  return found !== null && found.length === bytes && hashOf(found) === sha256
+  return found !== null && found.length === bytes && sha256Of(found) === sha256
 }

@@ -7,9 +7,17 @@ import { timingIn } from '@/core/output'
 import { scaledSize } from '../render/renderer'
 import { CommandError } from './command-error'
 import { jobThreads } from './job-threads'
-import { countWords, emptyManifest, entryOf, isThere, type Manifest, readManifest, writeManifest } from './manifest'
+import {
+  countWords,
+  emptyManifest,
+  isThere,
+  type Manifest,
+  manifestEntry,
+  readManifest,
+  writeManifest,
+} from './manifest'
 import { programName } from './program'
-import { type Rendered, type RenderOptions, renderLoop, settingsOf, stateOf } from './render'
+import { loopState, type Rendered, type RenderOptions, renderLoop, settingsOf } from './render'
 import { readLoopAt, stemOf } from './write'
 
 export interface ManyOptions extends Omit<RenderOptions, 'frames' | 'scale'> {
@@ -75,7 +83,7 @@ export async function jobsOf(
   for (const path of paths) {
     try {
       const loop = await readLoopAt(path)
-      const state = stateOf(loop)
+      const state = loopState(loop)
       for (const named of formats) {
         const format = ENDINGS[named] ?? named
         for (const scale of scales) {
@@ -214,7 +222,12 @@ export async function renderMany(patterns: readonly string[], options: ManyOptio
       if (!options.keepGoing) stopped = true
     } else {
       manifest.files.push(
-        entryOf(path, job.options.out, { loop: job.path, state: job.state, settings: settingsNamed(job) }, result),
+        manifestEntry(
+          path,
+          job.options.out,
+          { loop: job.path, state: job.state, settings: settingsNamed(job) },
+          result,
+        ),
       )
       for (const line of result.said) tell.line(line)
     }

@@ -1,15 +1,15 @@
-import { createHash } from 'node:crypto'
 import { readFile } from 'node:fs/promises'
 import { dirname, isAbsolute, join, normalize, sep } from 'node:path'
 import { PIECED, type Pieced } from '@/codecs/write'
 import type { FileFormat } from '@/core/clock'
-import type { Plan, PlannedFile } from '@/core/output'
+import type { PlannedFile, WorkPlan } from '@/core/output'
 import { CommandError } from './command-error'
+import { sha256Of } from './hash'
 import { type ManifestEntry, readEntry } from './manifest'
 import { writeWhole } from './output'
 import { readPlan } from './plan'
 import { programName } from './program'
-import { type RenderOptions, stateOf } from './render'
+import { loopState, type RenderOptions } from './render'
 import { readLoopAt } from './write'
 
 /** Where tasks put what they have done, beside the plan. */
@@ -26,7 +26,7 @@ export interface Allowed {
 /** A plan that was read, and where it lies. */
 export interface OpenPlan {
   readonly path: string
-  readonly plan: Plan
+  readonly plan: WorkPlan
   /** The folder in which the plan lies. */
   readonly folder: string
   readonly force: boolean
@@ -50,10 +50,7 @@ export async function planAt(path: string, { outside = false, force = false }: A
 
 /** Names a file of a plan in all that it depends on, the program among it: what was done for another one is not taken for it. */
 export const keyOf = ({ loop: _loop, out: _out, ...file }: PlannedFile): string =>
-  createHash('sha256')
-    .update(JSON.stringify({ ...file, program: programName() }))
-    .digest('hex')
-    .slice(0, 16)
+  sha256Of(JSON.stringify({ ...file, program: programName() })).slice(0, 16)
 
 export const optionsOf = ({ path, folder, force, plan }: OpenPlan, file: PlannedFile): RenderOptions => ({
   out: join(folder, file.out),
@@ -72,7 +69,7 @@ export const optionsOf = ({ path, folder, force, plan }: OpenPlan, file: Planned
 export async function loopOf({ folder }: OpenPlan, file: PlannedFile) {
   const path = join(folder, file.loop)
   const loop = await readLoopAt(path)
-  if (stateOf(loop) !== file.state)
+  if (loopState(loop) !== file.state)
     throw new CommandError(
       `${path}: It is another version of the loop than the one that was planned. Make the plan anew.`,
     )

@@ -2,14 +2,14 @@ import { link, mkdir, mkdtemp, readdir, readFile, rm, symlink, writeFile } from 
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest'
-import type { Plan } from '@/core/output'
+import type { WorkPlan } from '@/core/output'
 import { pngInNode } from '../render/png-node'
 import { CommandError } from './command-error'
 import { loopFrom } from './cut-loop'
 import { joinPlan } from './join-plan'
 import { renderMany } from './many'
 import { writeWhole } from './output'
-import { planOf, readPlan } from './plan'
+import { clusterPlan, readPlan } from './plan'
 import { render } from './render'
 import { healTile } from './tile'
 import { doTask } from './work'
@@ -139,15 +139,15 @@ const JUMP = {
 }
 
 describe('a plan', () => {
-  const planned = async (change: (plan: Plan) => unknown) => {
+  const planned = async (change: (plan: WorkPlan) => unknown) => {
     const many = { ...PLAIN, scales: [0.1], formats: ['gif'], resume: false, keepGoing: false, manifest: null }
-    const plan = await planOf([at('lamp.cyclon.json')], { ...many, out: at('lamp.{format}') }, 1)
+    const plan = await clusterPlan([at('lamp.cyclon.json')], { ...many, out: at('lamp.{format}') }, 1)
     const here = { ...plan, files: plan.files.map((file) => ({ ...file, loop: 'lamp.cyclon.json', out: 'lamp.gif' })) }
     await mkdir(at('plans'), { recursive: true })
     await writeFile(at('plans', 'lamp.cyclon.json'), LOOP)
     await writeFile(at('plans', 'plan.json'), JSON.stringify(change(here)))
   }
-  const withFile = (part: object) => (plan: Plan) => ({
+  const withFile = (part: object) => (plan: WorkPlan) => ({
     ...plan,
     files: plan.files.map((file) => ({ ...file, ...part })),
   })

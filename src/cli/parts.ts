@@ -28,4 +28,4 @@ export const partSchema = z.strictObject({
   from: whole(0, MAX_LENGTH - 1),
   to: whole(0, MAX_LENGTH - 1),
 })
-export type Part = z.infer<typeof partSchema>
+export type LoopPart = z.infer<typeof partSchema>

@@ -1,23 +1,17 @@
-import { createHash } from 'node:crypto'
 import { readFile } from 'node:fs/promises'
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import * as z from 'zod/mini'
 import { isZip } from '@/codecs'
 import { readClaims } from '@/codecs/claims'
 import { MAX_OWN_BYTES, unzipped } from '@/codecs/unzip'
-import type { EncodeJob, Piece, Pieced, PieceFrame } from '@/codecs/write'
+import type { EncodeJob, FilePiece, Pieced, PieceFrame } from '@/codecs/write'
 import { type Picture, reducePicture } from '@/core/image'
 import { judgedSide } from '@/core/seam'
 import { CommandError } from './command-error'
 import { decodeFrames } from './decode'
+import { sha256Of } from './hash'
 
-/** The SHA-256 of bytes, one after the other. */
-export function hashOf(parts: readonly Uint8Array[]): string {
-  const hash = createHash('sha256')
-  for (const part of parts) hash.update(part)
-  return hash.digest('hex')
-}
-const hashOfPicture = ({ data }: Picture): string => hashOf([new Uint8Array(data.buffer, data.byteOffset, data.length)])
+const hashOfPicture = ({ data }: Picture): string => sha256Of(new Uint8Array(data.buffer, data.byteOffset, data.length))
 
 /** The pictures that a file shows, or those that lie in one. */
 async function* picturesIn(file: Uint8Array): AsyncGenerator<Picture> {
@@ -44,7 +38,7 @@ const aboutSchema = z.object({
 })
 
 /** A piece that was done, and proven where it was. */
-export interface ReadPiece extends Pick<Piece, 'frames' | 'common' | 'cannot'> {
+export interface ReadPiece extends Pick<FilePiece, 'frames' | 'common' | 'cannot'> {
   readonly stored: readonly string[]
   readonly small: readonly Picture[]
 }
@@ -69,7 +63,7 @@ export async function readPiece(
     })
     const small = about.frames.map(({ seen }, i): Picture => {
       const data = files[`${from + i}.small`]
-      if (!data || hashOf([data]) !== seen) throw new Error('incomplete')
+      if (!data || sha256Of(data) !== seen) throw new Error('incomplete')
       return { ...about.small, data: new Uint8ClampedArray(data) }
     })
     const { common, cannot } = about
@@ -87,7 +81,7 @@ export async function readPiece(
 async function readBack(
   job: EncodeJob,
   { join: joinOf, stored }: Pieced,
-  { lead, frames, common }: Piece,
+  { lead, frames, common }: FilePiece,
   from: number,
   check: (n: number, picture: Picture) => void,
 ): Promise<{ readonly stored: string; readonly small: Picture }[]> {
@@ -100,7 +94,7 @@ async function readBack(
     delays: timing.delays.slice(first, first + all.length),
   }
   const { bytes } = joinOf({ ...job, timing: own }, all, common)
-  const held = stored(bytes).map(hashOf)
+  const held = stored(bytes).map((parts) => sha256Of(...parts))
   const side = judgedSide(timing.frames.length)
   const seen: { stored: string; small: Picture }[] = []
   let n = first

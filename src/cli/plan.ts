@@ -1,13 +1,13 @@
 import { relative } from 'node:path'
 import { allLayers, type Loop } from '@/core/document'
-import { divides, isVector, type Plan, planFiles, planSchema, type Wanted } from '@/core/output'
+import { type CostedFile, divides, isVector, planFiles, planSchema, type WorkPlan } from '@/core/output'
 import { CommandError } from './command-error'
 import { filesNamed, type Job, jobsOf, type ManyOptions } from './many'
 import { encodeJobOf, settingsOf } from './render'
 import { readLoopAt, WRITING } from './write'
 
 /** @throws CommandError for what is no plan */
-export function readPlan(text: string, path: string): Plan {
+export function readPlan(text: string, path: string): WorkPlan {
   try {
     return planSchema.parse(JSON.parse(text))
   } catch {
@@ -31,7 +31,7 @@ const likenessOf = async ({ path, options, cost }: Job): Promise<string> => {
 }
 
 /** Cost of writing a frame of a file, measured on a few, s on one core; and the number of frames. */
-async function costOf(job: Job): Promise<Pick<Wanted, 'each' | 'frames'>> {
+async function costOf(job: Job): Promise<Pick<CostedFile, 'each' | 'frames'>> {
   const { job: encode, end } = await encodeJobOf(await readLoopAt(job.path), job.path, { ...job.options, cores: 1 })
   try {
     const frames = encode.timing.frames.length
@@ -57,17 +57,21 @@ async function costOf(job: Job): Promise<Pick<Wanted, 'each' | 'frames'>> {
  * @param tasks at the most; of about a minute each where it is null
  * @throws CommandError
  */
-export async function planOf(patterns: readonly string[], options: ManyOptions, tasks: number | null): Promise<Plan> {
+export async function clusterPlan(
+  patterns: readonly string[],
+  options: ManyOptions,
+  tasks: number | null,
+): Promise<WorkPlan> {
   const { jobs } = await jobsOf(await filesNamed(patterns), { ...options, keepGoing: false })
-  const wanted: Wanted[] = []
-  const known = new Map<string, Pick<Wanted, 'each' | 'frames'>[]>()
+  const wanted: CostedFile[] = []
+  const known = new Map<string, Pick<CostedFile, 'each' | 'frames'>[]>()
   for (const job of jobs) {
     const alike = await likenessOf(job)
     const measured = known.get(alike) ?? []
     known.set(alike, measured)
     if (measured.length < MEASURED_ALIKE) measured.push(await costOf(job))
     const each = measured.reduce((sum, cost) => sum + cost.each, 0) / measured.length
-    const frames = (measured.at(-1) as Pick<Wanted, 'frames'>).frames
+    const frames = (measured.at(-1) as Pick<CostedFile, 'frames'>).frames
     const { scale, repeats, background, quality, out } = job.options
     wanted.push({
       loop: relative('.', job.path) || job.path,

@@ -1,6 +1,6 @@
-import { createHash } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { sha256Of } from './hash'
 
 let known: string | null = null
 
@@ -12,7 +12,7 @@ export function programName(): string {
   if (known !== null) return known
   try {
     const bundle = readFileSync(join(import.meta.dirname, 'cyclon.cjs'))
-    known = createHash('sha256').update(bundle).digest('hex').slice(0, 16)
+    known = sha256Of(bundle).slice(0, 16)
   } catch {
     known = 'source'
   }

@@ -1,7 +1,7 @@
 import { closeSync, openSync, readSync, rmSync, writeSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { mixFrame, type Plan, type PlanFrame, sourcesOf } from '@/core/footage'
+import { type ClipPlan, mixFrame, type PlanFrame, sourcesOf } from '@/core/footage'
 import type { Picture } from '@/core/image'
 import { CommandError } from './command-error'
 import type { Source } from './sources'
@@ -18,7 +18,7 @@ export class Reel {
 
   constructor(
     private readonly source: Source,
-    private readonly plan: Plan,
+    private readonly plan: ClipPlan,
     private readonly most = KEPT,
   ) {
     this.wanted = [...new Set(plan.frames.flatMap(sourcesOf))].sort((a, b) => a - b)

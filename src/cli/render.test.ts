@@ -12,7 +12,7 @@ import { formatLoop, parseLoop } from '@/core/document'
 import { madeAsset } from '@/core/media'
 import { pierOf } from '@/core/testing/media'
 import { checkPath } from './check'
-import { fitPeriods, fitTable, foldsOf, periodOf } from './fit'
+import { fitPeriods, fitTable, foldsArgument, periodArgument } from './fit'
 import { joinParts } from './join'
 import { PART } from './parts'
 import { type RenderOptions, render } from './render'
@@ -128,13 +128,13 @@ describe('cyclon join', () => {
 describe('cyclon fit', () => {
   const rate = fraction(30000, 1001)
   it('reads periods in seconds and frames', () => {
-    expect(periodOf('1.5s', rate)).toEqual(fraction(3, 2))
-    expect(periodOf('20f', rate)).toEqual(fraction(20 * 1001, 30000))
-    for (const wrong of ['20', 'f', '0s', '-1s', 'ten s']) expect(() => periodOf(wrong, rate)).toThrow(RangeError)
-    expect(() => foldsOf('1,0')).toThrow('no fold')
+    expect(periodArgument('1.5s', rate)).toEqual(fraction(3, 2))
+    expect(periodArgument('20f', rate)).toEqual(fraction(20 * 1001, 30000))
+    for (const wrong of ['20', 'f', '0s', '-1s', 'ten s']) expect(() => periodArgument(wrong, rate)).toThrow(RangeError)
+    expect(() => foldsArgument('1,0')).toThrow('no fold')
   })
   it('finds the exact length, and the front to it', () => {
-    const seconds = (...texts: string[]) => texts.map((text) => periodOf(text, fraction(24)))
+    const seconds = (...texts: string[]) => texts.map((text) => periodArgument(text, fraction(24)))
     const answer = fitPeriods(seconds('2s', '3s', '12f'), [], fraction(24), 600)
     expect(answer.exact).toBe(144)
     expect(answer.front.at(-1)).toEqual({ length: 144, cycles: [3, 2, 12], worstError: 0 })

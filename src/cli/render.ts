@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto'
 import { strToU8, zipSync } from 'fflate'
 import type { Proof } from '@/codecs'
 import type { EncodeJob } from '@/codecs/write'
@@ -18,9 +17,10 @@ import { withJudgedClips } from '@/core/seam'
 import { scaledSize } from '../render/renderer'
 import { CommandError } from './command-error'
 import { type Drawer, drawerOf, seamInNode, showsModels } from './drawer'
-import { type Hands, handsFor } from './hands'
-import { type Writing, writeWhole } from './output'
-import { LOOP_OF_PART, PART, type Part } from './parts'
+import { type FrameThreads, handsFor } from './hands'
+import { sha256Of } from './hash'
+import { type Overwriting, writeWhole } from './output'
+import { LOOP_OF_PART, type LoopPart, PART } from './parts'
 import { programName } from './program'
 import { formatOf, readLoopAt, stemOf, TOOLS, writeProven } from './write'
 
@@ -44,7 +44,7 @@ export interface RenderOptions {
 }
 
 /** The state of a document in a few letters: two that draw otherwise have others. */
-export const stateOf = (loop: Loop): string => createHash('sha256').update(formatLoop(loop)).digest('hex').slice(0, 16)
+export const loopState = (loop: Loop): string => sha256Of(formatLoop(loop)).slice(0, 16)
 
 /** A written file. */
 export interface Rendered {
@@ -107,7 +107,7 @@ export async function encodeJobOf(
   options: RenderOptions,
 ): Promise<{
   readonly job: EncodeJob
-  readonly hands: Hands | null
+  readonly hands: FrameThreads | null
   /** Remark on how the frames are drawn; null if there is none. */
   readonly said: string | null
   readonly end: () => Promise<void>
@@ -144,7 +144,10 @@ export async function encodeJobOf(
 }
 
 /** Files that rendering a loop at a path may overwrite. */
-const writingOf = (path: string, { force = false, reads = [] }: Pick<RenderOptions, 'force' | 'reads'>): Writing => ({
+const writingOf = (
+  path: string,
+  { force = false, reads = [] }: Pick<RenderOptions, 'force' | 'reads'>,
+): Overwriting => ({
   reads: [path, ...reads],
   force,
 })
@@ -167,7 +170,7 @@ export async function renderLoop(loop: Loop, path: string, options: RenderOption
       ? inexpressible(job.loop, settings.format as VectorFile).map(({ layer, what: lost }) => `  ${layer}: ${lost}`)
       : []),
   ]
-  const sha256 = createHash('sha256').update(encoded.bytes).digest('hex')
+  const sha256 = sha256Of(encoded.bytes)
   return { width, height, frames: timing.frames.length, bytes: encoded.bytes.length, sha256, proof, said }
 }
 
@@ -178,7 +181,7 @@ async function renderPart(
     frames: [from, to],
     repeats,
     writing,
-  }: RenderOptions & { readonly frames: readonly [number, number]; readonly writing: Writing },
+  }: RenderOptions & { readonly frames: readonly [number, number]; readonly writing: Overwriting },
   size: { readonly width: number; readonly height: number },
   transparent: boolean,
   draw: (frame: number) => Promise<Parameters<typeof TOOLS.png>[0]>,
@@ -190,10 +193,10 @@ async function renderPart(
   if (repeats > 1) throw new CommandError('A part is not repeated: repeat what is joined.')
   if (to >= loop.length || from > to)
     throw new CommandError(`The loop has frames 0 to ${loop.length - 1}; ${from}-${to} are not among them.`)
-  const part: Part = {
+  const part: LoopPart = {
     format: 'cyclon-part',
     loop: loop.name,
-    state: stateOf(loop),
+    state: loopState(loop),
     program: programName(),
     length: loop.length,
     rate: loop.rate,

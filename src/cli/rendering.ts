@@ -102,7 +102,7 @@ export function rendering(program: Command): void {
     .addOption(quality())
     .action(
       attempt(async (paths: string[], own: RenderFlags & { tasks?: number }) => {
-        const { planOf } = await import('./plan')
+        const { clusterPlan: planOf } = await import('./plan')
         const { scale, formats, tasks = null, quality: wanted = null, ...rest } = own
         const many = { ...rest, quality: wanted, scales: scale, formats: formats ?? [extname(rest.out).slice(1)] }
         say(asJson(await planOf(paths, { ...many, resume: false, keepGoing: false, manifest: null }, tasks)))

@@ -6,10 +6,10 @@ import { unzipSync, zipSync } from 'fflate'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { PIECED, type Pieced } from '@/codecs/write'
 import { newLayer } from '@/core/edit'
-import { evenTasks, type Plan, type PlannedFile, rangesOf, type Step } from '@/core/output'
+import { evenTasks, type PlannedFile, rangesOf, type Step, type WorkPlan } from '@/core/output'
 import { joinPlan } from './join-plan'
 import { provenPiece } from './piece-file'
-import { planOf, readPlan } from './plan'
+import { clusterPlan, readPlan } from './plan'
 import { encodeJobOf, render } from './render'
 import { doTask } from './work'
 import { readLoopAt } from './write'
@@ -30,7 +30,7 @@ const said: string[] = []
 const say = (line: string) => void said.push(line)
 const work = (task: number) => doTask(at('plan.json'), task, say)
 const joining = () => joinPlan(at('plan.json'), say)
-const planned = async (): Promise<Plan> => JSON.parse(await readFile(at('plan.json'), 'utf8'))
+const planned = async (): Promise<WorkPlan> => JSON.parse(await readFile(at('plan.json'), 'utf8'))
 const pieces = async () => (await readdir(at('cyclon-done'))).filter((name) => name.endsWith('.piece')).sort()
 
 /** A plan whose paths are those from its own folder on, with an APNG, a WebP and a sequence in pieces, and a GIF that is whole. */
@@ -38,7 +38,7 @@ beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'cyclon-work-'))
   await writeFile(at('lamp.cyclon.json'), JSON.stringify({ ...BEACON, length: 24 }))
   const out = at('{name}-{width}.{format}')
-  const plan = await planOf(
+  const plan = await clusterPlan(
     [at('lamp.cyclon.json')],
     { ...OPTIONS, out, formats: ['apng', 'webp', 'zip', 'gif'], scales: [0.1] },
     12,
@@ -225,7 +225,7 @@ describe('the tasks of a plan', () => {
       layers: [...BEACON.layers, { ...mark, id: 'mark', motions: { opacity: seen } }],
     }
     await writeFile(join(own, 'mark.cyclon.json'), JSON.stringify(loop))
-    const plan = await planOf(
+    const plan = await clusterPlan(
       [join(own, 'mark.cyclon.json')],
       { ...OPTIONS, out: join(own, '{name}.{format}'), formats: ['apng'], scales: [0.25] },
       3,

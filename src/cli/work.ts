@@ -2,7 +2,7 @@ import { mkdir } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import type { Step } from '@/core/output'
 import { CommandError } from './command-error'
-import { entryOf, isThere } from './manifest'
+import { isThere, manifestEntry } from './manifest'
 import {
   type Allowed,
   DONE,
@@ -34,7 +34,7 @@ async function doStep(at: OpenPlan, { file: index, frames }: Step): Promise<stri
     const { loop, path } = await loopOf(at, file)
     await mkdir(dirname(options.out), { recursive: true })
     const rendered = await renderLoop(loop, path, options)
-    const entry = entryOf(
+    const entry = manifestEntry(
       join(at.folder, 'plan'),
       options.out,
       { loop: file.loop, state: file.state, settings: key },

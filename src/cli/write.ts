@@ -13,8 +13,8 @@ import { isVector } from '@/core/output'
 import { judgeLoop } from '@/core/seam'
 import { pngInNode } from '../render/png-node'
 import { CommandError } from './command-error'
-import type { Hands } from './hands'
-import { mayWrite, moveIntoPlace, nameBeside, type Writing } from './output'
+import type { FrameThreads } from './hands'
+import { mayWrite, moveIntoPlace, nameBeside, type Overwriting } from './output'
 import { loopAt, sourcesAt } from './sources'
 import { vectorProof } from './vector-proof'
 import { videoSource } from './video'
@@ -98,8 +98,8 @@ export const WRITING = (format: FileFormat): ((job: EncodeJob) => Encoded | Prom
 export async function writeProven(
   out: string,
   job: Omit<EncodeJob, 'tools' | 'progress' | 'mostKept'>,
-  writing: Writing,
-  hands: Hands | null = null,
+  writing: Overwriting,
+  hands: FrameThreads | null = null,
 ): Promise<{ encoded: Encoded; proof: Proof | null }> {
   await mayWrite(out, writing)
   const { settings, timing, width, height } = job
@@ -121,7 +121,7 @@ export async function writeProven(
 }
 
 interface Proving {
-  readonly writing: Writing
+  readonly writing: Overwriting
   /** A frame as it was drawn; null where `onFrame` compares what is read back. */
   readonly meant: (n: number) => Promise<Picture | null>
   readonly inspect?: Inspect

@@ -2,7 +2,7 @@ import type { PictureType } from '@/core/media'
 import { ClipError, readPng } from './claims'
 
 /** The kind of a picture by its first bytes, whatever it is called; null for none that a loop keeps. */
-export function pictureType(bytes: Uint8Array): PictureType | null {
+export function sniffedPictureType(bytes: Uint8Array): PictureType | null {
   const begins = (at: number, ...expected: readonly number[]) => expected.every((byte, i) => bytes[at + i] === byte)
   if (begins(0, 0x89, 0x50, 0x4e, 0x47)) return 'image/png'
   if (begins(0, 0xff, 0xd8, 0xff)) return 'image/jpeg'

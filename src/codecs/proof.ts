@@ -1,7 +1,7 @@
 import { greatestDifference, type Picture, type PixelError, pixelError } from '@/core/image'
 import {
-  type Described,
   describeFrame,
+  type JudgedFrame,
   judgeDescribed,
   judgedSide,
   type LoopVerdict,
@@ -11,7 +11,7 @@ import {
 } from '@/core/seam'
 import { VERDICT_WORDS } from '@/core/seam/words'
 import type { FilePromise } from './promise'
-import { mixUpOf, type Shown } from './shown'
+import { type ComparedFrame, mixUpOf } from './shown'
 
 /** A file as a decoder reads it, which is not its encoder. */
 export interface ReadBack {
@@ -61,11 +61,11 @@ export interface Inspection {
 
 /** Measurements of one frame of a file. */
 export interface Inspected {
-  readonly described: Described
+  readonly described: JudgedFrame
   /** How far it is from the frame that was drawn; null where there is none to compare it with. */
   readonly error: PixelError | null
   /** Both frames in spots; null where there is none to compare it with, or spots are not looked at. */
-  readonly shown: Shown | null
+  readonly shown: ComparedFrame | null
 }
 
 /** Looks at a frame that was read back, beside the one that was drawn for it. */

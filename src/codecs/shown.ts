@@ -1,7 +1,7 @@
 import { greatestDifference, type Picture } from '@/core/image'
 
 /** A frame of a file beside the picture that was meant: the means of their spots, opaque and of one size. */
-export interface Shown {
+export interface ComparedFrame {
   readonly found: Picture
   readonly meant: Picture
 }
@@ -35,7 +35,7 @@ function exchanged({ width, height, data }: Picture): Picture {
  * mirrored, or with red and blue exchanged. Null where there is none. A frame is only suspected where its worst spot is off by more
  * than `suspect` (0 … 255): slow motion and few colours alone put it off by less.
  */
-export function mixUpOf(shown: readonly Shown[], suspect: number): string | null {
+export function mixUpOf(shown: readonly ComparedFrame[], suspect: number): string | null {
   const count = shown.length
   const every = Math.ceil(count / OTHERS)
   for (const [n, { found, meant }] of shown.entries()) {
@@ -45,7 +45,7 @@ export function mixUpOf(shown: readonly Shown[], suspect: number): string | null
     if (isNearer(exchanged(meant))) return `frame ${n} has red and blue exchanged`
     if (isNearer(mirrored(meant))) return `frame ${n} is mirrored`
     for (let m = 0; m < count; m++)
-      if (m !== n && (m % every === 0 || Math.abs(m - n) === 1) && isNearer((shown[m] as Shown).meant))
+      if (m !== n && (m % every === 0 || Math.abs(m - n) === 1) && isNearer((shown[m] as ComparedFrame).meant))
         return `frame ${n} shows what frame ${m} should`
   }
   return null

@@ -1,6 +1,6 @@
 import * as z from 'zod/mini'
 import type { Fraction } from '@/core/clock'
-import { cellAt, type Grid } from '@/core/image'
+import { cellAt, type SheetGrid } from '@/core/image'
 import { whole } from '@/core/schemas'
 
 /** JSON beside a sprite sheet: the place of each frame, and its rate. */
@@ -19,7 +19,7 @@ export type SheetDescription = z.infer<typeof sheetSchema>
 export function describeSheet(
   image: string,
   sheet: { readonly width: number; readonly height: number },
-  grid: Grid,
+  grid: SheetGrid,
   size: { readonly width: number; readonly height: number },
   rate: Fraction,
 ): SheetDescription {

@@ -6,7 +6,7 @@ import { picturesAmong } from '@/core/footage/numbering'
 const MAX_SNIFFED_BYTES = 64 * 1024 * 1024
 
 /** Where a file lay in the folder that it came in, or its name. */
-export const pathOf = (file: File & { readonly path?: string }): string =>
+export const filePath = (file: File & { readonly path?: string }): string =>
   (file.webkitRelativePath || file.path || file.name).replace(/^\.?\//, '')
 
 /** Whether a file holds moving pictures, by its contents; one that is damaged counts by its name. */
@@ -42,7 +42,7 @@ const isStill = ({ name }: File) => /\.(png|jpe?g|webp)$/i.test(name)
 export async function clipAmong(files: readonly File[], loopIsOpen: boolean): Promise<File[]> {
   for (const file of files) if ((await isClipFile(file)) || (await isPictureArchive(file))) return [file]
   const stills = files.filter(isStill)
-  const ofFolder = stills.filter((file) => pathOf(file).includes('/'))
+  const ofFolder = stills.filter((file) => filePath(file).includes('/'))
   if (ofFolder.length > 1) return ofFolder
   return loopIsOpen ? [] : stills
 }

@@ -5,7 +5,7 @@ import { keepAtHand, type StillPicture } from '@/core/media'
 import { pierOf, wakeOf } from '@/core/testing/media'
 import { quay } from '@/core/testing/quay'
 import { openClip, takeMend, useClip } from './clip'
-import { cinemagraphOf, placedIn, regionIn } from './clip-placed'
+import { cinemagraphOf, placedClip, regionIn } from './clip-placed'
 
 const worker = vi.hoisted(() => ({
   open: vi.fn(),
@@ -43,7 +43,7 @@ beforeEach(async () => {
 
 describe('a clip of footage in a loop', () => {
   it('is a layer with its mends', async () => {
-    const placed = await placedIn(() => quay)
+    const placed = await placedClip(() => quay)
     expect(worker.stored.mock.calls[0]?.[0]).toEqual([crop])
     expect(placed?.loop.layers.at(-1)?.kind).toBe('clip')
     expect(placed?.how).toContain('without loss')
@@ -112,7 +112,7 @@ describe('a clip of footage in a loop', () => {
   })
   it('says why where it cannot be, and leaves the clip as it is', async () => {
     for (const [name, ask] of [
-      ['stored', () => placedIn(() => quay)],
+      ['stored', () => placedClip(() => quay)],
       ['stored', () => regionIn(quay)],
       ['still', () => cinemagraphOf(0, 'by hand', () => quay)],
       ['moving', () => cinemagraphOf(0, 'what moves', () => quay)],

@@ -18,7 +18,7 @@ interface PlacedClip {
 const bytesIn = (media: readonly Medium[]) => assetsIn(media).reduce((sum, { bytes }) => sum + bytes, 0)
 
 /** The mended clip as a layer in the middle of a loop; null, with what went wrong said, where it cannot be. */
-export async function placedIn(loop: (clip: Clip) => Loop): Promise<PlacedClip | null> {
+export async function placedClip(loop: (clip: Clip) => Loop): Promise<PlacedClip | null> {
   const mends = await settledMends()
   const work = begun('Bringing the frames into the loop')
   try {
@@ -58,7 +58,7 @@ export async function cinemagraphOf(
   const mends = await settledMends()
   try {
     const { width, height, png } = await askClip((service) => service.still(mends, n))
-    const placed = await placedIn(loop)
+    const placed = await placedClip(loop)
     if (!placed) return null
     const strokes = await strokesFor(masked, mends, placed.layer)
     const name = `${placed.clip.name}, frame ${n}`.slice(0, MAX_NAME)
@@ -94,7 +94,7 @@ async function alignedIn({ loop, layer }: PlacedClip, mends: readonly Mend[]) {
 export async function regionIn(host: Loop): Promise<Region | null> {
   const mends = await settledMends()
   try {
-    const placed = await placedIn(() => host)
+    const placed = await placedClip(() => host)
     if (!placed) return null
     const { loop, layer, aligned } = await alignedIn(placed, mends)
     return { ...placed, aligned, ...maskedRegion(loop, layer, await strokesFor('what moves', mends, layer)) }

@@ -16,9 +16,9 @@ import {
   takeMend,
   undoMend,
   useClip,
-  writeClip,
+  writeMendedClip,
 } from './clip'
-import { placedIn } from './clip-placed'
+import { placedClip } from './clip-placed'
 
 /** A worker whose answers come when the test lets them. */
 const worker = vi.hoisted(() => {
@@ -155,7 +155,7 @@ describe('the clip that is mended', () => {
   it('tells of what is written as long as it is, whatever is mended meanwhile', async () => {
     let write: (value: unknown) => void = () => {}
     worker.gif.mockImplementation(() => new Promise((resolve) => (write = resolve)))
-    const writing = writeClip()
+    const writing = writeMendedClip()
     await vi.waitFor(() => expect(useClip.getState().working).toMatchObject({ what: 'Writing the GIF' }))
     await takeMend(crop)
     expect(useClip.getState().working).toMatchObject({ what: 'Writing the GIF' })
@@ -210,10 +210,10 @@ describe('the clip that is mended', () => {
   it('keeps a written file with the mends that are in it, and says why none was written', async () => {
     worker.gif.mockResolvedValueOnce({ bytes: new Uint8Array(3), proof: { holds: true } })
     await takeMend(crop)
-    await writeClip()
+    await writeMendedClip()
     expect(useClip.getState()).toMatchObject({ working: null, written: { mends: [crop] } })
     worker.gif.mockRejectedValueOnce(new Error('It was cancelled.'))
-    await writeClip()
+    await writeMendedClip()
     expect(useClip.getState()).toMatchObject({
       working: null,
       problem: 'It was cancelled.',
@@ -235,7 +235,7 @@ describe('the clip that is mended', () => {
     const next = held()
     worker.gif.mockResolvedValue({ bytes: new Uint8Array(1), proof: {} })
     void takeMend(crop)
-    const writing = writeClip()
+    const writing = writeMendedClip()
     await next()
     await writing
     expect(worker.gif.mock.lastCall?.[0]).toEqual([crop])
@@ -251,12 +251,12 @@ describe('the clip that is mended', () => {
     const clip = wakeOf([40, 40, 40, 40])
     worker.stored.mockResolvedValue({ clip, files: new Map(), how: 'without loss' })
     await takeMend(crop)
-    const placed = await placedIn(() => quay)
+    const placed = await placedClip(() => quay)
     expect(worker.stored.mock.lastCall?.[0]).toEqual([crop])
     expect(placed?.loop.media).toEqual([clip])
     expect(placed?.loop.layers).toEqual([placed?.layer])
     worker.stored.mockRejectedValue(new Error('More than a loop keeps. Crop it.'))
-    expect(await placedIn(() => quay)).toBeNull()
+    expect(await placedClip(() => quay)).toBeNull()
     expect(useClip.getState()).toMatchObject({
       problem: 'More than a loop keeps. Crop it.',
       mends: [crop],

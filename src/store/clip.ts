@@ -3,10 +3,10 @@ import { create } from 'zustand'
 import type { Proof } from '@/codecs'
 import type { Mend } from '@/core/footage'
 import { picturesAmong } from '@/core/footage/numbering'
-import type { Grid } from '@/core/image'
+import type { SheetGrid } from '@/core/image'
 import { type Client, clipClient, WorkerEnded } from '@/workers/clients'
 import type { ClipFacts, ClipProgress, ClipService, MendedClip } from '@/workers/clip.worker'
-import { pathOf } from './clip-files'
+import { filePath } from './clip-files'
 import { keepMends, keptMends, keyOfFiles } from './clip-plans'
 import { tryVideo } from './trial'
 
@@ -135,7 +135,7 @@ let opened: readonly File[] = []
 let key: string | null = null
 
 /** Opens a file, or of several the numbered pictures, with what was done to it the last time; what cannot be read is said, and what was open stays. */
-export async function openClip(files: readonly File[], grid?: Grid): Promise<boolean> {
+export async function openClip(files: readonly File[], grid?: SheetGrid): Promise<boolean> {
   const fit = fitAmong(files)
   const isOpen = await readClip(fit, (progress) => askClip((service) => service.open(fit, grid, progress)))
   if (!isOpen) return false
@@ -158,7 +158,7 @@ export async function exchangeClip(files: readonly File[]): Promise<boolean> {
 
 /** The readable files among some; says so if there are none. */
 function fitAmong(files: readonly File[]): readonly File[] {
-  const byPath = new Map(files.map((file) => [pathOf(file), file]))
+  const byPath = new Map(files.map((file) => [filePath(file), file]))
   const found = files.length > 1 ? picturesAmong([...byPath.keys()]) : [...byPath.keys()]
   const fit = found.flatMap((path) => byPath.get(path) ?? [])
   const [file] = fit
@@ -203,7 +203,7 @@ let opening = 0
 let trial = new AbortController()
 
 /** Reads the picture that is open once more, cut into other frames. */
-export const cutAnew = (grid: Grid): Promise<boolean> => openClip(opened, grid)
+export const cutAnew = (grid: SheetGrid): Promise<boolean> => openClip(opened, grid)
 
 /** The latest request decides what is shown, whichever answer arrives first; taking a mend ends all previews. */
 let asked = 0
@@ -276,7 +276,7 @@ export const redoMend = (): Promise<void> =>
   changeMends(({ mends, undone }) => ({ mends: [...mends, ...undone.slice(0, 1)], undone: undone.slice(1) }))
 
 /** Writes the mended clip as a GIF and proves it. */
-export async function writeClip(): Promise<void> {
+export async function writeMendedClip(): Promise<void> {
   const mends = await settledMends()
   const work = begun('Writing the GIF')
   try {

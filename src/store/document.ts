@@ -161,7 +161,7 @@ function runDue() {
  * once more at its end: a drag keeps the pace of the display however much there is to be drawn anew. Returns what is to
  * be called, and what stops it.
  */
-export function paced(work: () => void): { call: () => void; stop: () => void } {
+export function pacedUpdate(work: () => void): { call: () => void; stop: () => void } {
   return {
     call: () => {
       const wait = gestureStart && !gestureIsLive ? pacedAt + pace() - performance.now() : 0
@@ -218,7 +218,7 @@ export function redo(): void {
 
 /** The document as panels show it: the same, at its own pace during a drag. */
 const shown = createStore<DocumentState>()(() => documentStore.getState())
-documentStore.subscribe(paced(() => shown.setState(documentStore.getState())).call)
+documentStore.subscribe(pacedUpdate(() => shown.setState(documentStore.getState())).call)
 
 /** The loop that is worked on. */
 export const useOpenLoop = (): Loop | null => useStore(shown, viewOf)

@@ -14,7 +14,7 @@ import {
   goInside,
   openLoop,
   PANEL_INTERVAL_MS,
-  paced,
+  pacedUpdate,
   undo,
 } from './document'
 
@@ -81,7 +81,7 @@ describe('work at the pace of a drag', () => {
 
   it('is done at once where nothing is dragged, or what is dragged lies over the picture', () => {
     let done = 0
-    const { call } = paced(() => done++)
+    const { call } = pacedUpdate(() => done++)
     call()
     call()
     expect(done).toBe(2)
@@ -93,7 +93,7 @@ describe('work at the pace of a drag', () => {
   })
   it('is done at every step of a drag where it is cheap', () => {
     let done = 0
-    const { call } = paced(() => done++)
+    const { call } = pacedUpdate(() => done++)
     beginGesture()
     for (let i = 0; i < 4; i++) {
       call()
@@ -105,7 +105,7 @@ describe('work at the pace of a drag', () => {
   it('is done now and then in a drag where it is dear, all of it together, and once more at its end', () => {
     const done: string[] = []
     const dear = (name: string) =>
-      paced(() => {
+      pacedUpdate(() => {
         done.push(name)
         vi.advanceTimersByTime(40)
       })
@@ -130,7 +130,7 @@ describe('work at the pace of a drag', () => {
   })
   it('is not done any more once it is stopped', () => {
     let done = 0
-    const { call, stop } = paced(() => {
+    const { call, stop } = pacedUpdate(() => {
       done++
       vi.advanceTimersByTime(40)
     })

@@ -3,9 +3,9 @@ import fc from 'fast-check'
 import { expect, it, vi } from 'vitest'
 import { Locks } from '@/core/testing/locks'
 import { quay } from '@/core/testing/quay'
-import { check, failing, freshPage } from './testing/check'
-import { ACTS, type Act, Desk, openedPage, STORES, store } from './testing/desk'
-import { Ledger, newId, newName } from './testing/ledger'
+import { checkLedger, failing, freshPage } from './testing/check'
+import { ACTS, type Act, DESK_STORES, Desk, openedPage, store } from './testing/desk'
+import { freshName, Ledger, newName } from './testing/ledger'
 
 /**
  * Several pages over one storage do in turn, and two at a time, what their users may do, while writes, reads and removals fail now and then. What any
@@ -54,7 +54,7 @@ class Step implements fc.AsyncCommand<Ledger, readonly Desk[]> {
     }
     ledger.steps++
     if (failed()) ledger.faults++
-    await check(ledger)
+    await checkLedger(ledger)
   }
 }
 
@@ -73,7 +73,7 @@ class Together implements fc.AsyncCommand<Ledger, readonly Desk[]> {
     ledger.steps += 2
     ledger.together++
     if (failed()) ledger.faults++
-    await check(ledger, true)
+    await checkLedger(ledger, true)
   }
 }
 
@@ -110,15 +110,15 @@ it('what a page was told is kept is there, whatever other pages do and whatever 
   const totals = { runs: 0, steps: 0, together: 0, faults: 0 }
   await fc.assert(
     fc.asyncProperty(fc.commands([step, step, together], { maxCommands: 60, size: 'max' }), async (commands) => {
-      for (const name of STORES) await store(name).clear()
+      for (const name of DESK_STORES) await store(name).clear()
       const ledger = new Ledger()
       const desks = pages.map((page, n) => new Desk(page, n, ledger))
       for (const page of pages) {
         page.useDeleted.setState({ loops: [] })
         page.useQueue.setState({ items: [], state: 'idle' })
         page.useSaveState.setState({ state: 'saved', problem: null })
-        page.openLoop({ ...quay, id: newId('elsewhere') })
-        await page.openUnsaved({ ...quay, id: newId('begun'), name: newName() })
+        page.openLoop({ ...quay, id: freshName('elsewhere') })
+        await page.openUnsaved({ ...quay, id: freshName('begun'), name: newName() })
       }
       await fc.asyncModelRun(() => ({ model: ledger, real: desks }), commands)
       for (const [act, count] of ledger.acts) acts.set(act, (acts.get(act) ?? 0) + count)

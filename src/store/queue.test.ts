@@ -95,7 +95,7 @@ describe('the queue', () => {
     expect(useQueue.getState().state).toBe('idle')
   })
   it('marks what fails, and what breaks its promise, with the reason, and goes on', async () => {
-    const { enqueue, fileOf, startQueue, useQueue } = await opened()
+    const { enqueue, queuedFile: fileOf, startQueue, useQueue } = await opened()
     await enqueue(wanted('a', 'b', 'c'))
     const run = startQueue()
     await asksFor(1)
@@ -176,7 +176,7 @@ describe('the queue', () => {
     expect(await storedStates()).toEqual(['done', 'done', 'done'])
     const third = await opened()
     await third.recallQueue()
-    for (const item of third.useQueue.getState().items) expect(await third.fileOf(item)).toBeInstanceOf(Blob)
+    for (const item of third.useQueue.getState().items) expect(await third.queuedFile(item)).toBeInstanceOf(Blob)
   })
   it('loses nothing to a tab that empties what it shows: what another put in since stays, and what it took out is not written', async () => {
     const first = await opened()

@@ -94,14 +94,14 @@ export const recallQueue = (): Promise<void> => {
 }
 
 /** A file that is to be written: of a loop as it is now. */
-export interface Wanted {
+export interface QueuedFile {
   readonly loop: Loop
   readonly settings: FileSettings
   readonly name: string
 }
 
 /** Puts files into the queue, with their loops as they are now. @throws Error where the browser keeps nothing more; then none of them is there */
-export async function enqueue(wanted: readonly Wanted[]): Promise<void> {
+export async function enqueue(wanted: readonly QueuedFile[]): Promise<void> {
   await recallQueue()
   const keys = new Map<Loop, string>()
   for (const { loop } of wanted) if (!keys.has(loop)) keys.set(loop, newId())
@@ -255,4 +255,4 @@ export async function clearQueue(id?: string): Promise<void> {
 }
 
 /** A file that has been written, as it lies in this browser. */
-export const fileOf = (item: QueueItem): Promise<Blob | null> => keptFile(item.id)
+export const queuedFile = (item: QueueItem): Promise<Blob | null> => keptFile(item.id)

@@ -4,7 +4,7 @@ import type { Loop } from '@/core/document'
 import { judgeLoop, type LoopVerdict, type SeamReport } from '@/core/seam'
 import { lastingService, seamClient, WorkerStopped } from '@/workers/clients'
 import type { SeamService } from '@/workers/seam.worker'
-import { currentLoop, documentStore, PANEL_INTERVAL_MS, paced } from './document'
+import { currentLoop, documentStore, PANEL_INTERVAL_MS, pacedUpdate } from './document'
 import { useSession } from './session'
 import { tellTrouble } from './trouble'
 
@@ -113,7 +113,7 @@ export function startSeamWatch(): () => void {
     )
   }
 
-  const pace = paced(update)
+  const pace = pacedUpdate(update)
   const stops = [documentStore.subscribe(pace.call), useSession.subscribe(pace.call), pace.stop]
   update()
   return () => {

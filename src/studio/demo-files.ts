@@ -1,5 +1,5 @@
 /** Clips that come with the demo. */
-export const DEMO_CLIPS = [
+export const DEMO_CLIP_FILES = [
   { id: 'lamp-room-glass', name: 'Lamp-room glass' },
   { id: 'ferry-wake', name: 'Ferry wake' },
   { id: 'awning-and-gulls', name: 'Awning and gulls' },

@@ -1,7 +1,7 @@
 import { fileOpen } from 'browser-fs-access'
 import { toast } from 'sonner'
 import { claimedSize } from '@/codecs/claims/size'
-import { brokenPng, pictureType } from '@/codecs/picture-type'
+import { brokenPng, sniffedPictureType } from '@/codecs/picture-type'
 import { insertLayers, type Layer, type Loop, MAX_NAME } from '@/core/document'
 import { addModel, freeName, newLayer } from '@/core/edit'
 import { newId } from '@/core/id'
@@ -42,7 +42,7 @@ export async function readPicture(file: File): Promise<StillPicture> {
       `${file.name} is larger than ${MAX_PICTURE_BYTES / 1024 / 1024} MB. Make it smaller or compress it first.`,
     )
   const bytes = new Uint8Array(await file.arrayBuffer())
-  const type = pictureType(bytes)
+  const type = sniffedPictureType(bytes)
   if (!type)
     throw new PictureError(
       `${file.name} is not a PNG, JPEG or WebP picture, whatever its name says. Save it as one of these.`,

@@ -5,7 +5,7 @@ import { MAX_NAME } from '@/core/document'
 import { newId } from '@/core/id'
 import { MAX_CLIP_BYTES, type Model, madeAsset } from '@/core/media'
 import type { Measures, Moved, Ray, Vector } from '@/core/solid'
-import { pathOf } from '@/store/clip-files'
+import { filePath } from '@/store/clip-files'
 import { importClient, lastingService } from '@/workers/clients'
 
 /** A model cannot be brought in; the message says why and what can be done. */
@@ -49,10 +49,10 @@ export async function readModelFile(file: File, beside: readonly File[] = []): P
     throw new ModelFileError(
       `${file.name} is larger than ${(4 * MAX_CLIP_BYTES) / 1024 / 1024} MB. Simplify the model first.`,
     )
-  const folder = pathOf(file).slice(0, -file.name.length)
+  const folder = filePath(file).slice(0, -file.name.length)
   const held = await Promise.all(
     beside.map(async (each) => {
-      const path = pathOf(each)
+      const path = filePath(each)
       const own = path.startsWith(folder) ? path.slice(folder.length) : each.name
       return [own, new Uint8Array(await each.arrayBuffer())] as const
     }),

@@ -3,7 +3,7 @@ import type { Mend } from '@/core/footage'
 import { describeFrame } from '@/core/seam'
 import { field, filmed, wall } from '@/core/testing/footage'
 import { mendService, stopMending } from './clip-mends'
-import { type ClipFacts, type Held, holdClip } from './held-clip'
+import { type ClipFacts, holdClip, type OpenClip } from './held-clip'
 
 const N = 64
 const PERIOD = 16
@@ -37,7 +37,7 @@ beforeEach(() => {
     },
   }
   const described = pictures.map((picture) => describeFrame(picture))
-  holdClip({ files: [], facts, shape, opened, pictures, described } as unknown as Held)
+  holdClip({ files: [], facts, shape, opened, pictures, described } as unknown as OpenClip)
 })
 
 describe('mends of the clip that is held', () => {

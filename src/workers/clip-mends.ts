@@ -1,5 +1,6 @@
 import { ClipError } from '@/codecs/claims'
 import {
+  type ClipPlan,
   type FoundParts,
   type LaidOver,
   type Mend,
@@ -7,7 +8,6 @@ import {
   mixFrame,
   type PartsFinder,
   type PartsWanted,
-  type Plan,
   type PlanFrame,
   type Region,
   type Regions,
@@ -17,12 +17,12 @@ import { type Picture, reducePicture } from '@/core/image'
 import type { ClipReport, SeamReport } from '@/core/seam'
 import { pictureOf } from './bitmap'
 import { type FoundLoops, loopsIn, movingIn, type SearchBounds } from './clip-search'
-import { clip, learnedFor, reducedSource, reportOf, smallSource } from './held-clip'
+import { heldClip, heldReport, learnedFor, reducedSource, smallSource } from './held-clip'
 import { breathe } from './timing'
 
 /** A clip with its mends: what is in it now, and what is found. */
 export interface MendedClip {
-  readonly plan: Plan
+  readonly plan: ClipPlan
   readonly report: ClipReport
   /** Results of steadying, one for each time. */
   readonly steadied: readonly Steadied[]
@@ -71,7 +71,7 @@ export const stopMending = (): void => void mending++
 
 /** The clip as it is searched, until another search is begun. */
 async function search(mends: readonly Mend[]) {
-  const of = clip()
+  const of = heldClip()
   const plan = mendedPlan(of.shape, mends)
   const job = ++searching
   const pause = async () => {
@@ -89,10 +89,10 @@ async function seenWith(
   mends: readonly Mend[],
   pause: (done: number, of: number) => Promise<void>,
 ): Promise<MendedClip> {
-  const of = clip()
+  const of = heldClip()
   const plan = mendedPlan(of.shape, mends)
   const learned = await learnedFor(plan, false, pause)
-  const report = await reportOf(plan, of, learned, () => pause(1, 1))
+  const report = await heldReport(plan, of, learned, () => pause(1, 1))
   return { plan, report, steadied: learned.flatMap(({ steadied }) => steadied ?? []) }
 }
 
@@ -102,7 +102,7 @@ let finding: { readonly of: object; readonly key: string; readonly finder: Parts
  * is found quickly.
  */
 async function partsFinder(mends: readonly Mend[], pause: () => Promise<void>): Promise<PartsFinder> {
-  const of = clip()
+  const of = heldClip()
   const key = JSON.stringify(mends)
   if (finding?.of === of && finding.key === key) return finding.finder
   const plan = mendedPlan(of.shape, mends)
@@ -144,7 +144,7 @@ export const mendService = {
       await breathe()
       if (list !== ways) throw new ClipError('Other ways were asked for.')
     })
-    const of = clip()
+    const of = heldClip()
     const source = reducedSource(of, await learnedFor(seen.plan, false), side)
     const frames: Picture[] = []
     for (const n of someOf(seen.plan.frames.length)) {
@@ -182,12 +182,12 @@ export const mendService = {
   /** Loops that lie in the mended clip, and the map of all. @throws ClipError when another question was asked meanwhile */
   async loops(mends: readonly Mend[], bounds: SearchBounds): Promise<FoundLoops> {
     const { of, plan, learned, pictureOf, pause } = await search(mends)
-    return loopsIn(of, plan, bounds, pictureOf, (cropped) => reportOf(cropped, of, learned, pause), pause)
+    return loopsIn(of, plan, bounds, pictureOf, (cropped) => heldReport(cropped, of, learned, pause), pause)
   },
 
   /** Where the mended clip lies over a still of the same view; null where that shows another scene. @throws ClipError where the still cannot be read */
   async overStill(mends: readonly Mend[], file: Blob): Promise<LaidOver | null> {
-    const of = clip()
+    const of = heldClip()
     const plan = mendedPlan(of.shape, mends)
     const still = await pictureOf(file)
     if (!still) throw new ClipError('The still of the loop cannot be read. Bring it in again.')

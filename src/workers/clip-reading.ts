@@ -1,10 +1,10 @@
 import { ClipError } from '@/codecs/claims'
 import { glimpseOf, grainIn, meanLight, mendedPlan } from '@/core/footage'
-import { type Grid, isOpaque, type Picture } from '@/core/image'
-import { type Described, describeFrame, judgedSide } from '@/core/seam'
+import { isOpaque, type Picture, type SheetGrid } from '@/core/image'
+import { describeFrame, type JudgedFrame, judgedSide } from '@/core/seam'
 import { openFrames } from './clip-frames'
 import { type ClipProgress, type MendedClip, stopMending } from './clip-mends'
-import { type ClipFacts, type Held, holdClip, reportOf, YIELD_AFTER_MS } from './held-clip'
+import { type ClipFacts, heldReport, holdClip, type OpenClip, YIELD_AFTER_MS } from './held-clip'
 import { breathe } from './timing'
 
 /** Frames of a file that are kept, bytes: as large as lets all of them be under it. Those at full size have a ceiling of their own. */
@@ -32,9 +32,9 @@ export async function pause(job: number): Promise<void> {
 /** Reads files and holds them as the clip. @param of the clip of which they are to be a copy; null for any */
 export async function readFiles(
   files: readonly File[],
-  grid: Grid | undefined,
+  grid: SheetGrid | undefined,
   onProgress: (progress: ClipProgress) => void,
-  of: Held | null,
+  of: OpenClip | null,
 ): Promise<{ facts: ClipFacts } & MendedClip> {
   const job = beginWork()
   const bytes = files.reduce((sum, { size }) => sum + size, 0)
@@ -49,7 +49,7 @@ export async function readFiles(
   const width = Math.max(1, Math.floor(opened.width * scale))
   const height = Math.max(1, Math.floor(opened.height * scale))
   const pictures: Picture[] = []
-  const described: Described[] = []
+  const described: JudgedFrame[] = []
   const delaysMs: number[] = []
   const side = judgedSide(count)
   let batch = performance.now()
@@ -81,7 +81,7 @@ export async function readFiles(
   }
   const shape = { delaysMs, playsForever: plays === 0, means: pictures.map(meanLight), grain: grainIn(pictures) }
   const plan = mendedPlan(shape, [])
-  const report = await reportOf(plan, { described, pictures }, [])
+  const report = await heldReport(plan, { described, pictures }, [])
   // Another file has been asked for meanwhile: that one is the one that is held.
   goesOn(job)
   if (of) sameFrames(of.pictures, pictures)

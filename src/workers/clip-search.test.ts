@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { applyMend, type Plan, type PlanFrame, planOf, sourcesOf } from '@/core/footage'
+import { applyMend, type ClipPlan, type PlanFrame, plainPlan, sourcesOf } from '@/core/footage'
 import type { Picture } from '@/core/image'
-import { type Described, describeFrame, judgeClip } from '@/core/seam'
+import { describeFrame, type JudgedFrame, judgeClip } from '@/core/seam'
 import { loopsIn, movingIn } from './clip-search'
 
 const WIDTH = 64
@@ -24,17 +24,17 @@ const lampAt = (n: number): Picture => {
 }
 
 const pictures = Array.from({ length: COUNT }, (_, n) => lampAt(n))
-const described = pictures.map((picture): Described => describeFrame(picture))
+const described = pictures.map((picture): JudgedFrame => describeFrame(picture))
 const clip = () => ({ shape: { delaysMs: pictures.map(() => 40), playsForever: true, means: [] } })
-const report = async (plan: Plan) =>
+const report = async (plan: ClipPlan) =>
   judgeClip(
-    plan.frames.map((frame) => described[sourcesOf(frame)[0] ?? 0] as Described),
+    plan.frames.map((frame) => described[sourcesOf(frame)[0] ?? 0] as JudgedFrame),
     plan,
   )
 const bounds = { least: 10, most: COUNT, holds: null, from: 0, to: 10_000 }
 
 /** Asks for loops, and counts how many frames were looked at. */
-async function asked(of: ReturnType<typeof clip>, plan: Plan, how = bounds as Parameters<typeof loopsIn>[2]) {
+async function asked(of: ReturnType<typeof clip>, plan: ClipPlan, how = bounds as Parameters<typeof loopsIn>[2]) {
   let looked = 0
   const pictureOf = (n: number) => {
     looked++
@@ -46,7 +46,7 @@ async function asked(of: ReturnType<typeof clip>, plan: Plan, how = bounds as Pa
 describe('a search for loops in a clip', () => {
   it('names whole periods that close, with how much of the picture moves, and has them on its map', async () => {
     const of = clip()
-    const { found } = await asked(of, planOf(of.shape))
+    const { found } = await asked(of, plainPlan(of.shape))
     expect(found.period).toBe(PERIOD)
     expect(found.cuts.length).toBeGreaterThan(0)
     for (const { length, verdict, moving } of found.cuts) {
@@ -59,7 +59,7 @@ describe('a search for loops in a clip', () => {
   })
   it('looks at each frame once, until the clip is mended otherwise', async () => {
     const of = clip()
-    const whole = planOf(of.shape)
+    const whole = plainPlan(of.shape)
     expect((await asked(of, whole)).looked).toBe(COUNT)
     const again = await asked(of, whole, { ...bounds, most: 20, holds: 49 })
     expect(again.looked).toBe(0)
@@ -73,7 +73,7 @@ describe('a search for loops in a clip', () => {
   })
   it('stops when it is told to, and leaves nothing half known', async () => {
     const of = clip()
-    const plan = planOf(of.shape)
+    const plan = plainPlan(of.shape)
     const stopped = loopsIn(of, plan, bounds, lampAt, report, async () => {
       throw new Error('another search was begun')
     })
@@ -82,7 +82,7 @@ describe('a search for loops in a clip', () => {
   })
   it('tells where it moves: above, where the lamp goes round', async () => {
     const of = clip()
-    const region = await movingIn(of, planOf(of.shape), lampAt, async () => {})
+    const region = await movingIn(of, plainPlan(of.shape), lampAt, async () => {})
     const rows = Array.from({ length: region.down }, (_, y) =>
       region.cells.slice(y * region.across, (y + 1) * region.across).some(Boolean),
     )

@@ -1,8 +1,10 @@
 import {
   applyMend,
+  type ClipCut,
+  type ClipPlan,
   type ClipShape,
-  type Cut,
   type CutMap,
+  clipPeriod,
   cutCosts,
   cutMap,
   Distances,
@@ -10,8 +12,6 @@ import {
   type Glimpse,
   glimpseOf,
   movingRegion,
-  type Plan,
-  periodOf,
   type Region,
   refined,
   shareOf,
@@ -30,7 +30,7 @@ export interface SearchBounds {
 }
 
 /** A loop in the clip, and what is seen of its seam. */
-export interface FoundLoop extends Cut {
+export interface FoundLoop extends ClipCut {
   readonly ratio: number
   readonly verdict: SeamReport['verdict']
   /** The share of the picture that moves. */
@@ -67,7 +67,7 @@ const known = new WeakMap<object, Known>()
  */
 async function lookedAt(
   of: object,
-  plan: Plan,
+  plan: ClipPlan,
   pictureOf: (n: number) => Picture,
   pause: () => Promise<void>,
 ): Promise<Known> {
@@ -94,14 +94,14 @@ export const movingIn = async (...clip: Parameters<typeof lookedAt>): Promise<Re
 /** Loops that lie in a clip with its mends. */
 export async function loopsIn(
   of: { readonly shape: ClipShape },
-  plan: Plan,
+  plan: ClipPlan,
   { least, most, from, to, holds }: SearchBounds,
   pictureOf: (n: number) => Picture,
-  report: (plan: Plan) => Promise<ClipReport>,
+  report: (plan: ClipPlan) => Promise<ClipReport>,
   pause: () => Promise<void>,
 ): Promise<FoundLoops> {
   const { distances, small } = await lookedAt(of, plan, pictureOf, pause)
-  const period = periodOf(distances)
+  const period = clipPeriod(distances)
   const costs = cutCosts(distances, { least, most, from, to: to + 1 })
   const cuts = await refined(findCuts(costs, LISTED, holds, period), async ({ start, length }) => {
     await pause()

@@ -4,7 +4,7 @@ import { ClipError } from '@/codecs/claims'
 import { MAX_NAME } from '@/core/document'
 import { type Mend, mendedPlan } from '@/core/footage'
 import { newId } from '@/core/id'
-import { type DifferenceKind, difference, type Grid } from '@/core/image'
+import { type DifferenceKind, difference, type SheetGrid } from '@/core/image'
 import { assetsIn, type Clip, type Files, filesOf, MAX_CLIP_FRAMES, unroundedDelays } from '@/core/media'
 import { clipVerdict, MIN_KEPT_DELAY_MS } from '@/core/seam'
 import { type FrameEdges, judgeTiles, SMALLEST_TILE } from '@/core/texture'
@@ -16,7 +16,7 @@ import { type ClipProgress, type MendedClip, mendService, stopMending } from './
 import { beginWork, pause, readFiles, stopWork } from './clip-reading'
 import { gifOnAllCores } from './coding'
 import { browserTools } from './encoders/tools'
-import { type ClipFacts, clip, frameOf, fullFrames, learnedFor, planOf, reportOf } from './held-clip'
+import { type ClipFacts, frameOf, fullFrames, heldClip, heldPlan, heldReport, learnedFor } from './held-clip'
 import { serve } from './serve'
 import { breathe } from './timing'
 
@@ -35,7 +35,7 @@ let weighing = 0
 
 /** Input for writing a file of the mended clip. */
 async function fileOf(mends: readonly Mend[]) {
-  const { shape, facts } = clip()
+  const { shape, facts } = heldClip()
   const plan = mendedPlan(shape, mends)
   const { width, height } = facts.claims
   const transparent = facts.transparent && !plan.edits.some(({ mend }) => mend.kind === 'matte')
@@ -59,7 +59,7 @@ const service = {
    */
   async open(
     files: readonly File[],
-    grid: Grid | undefined,
+    grid: SheetGrid | undefined,
     onProgress: (progress: ClipProgress) => void,
   ): Promise<{ facts: ClipFacts } & MendedClip> {
     return readFiles(files, grid, onProgress, null)
@@ -70,14 +70,14 @@ const service = {
     files: readonly File[],
     onProgress: (progress: ClipProgress) => void,
   ): Promise<{ facts: ClipFacts } & MendedClip> {
-    return readFiles(files, undefined, onProgress, clip())
+    return readFiles(files, undefined, onProgress, heldClip())
   },
 
   /** How frames of the mended clip, as they are in the file, meet themselves; null where they are too small to tell. */
   async tile(mends: readonly Mend[]): Promise<FrameEdges | null> {
     const { width, height } = await frameOf(mends, 0, true)
     if (Math.min(width, height) < SMALLEST_TILE) return null
-    return judgeTiles(planOf(mends).frames.length, (n) => frameOf(mends, n, true))
+    return judgeTiles(heldPlan(mends).frames.length, (n) => frameOf(mends, n, true))
   },
 
   /** A frame of the mended clip: at the size at which it is kept, or as it is in the file. */
@@ -165,7 +165,7 @@ const service = {
     onProgress: (progress: ClipProgress) => void,
   ): Promise<{ clip: Clip; files: Files; how: string }> {
     const job = beginWork()
-    const { files, shape, facts } = clip()
+    const { files, shape, facts } = heldClip()
     const plan = mendedPlan(shape, mends)
     const N = plan.frames.length
     if (N > MAX_CLIP_FRAMES)
@@ -176,7 +176,7 @@ const service = {
     })
     const { width, height } = facts.claims
     const name = facts.name.replace(/\.[^.]+$/, '').slice(0, MAX_NAME)
-    const { seam } = await reportOf(plan, clip(), await learnedFor(plan, false))
+    const { seam } = await heldReport(plan, heldClip(), await learnedFor(plan, false))
     const delaysMs = unroundedDelays(plan.delaysMs.map((delay) => (delay <= MIN_KEPT_DELAY_MS ? REPLACED_MS : delay)))
     const source = await sourceOf(files)
     const made: Clip = {

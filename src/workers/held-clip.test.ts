@@ -3,7 +3,15 @@ import { type Mend, mendedPlan } from '@/core/footage'
 import type { Picture } from '@/core/image'
 import { describeFrame } from '@/core/seam'
 import { field, filmed, wall } from '@/core/testing/footage'
-import { type ClipFacts, type Held, holdClip, learnedFor, reducedSource, reportOf, smallSource } from './held-clip'
+import {
+  type ClipFacts,
+  heldReport,
+  holdClip,
+  learnedFor,
+  type OpenClip,
+  reducedSource,
+  smallSource,
+} from './held-clip'
 
 const N = 12
 const pictures = Array.from({ length: N }, (_, n) =>
@@ -23,7 +31,7 @@ const light: Mend = { kind: 'even-light' }
 const planOf = (...mends: readonly Mend[]) => mendedPlan(shape, mends)
 
 /** The clip as a worker holds it; its frames are read from the file only where they are asked for at full size. */
-function open(): Held {
+function open(): OpenClip {
   const facts = { width: 96, height: 54, claims: { width: 96, height: 54 } } as unknown as ClipFacts
   const held = {
     files: [],
@@ -31,7 +39,7 @@ function open(): Held {
     shape,
     pictures,
     described: pictures.map((picture) => describeFrame(picture)),
-  } as unknown as Held
+  } as unknown as OpenClip
   holdClip(held)
   return held
 }
@@ -102,11 +110,11 @@ describe('a clip looked at small', () => {
     const held = open()
     const plan = planOf(steady, light)
     const learned = await learnedFor(plan, false)
-    const before = await reportOf(planOf(), held, [])
-    const after = await reportOf(plan, held, learned)
+    const before = await heldReport(planOf(), held, [])
+    const after = await heldReport(plan, held, learned)
     expect(after.seam.seamStep).toBeLessThan(before.seam.seamStep)
     const morphs = planOf({ kind: 'overlap', frames: 4, keepVariance: false, morph: true })
-    const stopped = reportOf(
+    const stopped = heldReport(
       morphs,
       { ...held, pictures: pictures.map((each) => ({ ...each })) },
       learned,

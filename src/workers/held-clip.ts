@@ -1,5 +1,6 @@
 import { ClipError, type FileClaims } from '@/codecs/claims'
 import {
+  type ClipPlan,
   type ClipShape,
   editBy,
   type Learned,
@@ -7,13 +8,12 @@ import {
   type Mend,
   mendedPlan,
   mixFrame,
-  type Plan,
   type PlanFrame,
   piecesOf,
   sourceAsItIs,
 } from '@/core/footage'
-import { type Grid, type Picture, reducePicture } from '@/core/image'
-import { type ClipReport, type Described, describeFrame, judgeClip, judgedSide } from '@/core/seam'
+import { type Picture, reducePicture, type SheetGrid } from '@/core/image'
+import { type ClipReport, describeFrame, type JudgedFrame, judgeClip, judgedSide } from '@/core/seam'
 import { FullFrames, type OpenedClip } from './clip-frames'
 import { breathe } from './timing'
 
@@ -31,23 +31,23 @@ export interface ClipFacts {
   readonly height: number
   readonly transparent: boolean
   /** How a single picture is cut into frames; null for what has frames of its own. */
-  readonly grid: Grid | null
+  readonly grid: SheetGrid | null
 }
 /** The clip that is open in this worker, and its pictures. */
-export interface Held {
+export interface OpenClip {
   readonly files: readonly File[]
   readonly facts: ClipFacts
   readonly shape: ClipShape
   readonly opened: OpenedClip
   readonly pictures: readonly Picture[]
   /** Of frames that are as they came. */
-  readonly described: readonly Described[]
+  readonly described: readonly JudgedFrame[]
 }
 
-let held: Held | null = null
-let full: { readonly plan: Plan; readonly frames: FullFrames } | null = null
+let held: OpenClip | null = null
+let full: { readonly plan: ClipPlan; readonly frames: FullFrames } | null = null
 /** From now on this is the clip that is open. */
-export function holdClip(next: Held): void {
+export function holdClip(next: OpenClip): void {
   held = next
   full = null
 }
@@ -65,7 +65,7 @@ const FINER = 3
  * @param side the longest that is needed, px
  */
 export function smallSource(
-  { pictures }: Pick<Held, 'pictures'>,
+  { pictures }: Pick<OpenClip, 'pictures'>,
   learned: readonly Learned[],
   side: number,
 ): (n: number) => Picture {
@@ -100,20 +100,20 @@ export function reducedSource(...[held, learned, side]: Parameters<typeof smallS
  * @param learned for the edits of its source
  * @param pause is awaited now and then; may throw to stop
  */
-export async function reportOf(
-  plan: Plan,
-  held: Pick<Held, 'described' | 'pictures'>,
+export async function heldReport(
+  plan: ClipPlan,
+  held: Pick<OpenClip, 'described' | 'pictures'>,
   learned: readonly Learned[],
   pause: () => Promise<void> = breathe,
 ): Promise<ClipReport> {
   const side = judgedSide(plan.frames.length)
-  const frames: Described[] = []
+  const frames: JudgedFrame[] = []
   const source = smallSource(held, learned, side)
   const small = reducedSource(held, learned, side)
   let batch = performance.now()
   for (const frame of plan.frames) {
     const asItIs = learned.length > 0 ? null : sourceAsItIs(frame)
-    if (asItIs !== null) frames.push(held.described[asItIs] as Described)
+    if (asItIs !== null) frames.push(held.described[asItIs] as JudgedFrame)
     // A morph takes long, and so do many regions: what they are made of is reduced before them.
     else if ('map' in frame || piecesOf(frame).some(({ morph }) => morph))
       frames.push(describeFrame(mixFrame(frame, small)))
@@ -127,7 +127,7 @@ export async function reportOf(
 
 /** At most this many learned results of a clip are kept. */
 const MAX_LEARNED = 8
-const learned = new WeakMap<Held, Map<string, Learning>>()
+const learned = new WeakMap<OpenClip, Map<string, Learning>>()
 
 type Progress = (done: number, of: number) => Promise<void> | void
 
@@ -179,11 +179,11 @@ class Learning {
  * @param progress is told how far learning is; may throw to stop
  */
 export async function learnedFor(
-  plan: Plan,
+  plan: ClipPlan,
   inFull: boolean,
   progress: Progress = breathe,
 ): Promise<readonly Learned[]> {
-  const of = clip()
+  const of = heldClip()
   const { pictures, opened } = of
   const atFull = inFull && !isKeptInFull(of)
   async function* kept() {
@@ -227,20 +227,20 @@ function remember(known: Map<string, Learning>, key: string, made: Learning): vo
 }
 
 /** The editing function for pictures of the clip, at the size at which they are kept or at full size. */
-const editOf = async (plan: Plan, inFull: boolean): Promise<Learned['edit']> =>
+const editOf = async (plan: ClipPlan, inFull: boolean): Promise<Learned['edit']> =>
   plan.edits.length === 0 ? AS_IT_IS : editBy(await learnedFor(plan, inFull))
 
-const isKeptInFull = ({ facts }: Held): boolean =>
+const isKeptInFull = ({ facts }: OpenClip): boolean =>
   facts.width === facts.claims.width && facts.height === facts.claims.height
 
-export const clip = (): Held => {
+export const heldClip = (): OpenClip => {
   if (!held) throw new ClipError('No file is open.')
   return held
 }
 
 /** The frames of a plan at full size: those that are kept, where they are kept so, else read anew. */
-export async function fullFrames(plan: Plan): Promise<(n: number) => Promise<Picture>> {
-  const own = clip()
+export async function fullFrames(plan: ClipPlan): Promise<(n: number) => Promise<Picture>> {
+  const own = heldClip()
   const { pictures, opened } = own
   const edit = await editOf(plan, true)
   if (isKeptInFull(own))
@@ -249,10 +249,10 @@ export async function fullFrames(plan: Plan): Promise<(n: number) => Promise<Pic
   return (n) => frames.at(n)
 }
 
-const plans = new WeakMap<ClipShape, { readonly key: string; readonly plan: Plan }>()
+const plans = new WeakMap<ClipShape, { readonly key: string; readonly plan: ClipPlan }>()
 /** The plan of some mends; the same object as long as they are the same. */
-export function planOf(mends: readonly Mend[]): Plan {
-  const { shape } = clip()
+export function heldPlan(mends: readonly Mend[]): ClipPlan {
+  const { shape } = heldClip()
   const key = JSON.stringify(mends)
   const known = plans.get(shape)
   if (known?.key === key) return known.plan
@@ -262,9 +262,9 @@ export function planOf(mends: readonly Mend[]): Plan {
 }
 
 export async function frameOf(mends: readonly Mend[], n: number, inFull: boolean): Promise<Picture> {
-  const own = clip()
+  const own = heldClip()
   const { pictures, opened } = own
-  const plan = planOf(mends)
+  const plan = heldPlan(mends)
   const N = plan.frames.length
   const at = ((n % N) + N) % N
   const edit = await editOf(plan, inFull)

@@ -3,9 +3,9 @@ import { changeLayer, type Loop, places, tooMuchToDraw } from '@/core/document'
 import { type LoopRead, maskAlone, maskedBy, readAllStored } from '@/core/edit'
 import { layerKind } from '@/core/layers'
 import {
-  type Described,
   describeFrame,
   isSeenToComeHome,
+  type JudgedFrame,
   judgeDescribed,
   judgedSide,
   judgeLoop,
@@ -69,7 +69,7 @@ async function seamAt(
   const before = cancelled
   const side = judgedSide(loop.length)
   const renderer = new BrowserRenderer(width, height, { forReading: true })
-  const frames: Described[] = []
+  const frames: JudgedFrame[] = []
   let batch = performance.now()
   for (let n = 0; n < loop.length; n++) {
     const picture = await paintedWhole(loop, n, (pictures) => renderer.picture(loop, n, pictures))

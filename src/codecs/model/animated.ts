@@ -1,6 +1,6 @@
 import type { GLTF, mat4, vec3, vec4 } from '@gltf-transform/core'
 import type { ModelMotion } from '@/core/output'
-import { inverseOf, type Placement, placedIn } from '@/core/solid'
+import { inverseOf, placedParts, type SpacePlacement } from '@/core/solid'
 import { makeGlb, openGlb } from './glb'
 import { ModelError } from './model-error'
 import { standing } from './standing'
@@ -53,7 +53,7 @@ export async function animatedGlb(
     samplers.push({ input, output, interpolation: 'LINEAR' })
     channels.push({ sampler: samplers.length - 1, target: { node, path } })
   }
-  const parted = (placement: Placement) => {
+  const parted = (placement: SpacePlacement) => {
     const [t, r, s]: [vec3, vec4, vec3] = [
       [0, 0, 0],
       [0, 0, 0, 1],
@@ -62,7 +62,7 @@ export async function animatedGlb(
     MathUtils.decompose([...placement] as mat4, t, r, s)
     return { translation: t, rotation: r, scale: s }
   }
-  const move = (node: number, placements: readonly Placement[]) => {
+  const move = (node: number, placements: readonly SpacePlacement[]) => {
     const all = placements.map(parted)
     // A rotation and its negative are one: each is taken as near as it can be to the one before it.
     for (let i = 1; i < all.length; i++) {
@@ -89,7 +89,7 @@ export async function animatedGlb(
     const back = inverseOf(at.parent)
     move(
       node,
-      placements.map((changed) => placedIn(back, placedIn(changed, placedIn(at.parent, at.own)))),
+      placements.map((changed) => placedParts(back, placedParts(changed, placedParts(at.parent, at.own)))),
     )
   }
   const scene = json.scenes[json.scene ?? 0]
@@ -97,7 +97,7 @@ export async function animatedGlb(
   const [x, y, z] = motion.turn.pivot
   nodes.push({ name: `${motion.name}: pivot`, translation: [-x, -y, -z], children: [...roots] })
   nodes.push({ name: `${motion.name}: turn`, translation: [x, y, z], children: [nodes.length - 1] })
-  const whole = motion.rotations.map((r): Placement => {
+  const whole = motion.rotations.map((r): SpacePlacement => {
     const [a, b, c, d, e, f, g, h, i] = r as [number, number, number, number, number, number, number, number, number]
     return [a, b, c, 0, d, e, f, 0, g, h, i, 0, x, y, z, 1]
   })
@@ -127,7 +127,7 @@ export async function animatedGlb(
 }
 
 /** Motion found in a GLB when it is read back. */
-export interface ReadBack {
+export interface ReadMotion {
   readonly closes: boolean
   /** The largest turn between the last key and the first, degrees, but for parts of a turn that look the same. */
   readonly degrees: number
@@ -136,7 +136,7 @@ export interface ReadBack {
 }
 
 /** Reads a GLB back that was written here: whether the last key of everything that moves is the first one. @throws ModelError */
-export async function readBackMotion(file: string, bytes: Uint8Array): Promise<ReadBack> {
+export async function readBackMotion(file: string, bytes: Uint8Array): Promise<ReadMotion> {
   const { WebIO } = await import('@gltf-transform/core')
   const { json, bin } = openGlb(file, bytes)
   // Pictures and how surfaces are painted have no say in it.

@@ -6,7 +6,7 @@ const MAGIC = 0x46546c67
 const JSON_CHUNK = 0x4e4f534a
 const BIN_CHUNK = 0x004e4942
 
-export type Json = GLTF.IGLTF
+export type GltfJson = GLTF.IGLTF
 
 /** Files beside a model, by their relative paths. */
 export type Beside = ReadonlyMap<string, Uint8Array>
@@ -15,14 +15,14 @@ export const isGlb = (bytes: Uint8Array): boolean =>
   bytes.length >= 12 && new DataView(bytes.buffer, bytes.byteOffset).getUint32(0, true) === MAGIC
 
 /** The JSON of a GLB and its bytes. @throws ModelError */
-export function openGlb(file: string, bytes: Uint8Array): { readonly json: Json; readonly bin: Uint8Array } {
+export function openGlb(file: string, bytes: Uint8Array): { readonly json: GltfJson; readonly bin: Uint8Array } {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   const broken = new ModelError(`${file} is damaged or breaks off. Export or fetch it again.`)
   if (!isGlb(bytes)) throw broken
   if (view.getUint32(4, true) !== 2)
     throw new ModelError(`${file} is glTF of version ${view.getUint32(4, true)}. Export it as glTF 2.0.`)
   if (view.getUint32(8, true) > bytes.length) throw broken
-  let json: Json | null = null
+  let json: GltfJson | null = null
   let bin: Uint8Array = new Uint8Array(0)
   for (let at = 12; at + 8 <= bytes.length; ) {
     const length = view.getUint32(at, true)
@@ -37,14 +37,14 @@ export function openGlb(file: string, bytes: Uint8Array): { readonly json: Json;
   return { json, bin }
 }
 
-function parsed(file: string, bytes: Uint8Array): Json {
+function parsed(file: string, bytes: Uint8Array): GltfJson {
   try {
     const json: unknown = JSON.parse(new TextDecoder().decode(bytes))
     if (typeof json === 'object' && json !== null && 'asset' in json) {
       const { version } = (json.asset ?? {}) as { readonly version?: unknown }
       if (!String(version).startsWith('2.'))
         throw new ModelError(`${file} is glTF of version ${version}. Export it as glTF 2.0.`)
-      return json as Json
+      return json as GltfJson
     }
   } catch (error) {
     if (error instanceof ModelError) throw error
@@ -56,7 +56,7 @@ function parsed(file: string, bytes: Uint8Array): Json {
 const padded = (length: number) => (length + 3) & ~3
 
 /** A GLB of JSON and bytes. */
-export function makeGlb(json: Json, bin: Uint8Array): Uint8Array<ArrayBuffer> {
+export function makeGlb(json: GltfJson, bin: Uint8Array): Uint8Array<ArrayBuffer> {
   const text = new TextEncoder().encode(JSON.stringify(json))
   const jsonSize = padded(text.length)
   const binSize = padded(bin.length)
@@ -129,7 +129,7 @@ const TYPES: Readonly<Record<string, string>> = {
  * @throws ModelError
  */
 export function packedGltf(file: string, bytes: Uint8Array, beside: Beside): Uint8Array<ArrayBuffer> {
-  const json = structuredClone(parsed(file, bytes)) as Json & {
+  const json = structuredClone(parsed(file, bytes)) as GltfJson & {
     bufferViews?: GLTF.IBufferView[]
     images?: GLTF.IImage[]
   }

@@ -1,7 +1,7 @@
 import type { Document, GLTF, Mesh, Node, Primitive } from '@gltf-transform/core'
 import { MAX_PART_DEPTH, MAX_TRIANGLES, type Part, PLACED_AS_IT_IS, type Surface } from '@/core/solid'
 import { meshOf } from './checked'
-import { type Json, openGlb } from './glb'
+import { type GltfJson, openGlb } from './glb'
 import { ModelError } from './model-error'
 import { refusePromises } from './promised'
 import { type DecodePicture, looksOf, surfacesOf } from './surfaces'
@@ -53,7 +53,7 @@ export async function readGlb(file: string, bytes: Uint8Array, decode?: DecodePi
 }
 
 /** Geometry and placement of a glTF; its materials are read by the renderer. */
-export async function geometryOf(json: Json, bin: Uint8Array): Promise<Document> {
+export async function geometryOf(json: GltfJson, bin: Uint8Array): Promise<Document> {
   const { WebIO } = await import('@gltf-transform/core')
   const { images: _i, textures: _t, materials: _m, extensionsRequired: _r, extensionsUsed: _u, ...plain } = json
   const meshes = (plain.meshes ?? []).map((mesh) => ({
@@ -76,7 +76,7 @@ function attemptSize(read: () => readonly number[] | null): readonly number[] | 
 }
 
 /** Refuses a file that cannot be read, or claims more than it can hold, before anything is unpacked. */
-function refuse(file: string, json: Json): void {
+function refuse(file: string, json: GltfJson): void {
   const packed = PACKED.filter((name) => json.extensionsRequired?.includes(name))
   if (packed.length > 0)
     throw new ModelError(
@@ -103,7 +103,7 @@ function refuse(file: string, json: Json): void {
 }
 
 /** Whether all names are texts, and what surfaces are painted with is there: a renderer reads both. */
-function isSoundlyPainted({ nodes, meshes, materials, textures = [], images = [] }: Json): boolean {
+function isSoundlyPainted({ nodes, meshes, materials, textures = [], images = [] }: GltfJson): boolean {
   const isName = ({ name }: { readonly name?: unknown }) => name === undefined || typeof name === 'string'
   const isIn = (index: unknown, list: readonly unknown[]) =>
     typeof index === 'number' && Number.isInteger(index) && index >= 0 && index < list.length

@@ -2,7 +2,7 @@ import { createServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { capstan, mooringBuoy } from '../../../demo/workshop'
+import { capstanModel, mooringBuoyModel } from '../../../demo/workshop'
 import { type Json, ModelError, makeGlb, openGlb, readModel } from '.'
 
 const bytesOf = (text: string) => new TextEncoder().encode(text)
@@ -156,7 +156,7 @@ function replaced(value: unknown, path: number, by: unknown): unknown {
 
 describe('models that were tampered with', () => {
   it('are read or refused in words, within bounds of memory', async () => {
-    const models = [glb(), await mooringBuoy(), await capstan()].map((bytes) => openGlb('whole.glb', bytes))
+    const models = [glb(), await mooringBuoyModel(), await capstanModel()].map((bytes) => openGlb('whole.glb', bytes))
     const odd = fc.oneof(
       fc.constantFrom<unknown>(null, true, '', 'x', [], {}, -1, 0, 1, 2.5, 7, 255, 65_535, 2 ** 31, 2 ** 53, 1e300, -0),
       fc.integer(),

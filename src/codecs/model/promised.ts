@@ -1,5 +1,5 @@
 import { MAX_PARTS, MAX_TRIANGLES } from '@/core/solid'
-import type { Json } from './glb'
+import type { GltfJson } from './glb'
 import { ModelError } from './model-error'
 
 /** Bytes of each component of an accessor (glTF 2.0, § 3.6.2.2), and how many an element has (§ 3.6.2.1). */
@@ -21,7 +21,7 @@ const isCount = (value: unknown): value is number => Number.isSafeInteger(value)
  * triangles, vertices and parts the scene has with everything that stands in it more than once. Names of files are refused, too: nothing is fetched.
  * @throws ModelError
  */
-export function refusePromises(file: string, json: Json, bin: Uint8Array): void {
+export function refusePromises(file: string, json: GltfJson, bin: Uint8Array): void {
   const damaged = (what: string) => new ModelError(`${file} is damaged: ${what}. Export it again.`)
   for (const uri of urisIn(json))
     if (!/^data:/i.test(uri))
@@ -65,7 +65,7 @@ interface Cost {
   readonly pieces: number
 }
 
-function refuseTotals(file: string, { accessors = [], meshes = [], nodes = [] }: Json): void {
+function refuseTotals(file: string, { accessors = [], meshes = [], nodes = [] }: GltfJson): void {
   const countOf = (index: number | undefined): number => (index === undefined ? 0 : (accessors[index]?.count ?? 0))
   const costs = meshes.map(({ primitives = [] }): Cost => {
     let triangles = 0

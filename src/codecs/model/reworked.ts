@@ -1,5 +1,5 @@
 import type { Accessor, GLTF } from '@gltf-transform/core'
-import { cross, dot, inverseOf, type ListedPart, placedIn, subtract, type Vector } from '@/core/solid'
+import { cross, dot, inverseOf, type ListedPart, placedParts, subtract, type Vector } from '@/core/solid'
 import { makeGlb, openGlb } from './glb'
 import { geometryOf } from './gltf'
 import { ModelError } from './model-error'
@@ -121,7 +121,7 @@ function group(opened: Opened, { nodes, name }: By<'group'>): void {
     const node = nodeOf(opened, each)
     unhook(opened, each)
     if (!at || at.within === first.within) continue
-    const placed = placedIn(inverseOf(first.parent), placedIn(at.parent, at.own))
+    const placed = placedParts(inverseOf(first.parent), placedParts(at.parent, at.own))
     for (const path of ['translation', 'rotation', 'scale'] as const) delete node[path]
     node.matrix = [...placed]
   }

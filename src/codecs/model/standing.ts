@@ -1,10 +1,10 @@
 import type { GLTF, mat4, vec3, vec4 } from '@gltf-transform/core'
-import { PLACED_AS_IT_IS, type Placement, placedIn } from '@/core/solid'
+import { PLACED_AS_IT_IS, placedParts, type SpacePlacement } from '@/core/solid'
 
 /** Where a node stands: in what it stands in, and where that stands. */
 export interface Standing {
-  readonly own: Placement
-  readonly parent: Placement
+  readonly own: SpacePlacement
+  readonly parent: SpacePlacement
   /** The node that it stands in; −1 for none. */
   readonly within: number
 }
@@ -16,7 +16,7 @@ export async function standing(
   const { MathUtils } = await import('@gltf-transform/core')
   const nodes = json.nodes ?? []
   const rest = new Map<number, Standing>()
-  const walk = (index: number, parent: Placement, within: number) => {
+  const walk = (index: number, parent: SpacePlacement, within: number) => {
     const node = nodes[index]
     if (!node || rest.has(index)) return
     const composed = [...PLACED_AS_IT_IS] as unknown as mat4
@@ -26,9 +26,9 @@ export async function standing(
       (node.scale ?? [1, 1, 1]) as vec3,
       composed,
     )
-    const own: Placement = node.matrix ?? composed
+    const own: SpacePlacement = node.matrix ?? composed
     rest.set(index, { own, parent, within })
-    for (const child of node.children ?? []) walk(child, placedIn(parent, own), index)
+    for (const child of node.children ?? []) walk(child, placedParts(parent, own), index)
   }
   const held = new Set(nodes.flatMap(({ children = [] }) => children))
   const roots = json.scenes?.[json.scene ?? 0]?.nodes ?? [...nodes.keys()].filter((n) => !held.has(n))

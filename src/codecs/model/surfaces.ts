@@ -1,7 +1,7 @@
 import type { Primitive } from '@gltf-transform/core'
 import { type Picture, reducePicture } from '@/core/image'
 import type { Looks, Surface } from '@/core/solid'
-import type { Json } from './glb'
+import type { GltfJson } from './glb'
 
 /** Decodes a picture file of a texture; rejects where it cannot. */
 export type DecodePicture = (bytes: Uint8Array<ArrayBuffer>, type: string) => Promise<Picture>
@@ -16,7 +16,7 @@ export type Surfaces = (mesh: number, primitive: number) => Surface | undefined
  * How the primitives of a glTF look (glTF 2.0, § 3.9). A texture whose pixels cannot be decoded is known by its coordinates alone.
  * @param decode reads the pictures of textures; none where it is left out
  */
-export async function surfacesOf(json: Json, bin: Uint8Array, decode?: DecodePicture): Promise<Surfaces> {
+export async function surfacesOf(json: GltfJson, bin: Uint8Array, decode?: DecodePicture): Promise<Surfaces> {
   const pictures = new Map<number, Picture | 'unread'>()
   for (const [i, { bufferView, mimeType = '' }] of (json.images ?? []).entries()) {
     const view = bufferView === undefined ? undefined : json.bufferViews?.[bufferView]

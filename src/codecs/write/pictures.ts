@@ -17,7 +17,7 @@ export const archive = (files: Record<string, Uint8Array>) => ({
 })
 
 /** The number of a picture of a sequence, with as many digits as the last one has. */
-export function numberOf(n: number, count: number, firstNumber: number): string {
+export function paddedNumber(n: number, count: number, firstNumber: number): string {
   const digits = Math.max(4, String(firstNumber + count - 1).length)
   return String(firstNumber + n).padStart(digits, '0')
 }
@@ -37,7 +37,7 @@ export async function pngSequence({
   const files: Record<string, Uint8Array> = {}
   const packing: (() => Promise<void>)[] = []
   for (const n of timing.frames.keys()) {
-    const number = numberOf(n, timing.frames.length, firstNumber)
+    const number = paddedNumber(n, timing.frames.length, firstNumber)
     for (const [i, pass] of passes.entries()) {
       const as = fileOfPass(pass, settings)
       const path = `${passFolder(passes, i)}${name}-${number}`

@@ -7,7 +7,7 @@ import { readPng, webpFrames } from '../claims'
 import { muxWebp, type WebpFrame } from '../webp-mux'
 import { apngPart, hasColour, liesOver, SELDOM } from './apng'
 import type { Encoded, EncodeJob } from './job'
-import { archive, numberOf } from './pictures'
+import { archive, paddedNumber } from './pictures'
 import { webpFrame } from './webp'
 
 /** A frame as it stands in its file, encoded, with what has to be known of it there. */
@@ -17,7 +17,7 @@ export interface PieceFrame {
 }
 
 /** Frames of a file, one after the other, and what all pieces of the file must agree in. */
-export interface Piece {
+export interface FilePiece {
   readonly frames: readonly PieceFrame[]
   /** The choice among `commons` with which these frames are written. */
   readonly common: string
@@ -42,7 +42,7 @@ export interface Pieced {
     to: number,
     seen: (n: number, picture: Picture) => void,
     common?: string,
-  ) => Promise<Piece>
+  ) => Promise<FilePiece>
   /** The file of all frames, in order. */
   readonly join: (
     job: Omit<EncodeJob, 'draw' | 'progress' | 'tools' | 'mostKept'>,
@@ -156,7 +156,7 @@ const BY_FORMAT: Readonly<Record<(typeof DIVIDED)[number], Pieced>> = {
     },
     join: ({ name, settings, timing }, frames) => {
       const numbered = frames.map(({ bytes }, n) => [
-        `${name}-${numberOf(n, timing.frames.length, settings.firstNumber)}.png`,
+        `${name}-${paddedNumber(n, timing.frames.length, settings.firstNumber)}.png`,
         bytes,
       ])
       return archive(Object.fromEntries(numbered))

@@ -1,4 +1,4 @@
-import { changeLayer, type InnerLoop, type Layer, type Loop, placedIn, places, withColours } from '../document'
+import { changeLayer, type InnerLoop, type Layer, type Loop, placedLoops, places, withColours } from '../document'
 import { evaluateUnreduced, propertyAt, valuesAt } from '../evaluate'
 import { equivalenceOf, judgedProperty, layerKind, type Property, type PropertyTable } from '../layers'
 import { checkHome, type HomeReport, type Motion } from '../motion'
@@ -83,7 +83,7 @@ const jointCompanions = (properties: PropertyTable, name: string, jointly: strin
  * Everything a motion is checked with.
  * @throws RangeError when there is no such motion
  */
-export function check(layer: Layer, name: string, length: number) {
+export function checkedMotion(layer: Layer, name: string, length: number) {
   const property = layerKind(layer.kind).properties[name]
   const motion = layer.motions[name]
   if (!property || !motion) throw new RangeError(`${layer.name} has no motion of ${name}`)
@@ -102,7 +102,7 @@ export function checkMotion(layer: Layer, name: string, length: number, visible 
   const key = `${name} ${length} ${visible}`
   const remembered = reports.get(key)
   if (remembered) return remembered
-  const { property, motion, moving, reduction } = check(layer, name, length)
+  const { property, motion, moving, reduction } = checkedMotion(layer, name, length)
   const checked = checkHome(motion, length, moving, reduction)
   // Properties that come home jointly are meant to move unevenly against each other: none of them hesitates alone.
   const hesitates = checked.hesitates && reduction === undefined && !motion.restMeant
@@ -183,9 +183,9 @@ export function checkMotions(loop: Loop): MotionReport[] {
   const { layers, loops } = plain
   const reports = exchanges(plain, checkTree(plain))
   if (loops.length === 0) return reports
-  const placed = new Set(placedIn(layers))
+  const placed = new Set(placedLoops(layers))
   for (const id of placed)
-    for (const inner of placedIn(loops.find((each) => each.id === id)?.layers ?? [])) placed.add(inner)
+    for (const inner of placedLoops(loops.find((each) => each.id === id)?.layers ?? [])) placed.add(inner)
   for (const inner of loops)
     if (placed.has(inner.id))
       reports.push(...checkTree({ ...plain, ...inner }).map((report) => ({ ...report, inside: inner })))
@@ -193,7 +193,7 @@ export function checkMotions(loop: Loop): MotionReport[] {
 }
 
 /** The report of one motion, with what the whole loop makes of it. */
-export const reportOf = (loop: Loop, layerId: string, name: string): MotionReport | undefined =>
+export const motionReport = (loop: Loop, layerId: string, name: string): MotionReport | undefined =>
   checkMotions(loop).find((report) => report.inside === null && report.layer.id === layerId && report.name === name)
 
 /** Faults that an artist may call meant: a rest, or a sudden step. */

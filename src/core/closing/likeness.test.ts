@@ -8,7 +8,7 @@ import { greatestDifference } from '../image'
 import { evenly } from '../motion'
 import { anyLoop } from '../testing/arbitrary'
 import { quay } from '../testing/quay'
-import { checkMotions, reportOf, shorterLoops } from '.'
+import { checkMotions, motionReport, shorterLoops } from '.'
 import { showsTheSame } from './likeness'
 
 /** A buoy at a place of a ring, that goes round once per loop. */
@@ -58,8 +58,8 @@ describe('layers that stand in for one another', () => {
         motions: { rotation: { ...layer.motions.rotation, period: { frames: 48 } } },
       })) as Layer[],
     }
-    expect(reportOf(broken, 'buoy-0', 'rotation')).toMatchObject({ home: false, exchanged: false })
-    expect(reportOf(broken, 'buoy-0', 'x')).toBeUndefined()
+    expect(motionReport(broken, 'buoy-0', 'rotation')).toMatchObject({ home: false, exchanged: false })
+    expect(motionReport(broken, 'buoy-0', 'x')).toBeUndefined()
   })
   it('are told from layers that only trade their outlines: a group as a whole counts', () => {
     const faint = (id: string, held: Layer[]): Layer => ({

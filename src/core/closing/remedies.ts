@@ -3,7 +3,7 @@ import type { Layer, Loop } from '../document'
 import { changeLayer, findLayer, withColours } from '../document'
 import { layerKind, unitText } from '../layers'
 import { type Motion, type MovingValue, periodFrames, type Remedy, remedies } from '../motion'
-import { check, reportOf } from './closing'
+import { checkedMotion, motionReport } from './closing'
 import { copiesToFill } from './ends'
 import { foldOf } from './fitting'
 import { repeatLoop } from './timing'
@@ -19,7 +19,7 @@ export function motionRemedies(loop: Loop, layerId: string, name: string): LoopR
   const { length } = loop
   const layer = findLayer(loop, layerId)
   if (!layer?.motions[name]) return []
-  const { property, motion, moving, reduction } = check(layer, name, length)
+  const { property, motion, moving, reduction } = checkedMotion(layer, name, length)
   const fill = name === layerKind(layer.kind).repeats?.along ? fillRemedy(loop, layer, name, motion) : []
   return [
     ...fill,
@@ -33,7 +33,7 @@ const MAX_TIMES = 720
 
 /** The shortest length at which the motion comes home at its own pace; checked before it is offered. */
 function longerRemedy(loop: Loop, layer: Layer, name: string, motion: Motion): LoopRemedy[] {
-  const report = reportOf(loop, layer.id, name)
+  const report = motionReport(loop, layer.id, name)
   if (!report || report.home || motion.after === 'once') return []
   const frames = periodFrames(motion.period, loop.length)
   const every = Math.max(1, Math.round(1 / foldOf(report)))
@@ -48,7 +48,7 @@ function longerRemedy(loop: Loop, layer: Layer, name: string, motion: Motion): L
       motion: { ...motion, period: { cycles: whole } },
       times,
     }
-    const longer = reportOf(withRemedy(loop, layer.id, name, remedy), layer.id, name)
+    const longer = motionReport(withRemedy(loop, layer.id, name, remedy), layer.id, name)
     return longer?.home && !longer.repeatsFrame ? [remedy] : []
   }
   return []
@@ -56,11 +56,11 @@ function longerRemedy(loop: Loop, layer: Layer, name: string, motion: Motion): L
 
 /** More copies, so that nobody sees a row's ends; checked before it is offered. */
 function fillRemedy(loop: Loop, layer: Layer, name: string, motion: Motion): LoopRemedy[] {
-  const report = reportOf(loop, layer.id, name)
+  const report = motionReport(loop, layer.id, name)
   const values = report?.ends ? copiesToFill(withColours(loop), layer) : null
   if (!values) return []
   const filled = changeLayer(loop, layer.id, (each) => ({ ...each, values: { ...each.values, ...values } }))
-  if (reportOf(filled, layer.id, name)?.ends !== null) return []
+  if (motionReport(filled, layer.id, name)?.ends !== null) return []
   const { repeats } = layerKind(layer.kind)
   const [before, after] = [layer.values, { ...layer.values, ...values }].map((each) => repeats?.row(each))
   if (!before || !after) return []

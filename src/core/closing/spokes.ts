@@ -1,5 +1,5 @@
 import { type DisplayNode, nodeType } from '../display'
-import { type Layer, type Loop, NO_BLUR, placedIn } from '../document'
+import { type Layer, type Loop, NO_BLUR, placedLoops } from '../document'
 import { evaluateUnreduced } from '../evaluate'
 import { layerKind, type Values } from '../layers'
 import { compose, type Matrix, type Point } from '../path'
@@ -43,7 +43,7 @@ export function foldOfNodes(nodes: readonly DisplayNode[], pivot: Point): number
 
 /** Whether anything moves in layers, or in the loops that they place. */
 export const isStill = (layers: readonly Layer[]): boolean =>
-  placedIn(layers).length === 0 &&
+  placedLoops(layers).length === 0 &&
   layers.every(
     ({ motions, trembles, events, layers: held = [] }) =>
       [motions, trembles ?? {}, events ?? {}].every((each) => Object.keys(each).length === 0) && isStill(held),

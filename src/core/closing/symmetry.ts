@@ -1,5 +1,5 @@
 import type { DisplayList } from '../display'
-import { type Layer, type Loop, placedIn } from '../document'
+import { type Layer, type Loop, placedLoops } from '../document'
 import { evaluate } from '../evaluate'
 import { divisors } from '../fit'
 import { isTied, type Motion, mixNumbers, motionValue, periodFrames, stretchTravel, travel } from '../motion'
@@ -77,7 +77,7 @@ function picturesOf(loop: Loop): (n: number) => DisplayList {
 
 /** Whether layers have motions of their own alone, which can be cut where the picture repeats. */
 const movesOnly = (layers: readonly Layer[]): boolean =>
-  placedIn(layers).length === 0 &&
+  placedLoops(layers).length === 0 &&
   layers.every(
     ({ trembles = {}, events = {}, layers: held = [] }) =>
       Object.keys(trembles).length + Object.keys(events).length === 0 && movesOnly(held),

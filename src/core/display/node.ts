@@ -1,6 +1,6 @@
 import type { BrushStroke } from '../effects'
 import type { Box, Matrix } from '../path'
-import type { Camera, Placement, Turn, Vector } from '../solid'
+import type { Camera, SpacePlacement, Turn, Vector } from '../solid'
 import type { ParticleSpec, TextureSpec } from '../texture'
 import type { BlendMode, Fill, Filter, Stroke } from './paint'
 
@@ -134,7 +134,7 @@ export interface ModelLook {
 export interface MovedPart {
   readonly node: number
   readonly seen: 'seen' | 'hidden' | 'alone'
-  readonly placement: Placement
+  readonly placement: SpacePlacement
   /** Equal parts of a turn about its axis after which it looks the same. */
   readonly fold: number
 }
@@ -148,7 +148,7 @@ export interface ModelDrawing {
   readonly box: Box
   readonly camera: Camera
   /** From the model's own coordinates to those of the camera. */
-  readonly placement: Placement
+  readonly placement: SpacePlacement
   readonly turn: Turn
   /** The largest side of the model. */
   readonly size: number

@@ -1,5 +1,5 @@
 import type { Fraction } from '../clock'
-import { type Held, propertiesWith, propertyType, type Values } from '../layers'
+import { type EntryKind, propertiesWith, propertyType, type Values } from '../layers'
 import type { Medium } from '../media'
 import type { Motion, MotionEvent, Tremble } from '../motion'
 
@@ -107,7 +107,7 @@ export interface Loop {
 /** Something that the document holds and a layer shows, and the property that names it. */
 export interface Reference {
   readonly property: string
-  readonly to: Held
+  readonly to: EntryKind
   readonly id: string
 }
 
@@ -121,24 +121,24 @@ export const referencesOf = ({ kind, values }: Pick<Layer, 'kind' | 'values'>): 
   )
 
 /** Ids of what layers, and those in them, name of one sort. */
-export const namedIn = (layers: readonly Layer[], sort: Held): string[] =>
+export const namedIn = (layers: readonly Layer[], sort: EntryKind): string[] =>
   layers.flatMap((layer) => [
     ...referencesOf(layer).flatMap(({ to, id }) => (to === sort ? [id] : [])),
     ...namedIn(layer.layers ?? [], sort),
   ])
 
 /** Ids of the loops that layers place. */
-export const placedIn = (layers: readonly Layer[]): string[] => namedIn(layers, 'loop')
+export const placedLoops = (layers: readonly Layer[]): string[] => namedIn(layers, 'loop')
 
 /** Whether a loop places another one, by way of others or not. */
 export function reaches(from: string, to: string, loops: ReadonlyMap<string, Pick<InnerLoop, 'layers'>>): boolean {
   const seen = new Set<string>()
-  const ahead = [...placedIn(loops.get(from)?.layers ?? [])]
+  const ahead = [...placedLoops(loops.get(from)?.layers ?? [])]
   for (let next = ahead.pop(); next !== undefined; next = ahead.pop()) {
     if (next === to) return true
     if (seen.has(next)) continue
     seen.add(next)
-    ahead.push(...placedIn(loops.get(next)?.layers ?? []))
+    ahead.push(...placedLoops(loops.get(next)?.layers ?? []))
   }
   return false
 }

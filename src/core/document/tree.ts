@@ -1,14 +1,14 @@
 import { type Layer, type Loop, MAX_DEPTH, MAX_LAYERS } from './document'
 
 /** A layer with where it stands: the groups around it from the outside in, and its place among its siblings. */
-export interface Place {
+export interface TreePlace {
   readonly layer: Layer
   readonly parents: readonly Layer[]
   readonly index: number
 }
 
 /** Every layer, back to front, groups before what they hold. */
-export function* places(layers: readonly Layer[], parents: readonly Layer[] = []): Generator<Place> {
+export function* places(layers: readonly Layer[], parents: readonly Layer[] = []): Generator<TreePlace> {
   for (const [index, layer] of layers.entries()) {
     yield { layer, parents, index }
     if (layer.layers) yield* places(layer.layers, [...parents, layer])
@@ -17,7 +17,7 @@ export function* places(layers: readonly Layer[], parents: readonly Layer[] = []
 
 export const allLayers = (loop: Loop): Layer[] => [...places(loop.layers)].map(({ layer }) => layer)
 
-export function findPlace(loop: Loop, id: string): Place | undefined {
+export function findPlace(loop: Loop, id: string): TreePlace | undefined {
   for (const place of places(loop.layers)) if (place.layer.id === id) return place
   return undefined
 }

@@ -3,9 +3,9 @@ import { describe, expect, it } from 'vitest'
 import { changeLayer, findLayer, type Layer, type Loop } from '../document'
 import { quay } from '../testing/quay'
 import {
+  ALIGNED_EDGES,
   alignLayers,
   distributeLayers,
-  EDGES,
   groupLayers,
   newLayer,
   sameSize,
@@ -32,13 +32,13 @@ type Box = NonNullable<ReturnType<typeof stageBounds>>
 const boxOf = (loop: Loop, id: string, frame = 0) =>
   stageBounds(loop, [id], frame) as NonNullable<ReturnType<typeof stageBounds>>
 const sideOf = { left: 'x', centre: 'x', right: 'x', top: 'y', middle: 'y', bottom: 'y' } as const
-const edgeAt = (edge: (typeof EDGES)[number], { x, y, width, height }: ReturnType<typeof boxOf>) =>
+const edgeAt = (edge: (typeof ALIGNED_EDGES)[number], { x, y, width, height }: ReturnType<typeof boxOf>) =>
   ({ left: x, centre: x + width / 2, right: x + width, top: y, middle: y + height / 2, bottom: y + height })[edge]
 
 describe('layers are aligned', () => {
   it('by any edge, as they are seen, and along that way alone', () => {
     fc.assert(
-      fc.property(boxes, fc.constantFrom(...EDGES), (layers, edge) => {
+      fc.property(boxes, fc.constantFrom(...ALIGNED_EDGES), (layers, edge) => {
         const loop = holding(layers)
         const whole = stageBounds(loop, idsOf(layers), 0)
         const made = alignLayers(loop, idsOf(layers), edge, 0)

@@ -5,8 +5,8 @@ import { parentMatrix, stageBounds } from './edit'
 import { mapProperty } from './keys-many'
 import { movePath } from './motion-path'
 
-export const EDGES = ['left', 'centre', 'right', 'top', 'middle', 'bottom'] as const
-export type Edge = (typeof EDGES)[number]
+export const ALIGNED_EDGES = ['left', 'centre', 'right', 'top', 'middle', 'bottom'] as const
+export type Edge = (typeof ALIGNED_EDGES)[number]
 
 interface Placed {
   readonly id: string

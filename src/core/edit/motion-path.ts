@@ -2,7 +2,7 @@ import { boundNumber } from '../bounds'
 import type { Layer } from '../document'
 import { valuesAt } from '../evaluate'
 import { amountsOf, layerKind } from '../layers'
-import { keyedTogether, MAX_SAMPLES, type Motion, mixNumbers, motionValue, sampled } from '../motion'
+import { keyedTogether, MAX_SAMPLES, type Motion, mixNumbers, motionValue, sampledMotions } from '../motion'
 import { compose, type Matrix, type Point, transformPoint } from '../path'
 import { setMotion } from './keys'
 import { mapProperty } from './keys-many'
@@ -65,7 +65,7 @@ export function turnPath(layer: Layer, degrees: number, factor: number, frame: n
 function sampledAlike(pair: readonly Motion<number>[], length: number, period: number): Motion<number>[] {
   const [a, b] = pair
   const alike = a && b && JSON.stringify([a.period, a.after, a.phase]) === JSON.stringify([b.period, b.after, b.phase])
-  if (alike && a.after !== 'accumulate') return sampled(pair, period)
+  if (alike && a.after !== 'accumulate') return sampledMotions(pair, period)
   const count = Math.min(MAX_SAMPLES, length)
   return pair.map((motion) => ({
     after: 'repeat' as const,

@@ -9,7 +9,7 @@ import {
   mapColours,
   NO_BLUR,
   namedIn,
-  placedIn,
+  placedLoops,
   reaches,
 } from '../document'
 import { newId } from '../id'
@@ -144,8 +144,8 @@ export const withInner = (loop: Loop, view: Loop): Loop => ({
 /** The document without the loops, pictures and clips that nothing shows any more. */
 export function withoutUnused(loop: Loop): Loop {
   const loops = byId(loop.loops)
-  const used = new Set(placedIn(loop.layers))
-  for (const id of used) for (const further of placedIn(loops.get(id)?.layers ?? [])) used.add(further)
+  const used = new Set(placedLoops(loop.layers))
+  for (const id of used) for (const further of placedLoops(loops.get(id)?.layers ?? [])) used.add(further)
   const kept = loop.loops.filter(({ id }) => used.has(id))
   const shown = new Set(
     [loop, ...kept].flatMap(({ layers }) => MEDIUM_KINDS.flatMap(({ kind }) => namedIn(layers, kind))),
@@ -175,7 +175,7 @@ export function pasteLayers(loop: Loop, excerpt: Loop, inside: string | null = n
   const known = byId(loop.loops)
   const loops = [...loop.loops, ...coloured.loops.filter(({ id }) => !known.has(id))]
   const host = inside ?? loop.id
-  for (const id of placedIn(coloured.layers))
+  for (const id of placedLoops(coloured.layers))
     if (id === host || reaches(id, host, byId(loops)))
       throw new RangeError('A loop cannot be pasted into itself: it would be placed in itself.')
   let pasted: Loop = { ...loop, palette, loops, media: withNew(loop.media, excerpt.media) }

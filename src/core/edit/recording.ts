@@ -2,7 +2,7 @@ import { boundNumber } from '../bounds'
 import type { Key, Motion } from '../motion'
 
 /** A value of a property at a moment of the loop, in frames. */
-export interface Sample {
+export interface RecordedSample {
   readonly frame: number
   readonly value: number
 }
@@ -12,7 +12,7 @@ export interface Sample {
  * that was passed, linear in between, so that what was not recorded runs straight from the end to the begin. Null where
  * fewer than two frames were passed.
  */
-export function recordedMotion(samples: readonly Sample[], length: number): Motion<number> | null {
+export function recordedMotion(samples: readonly RecordedSample[], length: number): Motion<number> | null {
   const first = samples[0]
   const last = samples.at(-1)
   if (!first || !last) return null
@@ -23,9 +23,9 @@ export function recordedMotion(samples: readonly Sample[], length: number): Moti
   const keys: Key<number>[] = []
   for (let i = 0; i < count; i++) {
     const frame = start + i
-    while (next < samples.length - 1 && (samples[next] as Sample).frame < frame) next++
-    const a = samples[next - 1] as Sample
-    const b = samples[next] as Sample
+    while (next < samples.length - 1 && (samples[next] as RecordedSample).frame < frame) next++
+    const a = samples[next - 1] as RecordedSample
+    const b = samples[next] as RecordedSample
     const t = b.frame > a.frame ? Math.min(1, Math.max(0, (frame - a.frame) / (b.frame - a.frame))) : 1
     keys.push({
       at: (((frame % length) + length) % length) / length,

@@ -1,7 +1,7 @@
 import type { Box } from '../path'
 
 /** A line along which a moved box lies with something else, and the gap between the two along it. */
-export interface Guide {
+export interface SnapGuide {
   /** `x`: an upright line at that x; `y`: a level one. */
   readonly axis: 'x' | 'y'
   readonly at: number
@@ -15,7 +15,7 @@ export interface Guide {
 export interface Snap {
   readonly dx: number
   readonly dy: number
-  readonly guides: readonly Guide[]
+  readonly guides: readonly SnapGuide[]
 }
 
 type Edges = readonly [low: number, middle: number, high: number]
@@ -55,7 +55,7 @@ export function snapBox(box: Box, targets: readonly Box[], tolerance: number): S
   const dx = matchX?.shift ?? 0
   const dy = matchY?.shift ?? 0
   const moved = { ...box, x: box.x + dx, y: box.y + dy }
-  const guides: Guide[] = []
+  const guides: SnapGuide[] = []
   const addGuide = (axis: 'x' | 'y', { at, target }: Match, along: (box: Box) => Edges) => {
     const own = along(moved)
     const other = along(target)

@@ -31,7 +31,7 @@ export interface Levels {
 }
 
 /** Levels: what lies between black and white is spread over what they become, bent by gamma. */
-export function levels(picture: Picture, { black, white, gamma, toBlack, toWhite }: Levels): Picture {
+export function levelsTable(picture: Picture, { black, white, gamma, toBlack, toWhite }: Levels): Picture {
   const span = Math.max(1 / 255, Math.abs(white - black)) * (white < black ? -1 : 1)
   const table = channelOf((value) => {
     const between = Math.min(1, Math.max(0, (value - black) / span))
@@ -72,7 +72,7 @@ export function balanced(picture: Picture, temperature: number, tint: number): P
 }
 
 /** A picture of two colours: which one by brightness against a level, with a soft way between. */
-export function threshold(
+export function thresholded(
   picture: Picture,
   level: number,
   softness: number,

@@ -16,7 +16,7 @@ import {
   grained,
   heatHaze,
   hueRange,
-  levels,
+  levelsTable,
   mixCurves,
   mixed,
   sharpened,
@@ -74,7 +74,7 @@ describe('effects that change each colour', () => {
     fc.assert(
       fc.property(anyPicture, (picture) => {
         const whole = { black: 0, white: 1, gamma: 1, toBlack: 0, toWhite: 1 }
-        expect(levels(picture, whole).data).toEqual(picture.data)
+        expect(levelsTable(picture, whole).data).toEqual(picture.data)
         expect(balanced(picture, 0, 0).data).toEqual(picture.data)
         const range = { hue: 0, width: 360, softness: 0, turn: 0, saturation: 1, lightness: 0 }
         expect(greatestDifference(hueRange(picture, range), picture)).toBeLessThanOrEqual(1)
@@ -89,9 +89,9 @@ describe('effects that change each colour', () => {
     }
     const at = { black: 0.2, white: 0.8, gamma: 1, toBlack: 0, toWhite: 1 }
     const red = ({ data }: Picture) => [data[0], data[4], data[8]]
-    expect(red(levels(grey, at))).toEqual([0, 128, 255])
-    expect(red(levels(grey, { ...at, toBlack: 1, toWhite: 0 }))).toEqual([255, 127, 0])
-    expect(red(levels(grey, { ...at, black: 0.8, white: 0.2 }))).toEqual([255, 127, 0])
+    expect(red(levelsTable(grey, at))).toEqual([0, 128, 255])
+    expect(red(levelsTable(grey, { ...at, toBlack: 1, toWhite: 0 }))).toEqual([255, 127, 0])
+    expect(red(levelsTable(grey, { ...at, black: 0.8, white: 0.2 }))).toEqual([255, 127, 0])
   })
   it('turn hues round the whole ring and come back, and change only the range that is meant', () => {
     fc.assert(

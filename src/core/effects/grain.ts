@@ -2,7 +2,7 @@ import type { Picture } from '../image'
 import { hash } from '../random'
 import { wholeCounts } from './whole-counts'
 
-export interface Grain {
+export interface GrainSpec {
   /** Standard deviation in shares of full brightness. */
   readonly amount: number
   /** px: the side of one grain. */
@@ -18,7 +18,7 @@ export interface Grain {
 const spread = (h: number): number => ((h & 0xffff) + (h >>> 16) - 0xffff) * (Math.sqrt(6) / 0xffff)
 
 /** A row of grains, and the next one, mixed between pixels; the last goes on at the first. */
-function grains(count: number, row: number, grain: Grain, channel: number): Float32Array {
+function grains(count: number, row: number, grain: GrainSpec, channel: number): Float32Array {
   const out = new Float32Array(count)
   for (let i = 0; i < count; i++) out[i] = spread(hash(grain.seed, grain.step, channel, row, i))
   return out
@@ -28,7 +28,7 @@ function grains(count: number, row: number, grain: Grain, channel: number): Floa
  * Grain as film and sensors have it: strongest in the middle tones, gone in black and white. A whole number of grains fits the
  * picture, so that it tiles; the same step gives the same grain.
  */
-export function grained(picture: Picture, grain: Grain): Picture {
+export function grained(picture: Picture, grain: GrainSpec): Picture {
   const { width, height } = picture
   const data = new Uint8ClampedArray(picture.data)
   const size = Math.max(1, grain.size)
@@ -57,13 +57,13 @@ export function grained(picture: Picture, grain: Grain): Picture {
   return { width, height, data }
 }
 
-const channelsOf = ({ coloured }: Grain): 1 | 3 => (coloured ? 3 : 1)
+const channelsOf = ({ coloured }: GrainSpec): 1 | 3 => (coloured ? 3 : 1)
 
 /**
  * Grains of whole numbers across and down, row by row: a function that adds a row of them, times a gain, to the channels of each pixel. Their
  * variance is 1.
  */
-function noiseRows(width: number, height: number, across: number, down: number, grain: Grain) {
+function noiseRows(width: number, height: number, across: number, down: number, grain: GrainSpec) {
   const channels = channelsOf(grain)
   const left = new Int32Array(width)
   const share = new Float32Array(width)

@@ -8,7 +8,7 @@ export interface Repeats {
 }
 
 /** Ways to fill a duration with a loop. */
-export interface Fill {
+export interface DurationFill {
   /** ⌊D/T⌋ repeats; null where the loop is longer than the duration. */
   readonly below: Repeats | null
   /** ⌈D/T⌉ repeats; null where the repeats below fill the duration exactly. */
@@ -26,7 +26,7 @@ export interface Fill {
  * How a loop of N frames fills a duration of D seconds: whole repeats, or another length that divides D exactly.
  * @throws RangeError when the duration is not above 0.
  */
-export function fillDuration(duration: Fraction, length: number, rate: Fraction, most: number): Fill {
+export function fillDuration(duration: Fraction, length: number, rate: Fraction, most: number): DurationFill {
   if (duration.num <= 0) throw new RangeError('the time to fill lies above 0')
   const time = loopSeconds(length, rate)
   const ratio = divide(duration, time)

@@ -1,5 +1,5 @@
 import { median } from '../statistics'
-import { type Ordinary, STILL } from './ordinary'
+import { type Ordinary, STILL_STEP } from './ordinary'
 import { besideOf, type Distances } from './sketch'
 import { passesIn } from './strange'
 
@@ -37,7 +37,7 @@ export function aloneIn(distances: Distances, { step }: Ordinary): (start: numbe
   const passing = [0]
   const passes = passesIn(distances.strange)
   for (const [n, each] of nearest.entries()) {
-    const over = (each - ALONE.times * usual) / Math.max(step, STILL) - ALONE.steps
+    const over = (each - ALONE.times * usual) / Math.max(step, STILL_STEP) - ALONE.steps
     const is = recurs && Number.isFinite(over) && over > 0
     sums.push(sums[n] + (is ? over : 0))
     counts.push(counts[n] + (is ? 1 : 0))

@@ -13,7 +13,7 @@ const FADE = { share: 1 / 3, most: 16 }
 /** Frames of grain alone are up to this multiple of the usual distance of grain apart. */
 const GRAIN_MARGIN = 1.3
 /** Cost factor of an imperfect seam: the more often it is seen in the loop, the more it costs. */
-export const repeated = (period: number, length: number): number => 1 + 0.5 * Math.max(0, Math.log2(length / period))
+export const repeatCost = (period: number, length: number): number => 1 + 0.5 * Math.max(0, Math.log2(length / period))
 
 /**
  * Costs of each loop in each block of the picture, and in groups of blocks: a fault that crosses the border of small
@@ -111,7 +111,7 @@ function together(group: readonly Raw[], least: number, count: number): Float32A
   const noise = (GRAIN_MARGIN * group.reduce((sum, raw) => sum + raw.noise, 0)) / group.length
   const [first] = group as [Raw]
   return first.rows.map((row, r) => {
-    const by = repeated(r + least, count)
+    const by = repeatCost(r + least, count)
     return row.map((_, start) => {
       let sum = 0
       for (const { rows } of group) sum += rows[r]?.[start]

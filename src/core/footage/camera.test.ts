@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Picture } from '../image'
 import { field, filmed, wall } from '../testing/footage'
-import { Aligner, CAMERA_MODELS, type CameraModel, composed, movedBy, SAME_VIEW, seenAt, type View } from '.'
+import { Aligner, CAMERA_MODELS, type CameraModel, composed, movedBy, SAME_VIEW, type SceneView, seenAt } from '.'
 import { sizesOf } from './sizes'
 
 const WIDTH = 240
@@ -10,7 +10,7 @@ const HEIGHT = 135
 const ASPECT = HEIGHT / WIDTH
 
 interface Shot {
-  readonly view?: View
+  readonly view?: SceneView
   readonly seed?: number
   /** Of light at a place, as a factor. */
   readonly light?: (x: number, y: number) => number
@@ -35,18 +35,18 @@ const shot = ({ view = SAME_VIEW, seed = 1, light, before }: Shot = {}): Picture
 
 const small = (most: number) => fc.double({ min: -most, max: most, noNaN: true })
 /** How cameras that are held move between two frames, by each model. */
-const moves: Readonly<Record<CameraModel, fc.Arbitrary<View>>> = {
-  shift: fc.tuple(small(0.02), small(0.02)).map(([x, y]): View => [1, 0, x, 0, 1, y, 0, 0, 1]),
+const moves: Readonly<Record<CameraModel, fc.Arbitrary<SceneView>>> = {
+  shift: fc.tuple(small(0.02), small(0.02)).map(([x, y]): SceneView => [1, 0, x, 0, 1, y, 0, 0, 1]),
   similarity: fc
     .tuple(small(0.02), small(0.02), small(0.02), small(0.02))
-    .map(([x, y, turn, zoom]): View => [1 + zoom, -turn, x, turn, 1 + zoom, y, 0, 0, 1]),
+    .map(([x, y, turn, zoom]): SceneView => [1 + zoom, -turn, x, turn, 1 + zoom, y, 0, 0, 1]),
   perspective: fc
     .tuple(small(0.015), small(0.015), small(0.02), small(0.02), small(0.02), small(0.02), small(0.03), small(0.03))
-    .map(([x, y, a, b, d, e, g, h]): View => [1 + a, b, x, d, 1 + e, y, g, h, 1]),
+    .map(([x, y, a, b, d, e, g, h]): SceneView => [1 + a, b, x, d, 1 + e, y, g, h, 1]),
 }
 
 /** How far, in px, what was found lies from what is so, at the most of some places. */
-function off(found: View, known: View): number {
+function off(found: SceneView, known: SceneView): number {
   const both = composed(known, found)
   let most = 0
   for (const x of [-0.35, 0, 0.35])
@@ -71,7 +71,7 @@ describe('a picture that is aligned to another', () => {
   })
   it('is so whatever its light does: brighter, burnt at one side, with a shadow across it', () => {
     const aligner = new Aligner(sizesOf(shot({ seed: 7 })), 'similarity')
-    const view: View = [1.01, -0.008, 0.012, 0.008, 1.01, -0.007, 0, 0, 1]
+    const view: SceneView = [1.01, -0.008, 0.012, 0.008, 1.01, -0.007, 0, 0, 1]
     for (const light of [
       () => 1.3,
       () => 0.7,
@@ -83,7 +83,7 @@ describe('a picture that is aligned to another', () => {
   })
   it('is so though much of it is hidden by what moves before it', () => {
     const aligner = new Aligner(sizesOf(shot({ seed: 7 })), 'similarity')
-    const view: View = [0.99, 0.01, -0.011, -0.01, 0.99, 0.008, 0, 0, 1]
+    const view: SceneView = [0.99, 0.01, -0.011, -0.01, 0.99, 0.008, 0, 0, 1]
     const before = (x: number, y: number) => (x > 0.1 ? 120 + 90 * field(77, x * 18, y * 18) : null)
     const { view: found, agrees } = aligner.find(sizesOf(shot({ view, seed: 22, before })))
     expect(off(found, view)).toBeLessThan(0.3)
@@ -91,9 +91,9 @@ describe('a picture that is aligned to another', () => {
   })
   it('is found from near by where it is thought to lie, without the coarse sizes', () => {
     const aligner = new Aligner(sizesOf(shot({ seed: 7 })), 'shift')
-    const view: View = [1, 0, 0.1, 0, 1, -0.04, 0, 0, 1]
+    const view: SceneView = [1, 0, 0.1, 0, 1, -0.04, 0, 0, 1]
     const sizes = sizesOf(shot({ view, seed: 23 }))
-    const near: View = [1, 0, -0.095, 0, 1, 0.037, 0, 0, 1]
+    const near: SceneView = [1, 0, -0.095, 0, 1, 0.037, 0, 0, 1]
     expect(off(aligner.find(sizes, near, aligner.coarsestNear).view, view)).toBeLessThan(0.2)
   })
   it('agrees with nothing where it shows another scene, or nothing at all', () => {

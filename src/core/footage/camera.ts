@@ -2,7 +2,7 @@ import { median } from '../statistics'
 import { type Grey, sample } from './grey'
 import type { Sizes } from './sizes'
 import { solved } from './solve'
-import { composed, inverseView, movedBy, SAME_VIEW, type View } from './view'
+import { composed, inverseView, movedBy, SAME_VIEW, type SceneView } from './view'
 
 /** How a camera may have moved: along the picture; with turn and zoom besides; or about itself in depth. */
 export const CAMERA_MODELS = ['shift', 'similarity', 'perspective'] as const
@@ -32,7 +32,9 @@ type Four = readonly [number, number, number, number]
 type Eight = readonly [...Four, ...Four]
 
 /** How many numbers a model has, and which view small ones of them are. */
-const MODELS: Readonly<Record<CameraModel, { readonly numbers: number; readonly view: (by: Float64Array) => View }>> = {
+const MODELS: Readonly<
+  Record<CameraModel, { readonly numbers: number; readonly view: (by: Float64Array) => SceneView }>
+> = {
   shift: {
     numbers: 2,
     view: (by) => {
@@ -140,7 +142,7 @@ function placesOf(grey: Grey, model: CameraModel): Places {
 
 /** How a picture was found to lie. */
 export interface Alignment {
-  readonly view: View
+  readonly view: SceneView
   /** The share of the places that tell anything which agree, 0 … 1. */
   readonly agrees: number
 }
@@ -173,7 +175,7 @@ export class Aligner {
    * @param from where they are thought to lie
    * @param coarsest the first of the sizes at which they are looked for, and `finest` the last
    */
-  find(other: Sizes, from: View = SAME_VIEW, coarsest = 0, finest = this.levels.length - 1): Alignment {
+  find(other: Sizes, from: SceneView = SAME_VIEW, coarsest = 0, finest = this.levels.length - 1): Alignment {
     let found: Alignment = { view: from, agrees: 0 }
     for (const [level, places] of this.levels.entries())
       if (level >= coarsest && level <= finest && places.count >= MIN_PLACES)
@@ -196,7 +198,7 @@ export class Aligner {
     }
   }
 
-  private refine(places: Places, other: Grey, from: View): Alignment {
+  private refine(places: Places, other: Grey, from: SceneView): Alignment {
     const { count, value, changes, counts } = places
     const { numbers, view: viewOf } = MODELS[this.model]
     const { width, height } = other
@@ -250,7 +252,7 @@ export class Aligner {
 }
 
 /** Looks up what a picture holds where a view has each place. @returns how many lie within it */
-function look(places: Places, other: Grey, view: View, seen: Float32Array, inside: Uint8Array): number {
+function look(places: Places, other: Grey, view: SceneView, seen: Float32Array, inside: Uint8Array): number {
   const { width, height } = other
   const [a, b, c, d, e, f, g, h] = view as [number, number, number, number, number, number, number, number]
   let within = 0

@@ -20,7 +20,7 @@ export interface Cells {
 }
 
 /** How far the values of a cell are apart at two frames: the mean of their squares. */
-export function apart({ frames, each }: Cells, cell: number, i: number, j: number): number {
+export function cellDistance({ frames, each }: Cells, cell: number, i: number, j: number): number {
   const a = frames[i]
   const b = frames[j]
   let sum = 0

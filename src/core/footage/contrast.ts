@@ -11,7 +11,7 @@ const SAMPLES_PER_SIDE = 16
 const MIN_VARIANCE = 0.1
 
 /** Red, green and blue of pixels, as bytes are but not rounded, not multiplied by alpha; alpha, where it is 0, says that there is none. */
-export interface Values {
+export interface PixelValues {
   readonly width: number
   readonly height: number
   readonly values: Float32Array
@@ -38,9 +38,10 @@ const luma = (r: number, g: number, b: number) => 0.2126 * r + 0.7152 * g + 0.07
  * √Σw², which is that of pictures that have nothing in common; what stands still has lost nothing). Cells go over into each other, and keep the contrast between them likewise.
  * @returns how much each pixel was stretched
  */
-export const keepContrast = (mix: Values, shares: readonly Share[]): Float32Array => keep(mix, shares, CELLS_ACROSS)
+export const keepContrast = (mix: PixelValues, shares: readonly Share[]): Float32Array =>
+  keep(mix, shares, CELLS_ACROSS)
 
-function keep(mix: Values, shares: readonly Share[], most: number): Float32Array {
+function keep(mix: PixelValues, shares: readonly Share[], most: number): Float32Array {
   const { width, height, values, alpha } = mix
   const across = Math.min(most, width)
   const down = Math.max(1, Math.min(height, Math.round((across * height) / width)))
@@ -196,7 +197,7 @@ const MAX_SHARE = 1.5
 
 /** How much of what is added gives each block the variance that it is to have, of its luma: what cells do not know of each other, and what going over into each other costs, is made good. */
 function sharesOf(
-  { width, height, values, alpha }: Values,
+  { width, height, values, alpha }: PixelValues,
   added: Float32Array,
   wanted: Float64Array,
   every: number,

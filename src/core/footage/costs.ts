@@ -1,8 +1,8 @@
-import { type Ordinary, ordinary, STILL } from './ordinary'
+import { type Ordinary, ordinary, STILL_STEP } from './ordinary'
 import type { Distances } from './sketch'
 
 /** A loop inside a clip: its first frame and its length, in frames. */
-export interface Cut {
+export interface ClipCut {
   readonly start: number
   readonly length: number
   /** How far what comes over its seam lies from what would be expected there, in steps of the clip: at 1 it is off by no more than a step. */
@@ -10,7 +10,7 @@ export interface Cut {
 }
 
 /** Bounds on the loops that are searched for. */
-export interface Wanted {
+export interface CutBounds {
   readonly least: number
   readonly most: number
   /** The first frame that may be in it, and the first that may not any more. */
@@ -66,13 +66,13 @@ export interface CutCosts {
 }
 
 /** Works out what cuts of a clip cost. */
-export function cutCosts(distances: Distances, wanted: Wanted): CutCosts {
+export function cutCosts(distances: Distances, wanted: CutBounds): CutCosts {
   const usual = ordinary(distances)
   const from = Math.max(0, wanted.from)
   const to = Math.min(distances.frames, wanted.to)
   const least = Math.max(2, wanted.least)
   const widest = Math.min(wanted.most, to - from)
-  const starts = usual.step < STILL ? 0 : Math.max(0, to - from - least + 1)
+  const starts = usual.step < STILL_STEP ? 0 : Math.max(0, to - from - least + 1)
   const costs = Array.from({ length: starts }, (_, row) => {
     const i = from + row
     const lengths = Math.max(0, Math.min(widest, to - i) - least + 1)
@@ -86,7 +86,7 @@ export interface CutMap {
   readonly across: number
   readonly down: number
   /** The best cut of each cell, row by row; null where there is none. */
-  readonly cells: readonly (Cut | null)[]
+  readonly cells: readonly (ClipCut | null)[]
 }
 
 /** The map of a clip in no more cells than are asked for. */
@@ -96,7 +96,7 @@ export function cutMap(
 ): CutMap {
   const across = Math.min(most.across, Math.max(1, costs.length))
   const down = Math.min(most.down, longest - least + 1)
-  const cells = new Array<Cut | null>(across * down).fill(null)
+  const cells = new Array<ClipCut | null>(across * down).fill(null)
   for (const [row, line] of costs.entries())
     for (const [l, cost] of line.entries()) {
       const cell = Math.floor((l * down) / (longest - least + 1)) * across + Math.floor((row * across) / costs.length)

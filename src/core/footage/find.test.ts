@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import type { Picture } from '../image'
 import { seeded } from '../random'
 import { CLIP_KINDS, isFound, knownClip } from '../testing/clips'
-import { cutCosts, cutMap, Distances, findCuts, glimpseOf, periodOf } from '.'
+import { clipPeriod, cutCosts, cutMap, Distances, findCuts, glimpseOf } from '.'
 
 const WIDTH = 64
 const HEIGHT = 40
@@ -77,7 +77,7 @@ describe('loops in a clip', () => {
       fc.property(fc.integer({ min: 14, max: 24 }), fc.nat(1000), (period, seed) => {
         const pictures = Array.from({ length: 3 * period + 5 }, (_, n) => buoyAt(n / period, 4, seed + n))
         const distances = distancesOf(pictures)
-        expect(periodOf(distances)).toBe(period)
+        expect(clipPeriod(distances)).toBe(period)
         const cuts = cutsOf(distances, { ...anything(pictures.length), least: period - 2 }, 8)
         expect(cuts.length).toBeGreaterThanOrEqual(2)
         for (const { length } of cuts) expect(length % period).toBe(0)
@@ -109,9 +109,9 @@ describe('loops in a clip', () => {
   })
   it('are none where nothing moves, or it only goes away', () => {
     const still = Array.from({ length: 40 }, () => buoyAt(0, 4, 1))
-    expect([cutsOf(distancesOf(still), anything(40), 5), periodOf(distancesOf(still))]).toEqual([[], null])
+    expect([cutsOf(distancesOf(still), anything(40), 5), clipPeriod(distancesOf(still))]).toEqual([[], null])
     const going = Array.from({ length: 40 }, (_, n) => buoyAt(n / 90, 2, n))
-    expect([cutsOf(distancesOf(going), anything(40), 5), periodOf(distancesOf(going))]).toEqual([[], null])
+    expect([cutsOf(distancesOf(going), anything(40), 5), clipPeriod(distancesOf(going))]).toEqual([[], null])
   })
   it('is the whole clip where that is one already', () => {
     const pictures = Array.from({ length: 24 }, (_, n) => buoyAt(n / 24, 4, n))

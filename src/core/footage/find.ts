@@ -1,6 +1,6 @@
 import { median } from '../statistics'
 import { aloneIn } from './alone'
-import type { Cut, CutCosts } from './costs'
+import type { ClipCut, CutCosts } from './costs'
 import { movesIn } from './ordinary'
 import type { Distances } from './sketch'
 
@@ -20,12 +20,12 @@ const WORSE = { times: 3, besides: 0.35 }
 const NEAR = { worse: 0.3, longer: 1, most: 6, apart: 3, frames: 2400 }
 
 /** A loop that was found, and others near it that are hardly worse, those first whose step over the seam is most like the steps beside it. */
-export interface Found extends Cut {
-  readonly near: readonly Cut[]
+export interface Found extends ClipCut {
+  readonly near: readonly ClipCut[]
 }
 
 /** Whether two cuts show nearly the same. */
-export const alike = (a: Cut, b: Cut): boolean =>
+export const alike = (a: ClipCut, b: ClipCut): boolean =>
   Math.abs(a.length - b.length) <= Math.max(2, 0.04 * b.length) &&
   Math.abs(a.start - b.start) <= Math.max(4, b.length / 2)
 
@@ -50,9 +50,9 @@ export function findCuts(
     const by = Math.abs(length - period * times)
     return by <= Math.max(1, 0.02 * length) ? by / times : null
   }
-  const holdsIt = ({ start, length }: Pick<Cut, 'start' | 'length'>) =>
+  const holdsIt = ({ start, length }: Pick<ClipCut, 'start' | 'length'>) =>
     holds === null || (holds >= start && holds < start + length)
-  const found: Cut[] = []
+  const found: ClipCut[] = []
   for (const [row, line] of costs.entries())
     for (const [l, cost] of line.entries()) {
       if (!holdsIt({ start: from + row, length: least + l })) continue
@@ -69,25 +69,25 @@ export function findCuts(
     }
   // A difference below a seventh of a step is not seen: the longer cut shows more.
   const alone = aloneIn(distances, usual)
-  const rank = ({ start, length, cost }: Cut) =>
+  const rank = ({ start, length, cost }: ClipCut) =>
     Math.max(0.15, cost) +
     alone(start, length) +
     (period === null ? 0 : Math.min(BROKEN.most, BROKEN.frame * (brokenBy(length) ?? Infinity)))
   const ranks = new Map(found.map((cut) => [cut, rank(cut)]))
-  const by = (cut: Cut) => ranks.get(cut) as number
+  const by = (cut: ClipCut) => ranks.get(cut) as number
   found.sort((a, b) => by(a) - by(b) || b.length - a.length || a.cost - b.cost)
   // Beside good ones, poor ones are none; one in which nothing moves is not good.
   const best = found.toSorted((a, b) => a.cost - b.cost).find((cut) => movesIn(distances, usual, cut))
   const worst = WORSE.times * (best?.cost ?? 0) + WORSE.besides
-  const kept: Cut[] = []
+  const kept: ClipCut[] = []
   for (const cut of found) {
     if (kept.length >= most) break
     if (cut.cost <= worst && !kept.some((other) => alike(other, cut)) && movesIn(distances, usual, cut)) kept.push(cut)
   }
   /** Cuts near one that hold what it has to hold, and are hardly worse. */
-  const nearBy = (cut: Cut): Cut[] => {
+  const nearBy = (cut: ClipCut): ClipCut[] => {
     const reach = Math.max(4, cut.length >> 1)
-    const near: { readonly cut: Cut; readonly shows: number }[] = []
+    const near: { readonly cut: ClipCut; readonly shows: number }[] = []
     for (let row = Math.max(0, cut.start - reach - from); row <= cut.start + reach - from; row++)
       for (let length = cut.length - NEAR.longer; length <= cut.length + NEAR.longer; length++) {
         const other = { start: from + row, length, cost: costs[row]?.[length - least] ?? Infinity }
@@ -96,7 +96,7 @@ export function findCuts(
         near.push({ cut: other, shows: leapOf(distances, other) })
       }
     near.sort((a, b) => a.shows - b.shows)
-    const some: Cut[] = []
+    const some: ClipCut[] = []
     const most = Math.min(NEAR.most, Math.floor(NEAR.frames / cut.length))
     for (const each of near) {
       if (some.length >= most) break
@@ -108,7 +108,7 @@ export function findCuts(
 }
 
 /** How many times as far the step over the seam of a cut goes as those beside it. */
-function leapOf(distances: Distances, { start, length }: Cut): number {
+function leapOf(distances: Distances, { start, length }: ClipCut): number {
   if (length < 3) return Infinity
   const step = (a: number, b: number) => Math.sqrt(distances.at(start + a, start + b))
   const beside = [step(length - 3, length - 2), step(length - 2, length - 1), step(0, 1), step(1, 2)]

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Picture } from '../image'
-import { applyMend, flowBetween, mixFrame, piecesOf, planOf } from '.'
+import { applyMend, flowBetween, mixFrame, piecesOf, plainPlan } from '.'
 
 const WIDTH = 96
 const HEIGHT = 64
@@ -120,7 +120,7 @@ describe('a morph', () => {
   })
   it('joins the ends of a clip frame by frame, as an overlap does', () => {
     const clip = { delaysMs: Array.from({ length: 12 }, () => 40), playsForever: true, means: [] }
-    const plan = applyMend(planOf(clip), { kind: 'overlap', frames: 4, keepVariance: false, morph: true }, clip)
+    const plan = applyMend(plainPlan(clip), { kind: 'overlap', frames: 4, keepVariance: false, morph: true }, clip)
     expect(plan.frames.flatMap(piecesOf).map(({ morph: is = false }) => is)).toEqual(
       [0, 0, 0, 0, 1, 1, 1, 1].map(Boolean),
     )

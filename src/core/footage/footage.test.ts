@@ -17,7 +17,7 @@ import {
   mendWords,
   mixFrame,
   piecesOf,
-  planOf,
+  plainPlan,
   sourcesOf,
 } from '.'
 
@@ -135,7 +135,7 @@ describe('mends', () => {
     )
     fc.assert(
       fc.property(fc.array(mend, { maxLength: 6 }), (mends) => {
-        const plan = mends.reduce((each, one) => applyMend(each, one, clip), planOf(clip))
+        const plan = mends.reduce((each, one) => applyMend(each, one, clip), plainPlan(clip))
         expect(plan.frames.length).toBeGreaterThanOrEqual(2)
         expect(plan.delaysMs).toHaveLength(plan.frames.length)
         for (const { parts } of plan.frames.flatMap(piecesOf)) {

@@ -3,15 +3,15 @@ import { describe, expect, it } from 'vitest'
 import type { Picture } from '../image'
 import { field, filmed, wall } from '../testing/footage'
 import {
+  type ClipPlan,
   type ClipShape,
   grainIn,
   grainOf,
   type Mend,
   mendedPlan,
   mixFrame,
-  type Plan,
   piecesOf,
-  planOf,
+  plainPlan,
   sourcesOf,
 } from '.'
 import { readMends } from './mend-schema'
@@ -19,8 +19,8 @@ import { readMends } from './mend-schema'
 const N = 24
 const clip: ClipShape = { delaysMs: Array.from({ length: N }, () => 40), playsForever: true, means: [] }
 const plan = (...mends: readonly Mend[]) => mendedPlan(clip, mends)
-const numbers = (of: Plan) => of.frames.map(sourcesOf)
-const weights = (of: Plan) => of.frames.map((frame) => piecesOf(frame)[0]?.parts.map(({ weight }) => weight) ?? [])
+const numbers = (of: ClipPlan) => of.frames.map(sourcesOf)
+const weights = (of: ClipPlan) => of.frames.map((frame) => piecesOf(frame)[0]?.parts.map(({ weight }) => weight) ?? [])
 
 describe('ends that overlap', () => {
   const overlap: Mend = { kind: 'overlap', frames: 4, keepVariance: false }
@@ -86,7 +86,7 @@ describe('another pace', () => {
     const slow = plan({ kind: 'pace', speed: 0.5, between: 'flow' })
     expect(numbers(slow).filter((_, n) => n % 2 === 0)).toEqual(Array.from({ length: N }, (_, n) => [n]))
     expect(piecesOf(slow.frames[1])[0]?.morph).toBe(true)
-    expect(plan({ kind: 'reverse' }, { kind: 'reverse' })).toEqual(planOf(clip))
+    expect(plan({ kind: 'reverse' }, { kind: 'reverse' })).toEqual(plainPlan(clip))
     expect(numbers(plan({ kind: 'reverse' }))[0]).toEqual([23])
   })
   it('faster shows what is passed over as blur: the mean of it', () => {
@@ -198,7 +198,7 @@ describe('grain', () => {
     expect(grainOf(...mixed()) / 6).toBeLessThan(0.8)
     expect(Math.abs(grainOf(...mixed(6)) / 6 - 1)).toBeLessThan(0.1)
     // A frame that is as it came keeps its own.
-    const whole = planOf({ ...clip, grain: { deviation: 6, width: 160 } })
+    const whole = plainPlan({ ...clip, grain: { deviation: 6, width: 160 } })
     expect(mixFrame(whole.frames[0], () => sources[0])).toBe(sources[0])
   })
 })

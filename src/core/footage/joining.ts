@@ -1,6 +1,7 @@
+import { smoothstep } from '../smoothstep'
 import { median } from '../statistics'
 import type { PatchMap } from './patches'
-import type { Mixed, Part, Plan, PlanFrame } from './plan'
+import type { ClipPlan, Mixed, MixPart, PlanFrame } from './plan'
 
 /**
  * A region of the picture that closes by itself: its first frame and period, in frames. A period of one stands still.
@@ -24,9 +25,6 @@ export interface Regions {
   readonly loops: readonly OwnLoop[]
 }
 
-/** A weight from 0 to 1 with zero slope at both ends. */
-export const smooth = (t: number): number => t * t * (3 - 2 * t)
-
 type Mixing = { readonly keepVariance: boolean; readonly morph?: boolean | undefined }
 
 /** A mix of two frames, the second of a weight; null where they are put together of other regions. */
@@ -40,7 +38,7 @@ export function mixOf(first: PlanFrame, second: PlanFrame, weight: number, how: 
 function mixed(first: Mixed, second: Mixed, weight: number, { keepVariance, morph }: Mixing): Mixed {
   if (weight <= 0) return first
   if (weight >= 1) return second
-  const scaled = (parts: readonly Part[], by: number) => parts.map((part) => ({ ...part, weight: part.weight * by }))
+  const scaled = (parts: readonly MixPart[], by: number) => parts.map((part) => ({ ...part, weight: part.weight * by }))
   const parts = [...scaled(first.parts, 1 - weight), ...scaled(second.parts, weight)]
   // A mixed frame has no single flow.
   const moves = morph && parts.length === 2
@@ -53,8 +51,8 @@ function mixed(first: Mixed, second: Mixed, weight: number, { keepVariance, morp
 }
 
 /** Parts of one frame of the source, in one light, are one part. */
-function merged(parts: readonly Part[]): Part[] {
-  const out: Part[] = []
+function merged(parts: readonly MixPart[]): MixPart[] {
+  const out: MixPart[] = []
   for (const part of parts) {
     const same = out.findIndex(
       ({ frame, gain }) => frame === part.frame && gain.every((each, c) => each === part.gain[c]),
@@ -70,7 +68,7 @@ function merged(parts: readonly Part[]): Part[] {
  * its length stays; if K frames were cropped off after it, its first frames fade out of those; else K of its own first
  * frames are used up.
  */
-export function overlapped(plan: Plan, { frames, ...how }: Mixing & { readonly frames: number }): Plan {
+export function overlapped(plan: ClipPlan, { frames, ...how }: Mixing & { readonly frames: number }): ClipPlan {
   const N = plan.frames.length
   const K = Math.floor(Math.min(frames, N / 2))
   if (K < 1) return plan
@@ -91,7 +89,7 @@ export function overlapped(plan: Plan, { frames, ...how }: Mixing & { readonly f
   for (const [n, own] of plan.frames.entries()) {
     // f(n − N) lies before the first frame: it leads there. f(n + N) lies after the last one: it goes on from there.
     const k = lead.length === K ? n - (N - K) : n
-    const w = smooth((k + 1) / (K + 1))
+    const w = smoothstep((k + 1) / (K + 1))
     let made: PlanFrame | null = own
     if (lead.length === K && k >= 0) made = mixOf(own, lead[k], w, how)
     else if (lead.length < K && k < K) made = mixOf(trail[k], own, w, how)
@@ -105,7 +103,7 @@ export function overlapped(plan: Plan, { frames, ...how }: Mixing & { readonly f
  * Each region shows its own loop; all of them as far on as the first at each frame, so that what was filmed at one moment is shown at one where that can be. All delays
  * become the median.
  */
-export function inRegions(plan: Plan, { length, map, loops }: Regions): Plan {
+export function inRegions(plan: ClipPlan, { length, map, loops }: Regions): ClipPlan {
   const count = plan.frames.length
   const fits = ({ start, period, overlap }: OwnLoop) =>
     start - Math.max(0, overlap) >= 0 && start + period - Math.min(0, overlap) <= count && Math.abs(overlap) <= period
@@ -119,7 +117,7 @@ export function inRegions(plan: Plan, { length, map, loops }: Regions): Plan {
     const K = Math.abs(overlap)
     const k = overlap > 0 ? i - (period - K) : i
     if (K === 0 || k < 0 || k >= K) return own
-    const w = smooth((k + 1) / (K + 1))
+    const w = smoothstep((k + 1) / (K + 1))
     const other = at(start + i + (overlap > 0 ? -period : period))
     return mixed(own, other, overlap > 0 ? w : 1 - w, { keepVariance: true })
   }
@@ -142,7 +140,7 @@ export type Between = (typeof BETWEEN)[number]
  * moved along the flow between them, mixed, or the nearer one of both; what goes faster shows what is passed over as the blur of a shutter open all the while.
  * @param speed against the one it has
  */
-export function paced(plan: Plan, speed: number, between: Between): Plan {
+export function pacedPlan(plan: ClipPlan, speed: number, between: Between): ClipPlan {
   const N = plan.frames.length
   const count = Math.max(2, Math.round(N / speed))
   if (!(speed > 0) || count === N) return plan

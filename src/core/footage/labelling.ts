@@ -1,6 +1,6 @@
 import { median, quantile } from '../statistics'
-import { repeated } from './block-costs'
-import { ABOUT, apart, type Cells } from './cells'
+import { repeatCost } from './block-costs'
+import { ABOUT, type Cells, cellDistance } from './cells'
 import type { OwnLoop } from './joining'
 
 /** Times of the loop at which borders are looked at. */
@@ -46,7 +46,7 @@ export class Labelling {
     const every = Math.max(1, Math.floor(count / 60))
     const steps = Array.from({ length: across * down }, (_, cell) => {
       const own: number[] = []
-      for (let n = 0; n + 1 < count; n += every) own.push(apart(cells, cell, n, n + 1))
+      for (let n = 0; n + 1 < count; n += every) own.push(cellDistance(cells, cell, n, n + 1))
       return median(own)
     })
     // The changes of the steadiest cells are grain.
@@ -65,14 +65,14 @@ export class Labelling {
           for (const [lag, weight] of ABOUT) {
             const n = start + lag
             if (n < 0 || n + period >= count) continue
-            sum += weight * apart(cells, cell, n, n + period)
+            sum += weight * cellDistance(cells, cell, n, n + period)
             weights += weight
           }
           if (weights === 0) {
-            sum = apart(cells, cell, start, start + period - 1)
+            sum = cellDistance(cells, cell, start, start + period - 1)
             weights = 1
           }
-          cost = masked * Math.max(0, sum / weights - GRAIN_MARGIN * noise) * repeated(period, length) + MOVING_COST
+          cost = masked * Math.max(0, sum / weights - GRAIN_MARGIN * noise) * repeatCost(period, length) + MOVING_COST
         }
         this.own[cell * loops.length + label] = cost
       }
@@ -84,7 +84,7 @@ export class Labelling {
     let sum = 0
     let n = 0
     for (let at = 0; at < this.cells.frames.length; at += every) {
-      sum += apart(this.cells, cell, at, held)
+      sum += cellDistance(this.cells, cell, at, held)
       n++
     }
     return Math.max(0, sum / n - GRAIN_MARGIN * noise)
@@ -107,7 +107,7 @@ export class Labelling {
     for (const moment of this.moments) {
       const i = this.shown(a, moment)
       const j = this.shown(b, moment)
-      if (i !== j) sum += apart(this.cells, first, i, j) + apart(this.cells, second, i, j)
+      if (i !== j) sum += cellDistance(this.cells, first, i, j) + cellDistance(this.cells, second, i, j)
     }
     const cost =
       BORDER_COST * Math.max(0, sum / this.moments.length - 2 * GRAIN_MARGIN * this.noise) + UNSEEN_BORDER_COST

@@ -1,6 +1,6 @@
 import type { Picture } from '../image'
 import type { Where } from './patches'
-import type { View } from './view'
+import type { SceneView } from './view'
 
 /** Weights of four neighbours for places between the middle two, in steps of 1/64 (Keys 1981, a = −1/2). */
 const PHASES = 64
@@ -19,7 +19,7 @@ const CUBIC = Float32Array.from({ length: 4 * (PHASES + 1) }, (_, at) => {
  * holds.
  * @param where pixels are wanted; everywhere where it is left out
  */
-export function laidAs(picture: Picture, view: View, where?: Where): Picture {
+export function laidAs(picture: Picture, view: SceneView, where?: Where): Picture {
   const { width, height, data } = picture
   const out = new Uint8ClampedArray(data.length)
   const [a, b, c, d, e, f, g, h] = view as [number, number, number, number, number, number, number, number]

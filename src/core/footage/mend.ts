@@ -1,6 +1,6 @@
 import { lineThrough, median } from '../statistics'
-import { type Between, inRegions, overlapped, paced, type Regions } from './joining'
-import { type ClipShape, type Gain, type Mixed, type Plan, type PlanFrame, planOf, sourcesOf } from './plan'
+import { type Between, inRegions, overlapped, pacedPlan, type Regions } from './joining'
+import { type ClipPlan, type ClipShape, type Gain, type Mixed, type PlanFrame, plainPlan, sourcesOf } from './plan'
 import type { SourceMend } from './source'
 
 /** An action that repairs the seam of a clip. Frames are counted as they are when it is applied. */
@@ -32,9 +32,9 @@ export type Mend =
  * - same edge, matte, steady, even light: edits of the source pictures that the plan shows, see source.ts.
  * - even exposure: each frame is brought back along the straight line that its mean follows, to the mean of all.
  */
-export function applyMend(plan: Plan, mend: Mend, clip: ClipShape): Plan {
+export function applyMend(plan: ClipPlan, mend: Mend, clip: ClipShape): ClipPlan {
   const N = plan.frames.length
-  const at = (kept: readonly number[]): Plan => ({
+  const at = (kept: readonly number[]): ClipPlan => ({
     ...plan,
     frames: kept.map((n) => plan.frames[n]),
     delaysMs: kept.map((n) => plan.delaysMs[n]),
@@ -66,7 +66,7 @@ export function applyMend(plan: Plan, mend: Mend, clip: ClipShape): Plan {
         after: plan.before.toReversed(),
       }
     case 'pace':
-      return paced(plan, mend.speed, mend.between)
+      return pacedPlan(plan, mend.speed, mend.between)
     case 'there-and-back':
       return N < 3 ? plan : at([...all, ...all.slice(1, -1).reverse()])
     case 'overlap':
@@ -92,11 +92,11 @@ export function applyMend(plan: Plan, mend: Mend, clip: ClipShape): Plan {
 }
 
 /** All mends of a clip, one after the other. */
-export const mendedPlan = (clip: ClipShape, mends: readonly Mend[]): Plan =>
-  mends.reduce((plan, mend) => applyMend(plan, mend, clip), planOf(clip))
+export const mendedPlan = (clip: ClipShape, mends: readonly Mend[]): ClipPlan =>
+  mends.reduce((plan, mend) => applyMend(plan, mend, clip), plainPlan(clip))
 
 /** From the first to the last frame of the source that is in it. */
-function rangeOf({ frames }: Plan): { readonly from: number; readonly to: number } {
+function rangeOf({ frames }: ClipPlan): { readonly from: number; readonly to: number } {
   let from = Infinity
   let to = 0
   for (const frame of frames)
@@ -107,7 +107,7 @@ function rangeOf({ frames }: Plan): { readonly from: number; readonly to: number
   return { from, to }
 }
 
-function evenExposure(plan: Plan, { means }: ClipShape): Plan {
+function evenExposure(plan: ClipPlan, { means }: ClipShape): ClipPlan {
   const N = plan.frames.length
   if (N < 3 || plan.frames.some((frame) => 'map' in frame)) return plan
   const frames = plan.frames as readonly Mixed[]

@@ -3,7 +3,7 @@ import { keepContrast } from './contrast'
 import { morphed } from './flow'
 import { type Smoothed, withGrain } from './grain'
 import { eachPatch, SEVERAL, shownOf, type Where } from './patches'
-import type { Mixed, Part, Patched, PlanFrame } from './plan'
+import type { Mixed, MixPart, Patched, PlanFrame } from './plan'
 
 /** Mean linear red, green and blue of a picture, clear pixels left out by their alpha. */
 export function meanLight({ data }: Picture): [number, number, number] {
@@ -87,14 +87,14 @@ function mixed(frame: Mixed, source: SourceOf, where?: Where): Picture {
     : made.picture
 }
 
-const isPlain = ({ gain }: Part): boolean => gain.every((each) => each === 1)
+const isPlain = ({ gain }: MixPart): boolean => gain.every((each) => each === 1)
 
 /** A picture in the light of a part. */
-const inGain = (picture: Picture, part: Part): Picture =>
+const inGain = (picture: Picture, part: MixPart): Picture =>
   isPlain(part) ? picture : blended([{ ...part, weight: 1 }], false, () => picture).picture
 
 /** Pictures mixed in linear light, with premultiplied alpha. */
-function blended(parts: readonly Part[], keepVariance: boolean, source: SourceOf, where?: Where): Smoothed {
+function blended(parts: readonly MixPart[], keepVariance: boolean, source: SourceOf, where?: Where): Smoothed {
   const pictures = parts.map((part) => ({ ...part, picture: source(part.frame, where) }))
   const { width, height } = pictures[0].picture
   const count = width * height

@@ -3,7 +3,7 @@ import { median, quantile } from '../statistics'
 import type { Distances } from './sketch'
 
 /** Steps of less than this show nothing, of 255. */
-export const STILL = 0.05
+export const STILL_STEP = 0.05
 
 /** How far frame c lies from where a and b lead to, squared: |a − 2b + c|², by distances alone. */
 export const bent = (distances: Distances, a: number, b: number, c: number): number =>
@@ -39,7 +39,7 @@ export function ordinary(distances: Distances): Ordinary {
 }
 
 /** Frames further apart than this move, in squares of what grain alone keeps them; and of how far any two are apart. */
-export const MOVES = 3
+export const MOVING_STEPS = 3
 const MOVES_OF_ALL = 0.06 ** 2
 
 /** Whether anything moves in a cut but grain. */
@@ -48,7 +48,7 @@ export function movesIn(
   { grain, apart }: Ordinary,
   { start, length }: { readonly start: number; readonly length: number },
 ): boolean {
-  const bound = Math.max(MOVES * grain * grain, MOVES_OF_ALL * apart * apart)
+  const bound = Math.max(MOVING_STEPS * grain * grain, MOVES_OF_ALL * apart * apart)
   for (let n = 1; n < length; n++)
     if (distances.at(start, start + n) > bound || distances.at(start + (length >> 1), start + n) > bound) return true
   return false

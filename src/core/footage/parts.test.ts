@@ -12,7 +12,7 @@ import {
   PartsFinder,
   type PartsWanted,
   patchMap,
-  planOf,
+  plainPlan,
   type Regions,
   sourcesOf,
 } from '.'
@@ -37,7 +37,7 @@ const shapeOf = (pictures: readonly Picture[]) => ({
 })
 const made = (pictures: readonly Picture[], regions: Regions) => {
   const shape = shapeOf(pictures)
-  return applyMend(planOf(shape), regions, shape).frames.map((frame) => mixFrame(frame, (n) => pictures[n]))
+  return applyMend(plainPlan(shape), regions, shape).frames.map((frame) => mixFrame(frame, (n) => pictures[n]))
 }
 const verdictOf = (pictures: readonly Picture[]) =>
   judgeDescribed(pictures.map((picture) => describeFrame(picture))).verdict
@@ -99,7 +99,7 @@ describe('regions with loops of their own', () => {
         )
         const { regions, energy, single } = await find(pictures, { least: 6 })
         expect(energy).toBeLessThanOrEqual(single)
-        const plan = applyMend(planOf(shapeOf(pictures)), regions, shapeOf(pictures))
+        const plan = applyMend(plainPlan(shapeOf(pictures)), regions, shapeOf(pictures))
         expect(plan.frames).toHaveLength(regions.length)
         for (const frame of plan.frames) for (const n of sourcesOf(frame)) expect(n >= 0 && n < 36).toBe(true)
       }),
@@ -122,7 +122,7 @@ describe('regions with loops of their own', () => {
       expect(found).toEqual(await find(foam, wanted))
       expect(rough).toHaveLength(1)
       expect(rough[0]?.length).toBe(found.regions.length)
-      const plan = planOf(shapeOf(foam))
+      const plan = plainPlan(shapeOf(foam))
       expect(applyMend(plan, rough[0], shapeOf(foam))).not.toBe(plan)
     }
   })
@@ -141,7 +141,7 @@ describe('regions with loops of their own', () => {
       map: patchMap(1, 1, [0]),
       loops: [{ start: 10, period: 12, overlap: 0 }],
     }
-    expect(applyMend(planOf(shape), regions, shape)).toEqual(planOf(shape))
+    expect(applyMend(plainPlan(shape), regions, shape)).toEqual(plainPlan(shape))
   })
 })
 

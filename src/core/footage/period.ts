@@ -1,5 +1,5 @@
 import { median } from '../statistics'
-import { MOVES, ordinary, STILL } from './ordinary'
+import { MOVING_STEPS, ordinary, STILL_STEP } from './ordinary'
 import type { Distances } from './sketch'
 
 /**
@@ -10,11 +10,11 @@ const PERIOD_NEARER = 0.25
 const AS_GOOD = 0.1
 
 /** After how many frames all of a clip comes back, which it does at least twice; null where it does not. */
-export function periodOf(distances: Distances): number | null {
+export function clipPeriod(distances: Distances): number | null {
   const { frames } = distances
   const { step, apart, grain } = ordinary(distances)
   const spread = apart * apart - grain * grain
-  if (step < STILL || spread < (MOVES - 1) * grain * grain) return null
+  if (step < STILL_STEP || spread < (MOVING_STEPS - 1) * grain * grain) return null
   const apartBy = (lag: number) => Array.from({ length: Math.max(0, frames - lag) }, (_, i) => distances.at(i, i + lag))
   const shares = Array.from({ length: (frames >> 1) + 2 }, (_, lag) =>
     // Something that passes once is far from everything: the median ignores it.

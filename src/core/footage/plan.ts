@@ -2,7 +2,7 @@ import type { PatchMap } from './patches'
 import type { SourceEdit } from './source'
 
 /** A source frame that a mended one is made of. */
-export interface Part {
+export interface MixPart {
   readonly frame: number
   /** Weights of all parts add up to 1. */
   readonly weight: number
@@ -18,7 +18,7 @@ export interface Grain {
 
 /** A picture that is mixed of frames of the source. */
 export interface Mixed {
-  readonly parts: readonly Part[]
+  readonly parts: readonly MixPart[]
   /** Divide the deviation from the mean by √(w² + (1 − w)²), so that a mix of unrelated texture keeps its contrast. */
   readonly keepVariance: boolean
   /** Both parts are moved along the flow between them to where they meet, before they are mixed. */
@@ -51,7 +51,7 @@ export function sourceAsItIs(frame: PlanFrame): number | null {
 }
 
 /** How a mended clip is made from its source; nothing is lost, every mend can be taken back. */
-export interface Plan {
+export interface ClipPlan {
   readonly frames: readonly PlanFrame[]
   readonly delaysMs: readonly number[]
   readonly playsForever: boolean
@@ -75,7 +75,7 @@ export interface ClipShape {
   readonly grain?: Grain | undefined
 }
 
-export const planOf = ({ delaysMs, playsForever, grain }: ClipShape): Plan => ({
+export const plainPlan = ({ delaysMs, playsForever, grain }: ClipShape): ClipPlan => ({
   frames: delaysMs.map((_, frame) => ({
     parts: [{ frame, weight: 1, gain: AS_IT_IS }],
     keepVariance: false,

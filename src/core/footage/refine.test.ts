@@ -1,14 +1,14 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { seeded } from '../random'
-import { type Cut, cutCosts, Distances, type Found, findCuts, refined, type Seen } from '.'
+import { type ClipCut, cutCosts, Distances, type Found, findCuts, refined, type Seen } from '.'
 
-const cut = (start: number, length = 20, cost = 0.4): Cut => ({ start, length, cost })
-const found = (own: Cut, ...near: Cut[]): Found => ({ ...own, near })
+const cut = (start: number, length = 20, cost = 0.4): ClipCut => ({ start, length, cost })
+const found = (own: ClipCut, ...near: ClipCut[]): Found => ({ ...own, near })
 /** Looks at cuts as they are told, by their first frame; keeps which were looked at. */
 function looking(seams: Record<number, Seen>) {
   const looked: number[] = []
-  const look = async ({ start }: Cut) => {
+  const look = async ({ start }: ClipCut) => {
     looked.push(start)
     return seams[start] ?? { ratio: 9, verdict: 'jumps' as const }
   }

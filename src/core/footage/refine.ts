@@ -1,5 +1,5 @@
 import type { SeamReport } from '../seam'
-import type { Cut } from './costs'
+import type { ClipCut } from './costs'
 import { alike, type Found } from './find'
 
 /** Verdict and ratio at the seam of a cut. */
@@ -12,9 +12,9 @@ export type Seen = Pick<SeamReport, 'ratio' | 'verdict'>
  */
 export async function refined<T extends Seen>(
   found: readonly Found[],
-  look: (cut: Cut) => Promise<T>,
-): Promise<(Cut & T)[]> {
-  const taken: (Cut & T)[] = []
+  look: (cut: ClipCut) => Promise<T>,
+): Promise<(ClipCut & T)[]> {
+  const taken: (ClipCut & T)[] = []
   for (const { near, ...cut } of found) {
     let best = { ...cut, ...(await look(cut)) }
     for (const other of near) {

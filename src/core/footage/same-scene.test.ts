@@ -1,16 +1,16 @@
 import { describe, expect, it } from 'vitest'
 import { seeded } from '../random'
 import { type Filmed, field, filmed, wall } from '../testing/footage'
-import { composed, inverseView, laidOver, seenAt, type View } from '.'
+import { composed, inverseView, laidOver, type SceneView, seenAt } from '.'
 
-const turnedBy = (degrees: number, zoom: number, x: number, y: number): View => {
+const turnedBy = (degrees: number, zoom: number, x: number, y: number): SceneView => {
   const cos = Math.cos((degrees * Math.PI) / 180) * zoom
   const sin = Math.sin((degrees * Math.PI) / 180) * zoom
   return [cos, -sin, x, sin, cos, y, 0, 0, 1]
 }
 
 /** A wall with a lamp before it that goes round, as one camera sees it. */
-const clipOf = (seed: number, view: View, size: { width: number; height: number }, bright = 1): Filmed => ({
+const clipOf = (seed: number, view: SceneView, size: { width: number; height: number }, bright = 1): Filmed => ({
   ...size,
   frames: 8,
   seed,

@@ -2,7 +2,7 @@ import type { Picture } from '../image'
 import { Aligner } from './camera'
 import { type Grey, sample } from './grey'
 import { sizesOf } from './sizes'
-import { composed, inverseView, movedBy, seenAt, type View } from './view'
+import { composed, inverseView, movedBy, type SceneView, seenAt } from './view'
 
 /** Where a clip lies over a still that shows the same scene. */
 export interface LaidOver {
@@ -53,7 +53,7 @@ export function laidOver(still: Picture, pictures: readonly Picture[]): LaidOver
     const own = standing.slice(-levels)
     const sizes = other.slice(-levels)
     const aligner = new Aligner(own, 'similarity')
-    const seen = (view: View, level: number) => ({
+    const seen = (view: SceneView, level: number) => ({
       view,
       alike: alikeIn(own[level], sizes[level], view),
     })
@@ -70,14 +70,14 @@ export function laidOver(still: Picture, pictures: readonly Picture[]): LaidOver
 }
 
 interface Seen {
-  readonly view: View
+  readonly view: SceneView
   readonly alike: number
 }
 
-function startsFor(width: number): View[] {
+function startsFor(width: number): SceneView[] {
   const most = Math.round(MAX_SHIFT * width)
   const shifts = Array.from({ length: 2 * most + 1 }, (_, k) => (k - most) / width)
-  return ZOOMS.flatMap((zoom) => shifts.flatMap((x) => shifts.map((y): View => [zoom, 0, x, 0, zoom, y, 0, 0, 1])))
+  return ZOOMS.flatMap((zoom) => shifts.flatMap((x) => shifts.map((y): SceneView => [zoom, 0, x, 0, zoom, y, 0, 0, 1])))
 }
 
 /** Those that are most alike, no two of them nearly the same. */
@@ -92,7 +92,7 @@ function likeliest(all: readonly Seen[], most: number): Seen[] {
 }
 
 /** How alike two pictures are as a view has them, by the correlation of their light; 0 where too little of one lies within the other. */
-function alikeIn(own: Grey, other: Grey, view: View): number {
+function alikeIn(own: Grey, other: Grey, view: SceneView): number {
   const { width, height, data } = own
   let n = 0
   let sx = 0

@@ -5,7 +5,7 @@ import { type EdgeMend, SameEdge } from './edge'
 import { inLight, LIGHT_SIDE, lightFactors } from './even-light'
 import { laidAs } from './laid'
 import type { Where } from './patches'
-import type { Shown } from './steady'
+import type { ShownScene } from './steady'
 
 /** A mend of the pictures of the source, before anything is mixed of them. */
 export type SourceMend =
@@ -26,7 +26,7 @@ export interface Steadied {
   /** How far places moved, root mean square, and how far they still do. */
   readonly before: number
   readonly after: number
-  readonly shown: Shown
+  readonly shown: ShownScene
   /** Frames of the source in which the scene was not found. */
   readonly lost: readonly number[]
 }

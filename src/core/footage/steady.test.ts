@@ -12,12 +12,12 @@ import {
   laidAs,
   learn,
   movedBy,
-  planOf,
+  plainPlan,
   SAME_VIEW,
+  type SceneView,
   seenAt,
   shownByAll,
   UnsteadyError,
-  type View,
   viewShowing,
 } from '.'
 
@@ -28,7 +28,7 @@ const ASPECT = HEIGHT / WIDTH
 const small = (most: number) => fc.double({ min: -most, max: most, noNaN: true })
 const views = fc
   .tuple(small(0.2), small(0.2), small(0.1), small(0.2), small(0.2), small(0.1), small(0.2), small(0.2))
-  .map(([a, b, x, d, e, y, g, h]): View => [1 + a, b, x, d, 1 + e, y, g, h, 1])
+  .map(([a, b, x, d, e, y, g, h]): SceneView => [1 + a, b, x, d, 1 + e, y, g, h, 1])
 
 describe('a view', () => {
   it('and the way back lead to where they began', () => {
@@ -64,7 +64,7 @@ describe('a view', () => {
 /** A wall that stands, and a buoy before it that goes round; a camera that shakes as a model has it, an exposure that breathes. */
 function clipOf(model: CameraModel, seed: number, by = 1): Filmed {
   const at = (k: number, n: number) => by * field(seed + k, n * 0.7 + 0.3, 0.5)
-  const cameras: Record<CameraModel, (n: number) => View> = {
+  const cameras: Record<CameraModel, (n: number) => SceneView> = {
     shift: (n) => [1, 0, 0.015 * at(1, n), 0, 1, 0.015 * at(2, n), 0, 0, 1],
     similarity: (n) => {
       const turn = 0.02 * at(3, n)
@@ -97,7 +97,7 @@ function clipOf(model: CameraModel, seed: number, by = 1): Filmed {
 const picturesOf = (clip: Filmed) => Array.from({ length: clip.frames }, (_, n) => filmed(clip, n))
 
 /** How far places of the scene still move, root mean square, px: by what is known of the camera. */
-function leftOf(clip: Filmed, found: readonly View[]): number {
+function leftOf(clip: Filmed, found: readonly SceneView[]): number {
   let sum = 0
   let count = 0
   for (const x of [-0.4, 0, 0.4])
@@ -135,7 +135,7 @@ describe('a camera that shakes', () => {
     const clip = clipOf('similarity', 8)
     const pictures = picturesOf(clip)
     const shape = { delaysMs: pictures.map(() => 40), playsForever: true, means: [] }
-    const cropped = applyMend(planOf(shape), { kind: 'crop', from: 2, to: 8 }, shape)
+    const cropped = applyMend(plainPlan(shape), { kind: 'crop', from: 2, to: 8 }, shape)
     const plan = applyMend(cropped, { kind: 'steady', model: 'similarity' }, shape)
     expect(plan.edits).toEqual([{ mend: { kind: 'steady', model: 'similarity' }, from: 2, to: 8 }])
     const learned = await learn(plan.edits, () => pictures.map((picture, n) => ({ n, picture })))
@@ -164,7 +164,7 @@ describe('a camera that shakes', () => {
     const plain: Filmed = { ...clipOf('shift', 1), grain: 0, scene: (_x, _y, _n, into) => into.fill(90) }
     const nothing = picturesOf(plain)
     await expect(cameraPath(() => nothing, 10, 'similarity')).rejects.toThrow(UnsteadyError)
-    const away = { aspect: ASPECT, views: [0, 0.7].map((x): View => [1, 0, x, 0, 1, 0, 0, 0, 1]) }
+    const away = { aspect: ASPECT, views: [0, 0.7].map((x): SceneView => [1, 0, x, 0, 1, 0, 0, 0, 1]) }
     expect(() => shownByAll(away)).toThrow('goes too far')
   })
 })

@@ -2,10 +2,10 @@ import { type Picture, reducePicture } from '../image'
 import { Aligner, type CameraModel } from './camera'
 import { laidAs } from './laid'
 import { sizesOf } from './sizes'
-import { composed, movedBy, SAME_VIEW, seenAt, type View } from './view'
+import { composed, movedBy, SAME_VIEW, type SceneView, seenAt } from './view'
 
 /** The part of the scene that a steady picture shows: its scale and its centre, in widths of the picture. */
-export interface Shown {
+export interface ShownScene {
   readonly x: number
   readonly y: number
   readonly scale: number
@@ -15,7 +15,7 @@ export interface Shown {
 export interface CameraPath {
   readonly aspect: number
   /** Where places of the scene lie in each picture. */
-  readonly views: readonly View[]
+  readonly views: readonly SceneView[]
   /** How far places move about where they are in the mean, root mean square, in widths of the picture. */
   readonly shake: number
   /** Pictures in which the scene was not found: they lie between those beside them. */
@@ -58,7 +58,7 @@ export async function cameraPath(
   const middle = await pictureAt(frames, count >> 1)
   const aspect = middle.height / middle.width
   const rough = await roughAligner(frames, count, middle, model)
-  const firsts: (View | null)[] = []
+  const firsts: (SceneView | null)[] = []
   let n = 0
   let last = SAME_VIEW
   for await (const picture of frames()) {
@@ -84,7 +84,7 @@ export async function cameraPath(
     await progress(count + ++n, 3 * count)
   }
   fine.settle()
-  const seconds: (View | null)[] = []
+  const seconds: (SceneView | null)[] = []
   n = 0
   for await (const picture of frames()) {
     const first = firsts[n]
@@ -106,7 +106,7 @@ const TRIED_FRAMES = 8
  */
 async function roughAligner(frames: Frames, count: number, middle: Picture, model: CameraModel): Promise<Aligner> {
   const one = new Aligner(sizesOf(middle, ROUGH_PX), model)
-  const all = new Aligner(sizesOf(await meanScene(frames, Array<View>(count).fill(SAME_VIEW)), ROUGH_PX), model)
+  const all = new Aligner(sizesOf(await meanScene(frames, Array<SceneView>(count).fill(SAME_VIEW)), ROUGH_PX), model)
   const every = Math.max(1, Math.floor(count / TRIED_FRAMES))
   let first = 0
   let second = 0
@@ -132,7 +132,7 @@ async function pictureAt(frames: Frames, at: number): Promise<Picture> {
 }
 
 /** The mean of some of the pictures, each laid as the first was. */
-async function meanScene(frames: Frames, views: readonly (View | null)[]): Promise<Picture> {
+async function meanScene(frames: Frames, views: readonly (SceneView | null)[]): Promise<Picture> {
   const found = views.flatMap((view, n) => (view ? [n] : []))
   const chosen = new Set(
     Array.from(
@@ -166,7 +166,7 @@ async function meanScene(frames: Frames, views: readonly (View | null)[]): Promi
   return { width, height, data }
 }
 
-function addLaid(picture: Picture, view: View, sums: Float64Array, counts: Uint16Array): void {
+function addLaid(picture: Picture, view: SceneView, sums: Float64Array, counts: Uint16Array): void {
   const { width, height } = picture
   const laid = laidAs(picture, view)
   for (let y = 0, p = 0; y < height; y++)
@@ -179,7 +179,7 @@ function addLaid(picture: Picture, view: View, sums: Float64Array, counts: Uint1
 }
 
 /** Views where none was found lie between those beside them. */
-function filled(views: readonly (View | null)[]): { views: View[]; lost: number[] } {
+function filled(views: readonly (SceneView | null)[]): { views: SceneView[]; lost: number[] } {
   const lost = views.flatMap((view, n) => (view ? [] : [n]))
   const at = (from: number, step: number): number => {
     for (let n = from; n >= 0 && n < views.length; n += step) if (views[n]) return n
@@ -189,7 +189,7 @@ function filled(views: readonly (View | null)[]): { views: View[]; lost: number[
     if (view) return view
     const a = at(n, -1)
     const b = at(n, 1)
-    const [before, after] = [views[a] ?? views[b], views[b] ?? views[a]] as [View, View]
+    const [before, after] = [views[a] ?? views[b], views[b] ?? views[a]] as [SceneView, SceneView]
     const w = a >= 0 && b >= 0 ? (n - a) / (b - a) : 0
     return before.map((value, k) => (1 - w) * value + w * after[k])
   })
@@ -199,7 +199,7 @@ function filled(views: readonly (View | null)[]): { views: View[]; lost: number[
 /** Places by which it is told how far a view moves. */
 const placesIn = (aspect: number) => [-0.4, 0, 0.4].flatMap((x) => [-0.4, 0, 0.4].map((y) => [x, y * aspect] as const))
 
-function shakeOf(views: readonly View[], aspect: number): number {
+function shakeOf(views: readonly SceneView[], aspect: number): number {
   let sum = 0
   let count = 0
   for (const [x, y] of placesIn(aspect)) {
@@ -217,7 +217,7 @@ function shakeOf(views: readonly View[], aspect: number): number {
  * The largest part of the scene, of the shape of the picture, that all pictures show.
  * @throws UnsteadyError where that is less than half as wide as they are
  */
-export function shownByAll({ views, aspect }: Pick<CameraPath, 'views' | 'aspect'>): Shown {
+export function shownByAll({ views, aspect }: Pick<CameraPath, 'views' | 'aspect'>): ShownScene {
   /** A middle from which a part of such a scale is within all pictures; null where there is none. */
   const middleFor = (scale: number, from: readonly [number, number]): readonly [number, number] | null => {
     let [x, y] = from
@@ -250,7 +250,7 @@ export function shownByAll({ views, aspect }: Pick<CameraPath, 'views' | 'aspect
     throw new UnsteadyError(
       'The camera goes too far: not even half of its picture is seen in all frames. Crop to where it stays, or take fewer frames.',
     )
-  let best: Shown = { x: least[0], y: least[1], scale: MIN_SHOWN }
+  let best: ShownScene = { x: least[0], y: least[1], scale: MIN_SHOWN }
   let most = 1
   for (let round = 0; round < 12; round++) {
     const scale: number = (best.scale + most) / 2
@@ -262,5 +262,5 @@ export function shownByAll({ views, aspect }: Pick<CameraPath, 'views' | 'aspect
 }
 
 /** The view of a frame that shows that part of the scene and nothing else. */
-export const viewShowing = (view: View, { x, y, scale }: Shown): View =>
+export const viewShowing = (view: SceneView, { x, y, scale }: ShownScene): SceneView =>
   composed(view, [scale, 0, x, 0, scale, y, 0, 0, 1])

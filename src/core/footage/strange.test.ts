@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { seeded } from '../random'
-import { cutCosts, Distances, findCuts, type Glimpse, periodOf } from '.'
+import { clipPeriod, cutCosts, Distances, findCuts, type Glimpse } from '.'
 import { passesIn, strangeIn } from './strange'
 
 const ACROSS = 64
@@ -44,7 +44,7 @@ describe('what only passes', () => {
   })
   it('is kept out of loops where there are others', () => {
     const distances = new Distances(clip((x, y, n) => awning(x, y, n) + gull(40)(x, y, n)))
-    const period = periodOf(distances)
+    const period = clipPeriod(distances)
     expect(period).toBe(30)
     const [best] = findCuts(cutCosts(distances, { least: 8, most: N, from: 0, to: N }), 3, null, period)
     expect((best?.length ?? 0) % 30).toBe(0)

@@ -1,4 +1,4 @@
-import type { Grid } from './sheet'
+import type { SheetGrid } from './sheet'
 
 /** How the frames of a sprite sheet are laid out. */
 export const SHEET_SIDES = [
@@ -14,7 +14,7 @@ const WIDEST: Partial<Record<SheetSides, number>> = {
 }
 
 interface SheetLayout {
-  readonly grid: Grid
+  readonly grid: SheetGrid
   readonly width: number
   readonly height: number
 }

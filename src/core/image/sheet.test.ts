@@ -1,17 +1,17 @@
 import { describe, expect, it } from 'vitest'
-import { picturesOf, SCENES } from '../../../bench/corpus/scenes'
-import { cellAt, findGrid, type Grid, type Picture } from '.'
+import { SCENES, scenePictures } from '../../../bench/corpus/scenes'
+import { cellAt, findGrid, type Picture, type SheetGrid } from '.'
 
 const CELL = 64
 const sceneOf = (name: string) => SCENES.find((scene) => scene.name === name) as (typeof SCENES)[number]
 
 /** A sheet of the frames of a scene, cells that are left over staying clear. */
-function sheetOf(name: string, { columns, rows, count }: Grid): Picture {
+function sheetOf(name: string, { columns, rows, count }: SheetGrid): Picture {
   const times = Array.from({ length: count }, (_, n) => n / count)
   const width = columns * CELL
   const height = rows * CELL
   const data = new Uint8ClampedArray(width * height * 4)
-  for (const [n, frame] of picturesOf(sceneOf(name), CELL, times, count).entries()) {
+  for (const [n, frame] of scenePictures(sceneOf(name), CELL, times, count).entries()) {
     const { x, y } = cellAt({ width, height }, { columns, rows, count }, n)
     for (let row = 0; row < CELL; row++)
       data.set(frame.data.subarray(row * CELL * 4, (row + 1) * CELL * 4), ((y + row) * width + x) * 4)
@@ -33,7 +33,7 @@ describe('the grid of a sprite sheet', () => {
   it.each(['turning', 'footage with grain', 'drifting noise', 'many small movers', 'two colours'])(
     'is not found in a single picture of %s',
     (name) => {
-      const [frame] = picturesOf(sceneOf(name), 192, [0], 1)
+      const [frame] = scenePictures(sceneOf(name), 192, [0], 1)
       expect(findGrid(frame as Picture)).toBeNull()
     },
   )

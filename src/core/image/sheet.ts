@@ -1,7 +1,7 @@
 import type { Picture } from './picture'
 
 /** How a sprite sheet is cut: equal cells, read row by row, the first `count` of them. */
-export interface Grid {
+export interface SheetGrid {
   readonly columns: number
   readonly rows: number
   readonly count: number
@@ -20,7 +20,7 @@ const ALIKE = 0.5
 const AS_ALIKE = 1.4
 
 /** Where cell n of a sheet lies, px. */
-export function cellAt({ width, height }: Pick<Picture, 'width' | 'height'>, { columns, rows }: Grid, n: number) {
+export function cellAt({ width, height }: Pick<Picture, 'width' | 'height'>, { columns, rows }: SheetGrid, n: number) {
   const w = Math.floor(width / columns)
   const h = Math.floor(height / rows)
   return { x: (n % columns) * w, y: Math.floor(n / columns) * h, width: w, height: h }
@@ -63,7 +63,7 @@ function partsOf(side: number, likeness: (parts: number) => number): number {
  * the second moved by half a cell, a side is cut into the most parts among those with r = ΣD(0) ÷ ΣD(½) < 0.5 and
  * r ≤ 1.4 · min r. Cells at the end that hold one colour alone are not counted. null where the picture is no sheet.
  */
-export function findGrid(picture: Picture): Grid | null {
+export function findGrid(picture: Picture): SheetGrid | null {
   const { width, height } = picture
   const ratio = (pairs: readonly (readonly [Cell, Cell])[], dx: number, dy: number) => {
     const sum = (x: number, y: number) => pairs.reduce((total, [a, b]) => total + differs(picture, a, b, x, y), 0)

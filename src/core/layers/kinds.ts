@@ -17,7 +17,7 @@ import { picture } from './picture'
 import { placedLoop } from './placed-loop'
 import { polygon } from './polygon'
 import { rectangle } from './rectangle'
-import { text } from './text'
+import { textKind } from './text'
 import { texture } from './texture'
 
 /** Every kind of layer, in the order in which the tools are shown. A new kind is one folder and one line here. */
@@ -26,7 +26,7 @@ export const LAYER_KINDS: readonly LayerKind[] = [
   rectangle,
   polygon,
   line,
-  text,
+  textKind,
   path,
   belt,
   group,

@@ -107,7 +107,7 @@ export function clockOfClip(delaysMs: readonly number[]): Clock | null {
   return toNumber(clock.rate) <= MAX_RATE && clock.length <= MAX_LENGTH ? clock : null
 }
 
-export const clip: MediumKind<Clip> = {
+export const clipMedium: MediumKind<Clip> = {
   kind: 'clip',
   label: 'clip',
   fields: {

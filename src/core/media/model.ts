@@ -17,7 +17,7 @@ const length = number(-1e9, 1e9)
 const vector = z.tuple([length, length, length])
 const folds = z.tuple([whole(0, 1000), whole(0, 1000), whole(0, 1000)])
 
-export const model: MediumKind<Model> = {
+export const modelMedium: MediumKind<Model> = {
   kind: 'model',
   label: 'model',
   fields: {

@@ -13,7 +13,7 @@ export interface StillPicture extends Medium {
 
 export const MAX_PICTURES = 200
 
-export const still: MediumKind<StillPicture> = {
+export const stillMedium: MediumKind<StillPicture> = {
   kind: 'picture',
   label: 'picture',
   fields: { width: whole(1, MAX_SIDE_PX), height: whole(1, MAX_SIDE_PX), file: assetOf(MAX_PICTURE_BYTES) },

@@ -15,7 +15,7 @@ import {
   movedPhase,
   reversed,
   reverseEase,
-  sampled,
+  sampledMotions,
   splitEase,
   thinTogether,
   trembleValue,
@@ -190,7 +190,7 @@ describe('dense motions', () => {
     fc.assert(
       fc.property(anyNumbers, (motion) => {
         const still = { ...motion, period: { cycles: 1 }, phase: 0 }
-        const [dense] = sampled([still], 48)
+        const [dense] = sampledMotions([still], 48)
         for (let n = 0; n < 48; n++) expect(at(dense as Motion, n, 48)).toBeCloseTo(at(still, n, 48), 4)
       }),
     )

@@ -25,7 +25,7 @@ export function keyedTogether(motions: Together): boolean {
 export const MAX_SAMPLES = 2400
 
 /** Motions with one key on every frame of their cycle instead, linear in between: what cannot be keyed together otherwise. */
-export function sampled(motions: Together, length: number): Motion<number>[] {
+export function sampledMotions(motions: Together, length: number): Motion<number>[] {
   const count = Math.min(MAX_SAMPLES, Math.max(2, Math.round(length)))
   return motions.map((motion) => {
     const closing = motion.after !== 'repeat'

@@ -1,5 +1,5 @@
 /** A stretch of a loop that was written twice: its first frames alone (one by default), and all its frames. */
-export interface Sample {
+export interface WrittenStretch {
   readonly one: number
   readonly many: number
   readonly frames: number
@@ -18,7 +18,7 @@ export interface Estimate {
  * in it, and at least a share of the size.
  * @param least that share: a twentieth; half of it for encoders that spend what they have saved, as those of video do
  */
-export function estimateSize(samples: readonly Sample[], count: number, least = 0.05): Estimate {
+export function estimateSize(samples: readonly WrittenStretch[], count: number, least = 0.05): Estimate {
   const mean = (values: readonly number[]) => values.reduce((a, b) => a + b, 0) / Math.max(1, values.length)
   const first = mean(samples.map(({ one }) => one))
   const further = samples

@@ -34,7 +34,7 @@ export interface FileRecord {
 const rounded = (x: number) => Number(x.toFixed(4))
 
 /** The record of a file as JSON has it. */
-export function recordOf(record: FileRecord) {
+export function fileRecord(record: FileRecord) {
   const { proof, rate, seconds, ...rest } = record
   return {
     format: 'cyclon-proof',
@@ -55,6 +55,6 @@ export function recordOf(record: FileRecord) {
 /** Result of a run: the files that keep their promise, and those that are missing, with the reason. */
 export const manifestOf = (files: readonly FileRecord[], left: readonly { file: string; reason: string }[]) => ({
   format: 'cyclon-manifest',
-  files: files.map(recordOf),
+  files: files.map(fileRecord),
   left,
 })

@@ -3,7 +3,7 @@ import type { ModelNode } from '../display'
 import { findLayer, type Loop } from '../document'
 import { evaluateUnreduced, valuesAt } from '../evaluate'
 import { foldOfTurn } from '../layers'
-import type { Placement, Turn } from '../solid'
+import type { SpacePlacement, Turn } from '../solid'
 
 /** How a model of a loop moves, for programs that move it themselves. */
 export interface ModelMotion {
@@ -14,7 +14,11 @@ export interface ModelMotion {
   /** Rotation of the whole about its pivot at each moment: the three columns of a matrix. */
   readonly rotations: readonly (readonly number[])[]
   /** Parts that move by themselves: the node of the file, and the placement before its own at each moment. */
-  readonly parts: readonly { readonly node: number; readonly placements: readonly Placement[]; readonly fold: number }[]
+  readonly parts: readonly {
+    readonly node: number
+    readonly placements: readonly SpacePlacement[]
+    readonly fold: number
+  }[]
   /** Equal parts of a turn after which it looks the same. */
   readonly fold: number
 }

@@ -18,7 +18,7 @@ export const namedBy = (pattern: string, parts: NameParts): string =>
   )
 
 /** Names with a number behind those that would come twice, whatever their case. */
-export function apart(names: readonly string[], endings: readonly string[]): string[] {
+export function distinctNames(names: readonly string[], endings: readonly string[]): string[] {
   const taken = new Set<string>()
   return names.map((name, i) => {
     const full = (number: number) => `${number > 1 ? `${name}-${number}` : name}${endings[i]}`

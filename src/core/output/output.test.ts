@@ -6,9 +6,9 @@ import { addModel, newLayer, newLoop, passesOver } from '../edit'
 import { quay } from '../testing/quay'
 import { testModel } from '../testing/test-model'
 import {
-  apart,
   backgroundIn,
   cheaper,
+  distinctNames,
   estimateSize,
   exactClocks,
   type FileSettings,
@@ -222,7 +222,7 @@ describe('names', () => {
   it('are never the same twice', () => {
     fc.assert(
       fc.property(fc.array(fc.constantFrom('a', 'A', 'a-2', 'b'), { maxLength: 12 }), (names) => {
-        const full = apart(
+        const full = distinctNames(
           names,
           names.map(() => '.gif'),
         ).map((name) => name.toLowerCase())

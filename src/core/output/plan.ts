@@ -43,7 +43,7 @@ export const planSchema = z.object({
   /** Steps that are done together, with their estimated seconds on one core of the machine that planned. */
   tasks: z.array(z.object({ seconds: z.number(), steps: z.array(stepSchema) })),
 })
-export type Plan = z.infer<typeof planSchema>
+export type WorkPlan = z.infer<typeof planSchema>
 
 /** A piece has at least this many frames: below that, starting it costs more than doing it. */
 const MIN_PIECE_FRAMES = 6
@@ -69,7 +69,7 @@ export const rangesOf = (frames: number, pieces: number): [number, number][] =>
 export function evenTasks(
   steps: readonly { readonly step: Step; readonly seconds: number }[],
   most: number,
-): Plan['tasks'] {
+): WorkPlan['tasks'] {
   const tasks = Array.from({ length: Math.min(most, Math.max(1, steps.length)) }, () => ({
     seconds: 0,
     steps: [] as Step[],
@@ -83,7 +83,7 @@ export function evenTasks(
 }
 
 /** A file that is to be planned. */
-export interface Wanted extends Omit<PlannedFile, 'pieces'> {
+export interface CostedFile extends Omit<PlannedFile, 'pieces'> {
   /** Cost of one of its frames, s on one core. */
   readonly each: number
   readonly divides: boolean
@@ -92,7 +92,7 @@ export interface Wanted extends Omit<PlannedFile, 'pieces'> {
 /**
  * Divides files, and ranges of their frames, into at most `tasks` tasks of even cost, or into tasks of about a minute.
  */
-export function planFiles(wanted: readonly Wanted[], tasks: number | null): Plan {
+export function planFiles(wanted: readonly CostedFile[], tasks: number | null): WorkPlan {
   const all = wanted.reduce((sum, { each, frames }) => sum + each * frames, 0)
   const count = tasks ?? Math.min(MAX_TASKS, Math.max(1, Math.ceil(all / PLAIN_SECONDS)))
   const most = all / count

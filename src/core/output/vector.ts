@@ -47,7 +47,7 @@ export interface Parts {
 const degrees = (angle: number) => (angle * 180) / Math.PI
 
 /** The parts of a transform (QR decomposition: M = R · K · S). */
-export function partsOf([a, b, c, d, x, y]: Matrix): Parts {
+export function transformParts([a, b, c, d, x, y]: Matrix): Parts {
   const scaleX = Math.hypot(a, b)
   if (scaleX < 1e-9) return { x, y, turn: 0, shear: 0, scaleX: 0, scaleY: Math.hypot(c, d) }
   const scaleY = (a * d - b * c) / scaleX
@@ -66,7 +66,7 @@ export function partsOf([a, b, c, d, x, y]: Matrix): Parts {
 export function partsAlong(transforms: readonly Matrix[]): Parts[] {
   let before: Parts | null = null
   return transforms.map((transform) => {
-    const parts = partsOf(transform)
+    const parts = transformParts(transform)
     const turn = before ? parts.turn + 360 * Math.round((before.turn - parts.turn) / 360) : parts.turn
     before = { ...parts, turn }
     return before
@@ -74,7 +74,7 @@ export function partsAlong(transforms: readonly Matrix[]): Parts[] {
 }
 
 /** A moment of a series, in frames, and its values there. */
-export interface Key {
+export interface SeriesKey {
   readonly at: number
   readonly values: readonly number[]
 }
@@ -87,12 +87,12 @@ const LEAP = 4
  * off, again and again (Ramer 1972; Douglas & Peucker 1973); one alone where nothing changes. Where it leaps, as what comes in
  * again on the other side does, it goes on as before up to the next sample, and is there at once: two keys at one moment.
  */
-export function keysOf(series: readonly (readonly number[])[], tolerance: number): Key[] {
+export function keysOf(series: readonly (readonly number[])[], tolerance: number): SeriesKey[] {
   const first = series[0] as readonly number[]
   const near = (a: readonly number[], b: readonly number[]) =>
     a.every((value, i) => Math.abs(value - (b[i] as number)) <= tolerance)
   if (series.every((each) => near(each, first))) return [{ at: 0, values: first }]
-  const keys: Key[] = []
+  const keys: SeriesKey[] = []
   let start = 0
   for (let n = 1; n < series.length; n++)
     if (leaps(series, n - 1, tolerance)) {
@@ -121,7 +121,7 @@ function leaps(series: readonly (readonly number[])[], n: number, tolerance: num
 }
 
 /** Keys of samples without a leap, of which the first lies at a moment. */
-function lines(samples: readonly (readonly number[])[], from: number, tolerance: number): Key[] {
+function lines(samples: readonly (readonly number[])[], from: number, tolerance: number): SeriesKey[] {
   const keys = new Set([0, samples.length - 1])
   const open: [number, number][] = [[0, samples.length - 1]]
   for (let span = open.pop(); span; span = open.pop()) {

@@ -2,7 +2,7 @@ import type { Path, PathSegment, Point } from './path'
 
 export type Cubic = readonly [Point, Point, Point, Point]
 /** A line or curve of a path, with its length in px. */
-export interface Piece {
+export interface PathPiece {
   readonly curve: Cubic
   readonly straight: boolean
   readonly length: number
@@ -52,7 +52,7 @@ function lengthTo(curve: Cubic, t: number): number {
 }
 
 /** The parameter at which a share of a cubic's length is reached: Newton from the share, kept in range. */
-function parameterAt({ curve, length, straight }: Piece, share: number): number {
+function parameterAt({ curve, length, straight }: PathPiece, share: number): number {
   if (straight || share <= 0 || share >= 1) return Math.min(1, Math.max(0, share))
   let t = share
   for (let i = 0; i < 12; i++) {
@@ -65,8 +65,8 @@ function parameterAt({ curve, length, straight }: Piece, share: number): number 
 }
 
 /** The lines and curves of a path in order; those without length are left out. */
-export function pathPieces(path: Path): Piece[] {
-  const found: Piece[] = []
+export function pathPieces(path: Path): PathPiece[] {
+  const found: PathPiece[] = []
   let start: Point = { x: 0, y: 0 }
   let at = start
   const line = (to: Point) => {
@@ -116,7 +116,7 @@ export function pathSpan(path: Path, start: number, end: number, offset = 0): Pa
   return closed ? [...tail, ...head.slice(1)] : [...tail, ...head]
 }
 
-function cut(all: readonly Piece[], from: number, to: number): Path {
+function cut(all: readonly PathPiece[], from: number, to: number): Path {
   const path: PathSegment[] = []
   let position = 0
   for (const piece of all) {

@@ -151,7 +151,7 @@ export function meanColour({ values }: Plane): readonly number[] {
 }
 
 /** A frame as it is judged. One that is not opaque keeps its pixels, so that it can be seen on any ground. */
-export interface Described {
+export interface JudgedFrame {
   readonly overWhite: Descriptor
   /** The frame, reduced, where it is transparent somewhere; null where every ground shows the same. */
   readonly clear: Picture | null
@@ -166,7 +166,7 @@ const LARGE_CELL = 12
  * Describes a frame.
  * @param side longest side at which it is judged, px (judgedSide); a frame that has been reduced already stays as it is
  */
-export function describeFrame(frame: Picture, side = Infinity): Described {
+export function describeFrame(frame: Picture, side = Infinity): JudgedFrame {
   const picture = reducePicture(frame, side)
   const large = Math.max(frame.width, frame.height) / Math.max(picture.width, picture.height) >= LARGE_CELL
   return {
@@ -184,5 +184,5 @@ function contrastDescriptor({ width, height, values }: CellContrast): Descriptor
 }
 
 /** Frames as they are seen on a ground. */
-export const seenOn = (frames: readonly Described[], ground: Ground): Descriptor[] =>
+export const seenOn = (frames: readonly JudgedFrame[], ground: Ground): Descriptor[] =>
   frames.map(({ overWhite, clear }) => (clear && ground !== GROUNDS.white ? descriptorOf(clear, ground) : overWhite))

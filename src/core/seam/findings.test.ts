@@ -2,7 +2,7 @@ import { createCanvas } from '@napi-rs/canvas'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { type Case, casesOf } from '../../../bench/corpus/faults'
-import { picturesOf, SCENES, type Scene } from '../../../bench/corpus/scenes'
+import { SCENES, type Scene, scenePictures } from '../../../bench/corpus/scenes'
 import { COMMON_RATES, gifTiming } from '../clock'
 import { type Picture, reducePicture } from '../image'
 import { type ClipTiming, describeFrame, descriptorOf, judgeClip, judgedSide, seriesOf } from '.'
@@ -10,7 +10,7 @@ import { heldSteps, holdsOf } from './holds'
 
 const SHAPE = { size: 48, frames: 24, delayMs: 40 }
 const sceneOf = (name: string) => SCENES.find((each) => each.name === name) as Scene
-const shown = (name: string, times: readonly number[]) => picturesOf(sceneOf(name), SHAPE.size, times, times.length)
+const shown = (name: string, times: readonly number[]) => scenePictures(sceneOf(name), SHAPE.size, times, times.length)
 const steady = (count: number): number[] => Array.from({ length: count }, (_, n) => n / count)
 const judge = (pictures: readonly Picture[], timing: Partial<ClipTiming> = {}) =>
   judgeClip(

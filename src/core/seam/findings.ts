@@ -1,5 +1,5 @@
 import { median } from '../statistics'
-import type { Described } from './descriptor'
+import type { JudgedFrame } from './descriptor'
 import { driftOf } from './drift'
 import { GROUND_NAMES, type Ground, type GroundName } from './grounds'
 import { type Leap, leapWords } from './leaps'
@@ -66,7 +66,7 @@ export const MIN_KEPT_DELAY_MS = 10
  * @param ground on which a transparent file is judged; white unless said
  * @throws RangeError for no frames.
  */
-export function judgeClip(frames: readonly Described[], timing: ClipTiming, ground?: Ground): ClipReport {
+export function judgeClip(frames: readonly JudgedFrame[], timing: ClipTiming, ground?: Ground): ClipReport {
   const { series, faults } = judgeOnGrounds(frames, ground)
   const { N } = series
   const { seam } = faults

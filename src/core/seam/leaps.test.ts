@@ -8,11 +8,11 @@ import { newLayer } from '../edit'
 import { evaluate } from '../evaluate'
 import { type Picture, reducePicture } from '../image'
 import { quay } from '../testing/quay'
-import { type Described, describeFrame, judgeClip, judgedSide } from '.'
+import { describeFrame, type JudgedFrame, judgeClip, judgedSide } from '.'
 
 const timing = (frames: readonly unknown[]) => ({ delaysMs: frames.map(() => 40), playsForever: true })
-const judge = (frames: readonly Described[]) => judgeClip(frames, timing(frames))
-const described = (pictures: readonly Picture[]): Described[] =>
+const judge = (frames: readonly JudgedFrame[]) => judgeClip(frames, timing(frames))
+const described = (pictures: readonly Picture[]): JudgedFrame[] =>
   pictures.map((picture) => describeFrame(picture, judgedSide(pictures.length)))
 const turnedBy = <T>(frames: readonly T[], k: number): T[] => [...frames.slice(k), ...frames.slice(0, k)]
 
@@ -146,7 +146,7 @@ describe('too few frames', () => {
 })
 
 describe('what is small in large frames', () => {
-  const lights = (leap: boolean): Described[] =>
+  const lights = (leap: boolean): JudgedFrame[] =>
     Array.from({ length: 24 }, (_, n) => {
       const width = 1920
       const height = 1080
@@ -167,7 +167,7 @@ describe('what is small in large frames', () => {
   })
   it('is not seen where nothing moves', () => {
     const [first] = lights(false)
-    expect(judge(new Array<Described>(8).fill(first as Described)).seam.verdict).toBe('still')
+    expect(judge(new Array<JudgedFrame>(8).fill(first as JudgedFrame)).seam.verdict).toBe('still')
   })
 })
 

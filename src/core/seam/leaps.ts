@@ -2,8 +2,8 @@ import { greatest, median } from '../statistics'
 import { CHANNELS, distance, type Plane } from './descriptor'
 import {
   type Block,
+  type BlockGrid,
   blockAt,
-  type Grid,
   gridOf,
   Pair,
   type Ranged,
@@ -15,7 +15,7 @@ import { placeWords } from './place'
 import { deviation, type Series } from './series'
 
 /** A part of the frame, as shares of its width and height. */
-export interface Place {
+export interface LeapPlace {
   readonly x: number
   readonly y: number
   readonly width: number
@@ -29,7 +29,7 @@ export interface Leap {
   /** `moves`: gone from the first place and seen at the second. `changes`: looks otherwise where it is. */
   readonly change: 'moves' | 'appears' | 'vanishes' | 'changes'
   /** Where in the frame, the most striking first. */
-  readonly places: readonly Place[]
+  readonly places: readonly LeapPlace[]
   /** Residual of the leap divided by the greatest of every other pair of frames; over 1. */
   readonly ratio: number
 }
@@ -157,7 +157,7 @@ function isAllThatMoves(
   series: Series,
   n: number,
   pairs: readonly number[],
-  grid: Grid,
+  grid: BlockGrid,
   fine: readonly number[],
 ): boolean {
   const plane = (k: number) => series.frame(k)[0]
@@ -187,7 +187,7 @@ interface Cluster {
   readonly weight: number
 }
 
-function clustersOf(fine: readonly number[], { across, down }: Grid): Cluster[] {
+function clustersOf(fine: readonly number[], { across, down }: BlockGrid): Cluster[] {
   const worst = Math.max(...fine)
   const left = new Set(fine.flatMap((value, index) => (value >= BESIDE_SHARE * worst ? [index] : [])))
   const clusters: Cluster[] = []
@@ -221,7 +221,12 @@ function meanPlane({ N, frame }: Series): Plane {
 }
 
 /** Kind and places of a leap after frame `n`, the places by their summed residual. */
-function whatLeaps(series: Series, n: number, grid: Grid, fine: readonly number[]): Pick<Leap, 'change' | 'places'> {
+function whatLeaps(
+  series: Series,
+  n: number,
+  grid: BlockGrid,
+  fine: readonly number[],
+): Pick<Leap, 'change' | 'places'> {
   const usual = meanPlane(series)
   const before = series.frame(n)[0]
   const after = series.frame(n + 1)[0]
@@ -249,7 +254,7 @@ function squaresApart(a: Plane, b: Plane, { x, y, w, h }: Block): number {
   return sum
 }
 
-function placeOf(boxes: readonly Block[], { width, height }: Plane): Place {
+function placeOf(boxes: readonly Block[], { width, height }: Plane): LeapPlace {
   const x = Math.min(...boxes.map((box) => box.x))
   const y = Math.min(...boxes.map((box) => box.y))
   const right = Math.max(...boxes.map((box) => box.x + box.w))
@@ -257,7 +262,7 @@ function placeOf(boxes: readonly Block[], { width, height }: Plane): Place {
   return { x: x / width, y: y / height, width: (right - x) / width, height: (bottom - y) / height }
 }
 
-const middleOf = ({ x, y, width, height }: Place) => placeWords({ x: x + width / 2, y: y + height / 2 })
+const middleOf = ({ x, y, width, height }: LeapPlace) => placeWords({ x: x + width / 2, y: y + height / 2 })
 
 /** A leap in words: what is seen, and where. */
 export function leapWords({ change, places }: Leap): string {

@@ -15,11 +15,11 @@ type Shift = (typeof SHIFTS)[number]
 const NO_SHIFT = SHIFTS[0]
 
 /** How a plane is divided into blocks; those at its far edges take what is left over. */
-export interface Grid {
+export interface BlockGrid {
   readonly across: number
   readonly down: number
 }
-export const gridOf = ({ width, height }: Plane): Grid => ({
+export const gridOf = ({ width, height }: Plane): BlockGrid => ({
   across: Math.floor(width / BLOCK),
   down: Math.floor(height / BLOCK),
 })
@@ -31,14 +31,14 @@ export interface Block {
   readonly w: number
   readonly h: number
 }
-export function blockAt({ width, height }: Plane, { across, down }: Grid, index: number): Block {
+export function blockAt({ width, height }: Plane, { across, down }: BlockGrid, index: number): Block {
   const column = index % across
   const row = Math.floor(index / across)
   const x = column * BLOCK
   const y = row * BLOCK
   return { x, y, w: column === across - 1 ? width - x : BLOCK, h: row === down - 1 ? height - y : BLOCK }
 }
-const isAtEdge = ({ across, down }: Grid, index: number): boolean => {
+const isAtEdge = ({ across, down }: BlockGrid, index: number): boolean => {
   const column = index % across
   const row = Math.floor(index / across)
   return column === 0 || row === 0 || column === across - 1 || row === down - 1
@@ -154,7 +154,7 @@ export class Pair {
   constructor(
     readonly before: Ranged,
     readonly after: Ranged,
-    readonly grid: Grid,
+    readonly grid: BlockGrid,
   ) {}
 
   get blocks(): number {
@@ -254,7 +254,7 @@ function pixelwise(a: Ranged, b: Ranged, { x, y, w, h }: Block, shifts: readonly
 }
 
 /** Mean of the worst blocks of a pair where nothing is moved: no residual of it is greater. */
-export function unmatched(a: Plane, b: Plane, grid: Grid): number {
+export function unmatched(a: Plane, b: Plane, grid: BlockGrid): number {
   const worst = new Array<number>(WORST_BLOCKS).fill(0)
   for (let index = 0; index < grid.across * grid.down; index++) {
     const square = plainDifference(a, b, blockAt(a, grid, index))

@@ -55,7 +55,7 @@ export function seriesOf(frames: readonly Descriptor[]): Series {
 }
 
 /** The same ring with its frame `first` as frame 0: its seam lies before that frame. */
-export function turned(series: Series, first: number): Series {
+export function turnedSeries(series: Series, first: number): Series {
   const { N } = series
   const k = ((first % N) + N) % N
   if (k === 0) return series

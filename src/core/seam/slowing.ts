@@ -1,6 +1,6 @@
 import { median } from '../statistics'
 import { variation } from './descriptor'
-import { type Series, STILL, turned } from './series'
+import { type Series, STILL, turnedSeries } from './series'
 
 /** The steps at the seam lie under this share of the median. */
 const SLOW = 0.3
@@ -25,7 +25,7 @@ export function slowestStep(series: Series, middle: number): number | null {
   const s = (n: number) => steps[(n + N) % N]
   const slow = Array.from({ length: N }, (_, n) => n)
     .filter((n) => s(n) <= Math.min(s(n - 1), s(n + 1)) + STILL)
-    .filter((n) => slowsAtSeam(turned(series, n + 1), middle))
+    .filter((n) => slowsAtSeam(turnedSeries(series, n + 1), middle))
   if (slow.length === 0) return null
   const drawn = series.frames.map((each) => variation(each[0]))
   const little = LITTLE * median(drawn)

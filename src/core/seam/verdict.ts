@@ -2,13 +2,13 @@ import type { Picture } from '../image'
 import type { Verdict } from '../media'
 import { greatest, leapsAtEnd, median } from '../statistics'
 import { blankFrames } from './blank'
-import { type Described, describeFrame, judgedSide, seenOn } from './descriptor'
+import { describeFrame, type JudgedFrame, judgedSide, seenOn } from './descriptor'
 import { GROUND_NAMES, GROUNDS, type Ground, type GroundName } from './grounds'
 import { heldSteps, repeatedFrames } from './holds'
 import { type Leap, leapOf } from './leaps'
 import { shorterLoop } from './patterns'
 import { regionSteps } from './regions'
-import { deviation, type Series, STILL, seriesOf, turned } from './series'
+import { deviation, type Series, STILL, seriesOf, turnedSeries } from './series'
 import { slowestStep } from './slowing'
 import { isUniform, strayFrames } from './stray'
 import { centreJump, tellsNothing } from './too-few'
@@ -72,13 +72,13 @@ export function judgeSeam(pictures: readonly Picture[]): SeamReport {
 
 /** judgeSeam for `length` frames, each drawn on demand, so that only one is held at a time. */
 export async function judgeDrawn(length: number, draw: (frame: number) => Promise<Picture>): Promise<SeamReport> {
-  const frames: Described[] = []
+  const frames: JudgedFrame[] = []
   for (let n = 0; n < length; n++) frames.push(describeFrame(await draw(n), judgedSide(length)))
   return judgeDescribed(frames)
 }
 
 /** judgeSeam for frames that have been described already, one at a time. */
-export const judgeDescribed = (frames: readonly Described[], ground?: Ground): SeamReport =>
+export const judgeDescribed = (frames: readonly JudgedFrame[], ground?: Ground): SeamReport =>
   judgeOnGrounds(frames, ground).faults.seam
 
 /** The ground on which a loop is judged, and what is found there. */
@@ -91,7 +91,7 @@ interface Judged {
  * Judges frames over the ground that is asked for; else over white, or, where nothing is seen there, over the first of the others that
  * shows something. The verdict over each common ground stands beside it.
  */
-export function judgeOnGrounds(frames: readonly Described[], ground?: Ground): Judged {
+export function judgeOnGrounds(frames: readonly JudgedFrame[], ground?: Ground): Judged {
   const judgeOn = (each: Ground) => {
     const series = seriesOf(seenOn(frames, each))
     return { series, faults: judgeSeries(series) }
@@ -122,7 +122,7 @@ export function judgeOnGrounds(frames: readonly Described[], ground?: Ground): J
 }
 
 /** Frames judged by the contrast of their cells; null where that was not looked at, or does not change either. */
-function judgeContrast(frames: readonly Described[]) {
+function judgeContrast(frames: readonly JudgedFrame[]) {
   const contrasts = frames.flatMap(({ contrast }) => (contrast ? [contrast] : []))
   if (contrasts.length < frames.length) return null
   const series = seriesOf(contrasts)
@@ -252,7 +252,7 @@ function jumpIn(series: Series, isExplained: (n: number) => boolean): number | n
   for (const n of new Set(candidates)) {
     if (isExplained(n)) continue
     const heldFrom = [...held.slice(n + 1), ...held.slice(0, n + 1)]
-    if (jumpsAtSeam(turned(series, n + 1), heldFrom)) return n
+    if (jumpsAtSeam(turnedSeries(series, n + 1), heldFrom)) return n
   }
   return null
 }

@@ -267,7 +267,7 @@ function homecoming(mesh: Mesh, pivot: Vector, axis: Vector): ((k: number) => bo
  * The fold of a mesh about an axis: the largest k for which its surface, turned by 360°/k, lies on itself within a hundredth of how far it reaches
  * from the axis and looks there as it does here: by material, texture and colours of vertices; Infinity where it is round.
  */
-export function foldOf(mesh: Mesh, pivot: Vector, axis: Vector): Fold {
+export function meshFold(mesh: Mesh, pivot: Vector, axis: Vector): Fold {
   const allowed = allowedFolds(mesh, pivot, axis)
   const comesHome = allowed.length > 0 ? homecoming(mesh, pivot, axis) : null
   if (!comesHome) return 1

@@ -1,7 +1,7 @@
 import { faultsOf, type GatheredFault, gatheredFaults } from './faults'
-import { foldHolds, foldOf } from './fold'
+import { foldHolds, meshFold } from './fold'
 import { boundsOf, type Mesh, massCentre, middleOf, scaled, type Vector } from './mesh'
-import { type Part, PLACED_AS_IT_IS, type Placement, placedIn, trianglesIn, wholeMesh } from './model'
+import { type Part, PLACED_AS_IT_IS, placedParts, type SpacePlacement, trianglesIn, wholeMesh } from './model'
 
 /** A part of a model as a document lists it. */
 export interface ListedPart {
@@ -59,7 +59,7 @@ export function foldsOf(mesh: Mesh, centre: Vector, claimed?: Vector): Vector {
   return AXES.map((axis, i) => {
     const claim = claimed?.[i]
     if (claim !== undefined && foldHolds(mesh, centre, axis, claim || Number.POSITIVE_INFINITY)) return claim
-    const fold = foldOf(mesh, centre, axis)
+    const fold = meshFold(mesh, centre, axis)
     return Number.isFinite(fold) ? fold : 0
   }) as unknown as Vector
 }
@@ -142,20 +142,20 @@ function listed(parts: readonly Part[], claimed: readonly ListedPart[]): ListedP
   const claims = new Map(claimed.map(({ node, folds }) => [node, folds]))
   const list: ListedPart[] = []
   const names = new Set<string>()
-  const walk = (each: readonly Part[], outer: Placement, within: number) => {
+  const walk = (each: readonly Part[], outer: SpacePlacement, within: number) => {
     for (const part of each) {
       if (part.node === null) continue
       if (list.length >= MAX_LISTED_PARTS) return
       const name = ownName(part.name.slice(0, MAX_PART_NAME), names)
       names.add(name)
       const place = list.length
-      const mesh = wholeMesh([{ ...part, placement: placedIn(outer, part.placement) }])
+      const mesh = wholeMesh([{ ...part, placement: placedParts(outer, part.placement) }])
       const centre = massCentre(mesh) ?? middleOf(boundsOf(mesh) ?? { least: [0, 0, 0], most: [0, 0, 0] })
       const triangles = trianglesIn([part])
       const looked = place < FOLDED_PARTS && triangles > 0 && triangles <= FOLDED_TRIANGLES
       const folds: Vector = looked ? foldsOf(mesh, centre, claims.get(part.node)) : [1, 1, 1]
       list.push({ name, node: part.node, within, triangles, centre, folds })
-      walk(part.parts, placedIn(outer, part.placement), place)
+      walk(part.parts, placedParts(outer, part.placement), place)
     }
   }
   walk(parts, PLACED_AS_IT_IS, -1)

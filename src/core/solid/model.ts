@@ -2,14 +2,14 @@ import { joinedLooks } from './looks'
 import type { Mesh } from './mesh'
 
 /** A placement in space: a matrix of four columns, one after the other. */
-export type Placement = readonly number[]
+export type SpacePlacement = readonly number[]
 
-export const PLACED_AS_IT_IS: Placement = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
+export const PLACED_AS_IT_IS: SpacePlacement = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
 
 /** A part of a model, with what stands in it. */
 export interface Part {
   readonly name: string
-  readonly placement: Placement
+  readonly placement: SpacePlacement
   /** The node of its file that it is; null where it is a piece of one. */
   readonly node: number | null
   /** null for a group. */
@@ -33,7 +33,7 @@ export function* partsOf(parts: readonly Part[]): Generator<Part> {
 }
 
 /** A placement within another. */
-export function placedIn(outer: Placement, inner: Placement): Placement {
+export function placedParts(outer: SpacePlacement, inner: SpacePlacement): SpacePlacement {
   const out: number[] = []
   for (let column = 0; column < 4; column++)
     for (let row = 0; row < 4; row++) {
@@ -45,7 +45,7 @@ export function placedIn(outer: Placement, inner: Placement): Placement {
 }
 
 /** The inverse of a placement that has one, by its cofactors. */
-export function inverseOf(of: Placement): Placement {
+export function inverseOf(of: SpacePlacement): SpacePlacement {
   const at = (row: number, column: number) => of[4 * column + row]
   const minor = (r: number, c: number) => {
     const [a, b] = [0, 1, 2].filter((i) => i !== r) as [number, number]
@@ -62,10 +62,10 @@ export function inverseOf(of: Placement): Placement {
 
 /** All triangles of a model where they stand, as one mesh. */
 export function wholeMesh(parts: readonly Part[]): Mesh {
-  const found: { mesh: Mesh; at: Placement }[] = []
-  const gather = (each: readonly Part[], outer: Placement) => {
+  const found: { mesh: Mesh; at: SpacePlacement }[] = []
+  const gather = (each: readonly Part[], outer: SpacePlacement) => {
     for (const part of each) {
-      const at = placedIn(outer, part.placement)
+      const at = placedParts(outer, part.placement)
       if (part.mesh) found.push({ mesh: part.mesh, at })
       gather(part.parts, at)
     }

@@ -1,5 +1,5 @@
 import { add, cross, dot, scaled, subtract, unit, type Vector } from './mesh'
-import { inverseOf, type Part, PLACED_AS_IT_IS, type Placement, placedIn } from './model'
+import { inverseOf, type Part, PLACED_AS_IT_IS, placedParts, type SpacePlacement } from './model'
 import { axesOf, type Camera, placed } from './view'
 
 /** A half line in space. */
@@ -36,7 +36,7 @@ export function onPlane({ from, way }: Ray, point: Vector, facing: Vector): Vect
 }
 
 /** A ray as it is seen from where a placement puts things; the length of its way may be another. */
-const seenFrom = (at: Placement, { from, way }: Ray) => {
+const seenFrom = (at: SpacePlacement, { from, way }: Ray) => {
   const back = inverseOf(at)
   const start = placed(back, from)
   return { from: start, way: subtract(placed(back, add(from, way)), start) }
@@ -45,7 +45,7 @@ const seenFrom = (at: Placement, { from, way }: Ray) => {
 /** A part that does not stand where its file has it: what comes before that, in the coordinates of the model. */
 export interface Moved {
   readonly node: number
-  readonly placement: Placement
+  readonly placement: SpacePlacement
 }
 
 /**
@@ -55,12 +55,14 @@ export interface Moved {
 export function touched(parts: readonly Part[], moved: readonly Moved[], ray: Ray): Vector | null {
   let nearest = Number.POSITIVE_INFINITY
   const placements = new Map(moved.map(({ node, placement }) => [node, placement]))
-  const walk = (each: readonly Part[], rest: Placement, now: Placement) => {
+  const walk = (each: readonly Part[], rest: SpacePlacement, now: SpacePlacement) => {
     for (const { placement, node, mesh, parts: held } of each) {
-      const own = placedIn(rest, placement)
+      const own = placedParts(rest, placement)
       const change = node === null ? undefined : placements.get(node)
       // As it stands in what holds it, which may have moved, too.
-      const at = change ? placedIn(placedIn(now, inverseOf(rest)), placedIn(change, own)) : placedIn(now, placement)
+      const at = change
+        ? placedParts(placedParts(now, inverseOf(rest)), placedParts(change, own))
+        : placedParts(now, placement)
       if (mesh) nearest = Math.min(nearest, meets(mesh, seenFrom(at, ray)))
       walk(held, own, at)
     }

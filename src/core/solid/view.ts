@@ -1,5 +1,5 @@
 import { add, cross, dot, lengthOf, scaled, subtract, turned, unit, type Vector } from './mesh'
-import { type Placement, placedIn } from './model'
+import { placedParts, type SpacePlacement } from './model'
 
 /** How a model turns: about an axis through a pivot of its own, and how far all of that leans to its side. Afterwards the pivot is the origin. */
 export interface Turn {
@@ -15,7 +15,7 @@ const FRONT: Vector = [0, 0, 1]
 const ORIGIN: Vector = [0, 0, 0]
 
 /** A rotation about an axis of length 1, by radians. */
-export function rotation(axis: Vector, angle: number): Placement {
+export function rotation(axis: Vector, angle: number): SpacePlacement {
   const columns = [
     [1, 0, 0],
     [0, 1, 0],
@@ -24,22 +24,22 @@ export function rotation(axis: Vector, angle: number): Placement {
   return [...columns.flatMap((column) => [...column, 0]), 0, 0, 0, 1]
 }
 
-export const translation = ([x, y, z]: Vector): Placement => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, y, z, 1]
+export const translation = ([x, y, z]: Vector): SpacePlacement => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, y, z, 1]
 
-export const scaling = ([x, y, z]: Vector): Placement => [x, 0, 0, 0, 0, y, 0, 0, 0, 0, z, 0, 0, 0, 0, 1]
+export const scaling = ([x, y, z]: Vector): SpacePlacement => [x, 0, 0, 0, 0, y, 0, 0, 0, 0, z, 0, 0, 0, 0, 1]
 
 /** Where a placement puts a point. */
-export const placed = (at: Placement, [x, y, z]: Vector): Vector =>
+export const placed = (at: SpacePlacement, [x, y, z]: Vector): Vector =>
   [0, 1, 2].map((row) => at[row] * x + at[4 + row] * y + at[8 + row] * z + at[12 + row]) as unknown as Vector
 
 /** The axis as the lean leaves it. */
 export const leaningAxis = ({ axis, lean }: Turn): Vector => turned(axis, ORIGIN, FRONT, -radians(lean))
 
 /** Placement of a model that has turned by the given degrees. */
-export const turnedBy = (turn: Turn, degrees: number): Placement =>
-  placedIn(
+export const turnedBy = (turn: Turn, degrees: number): SpacePlacement =>
+  placedParts(
     rotation(FRONT, -radians(turn.lean)),
-    placedIn(rotation(turn.axis, radians(degrees % 360)), translation(scaled(turn.pivot, -1))),
+    placedParts(rotation(turn.axis, radians(degrees % 360)), translation(scaled(turn.pivot, -1))),
   )
 
 /** The circles that points go round: for each its height along the axis, from the pivot, and its radius, one after the other. */

@@ -3,7 +3,7 @@ import { FILL, type Stop } from '../layers'
 import type { Element } from './parse'
 import type { Reading } from './reading'
 import { transformOf } from './shapes'
-import { inheritedStyle, numberOf, type Style } from './style'
+import { cssLength, inheritedStyle, type Style } from './style'
 
 const MAX_STOPS = FILL.fillStops.most
 
@@ -35,8 +35,8 @@ export function fillOf(style: Style, reading: Reading) {
         ? 1
         : 0
       : value.endsWith('%')
-        ? numberOf(value, 0) / 100
-        : numberOf(value, 0)
+        ? cssLength(value, 0) / 100
+        : cssLength(value, 0)
   }) as [number, number, number, number]
   const of = (key: string) => gradient?.attributes[key] ?? linked?.attributes[key]
   // A gradient runs over the whole shape here; what begins or ends elsewhere is said.
@@ -56,7 +56,7 @@ export function fillOf(style: Style, reading: Reading) {
 
 /** Where a stop lies, a share of the way (SVG 2, § 14.2.4). */
 const stopOffset = ({ attributes: { offset = '0' } }: Element): number =>
-  Math.min(1, Math.max(0, numberOf(offset, 0) / (offset.trim().endsWith('%') ? 100 : 1)))
+  Math.min(1, Math.max(0, cssLength(offset, 0) / (offset.trim().endsWith('%') ? 100 : 1)))
 
 /** The colours at both ends and those between; no stop lies before the one that it follows. */
 function stopsOf(stops: readonly Stop[]): { first: string; middle: Stop[]; last: string } {

@@ -18,7 +18,7 @@ import { fillOf, mixedWith } from './fill'
 import { type Element, parseXml } from './parse'
 import type { Reading } from './reading'
 import { outlineOf, transformOf } from './shapes'
-import { inheritedStyle, numberOf, rulesIn, type Style } from './style'
+import { cssLength, inheritedStyle, rulesIn, type Style } from './style'
 
 /** An SVG file that cannot be brought in: what is wrong, and what can be done. */
 export class SvgError extends Error {
@@ -112,7 +112,7 @@ function viewOf({ attributes }: Element) {
   const [x = 0, y = 0, w = Number.NaN, h = Number.NaN] = box
   const sized = w > 0 && h > 0
   const given = (value: string | undefined, other: number) =>
-    value === undefined || value.endsWith('%') ? other : numberOf(value, other)
+    value === undefined || value.endsWith('%') ? other : cssLength(value, other)
   const width = Math.min(1e5, Math.max(1, given(attributes.width, sized ? w : 300)))
   const height = Math.min(1e5, Math.max(1, given(attributes.height, sized ? h : 150)))
   if (!sized) return { width, height, matrix: IDENTITY }
@@ -147,7 +147,7 @@ function layerOf(element: Element, outer: Style, matrix: Matrix, reading: Readin
   if (name === 'use') {
     const target = reading.byId.get((attributes.href ?? attributes['xlink:href'] ?? '').replace('#', ''))
     if (!target || depth > MAX_DEPTH - 4) return []
-    const at: Matrix = [1, 0, 0, 1, numberOf(attributes.x, 0), numberOf(attributes.y, 0)]
+    const at: Matrix = [1, 0, 0, 1, cssLength(attributes.x, 0), cssLength(attributes.y, 0)]
     const shown = target.name === 'symbol' ? { ...target, name: 'g' } : target
     return layerOf(shown, style, compose(own, at), reading, depth + 1)
   }
@@ -212,8 +212,8 @@ function textLayer(element: Element, style: Style, matrix: Matrix): Layer[] {
   const [a, b, c, d] = matrix
   const scale = scaleOf(matrix)
   const size = Math.max(1, style.fontSize * scale)
-  const x = numberOf(element.attributes.x, 0)
-  const y = numberOf(element.attributes.y, 0)
+  const x = cssLength(element.attributes.x, 0)
+  const y = cssLength(element.attributes.y, 0)
   const anchor = { start: 0.5, middle: 0, end: -0.5 }[style.anchor] ?? 0.5
   const width = words.length * size * 0.55
   return [

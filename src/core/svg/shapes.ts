@@ -1,10 +1,10 @@
 import { compose, IDENTITY, MAX_PATH_DATA, type Matrix, type Path, parsePath } from '../path'
 import type { Element } from './parse'
-import { numberOf } from './style'
+import { cssLength } from './style'
 
 /** The outline of a basic shape or path (SVG 2, § 9 and 10); null where the element is none. */
 export function outlineOf({ name, attributes }: Element): Path | null {
-  const n = (key: string, fallback = 0) => numberOf(attributes[key], fallback)
+  const n = (key: string, fallback = 0) => cssLength(attributes[key], fallback)
   // A longer path is left out, and reported, before it is parsed.
   const data = (text: string): Path => (text.length > MAX_PATH_DATA ? [] : (parsePath(text) ?? []))
   switch (name) {

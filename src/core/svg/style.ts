@@ -53,14 +53,14 @@ const UNITS: Readonly<Record<string, number>> = {
 }
 
 /** A CSS length in px, or the fallback where it is none. */
-export function numberOf(text: string | undefined, fallback: number): number {
+export function cssLength(text: string | undefined, fallback: number): number {
   const match = /^\s*(-?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)\s*([a-z%]*)\s*$/i.exec(text ?? '')
   const factor = match ? UNITS[(match[2] ?? '').toLowerCase()] : undefined
   return match && factor !== undefined ? Number(match[1]) * factor : fallback
 }
 
 const share = (text: string | undefined, fallback: number): number => {
-  const value = numberOf(text, fallback) / (text?.trim().endsWith('%') ? 100 : 1)
+  const value = cssLength(text, fallback) / (text?.trim().endsWith('%') ? 100 : 1)
   return Math.min(1, Math.max(0, value))
 }
 
@@ -121,12 +121,12 @@ export function inheritedStyle(element: Element, outer: Style | null, rules: Rea
     fillOpacity: share(said['fill-opacity'], base.fillOpacity),
     stroke: paint('stroke', base.stroke),
     strokeOpacity: share(said['stroke-opacity'], base.strokeOpacity),
-    strokeWidth: Math.max(0, numberOf(said['stroke-width'], base.strokeWidth)),
+    strokeWidth: Math.max(0, cssLength(said['stroke-width'], base.strokeWidth)),
     cap: (['butt', 'round', 'square'] as const).find((each) => each === said['stroke-linecap']) ?? base.cap,
     join: (['miter', 'round', 'bevel'] as const).find((each) => each === said['stroke-linejoin']) ?? base.join,
     dash: dash === undefined ? base.dash : dashOf(dash),
-    dashOffset: numberOf(said['stroke-dashoffset'], base.dashOffset),
-    fontSize: numberOf(said['font-size'], base.fontSize),
+    dashOffset: cssLength(said['stroke-dashoffset'], base.dashOffset),
+    fontSize: cssLength(said['font-size'], base.fontSize),
     bold:
       said['font-weight'] === undefined
         ? base.bold
@@ -144,6 +144,6 @@ const dashOf = (text: string): number[] =>
     ? []
     : text
         .split(/[\s,]+/)
-        .map((each) => numberOf(each, Number.NaN))
+        .map((each) => cssLength(each, Number.NaN))
         .filter((each) => each >= 0)
         .slice(0, 16)

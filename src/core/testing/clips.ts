@@ -1,4 +1,4 @@
-import { cutCosts, Distances, findCuts, glimpseOf, periodOf, type View } from '../footage'
+import { clipPeriod, cutCosts, Distances, findCuts, glimpseOf, type SceneView } from '../footage'
 import type { Picture } from '../image'
 import { seeded } from '../random'
 import { field, filmed, wall } from './footage'
@@ -52,7 +52,7 @@ export function knownClip(kind: ClipKind, seed: number): KnownClip {
     ...SIZE,
     frames: length,
     seed,
-    view: (n: number): View => [
+    view: (n: number): SceneView => [
       1,
       0,
       shake * field(seed, n * 0.6, 0.5),
@@ -105,7 +105,7 @@ export function isFound({ pictures, period, passes }: KnownClip): boolean {
   const frames = pictures.length
   const distances = new Distances(pictures.map(glimpseOf))
   const costs = cutCosts(distances, { least: 8, most: frames, from: 0, to: frames })
-  const cuts = findCuts(costs, 3, null, periodOf(distances))
+  const cuts = findCuts(costs, 3, null, clipPeriod(distances))
   if (period === null) return cuts.length === 0
   return cuts.some(({ start, length }) => {
     const times = Math.round(length / period)

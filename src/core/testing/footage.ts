@@ -1,4 +1,4 @@
-import { SAME_VIEW, seenAt, type View } from '../footage'
+import { SAME_VIEW, type SceneView, seenAt } from '../footage'
 import type { Picture } from '../image'
 import { seeded } from '../random'
 
@@ -11,7 +11,7 @@ export interface Filmed {
   /** Light at a place of the scene, in widths from the middle, at a frame: 0 … 255 each of red, green and blue. */
   readonly scene: (x: number, y: number, n: number, into: Float64Array) => void
   /** Where in the scene each place of the picture lies. */
-  readonly view?: (n: number) => View
+  readonly view?: (n: number) => SceneView
   /** How bright the lamps or the exposure are, as a factor. */
   readonly light?: (n: number, row: number) => number
   /** Looks a pixel, along each side: with more, edges are as soft as a lens has them. */

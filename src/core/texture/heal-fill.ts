@@ -1,8 +1,6 @@
 import type { Picture } from '../image'
 import { hash } from '../random'
-
-/** 0 … 1 with no kink at either end. */
-export const smooth = (t: number): number => t * t * (3 - 2 * t)
+import { smoothstep } from '../smoothstep'
 
 /** A patch: where it begins, its lines, and how far it reaches over those before and after it; where it is taken from. */
 export interface Patch {
@@ -108,7 +106,7 @@ function layPatch(
         Math.min((x + margin + 1) / (margin + 1), (band + margin - x) / (margin + 1)),
         y < 0 ? (y + over + 1) / (over + 1) : y >= rows ? (rows + under - y) / (under + 1) : 1,
       )
-      const t = smooth(Math.max(0, share))
+      const t = smoothstep(Math.max(0, share))
       const at = 4 * (((top + y) % height) * width + left + x)
       const there = 4 * ((fromY + y) * width + fromX + x)
       for (let c = 0; c < 4; c++) data[at + c] = t * source[there + c] + (1 - t) * data[at + c]

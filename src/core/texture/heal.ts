@@ -1,7 +1,8 @@
 import type { Picture } from '../image'
+import { smoothstep } from '../smoothstep'
 import type { Axis } from './edge'
 import { alongCut, cutOf } from './heal-cut'
-import { filled, type Patch, patchesOf, smooth } from './heal-fill'
+import { filled, type Patch, patchesOf } from './heal-fill'
 
 /** How an edge is mended. */
 export const HEALS = ['blend', 'cut', 'fill'] as const
@@ -90,7 +91,7 @@ function blended({ width, height, data }: Picture, band: number): Picture {
   for (let y = 0; y < height; y++) {
     out.set(data.subarray(4 * (y * width + band), 4 * (y * width + w)), 4 * (y * w + band))
     for (let x = 0; x < band; x++) {
-      const t = smooth((x + 0.5) / band)
+      const t = smoothstep((x + 0.5) / band)
       const keep = Math.sqrt(t * t + (1 - t) * (1 - t))
       for (let c = 0; c < 4; c++) {
         const here = data[4 * (y * width + x) + c]

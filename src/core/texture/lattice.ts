@@ -1,6 +1,6 @@
 import { mixColours } from '../colour'
 import { type Path, type Point, polygonPath } from '../path'
-import { LOOKS, type Shape } from './looks'
+import { LOOKS, type TextureShape } from './looks'
 import { sampled } from './noise'
 import { colourAt, type Ramp } from './ramp'
 
@@ -17,7 +17,7 @@ export interface LatticeSpec {
   /** px between one and the next. */
   readonly gap: number
   readonly look: string
-  readonly shape: Shape
+  readonly shape: TextureShape
   /**
    * Effect of the highest value of the field: px of height, the share of the size that the lowest lacks, or degrees.
    */
@@ -32,7 +32,7 @@ export interface LatticeSpec {
 }
 
 /** A face of a cell: the top, or a side that is seen. */
-export interface Face {
+export interface LatticeFace {
   readonly path: Path
   readonly colour: string
   readonly top: boolean
@@ -121,7 +121,7 @@ const TURN = Math.PI / 180
 /**
  * The faces of a lattice at the time of its field, farthest first. Seen in parallel or central projection: the ground turned by yaw, then tilted; what rises goes up.
  */
-export function latticeFaces(spec: LatticeSpec): Face[] {
+export function latticeFaces(spec: LatticeSpec): LatticeFace[] {
   const { across, rows } = latticeCounts(spec)
   const look = LOOKS.find((each) => each.look === spec.look)
   if (!look) throw new RangeError(`there is no look of texture called “${spec.look}”`)
@@ -144,7 +144,7 @@ export function latticeFaces(spec: LatticeSpec): Face[] {
   const cells = cellsOf(spec).filter((cell) => flat || !outside(cell, spec, seen))
   const depth = ({ x, y }: Cell) => x * sinY + y * cosY
   if (!flat) cells.sort((a, b) => depth(a) - depth(b))
-  const faces: Face[] = []
+  const faces: LatticeFace[] = []
   for (const cell of cells) {
     const value = Math.min(1, Math.max(0, sampled(field, cell.u * FINER * across, cell.v * FINER * rows)))
     const size = 1 - spec.shrink * (1 - value)

@@ -2,7 +2,7 @@ import { seeded } from '../random'
 import { addNoise, emptyField, type Field, Folded, type Lattice, Plain, sampled } from './noise'
 
 /** Parameters of a texture's shape at one moment; everything wraps in x, y and time by construction. */
-export interface Shape {
+export interface TextureShape {
   /** Features across and down the tile: whole, so that it tiles. */
   readonly cellsX: number
   readonly cellsY: number
@@ -19,15 +19,15 @@ export interface Shape {
 }
 
 /** A look of texture: numbers about 0 … 1 over a tile of a size in pixels. */
-export interface Look {
+export interface TextureLook {
   readonly look: string
   readonly label: string
-  readonly field: (shape: Shape, width: number, height: number) => Field
+  readonly field: (shape: TextureShape, width: number, height: number) => Field
 }
 
 const TURN = 2 * Math.PI
 
-const octaveOf = ({ cellsX, cellsY, steps, seed }: Shape, octave: number): Lattice => ({
+const octaveOf = ({ cellsX, cellsY, steps, seed }: TextureShape, octave: number): Lattice => ({
   cellsX: cellsX * 2 ** octave,
   cellsY: cellsY * 2 ** octave,
   // Finer parts live faster, by whole numbers.
@@ -36,7 +36,7 @@ const octaveOf = ({ cellsX, cellsY, steps, seed }: Shape, octave: number): Latti
 })
 
 /** Octaves of noise over each other, in all about −1 … 1. Those that are finer than pixels are left out. */
-function octavesOf(shape: Shape, width: number, height: number, kind = Plain): Field {
+function octavesOf(shape: TextureShape, width: number, height: number, kind = Plain): Field {
   const field = emptyField(width, height)
   const { octaves, roughness } = shape
   let whole = 0
@@ -50,7 +50,7 @@ function octavesOf(shape: Shape, width: number, height: number, kind = Plain): F
 }
 
 /** A field displaced by two others (domain warp). */
-function bent(field: Field, shape: Shape): Field {
+function bent(field: Field, shape: TextureShape): Field {
   const { width, height } = field
   const { cellsX, cellsY, steps, seed, time, warp } = shape
   if (warp === 0) return field
@@ -76,14 +76,14 @@ function mapped(field: Field, to: (value: number, x: number, y: number) => numbe
 /** Noise is seldom further from its middle than this: stretched so that the whole range is used. */
 const REACH = 1.6
 
-const clouds: Look = {
+const clouds: TextureLook = {
   look: 'clouds',
   label: 'clouds',
   field: (shape, width, height) => mapped(bent(octavesOf(shape, width, height), shape), (n) => 0.5 + 0.5 * REACH * n),
 }
 
 /** Stripes that stand upright and are bent: as many across the tile as there are features. */
-const bands: Look = {
+const bands: TextureLook = {
   look: 'bands',
   label: 'bands',
   field: (shape, width, height) => {
@@ -96,7 +96,7 @@ const bands: Look = {
   },
 }
 
-const ridges: Look = {
+const ridges: TextureLook = {
   look: 'ridges',
   label: 'ridges',
   field: (shape, width, height) =>
@@ -104,7 +104,7 @@ const ridges: Look = {
 }
 
 /** The distance to the nearest of points that wander round their cells (Worley 1996). */
-const cells: Look = {
+const cells: TextureLook = {
   look: 'cells',
   label: 'cells',
   field: (shape, width, height) => {
@@ -144,7 +144,7 @@ const cells: Look = {
 const WAVES = 14
 
 /** Waves of whole numbers of crests in all directions, each as fast as waves of its length are. */
-const ripples: Look = {
+const ripples: TextureLook = {
   look: 'ripples',
   label: 'ripples',
   field: (shape, width, height) => {
@@ -183,7 +183,7 @@ const ripples: Look = {
 /** Ratio of length to width of a streak. */
 const STREAK = 8
 
-const streaks: Look = {
+const streaks: TextureLook = {
   look: 'streaks',
   label: 'brushed streaks',
   field: (shape, width, height) => {
@@ -196,7 +196,7 @@ const streaks: Look = {
 const GRAINS = 8
 
 /** A number of its own for each cell, another one several times a step. */
-const grain: Look = {
+const grain: TextureLook = {
   look: 'grain',
   label: 'grain',
   field: ({ cellsX, cellsY, steps, seed, time }, width, height) => {
@@ -211,5 +211,5 @@ const grain: Look = {
 }
 
 /** All looks of textures. A new one is an object here. */
-export const LOOKS: readonly Look[] = [clouds, bands, ridges, cells, ripples, streaks, grain]
+export const LOOKS: readonly TextureLook[] = [clouds, bands, ridges, cells, ripples, streaks, grain]
 export const LOOK_NAMES = LOOKS.map(({ look }) => look)

@@ -1,13 +1,13 @@
 import { bytesOf } from '../colour'
 import type { Picture } from '../image'
-import { LOOKS, type Shape } from './looks'
+import { LOOKS, type TextureShape } from './looks'
 import type { Field } from './noise'
 import { colourAt, type Ramp } from './ramp'
 
 /** A texture at one moment: one tile of it, which goes on on all sides. */
 export interface TextureSpec {
   readonly look: string
-  readonly shape: Shape
+  readonly shape: TextureShape
   /** How far values are spread from their middle: 1 as they are. */
   readonly contrast: number
   readonly ramp: Ramp

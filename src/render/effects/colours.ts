@@ -5,9 +5,9 @@ import {
   gradientMapped,
   hueRange,
   isStraight,
-  levels,
+  levelsTable,
   tableOfPicture,
-  threshold,
+  thresholded,
   throughChannels,
   throughTable,
 } from '@/core/effects'
@@ -27,7 +27,7 @@ import { type AppliedEffect, applied } from './effect'
 
 /** Effects that change each colour by itself. */
 export const COLOUR_EFFECTS: readonly AppliedEffect[] = [
-  applied<typeof LEVELS>('levels', (picture, values) => levels(picture, values)),
+  applied<typeof LEVELS>('levels', (picture, values) => levelsTable(picture, values)),
   applied<typeof CURVES>('curves', (picture, { all, red, green, blue }) => {
     const whole = curveOf(all)
     const parts = [red, green, blue].map(curveOf)
@@ -43,7 +43,7 @@ export const COLOUR_EFFECTS: readonly AppliedEffect[] = [
   applied<typeof HUE_RANGE>('colourRange', (picture, values) => hueRange(picture, values)),
   applied<typeof GRADIENT_MAP>('gradientMap', (picture, values) => gradientMapped(picture, rampBytes(rampOf(values)))),
   applied<typeof THRESHOLD>('threshold', (picture, { level, softness, dark, light }) =>
-    threshold(picture, level, softness, [bytesOf(dark ?? 'transparent'), bytesOf(light ?? 'transparent')]),
+    thresholded(picture, level, softness, [bytesOf(dark ?? 'transparent'), bytesOf(light ?? 'transparent')]),
   ),
   applied<typeof COLOUR_TABLE>('colourTable', (picture, _, { table }) => {
     const colours = table && tableOfPicture(table)

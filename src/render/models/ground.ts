@@ -29,7 +29,7 @@ const CLOSE = 0.3
 const BLURS = [5, 5, 5]
 
 /** Ground of a model: its shadow, a contact shadow, and a disc. */
-export class Ground {
+export class ModelGround {
   readonly group = new Group()
   private readonly cast = new ShadowMaterial()
   private readonly plane = new Mesh(new PlaneGeometry(1, 1), this.cast)

@@ -16,7 +16,7 @@ export interface DrawnModel {
 }
 
 /** A part of a model as the renderer has it. */
-export interface Piece {
+export interface ModelPiece {
   readonly mesh: Mesh
   readonly material: Mesh['material']
   /** The node of the file that it belongs to. */

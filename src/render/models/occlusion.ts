@@ -3,7 +3,7 @@ import { mergeGeometries } from 'three/examples/jsm/utils/BufferGeometryUtils.js
 import { MeshBVH } from 'three-mesh-bvh'
 import { seeded } from '@/core/random'
 import { finer } from '@/core/solid'
-import type { Piece } from './model'
+import type { ModelPiece } from './model'
 
 /** Rays from each vertex. */
 const RAYS = 32
@@ -21,7 +21,7 @@ const BATCH_MS = 30
  * occlusion, Landis 2002). It does not change as a rigid model turns, so that no frame flickers.
  */
 export async function bakeOcclusion(
-  pieces: readonly Pick<Piece, 'mesh'>[],
+  pieces: readonly Pick<ModelPiece, 'mesh'>[],
 ): Promise<ReadonlyMap<Mesh, BufferGeometry>> {
   // As it stands now: while others are let in, it may be drawn, and turned for that.
   const standing = new Map(pieces.map(({ mesh }) => [mesh, mesh.matrixWorld.clone()]))

@@ -15,7 +15,7 @@ import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js'
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js'
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js'
 import type { ModelLook } from '@/core/display'
-import type { Piece } from './model'
+import type { ModelPiece } from './model'
 
 /** Faces that meet at more than this are a crease, degrees. */
 const CREASE = 25
@@ -55,7 +55,7 @@ export class Passes {
   private linesAre: ModelLook['edges'] | null = null
   private readonly geometries: ReadonlyMap<Mesh, BufferGeometry>
 
-  constructor(private readonly pieces: readonly Piece[]) {
+  constructor(private readonly pieces: readonly ModelPiece[]) {
     this.geometries = new Map(pieces.map(({ mesh }) => [mesh, mesh.geometry]))
   }
 
@@ -93,7 +93,7 @@ export class Passes {
     for (const each of this.colours.values()) each.dispose()
   }
 
-  private materialOf({ material, node }: Piece, look: ModelLook): Material | Material[] {
+  private materialOf({ material, node }: ModelPiece, look: ModelLook): Material | Material[] {
     switch (look.pass) {
       case 'colour':
         return this.painted(material, look)

@@ -1,6 +1,6 @@
 import { Group, LoadingManager, Mesh, type Object3D, type SkinnedMesh } from 'three'
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
-import type { DrawnModel, Piece } from './model'
+import type { DrawnModel, ModelPiece } from './model'
 import { DrawnScene } from './scene'
 
 /** A model may load only what it holds itself. */
@@ -11,7 +11,7 @@ withinIt.setURLModifier((url) => (/^(blob|data):/i.test(url) ? url : 'data:,'))
 export async function readScene(bytes: Uint8Array<ArrayBuffer>): Promise<DrawnModel> {
   const { scene, parser } = await new GLTFLoader(withinIt).parseAsync(bytes.buffer, '')
   const nodes = new Map<number, Object3D>()
-  const pieces: Piece[] = []
+  const pieces: ModelPiece[] = []
   scene.updateMatrixWorld(true)
   const walk = (object: Object3D, node: number) => {
     const own = (parser.associations.get(object) as { nodes?: number } | undefined)?.nodes ?? node

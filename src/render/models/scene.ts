@@ -15,9 +15,9 @@ import {
 } from 'three'
 import type { ModelNode } from '@/core/display'
 import { reach, type Vector } from '@/core/solid'
-import { Ground } from './ground'
+import { ModelGround } from './ground'
 import { throughLens } from './lens'
-import type { DrawnModel, Piece } from './model'
+import type { DrawnModel, ModelPiece } from './model'
 import { encoded, reduced } from './numbers'
 import { bakeOcclusion } from './occlusion'
 import { Passes } from './passes'
@@ -49,7 +49,7 @@ export class DrawnScene implements DrawnModel {
   private readonly around = new HemisphereLight()
   private readonly perspective = new PerspectiveCamera()
   private readonly parallel = new OrthographicCamera()
-  private readonly ground = new Ground()
+  private readonly ground = new ModelGround()
   private readonly passes: Passes
   /** Once for all who ask, at once too: what is baked again would be put in the place of what others draw with. */
   private baking: Promise<void> | null = null
@@ -59,7 +59,7 @@ export class DrawnScene implements DrawnModel {
   constructor(
     scene: Object3D,
     private readonly nodes: ReadonlyMap<number, Object3D>,
-    private readonly pieces: readonly Piece[],
+    private readonly pieces: readonly ModelPiece[],
   ) {
     scene.updateMatrixWorld(true)
     for (const [index, object] of nodes) {

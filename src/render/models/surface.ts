@@ -2,7 +2,7 @@ import { NeutralToneMapping, PCFShadowMap, type Texture, WebGLRenderer } from 't
 import { surroundings } from './surround'
 
 /** Drawing context shared by all models of a page or worker: a browser gives only a few. */
-export interface Surface {
+export interface DrawingSurface {
   readonly renderer: WebGLRenderer
   readonly canvas: OffscreenCanvas
   /** Environment map for light and reflections. */
@@ -11,10 +11,10 @@ export interface Surface {
   shows: string | null
 }
 
-let surface: Surface | null = null
+let surface: DrawingSurface | null = null
 
 /** The surface, at a size in px where one is asked for. A context that was lost is made anew. @throws Error where there is no WebGL 2 */
-export function surfaceAt(width?: number, height = width): Surface {
+export function surfaceAt(width?: number, height = width): DrawingSurface {
   if (surface?.renderer.getContext().isContextLost()) {
     surface.renderer.dispose()
     surface = null
@@ -26,7 +26,7 @@ export function surfaceAt(width?: number, height = width): Surface {
   return surface
 }
 
-function makeSurface(): Surface {
+function makeSurface(): DrawingSurface {
   const canvas = new OffscreenCanvas(1, 1)
   const context = canvas.getContext('webgl2', {
     alpha: true,

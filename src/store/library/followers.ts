@@ -5,7 +5,7 @@ import { asItIs } from './load'
 import { type LoopRecord, loops, stored } from './records'
 
 /** The id of the loop that a stored one is a variant of. */
-export const sourceOf = (raw: unknown): string | undefined =>
+export const variantSource = (raw: unknown): string | undefined =>
   (raw as { readonly variantOf?: { readonly id?: string } } | null | undefined)?.variantOf?.id
 
 /**
@@ -17,7 +17,7 @@ export async function keepFollowers(sources: ReadonlySet<string>): Promise<void>
   const followers: (readonly [id: string, record: LoopRecord])[] = []
   await stored(() =>
     loops.iterate<LoopRecord | null, void>((record, id) => {
-      const source = sourceOf(record?.loop)
+      const source = variantSource(record?.loop)
       if (record && source !== undefined && sources.has(source)) followers.push([id, record])
     }),
   )

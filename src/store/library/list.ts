@@ -2,7 +2,7 @@ import type { LoopRead } from '@/core/edit'
 import { alone } from '../alone'
 import { keepOnly, upToDate } from '../assets'
 import { queuedAssets } from '../queue-storage'
-import { keepFollowers, sourceOf } from './followers'
+import { keepFollowers, variantSource } from './followers'
 import { historyKeys } from './history'
 import { histories, type LoopRecord, loops, notes, stored } from './records'
 import { savedTime, TRASH_MS } from './trash'
@@ -84,7 +84,11 @@ async function expired(): Promise<ReadonlySet<string>> {
 function sourcesAmong(among: ReadonlyMap<string, unknown>, followers: readonly Raw[]): Raw[] {
   const sources = new Map<string, Raw>()
   for (const { raw } of followers)
-    for (let id = sourceOf(raw); id !== undefined && among.has(id) && !sources.has(id); id = sourceOf(among.get(id)))
+    for (
+      let id = variantSource(raw);
+      id !== undefined && among.has(id) && !sources.has(id);
+      id = variantSource(among.get(id))
+    )
       sources.set(id, { id, raw: among.get(id) })
   return [...sources.values()]
 }

@@ -69,7 +69,7 @@ export async function revisionOf(id: string): Promise<string | null> {
 }
 
 /** A stored loop, null where its record is damaged, and whether it lies in the trash. */
-export interface Held {
+export interface StoredState {
   readonly loop: Loop | null
   readonly trashed: boolean
 }
@@ -78,7 +78,7 @@ export interface Held {
  * The state of an id in the library or its trash; null if it is unknown.
  * @throws StorageError
  */
-export async function heldAs(id: string): Promise<Held | null> {
+export async function heldAs(id: string): Promise<StoredState | null> {
   const record = await stored(() => loops.getItem<LoopRecord>(id))
   if (record === null) return null
   const { loop } = readStored(await stored(() => upToDate(record.loop)))

@@ -31,7 +31,7 @@ export function failing(at: number): () => boolean {
  * Checks that storage holds everything in the ledger.
  * @param anyPlace after two acts at once: a loop may be in the library or the trash, by whichever came last
  */
-export async function check(ledger: Ledger, anyPlace = false): Promise<void> {
+export async function checkLedger(ledger: Ledger, anyPlace = false): Promise<void> {
   const page = await freshPage()
   const kept = new Set(await store('assets').keys())
   for (const [id, { chain, place }] of ledger.loops) {

@@ -5,9 +5,9 @@ import { makeVariant, NO_CHANGE, readAllStored } from '@/core/edit'
 import { PLAIN_SETTINGS } from '@/core/output'
 import { pierOf } from '@/core/testing/media'
 import { quay } from '@/core/testing/quay'
-import { type Chain, chainOf, type Ledger, newId, newName, type Told } from './ledger'
+import { type Chain, chainOf, freshName, type Ledger, newName, type Told } from './ledger'
 
-export const STORES = ['loops', 'histories', 'notes', 'assets', 'media', 'verdicts', 'queue', 'plans'] as const
+export const DESK_STORES = ['loops', 'histories', 'notes', 'assets', 'media', 'verdicts', 'queue', 'plans'] as const
 export const store = (storeName: string) => localforage.createInstance({ name: 'cyclon', storeName })
 const readHere = async (all: Parameters<typeof readAllStored>[0]) => readAllStored(all)
 
@@ -90,7 +90,7 @@ export class Desk {
   async make(): Promise<boolean> {
     await this.save()
     const picture = await this.page.madeAsset('image/png', new TextEncoder().encode(newName()))
-    await this.page.openUnsaved({ ...quay, id: newId('loop'), name: newName(), media: [pierOf({ file: picture })] })
+    await this.page.openUnsaved({ ...quay, id: freshName('loop'), name: newName(), media: [pierOf({ file: picture })] })
     this.touch()
     this.note()
     return true
@@ -179,7 +179,7 @@ export class Desk {
     const id = this.picked(pick, 'library')
     const found = id === undefined ? null : await this.page.loadLoop(id)
     if (!found) return false
-    const variant = makeVariant(found.loop, newName(), { ...NO_CHANGE, phase: 0.5 }, newId('loop'))
+    const variant = makeVariant(found.loop, newName(), { ...NO_CHANGE, phase: 0.5 }, freshName('loop'))
     await this.page.saveLoop(variant)
     this.ledger.tells(variant.id, [variant.name], 'library')
     return true
@@ -228,7 +228,7 @@ export class Desk {
   }
   async mend(pick: number): Promise<boolean> {
     const key = `file ${pick % 3}`
-    const delayMs = 20 + Number(newId('').slice(1))
+    const delayMs = 20 + Number(freshName('').slice(1))
     await this.page.keepMends(key, { mends: [{ kind: 'slower', delayMs }], undone: [] })
     this.ledger.mends.set(key, delayMs)
     return true

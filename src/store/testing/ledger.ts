@@ -36,5 +36,5 @@ export class Ledger {
 }
 
 let names = 0
-export const newId = (what: string): string => `${what}-${names++}`
+export const freshName = (what: string): string => `${what}-${names++}`
 export const newName = () => `state ${names++}`

@@ -1,7 +1,7 @@
 'use client'
 
 import { useState } from 'react'
-import type { Mend, Plan } from '@/core/footage'
+import type { ClipPlan, Mend } from '@/core/footage'
 import { GROUNDS, groundOfHex } from '@/core/seam/grounds'
 import { previewMend, takeMend } from '@/store/clip'
 import { ChoiceField, NumberField } from '../parts'
@@ -13,7 +13,7 @@ export const CLOCK = { rate: { num: 25, den: 1 }, length: 1 }
 const OVERLAPS = ['a mix', 'a mix that keeps contrast', 'a morph along the motion'] as const
 
 /** Mends that are chosen by hand: a range of frames, how far the ends overlap, there and back, how long it lasts. */
-export function MendsByHand({ plan }: { plan: Plan }) {
+export function MendsByHand({ plan }: { plan: ClipPlan }) {
   const count = plan.frames.length
   const seconds = plan.delaysMs.reduce((sum, delay) => sum + delay, 0) / 1000
   const [wanted, setWanted] = useState<number | null>(null)

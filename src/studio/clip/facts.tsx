@@ -1,11 +1,11 @@
-import type { Plan } from '@/core/footage'
+import type { ClipPlan } from '@/core/footage'
 import { MIN_KEPT_DELAY_MS } from '@/core/seam'
 import { exchangeClip, useClip } from '@/store/clip'
 import type { ClipFacts } from '@/workers/clip.worker'
 import { chooseFiles } from './choose'
 
 /** Facts of the file: its header's, and its current ones. */
-export function Facts({ facts, plan }: { facts: ClipFacts; plan: Plan }) {
+export function Facts({ facts, plan }: { facts: ClipFacts; plan: ClipPlan }) {
   const { working } = useClip()
   const { claims, bytes, width, height, transparent } = facts
   const total = (delays: readonly number[]) => `${(delays.reduce((a, b) => a + b, 0) / 1000).toFixed(2)} s`

@@ -9,7 +9,7 @@ import { useEffect, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { cancelClip, openClip, useClip } from '@/store/clip'
 import { useOpenLoop } from '@/store/document'
-import { DEMO_CLIPS, demoFile } from '../demo-files'
+import { DEMO_CLIP_FILES, demoFile } from '../demo-files'
 import { Brand, ThemeButton } from '../shell/brand'
 import { RoomToWork } from '../shell/room-to-work'
 import { chooseFiles, chooseFolder } from './choose'
@@ -105,7 +105,7 @@ const Nothing = () => (
       </p>
       <p className="mt-4 text-xs">Or try a clip of the demo:</p>
       <div className="mt-1 flex justify-center gap-2">
-        {DEMO_CLIPS.map(({ id, name }) => (
+        {DEMO_CLIP_FILES.map(({ id, name }) => (
           <button
             key={id}
             type="button"

@@ -1,7 +1,7 @@
 'use client'
 
 import { useEffect, useMemo, useRef, useState } from 'react'
-import type { Cut, CutMap, Plan } from '@/core/footage'
+import type { ClipCut, ClipPlan, CutMap } from '@/core/footage'
 import { askClip, previewMend, takeMend, useClip } from '@/store/clip'
 import type { FoundLoops } from '@/workers/clip-search'
 import { NumberField, themeColour, useShownTheme, VerdictMark } from '../parts'
@@ -20,10 +20,10 @@ interface Bounds {
   readonly to: number
 }
 
-const cropOf = ({ start, length }: Cut) => ({ kind: 'crop', from: start, to: start + length - 1 }) as const
+const cropOf = ({ start, length }: ClipCut) => ({ kind: 'crop', from: start, to: start + length - 1 }) as const
 
 /** Loops that lie in the clip: pointing at one plays it, pressing takes it. @param frame the one that is looked at */
-export function LoopsInIt({ plan, frame }: { readonly plan: Plan; readonly frame: number }) {
+export function LoopsInIt({ plan, frame }: { readonly plan: ClipPlan; readonly frame: number }) {
   const [open, setOpen] = useState(false)
   return (
     <details open={open} onToggle={(event) => setOpen(event.currentTarget.open)}>
@@ -33,7 +33,7 @@ export function LoopsInIt({ plan, frame }: { readonly plan: Plan; readonly frame
   )
 }
 
-function Search({ plan, frame }: { readonly plan: Plan; readonly frame: number }) {
+function Search({ plan, frame }: { readonly plan: ClipPlan; readonly frame: number }) {
   const { mends } = useClip()
   const count = plan.frames.length
   const delay = useMemo(() => delayOf(plan), [plan])
@@ -133,7 +133,7 @@ function Search({ plan, frame }: { readonly plan: Plan; readonly frame: number }
 }
 
 /** Shows the loop that is pointed at, once it has been for a moment. */
-function usePointed(): (cut: Cut | null) => void {
+function usePointed(): (cut: ClipCut | null) => void {
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined)
   useEffect(() => () => clearTimeout(timer.current), [])
   return (cut) => {
@@ -143,7 +143,7 @@ function usePointed(): (cut: Cut | null) => void {
 }
 
 /** Every cut by its start, across, and its length, down: the brighter, the better. */
-function CutPicture({ map, onPoint }: { readonly map: CutMap; readonly onPoint: (cut: Cut | null) => void }) {
+function CutPicture({ map, onPoint }: { readonly map: CutMap; readonly onPoint: (cut: ClipCut | null) => void }) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const theme = useShownTheme()
   const { across, down, cells } = map
@@ -160,7 +160,7 @@ function CutPicture({ map, onPoint }: { readonly map: CutMap; readonly onPoint: 
       context.fillRect(i % across, Math.floor(i / across), 1, 1)
     }
   }, [map, theme])
-  const cutAt = (event: React.PointerEvent | React.MouseEvent): Cut | null => {
+  const cutAt = (event: React.PointerEvent | React.MouseEvent): ClipCut | null => {
     const box = event.currentTarget.getBoundingClientRect()
     const x = Math.min(across - 1, Math.max(0, Math.floor(((event.clientX - box.left) / box.width) * across)))
     const y = Math.min(down - 1, Math.max(0, Math.floor(((event.clientY - box.top) / box.height) * down)))

@@ -1,7 +1,7 @@
 'use client'
 
 import { useState } from 'react'
-import { BETWEEN, BETWEEN_WORDS, type Between, type Plan } from '@/core/footage'
+import { BETWEEN, BETWEEN_WORDS, type Between, type ClipPlan } from '@/core/footage'
 import { ChoiceField, NumberField } from '../parts'
 import { CLOCK, Take } from './by-hand'
 
@@ -10,7 +10,7 @@ const WORDS = [...BETWEEN_OF.keys()]
 const SPEEDS = { least: 12.5, most: 800 }
 
 /** Slower by frames between those that there are, faster by their blur, or the other way round. */
-export function Pace({ plan }: { readonly plan: Plan }) {
+export function PacePanel({ plan }: { readonly plan: ClipPlan }) {
   const [percent, setPercent] = useState(50)
   const [words, setWords] = useState<string>(BETWEEN_WORDS.flow)
   const count = plan.frames.length

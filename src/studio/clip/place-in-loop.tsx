@@ -8,7 +8,7 @@ import { newLoop, paceOf, paceWords } from '@/core/edit'
 import { type Clip, clipSeconds, clockOfClip } from '@/core/media'
 import { openUnsaved } from '@/store/autosave'
 import { useClip } from '@/store/clip'
-import { cinemagraphOf, type Masked, placedIn, regionIn } from '@/store/clip-placed'
+import { cinemagraphOf, type Masked, placedClip, regionIn } from '@/store/clip-placed'
 import { changeLoop, currentLoop, documentStore, useOpenLoop } from '@/store/document'
 import { BRUSH_TOOL, setSession } from '@/store/session'
 
@@ -32,7 +32,7 @@ export function PlaceInLoop({ frame }: { readonly frame: number }) {
   const router = useRouter()
   if (!facts) return null
   const place = async (anew: boolean) => {
-    const placed = await placedIn((clip) => {
+    const placed = await placedClip((clip) => {
       const host = anew ? null : currentLoop()
       return host ?? loopFor(clip, facts.transparent)
     })

@@ -1,14 +1,14 @@
 'use client'
 
 import { useEffect, useRef, useState } from 'react'
-import type { Plan } from '@/core/footage'
+import type { ClipPlan } from '@/core/footage'
 import { classNames, useRoom } from '../parts'
 import type { FrameSource } from '../seam/compare'
 import { frameDue, seamOrder } from './playing'
 
 interface PlayerProps {
   readonly source: FrameSource
-  readonly plan: Plan
+  readonly plan: ClipPlan
   /** Only the frames about the seam. */
   readonly around: boolean
 }

@@ -1,17 +1,23 @@
 'use client'
 
 import { useState } from 'react'
-import type { Grid } from '@/core/image'
+import type { SheetGrid } from '@/core/image'
 import { cutAnew } from '@/store/clip'
 import { NumberField } from '../parts'
 import { CLOCK } from './by-hand'
 
 /** How a single picture is cut into the frames of a sprite sheet. */
-export function SheetFields({ grid, size }: { grid: Grid; size: { readonly width: number; readonly height: number } }) {
+export function SheetFields({
+  grid,
+  size,
+}: {
+  grid: SheetGrid
+  size: { readonly width: number; readonly height: number }
+}) {
   const [wanted, setWanted] = useState(grid)
   const cells = wanted.columns * wanted.rows
   const same = JSON.stringify(wanted) === JSON.stringify(grid)
-  const field = (label: string, name: keyof Grid, max: number) => (
+  const field = (label: string, name: keyof SheetGrid, max: number) => (
     <NumberField
       label={label}
       value={wanted[name]}

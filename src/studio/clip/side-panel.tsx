@@ -1,12 +1,12 @@
 'use client'
 
-import { useClip, writeClip } from '@/store/clip'
+import { useClip, writeMendedClip } from '@/store/clip'
 import { VerdictMark } from '../parts'
 import { MendsByHand } from './by-hand'
 import { Facts } from './facts'
 import { Findings, MendHistory } from './findings'
 import { LoopsInIt } from './loops-in-it'
-import { Pace } from './pace'
+import { PacePanel } from './pace'
 import { PlaceInLoop } from './place-in-loop'
 import { SheetFields } from './sheet-fields'
 import { SteadyAndLight } from './steady'
@@ -62,7 +62,7 @@ export function SidePanel({ asItCame, onAsItCame, frame }: SidePanelProps) {
       <Findings findings={mended.report.findings} count={mended.plan.frames.length} />
       {mended.plan.frames.length > 3 && <LoopsInIt key={facts.name} plan={mended.plan} frame={frame} />}
       {mended.plan.frames.length > 3 && <WaysToClose key={`ways ${facts.name}`} plan={mended.plan} />}
-      <Pace plan={mended.plan} />
+      <PacePanel plan={mended.plan} />
       {facts.grid && (
         <SheetFields
           key={JSON.stringify(facts.grid)}
@@ -81,7 +81,7 @@ export function SidePanel({ asItCame, onAsItCame, frame }: SidePanelProps) {
           type="button"
           className="btn btn-primary btn-sm w-full"
           disabled={working !== null}
-          onClick={() => void writeClip()}
+          onClick={() => void writeMendedClip()}
         >
           Write a GIF and prove it
         </button>

@@ -2,7 +2,7 @@
 
 import { proxy } from 'comlink'
 import { useEffect, useMemo, useRef, useState } from 'react'
-import type { Mend, Plan } from '@/core/footage'
+import type { ClipPlan, Mend } from '@/core/footage'
 import { applyMend } from '@/core/footage/mend'
 import type { Picture } from '@/core/image'
 import { askClip, takeMend, useClip } from '@/store/clip'
@@ -56,7 +56,7 @@ const waysOver = (frames: number): readonly Way[] => [
 ]
 
 /** The ways to close the clip beside each other, small and playing, with what is seen of their seams; a press takes one. */
-export function WaysToClose({ plan }: { readonly plan: Plan }) {
+export function WaysToClose({ plan }: { readonly plan: ClipPlan }) {
   const [open, setOpen] = useState(false)
   return (
     <details open={open} onToggle={(event) => setOpen(event.currentTarget.open)}>
@@ -66,7 +66,7 @@ export function WaysToClose({ plan }: { readonly plan: Plan }) {
   )
 }
 
-function Ways({ plan }: { readonly plan: Plan }) {
+function Ways({ plan }: { readonly plan: ClipPlan }) {
   const { working } = useClip()
   const count = plan.frames.length
   const [frames, setFrames] = useState(Math.max(2, Math.min(16, count >> 2)))
@@ -167,7 +167,7 @@ function Ways({ plan }: { readonly plan: Plan }) {
 /** Looks at one way after the other; what was changed meanwhile is begun anew. */
 function useSeenWays(
   ways: readonly Way[],
-  plan: Plan,
+  plan: ClipPlan,
   { amount, length }: { readonly amount: number; readonly length: number | null },
 ): ReadonlyMap<string, Seen> {
   const { mends, facts } = useClip()

@@ -9,7 +9,7 @@ import { Charts } from '../seam/charts'
 import { Compare, FIRST_WAY, type FrameSource, type HowToCompare } from '../seam/compare'
 import { CompareTools } from '../seam/compare-tools'
 import { FramesAtSeam } from '../seam/strip'
-import { directionOf, SeamDirections, Shifted, TileFindings, TileSeam, useTile } from '../seam/tile-seam'
+import { SeamDirections, Shifted, seamDirection, TileFindings, TileSeam, useTile } from '../seam/tile-seam'
 import { CLOCK } from './by-hand'
 import { Player } from './player'
 import { RangeStrip } from './range-strip'
@@ -54,7 +54,7 @@ export function Workbench() {
   const source = useClipFrames(shownMends)
   const [seam, setSeam] = useState(0)
   const [shifted, setShifted] = useState(true)
-  const direction = directionOf(seam)
+  const direction = seamDirection(seam)
   const look = useMemo(
     () => (direction ? () => askClip((service) => service.tile(shownMends)) : null),
     [direction, shownMends],

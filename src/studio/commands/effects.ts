@@ -17,7 +17,7 @@ export interface OfferedEffect {
 }
 
 /** Every effect, those that can begin in several ways with each of them. */
-export const EFFECTS: readonly OfferedEffect[] = LAYER_KINDS.filter(({ effect }) => effect).flatMap(
+export const OFFERED_EFFECTS: readonly OfferedEffect[] = LAYER_KINDS.filter(({ effect }) => effect).flatMap(
   ({ kind, label, presets }): OfferedEffect[] =>
     presets?.map((preset) => ({
       id: `${kind}-${preset.label.toLowerCase().replace(/\W+/g, '-')}`,
@@ -76,7 +76,7 @@ const resize = (by: number) => () =>
 
 /** Effects, masks and the brush. */
 export const EFFECT_COMMANDS: readonly Command[] = [
-  ...EFFECTS.map((effect) => ({
+  ...OFFERED_EFFECTS.map((effect) => ({
     id: `effect-${effect.id}`,
     label: `Effect: ${effect.label}`,
     section: 'Effects' as const,

@@ -5,12 +5,12 @@ import { layerKind, type NumberProperty, type Property, propertyType } from '@/c
 import { changeLoop, currentLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
 import { setSession, useSession } from '@/store/session'
-import { readNumber, showNumber, unitText } from '../parts/number-text'
+import { fieldUnitText, readNumber, showNumber } from '../parts/number-text'
 import { COMMANDS } from '.'
 import type { Command } from './command'
 
 /** Something that typing may mean: a command, or a layer, a value or a loop that goes by that name. */
-export interface Meant {
+export interface Meaning {
   readonly id: string
   readonly label: string
   readonly keys?: string | undefined
@@ -47,17 +47,17 @@ function amountIn(text: string | undefined, unit: Parameters<typeof readNumber>[
  * Meanings of the typed text, the likeliest first: commands, with an amount typed after them; properties of the
  * selection, with a value; layers; other loops.
  */
-export function meant(typed: string, library: readonly Named[] = []): Meant[] {
+export function meant(typed: string, library: readonly Named[] = []): Meaning[] {
   const loop = currentLoop()
   const [, name = typed, behind] = BEHIND.exec(typed) ?? []
-  const scored: { readonly item: Meant; readonly score: number }[] = []
+  const scored: { readonly item: Meaning; readonly score: number }[] = []
   for (const command of COMMANDS) {
     const { id, label, section, keys, amount, run } = command
     if (id === 'commands') continue
     const given = amount ? amountIn(behind, amount.unit, loop) : null
     const score = scoreOf(label, given === null ? typed : name, [section])
     const said =
-      given === null || !amount ? label : `${label}: ${showNumber(given, amount.unit)} ${unitText(amount.unit)}`
+      given === null || !amount ? label : `${label}: ${showNumber(given, amount.unit)} ${fieldUnitText(amount.unit)}`
     scored.push({ item: { id, label: said, keys, run: (go) => run(go, given ?? undefined) }, score })
   }
   if (loop) scored.push(...propertiesMeant(loop, name, behind), ...layersMeant(loop, typed))
@@ -91,7 +91,7 @@ function propertiesMeant(loop: Loop, name: string, behind: string | undefined) {
           score: 0.8 * score,
         },
       ]
-    const words = `${showNumber(given, property.unit)} ${unitText(property.unit)}`.trim()
+    const words = `${showNumber(given, property.unit)} ${fieldUnitText(property.unit)}`.trim()
     return [
       {
         item: { id: `set ${key}`, label: `Set ${property.label} to ${words}`, run: () => setAll(ids, key, given) },

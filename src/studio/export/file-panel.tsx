@@ -1,7 +1,7 @@
 import { Download, FileJson } from 'lucide-react'
 import { toast } from 'sonner'
 import type { Loop } from '@/core/document'
-import { backgroundIn, ENDINGS, recordOf, seeThrough } from '@/core/output'
+import { backgroundIn, ENDINGS, fileRecord, seeThrough } from '@/core/output'
 import { fileName, saveFile } from '../files'
 import { OnAPage } from './on-a-page'
 import { ProofCard } from './proof-card'
@@ -27,7 +27,7 @@ export function FilePanel({ work, loop }: { work: Work; loop: Loop }) {
       toast.success(proof.holds ? 'The file was saved.' : 'The file was saved, though it does not keep its promise.')
   }
   const saveProof = async () => {
-    const record = recordOf({
+    const record = fileRecord({
       file: fileName(written, ending),
       loop: written.name,
       rate: written.rate,

@@ -1,7 +1,15 @@
 import { strToU8, type Zippable, zip } from 'fflate'
 import type { FileFormat } from '@/core/clock'
 import { formatLoop, holdsMedia, type Loop } from '@/core/document'
-import { divides, type FileSettings, planFiles, settingsFor, timingIn, type Wanted, withFormat } from '@/core/output'
+import {
+  type CostedFile,
+  divides,
+  type FileSettings,
+  planFiles,
+  settingsFor,
+  timingIn,
+  withFormat,
+} from '@/core/output'
 import { scaledSize } from '@/render/browser'
 import { fileName, loopArchive } from '../files'
 
@@ -59,7 +67,7 @@ export async function forCluster(
   const files: Zippable = {}
   for (const [name, text] of Object.entries((await response.json()) as Record<string, string>))
     files[name] = [strToU8(text), { attrs: name.endsWith('.sh') ? 0o755 << 16 : 0o644 << 16, os: 3 }]
-  const wanted: Wanted[] = []
+  const wanted: CostedFile[] = []
   const taken = new Set<string>()
   for (const loop of loops) {
     let stem = fileName(loop, '')

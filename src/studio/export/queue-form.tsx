@@ -6,7 +6,7 @@ import { NAME_PARTS, namedBy, PLAIN_PATTERN, settingsFor, timingIn, withFormat }
 import { scaledSize } from '@/render/browser'
 import { endCards, listCards } from '@/store/cards'
 import { useExport } from '@/store/export'
-import { enqueue, type Wanted } from '@/store/queue'
+import { enqueue, type QueuedFile } from '@/store/queue'
 import { fileName, saveFile } from '../files'
 import { runQueue } from '../run-queue'
 import { Check } from './format-options'
@@ -55,7 +55,7 @@ export const QueueForm = memo(function QueueForm({ loop }: { loop: Loop }) {
   const add = async () => {
     setBusy(true)
     try {
-      const wanted: Wanted[] = []
+      const wanted: QueuedFile[] = []
       for (const own of loops) {
         for (const scale of sizes)
           for (const format of formats) {

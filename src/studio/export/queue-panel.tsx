@@ -2,11 +2,11 @@ import { CircleCheck, CircleX, Download, FileArchive, Pause, PenLine, Play, Squa
 import { useEffect, useState } from 'react'
 import { toast } from 'sonner'
 import type { Loop } from '@/core/document'
-import { apart, ENDINGS, type FileRecord, manifestOf } from '@/core/output'
+import { distinctNames, ENDINGS, type FileRecord, manifestOf } from '@/core/output'
 import {
-  fileOf,
   pauseQueue,
   type QueueItem,
+  queuedFile,
   recallQueue,
   secondsLeft,
   shareDone,
@@ -24,7 +24,7 @@ import { QueueForm } from './queue-form'
 
 /** Names of the files of a run, with their endings; none comes twice. */
 const namesOf = (items: readonly QueueItem[]) =>
-  apart(
+  distinctNames(
     items.map(({ name }) => name),
     items.map(({ settings }) => ENDINGS[settings.format]),
   )
@@ -37,7 +37,7 @@ async function saveAll(items: readonly QueueItem[]): Promise<void> {
   const left: { file: string; reason: string }[] = []
   for (const [i, item] of items.entries()) {
     const name = names[i] as string
-    const file = await fileOf(item)
+    const file = await queuedFile(item)
     const loop = await queuedLoop(item.loopKey)
     if (item.state !== 'done' || !item.result || !file || !loop) {
       left.push({ file: name, reason: item.problem ?? 'It has not been written yet.' })
@@ -134,7 +134,7 @@ export function QueuePanel({ loop }: { loop: Loop }) {
 function Row({ item, name }: { item: QueueItem; name: string }) {
   const { state, progress, result, problem, settings } = item
   const save = async () => {
-    const file = await fileOf(item)
+    const file = await queuedFile(item)
     if (file) await saveFile(file, name)
     else toast.error('The browser does not have this file any more. Write it again.')
   }

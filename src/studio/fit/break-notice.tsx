@@ -1,7 +1,7 @@
 'use client'
 
 import { useMemo } from 'react'
-import { reportOf } from '@/core/closing'
+import { motionReport } from '@/core/closing'
 import { changeLayer, findLayer, type Loop } from '@/core/document'
 import { setMotion } from '@/core/edit'
 import { formatGap } from '@/core/seam'
@@ -28,7 +28,7 @@ export function BreakNotice({ loop, row, cycles, onWhole, onDone }: BreakNoticeP
     [loop, row, cycles],
   )
   const layer = findLayer(broken, row.layerId)
-  const report = reportOf(broken, row.layerId, row.name)
+  const report = motionReport(broken, row.layerId, row.name)
   if (!layer || (!report && row.what === 'motion') || !(cycles > 0)) return null
   const least = 1 / row.fold
   const below = Math.max(least, Math.floor(cycles * row.fold) / row.fold)

@@ -25,7 +25,7 @@ const MEANINGS: Record<ClockMeaning, string> = {
 }
 
 /** Another rate or length, in the three things that it can mean; each is shown before it is taken. */
-export function ClockChange({ loop }: { loop: Loop }) {
+export function ClockChangePanel({ loop }: { loop: Loop }) {
   const [rateText, setRateText] = useState<string | null>(null)
   const [lengthText, setLengthText] = useState<string | null>(null)
   const rates = useId()

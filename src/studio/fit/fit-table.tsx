@@ -11,7 +11,7 @@ import { setSession } from '@/store/session'
 import { IconButton, NumberField } from '../parts'
 import { BreakNotice } from './break-notice'
 import { perCent } from './per-cent'
-import { Strobe } from './strobe'
+import { StrobeNote } from './strobe'
 import { setWish, type WantedRow } from './use-fit'
 
 interface FitTableProps {
@@ -123,7 +123,7 @@ export function FitTable({ loop, rows, point }: FitTableProps) {
                   </span>
                 </td>
                 <td>
-                  <Strobe
+                  <StrobeNote
                     loop={loop}
                     report={reports.find(
                       ({ layer, name, inside }) =>

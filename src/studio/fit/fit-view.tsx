@@ -9,12 +9,12 @@ import { changeLoop, useOpenLoop } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
 import { NumberField, PanelHeading, useRoom } from '../parts'
 import { Transport, useFrames } from '../playback'
-import { ClockChange } from './clock-change'
+import { ClockChangePanel } from './clock-change'
 import { Divisors } from './divisors'
 import { FillPanel } from './fill-panel'
 import { FitTable } from './fit-table'
 import { perCent } from './per-cent'
-import { loopAt, setWish, useFit } from './use-fit'
+import { fittedLoop, setWish, useFit } from './use-fit'
 
 /** Comes with the charts when it is first shown. */
 const FrontChart = dynamic(() => import('./front-chart').then((module) => module.FrontChart), { ssr: false })
@@ -37,10 +37,10 @@ function OpenFit({ loop }: { loop: Loop }) {
   const [pointed, setPointed] = useState<FitPoint | null>(null)
   const show = (point: FitPoint | null) => {
     setPointed(point)
-    setSession({ preview: point && loopAt(loop, rows, point) })
+    setSession({ preview: point && fittedLoop(loop, rows, point) })
   }
   const take = (point: FitPoint) => {
-    changeLoop((current) => loopAt(current, rows, point))
+    changeLoop((current) => fittedLoop(current, rows, point))
     setPointed(null)
   }
   return (
@@ -98,7 +98,7 @@ function OpenFit({ loop }: { loop: Loop }) {
         aria-label="Rate, length and repeats"
       >
         <SmallStage loop={loop} />
-        <ClockChange loop={loop} />
+        <ClockChangePanel loop={loop} />
         <FillPanel loop={loop} />
         <Divisors loop={loop} rows={rows} />
       </aside>

@@ -19,7 +19,7 @@ interface StrobeProps {
 }
 
 /** Apparent motion of the steps from frame to frame, and the nearest settings without strobing. */
-export function Strobe({ loop, report, otherwise = 'a word' }: StrobeProps) {
+export function StrobeNote({ loop, report, otherwise = 'a word' }: StrobeProps) {
   const silent = otherwise === 'nothing'
   if (!report?.equivalence || report.motion.after !== 'accumulate')
     return silent ? null : <span className="dim">—</span>

@@ -64,7 +64,7 @@ export const setWish = (loop: Loop, change: (before: Wishes) => Partial<Wishes>)
   })
 
 /** The loop as a point of the front makes it. */
-export const loopAt = (loop: Loop, rows: readonly WantedRow[], point: FitPoint): Loop =>
+export const fittedLoop = (loop: Loop, rows: readonly WantedRow[], point: FitPoint): Loop =>
   applyFit(
     loop,
     point.length,

@@ -8,7 +8,7 @@ import { classNames } from '../parts'
 import { DEMO_MODELS, DEMO_STILLS } from './demo-loops'
 
 /** A file that a kind of loop is begun with. */
-export interface Asked {
+export interface AskedFile {
   readonly kind: 'picture' | 'model'
   readonly label: string
   readonly accept: string
@@ -20,7 +20,7 @@ export interface Asked {
 }
 
 /** Files requested by kinds of loops that begin with one. */
-export const ASKED: Partial<Record<(typeof LOOP_KINDS)[number], Asked>> = {
+export const ASKED: Partial<Record<(typeof LOOP_KINDS)[number], AskedFile>> = {
   cinemagraph: {
     kind: 'picture',
     label: 'its still',
@@ -52,7 +52,7 @@ export async function mediumOf(kind: (typeof LOOP_KINDS)[number], files: readonl
 }
 
 interface AskedFilesProps {
-  readonly asked: Asked
+  readonly asked: AskedFile
   readonly chosen: readonly File[]
   readonly onChoose: (files: readonly File[]) => void
   readonly onProblem: (problem: string) => void

@@ -131,6 +131,6 @@ export function PanelHeading({ title, children }: { title: string; children?: Re
 }
 
 /** A key of the keyboard. */
-export const Key = ({ children }: { children: React.ReactNode }) => (
+export const KeyCap = ({ children }: { children: React.ReactNode }) => (
   <kbd className="kbd kbd-xs bg-base-200 text-base-content">{children}</kbd>
 )

@@ -4,7 +4,7 @@ import { useId, useRef, useState } from 'react'
 import type { ClassNameValue } from './class-names'
 import { classNames } from './class-names'
 import { FieldProblem } from './field-problem'
-import { type FieldUnit, readNumber, showNumber, type UnitContext, unitText } from './number-text'
+import { type FieldUnit, fieldUnitText, readNumber, showNumber, type UnitContext } from './number-text'
 import { startDrag } from './start-drag'
 
 interface NumberFieldProps {
@@ -80,7 +80,7 @@ export function NumberField(props: NumberFieldProps) {
         return true
       }
       const next = readNumber(draft, unit, context)
-      const shown = (bound: number) => `${showNumber(bound, unit)} ${unitText(unit)}`.trim()
+      const shown = (bound: number) => `${showNumber(bound, unit)} ${fieldUnitText(unit)}`.trim()
       if (min !== undefined && next < min) throw new RangeError(`“${draft}” is too little: at least ${shown(min)}`)
       if (max !== undefined && next > max) throw new RangeError(`“${draft}” is too much: up to ${shown(max)}`)
       if (whole && !Number.isInteger(next))
@@ -150,7 +150,7 @@ export function NumberField(props: NumberFieldProps) {
     })
   }
 
-  const suffix = unitText(unit)
+  const suffix = fieldUnitText(unit)
   return (
     <div className={classNames('relative min-w-0', className)}>
       <div className="flex items-center gap-1.5">

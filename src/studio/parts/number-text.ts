@@ -119,5 +119,5 @@ export const showNumber = (value: number, unit: FieldUnit): string =>
   String(Number((isShare(unit) ? value * 100 : value).toFixed(3)) + 0)
 
 /** The unit as it stands behind the number. */
-export const unitText = (unit: FieldUnit): string =>
+export const fieldUnitText = (unit: FieldUnit): string =>
   (({ share: '%', phase: '%', seconds: 's', frames: 'f' }) as Partial<Record<FieldUnit, string>>)[unit] ?? unit

@@ -42,7 +42,7 @@ export interface FrameSource {
   ) => Promise<ImageBitmap>
 }
 
-export interface ComparedFrame {
+export interface FrameToCompare {
   readonly n: number
   /** As `the last frame`, or `frame 12`. */
   readonly name: string
@@ -54,7 +54,7 @@ interface CompareProps {
   readonly source: FrameSource
   readonly how: HowToCompare
   /** All of them side by side; the first two in every other mode. */
-  readonly frames: readonly ComparedFrame[]
+  readonly frames: readonly FrameToCompare[]
   /** The leap between the first frame and the next, if there is one: it is marked in the pictures. */
   readonly leap?: Leap | null
 }

@@ -1,22 +1,22 @@
 'use client'
 
-import type { View } from './viewport'
+import type { ShownRegion } from './viewport'
 
 /** A line across all compared pictures, at a px of them. */
-export interface Guide {
+export interface CompareGuide {
   readonly axis: 'x' | 'y'
   readonly at: number
 }
 
 interface GuidesProps {
-  readonly view: View
+  readonly view: ShownRegion
   readonly width: number
   readonly height: number
   readonly size: { readonly width: number; readonly height: number }
   /** px of the picture from line to line; null for no grid. */
   readonly grid: number | null
-  readonly guides: readonly Guide[]
-  readonly onChange: (guides: readonly Guide[]) => void
+  readonly guides: readonly CompareGuide[]
+  readonly onChange: (guides: readonly CompareGuide[]) => void
 }
 
 /** Grid lines that would lie closer than this are left out, px of the screen. */
@@ -24,15 +24,15 @@ const CLOSEST = 4
 
 /** A grid, and guides that are dragged: at the same place in every picture, so that what moves can be measured. */
 export function Guides({ view, width, height, size, grid, guides, onChange }: GuidesProps) {
-  const screen = (axis: Guide['axis'], at: number) =>
+  const screen = (axis: CompareGuide['axis'], at: number) =>
     axis === 'x' ? width / 2 + (at - view.x) * view.zoom : height / 2 + (at - view.y) * view.zoom
   const step = grid === null ? null : grid * Math.max(1, 2 ** Math.ceil(Math.log2(CLOSEST / (grid * view.zoom))))
-  const lines = (axis: Guide['axis']) => {
+  const lines = (axis: CompareGuide['axis']) => {
     const side = axis === 'x' ? size.width : size.height
     return step === null ? [] : Array.from({ length: Math.floor(side / step) + 1 }, (_, i) => screen(axis, i * step))
   }
   const set = (i: number, at: number) => {
-    const { axis } = guides[i] as Guide
+    const { axis } = guides[i] as CompareGuide
     const kept = Math.min(axis === 'x' ? size.width : size.height, Math.max(0, Math.round(at)))
     onChange(guides.map((each, k) => (k === i ? { ...each, at: kept } : each)))
   }

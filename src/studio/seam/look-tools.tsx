@@ -4,7 +4,7 @@ import { Grid3x3, Maximize, MoveHorizontal, MoveVertical, SearchCheck, ZoomIn, Z
 import { useHotkeys } from 'react-hotkeys-hook'
 import type { Clock } from '@/core/clock'
 import { IconButton, NumberField } from '../parts'
-import type { Guide } from './guides'
+import type { CompareGuide } from './guides'
 import type { Viewport } from './viewport'
 
 /** Aids for a close look: loupe, grid, guides. */
@@ -12,7 +12,7 @@ export interface Aids {
   readonly loupe: boolean
   /** px of the picture; null for no grid. */
   readonly grid: number | null
-  readonly guides: readonly Guide[]
+  readonly guides: readonly CompareGuide[]
 }
 export const NO_AIDS: Aids = { loupe: false, grid: null, guides: [] }
 
@@ -38,7 +38,7 @@ export function LookTools({ viewport, size, aids, onAids }: LookToolsProps) {
   useHotkeys('z', showPixels, { preventDefault: true })
   useHotkeys('d', toggleLoupe, { preventDefault: true })
   useHotkeys('g', toggleGrid, { preventDefault: true })
-  const add = (axis: Guide['axis']) =>
+  const add = (axis: CompareGuide['axis']) =>
     onAids({
       ...aids,
       guides: [...aids.guides, { axis, at: Math.round(axis === 'x' ? view.x : view.y) }],

@@ -1,7 +1,7 @@
 'use client'
 
 import { type ReactNode, useEffect, useRef } from 'react'
-import type { View } from './viewport'
+import type { ShownRegion } from './viewport'
 
 interface PictureCanvasProps {
   /** One, or two half and half or, with an edge, one beside the other. */
@@ -11,7 +11,7 @@ interface PictureCanvasProps {
   readonly height: number
   /** px of the picture */
   readonly size: { readonly width: number; readonly height: number }
-  readonly view: View
+  readonly view: ShownRegion
   /** Share of the width at which the second begins. */
   readonly edge: number | null
   readonly label: string

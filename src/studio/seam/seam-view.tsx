@@ -10,16 +10,16 @@ import { useSeam } from '@/store/verdict'
 import { lastingService, renderClient, seamClient } from '@/workers/clients'
 import { Choices, classNames, VerdictMark } from '../parts'
 import { Charts } from './charts'
-import { Compare, type ComparedFrame, FIRST_WAY, type FrameSource, type HowToCompare } from './compare'
+import { Compare, FIRST_WAY, type FrameSource, type FrameToCompare, type HowToCompare } from './compare'
 import { CompareTools } from './compare-tools'
 import { MaskEdges } from './mask-edges'
 import { homeWord, isWellHome } from './motions-at-seam'
 import { FramesAtSeam } from './strip'
-import { directionOf, Mendable, SeamDirections, Shifted, TileFindings, TileSeam, useTile } from './tile-seam'
+import { Mendable, SeamDirections, Shifted, seamDirection, TileFindings, TileSeam, useTile } from './tile-seam'
 
 type Moment = 'last' | 'closing' | 'first'
 
-function momentOf(moment: Moment, { length }: Loop): ComparedFrame {
+function momentOf(moment: Moment, { length }: Loop): FrameToCompare {
   const n = { last: length - 1, closing: length, first: 0 }[moment]
   return {
     n,
@@ -73,7 +73,7 @@ export function SeamView() {
   const source = useLoopFrames(loop)
   const [seam, setSeam] = useState(0)
   const [shifted, setShifted] = useState(true)
-  const direction = directionOf(seam)
+  const direction = seamDirection(seam)
   const tile = useTile(useTileLook(direction === null ? null : loop))
   const at = pointed ?? frame
   const length = loop?.length ?? 1

@@ -49,7 +49,7 @@ export function SeamDirections({ seam, onSeam }: { seam: number; onSeam: (seam: 
   return <Choices label="Seam" options={['in time', 'across', 'down']} chosen={seam} onChoose={onSeam} />
 }
 
-export const directionOf = (seam: number): Direction | null => ([null, 'x', 'y'] as const)[seam] ?? null
+export const seamDirection = (seam: number): Direction | null => ([null, 'x', 'y'] as const)[seam] ?? null
 
 export function Shifted({ shifted, onChange }: { shifted: boolean; onChange: (shifted: boolean) => void }) {
   return (

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { bounded, MAX_COMPARED_ZOOM, type View, zoomed } from './viewport'
+import { bounded, MAX_COMPARED_ZOOM, type ShownRegion, zoomed } from './viewport'
 
 const sizes = fc
   .record({
@@ -15,7 +15,7 @@ describe('the view of compared pictures', () => {
   it('never shows more beside the picture than it must, whatever is done', () => {
     fc.assert(
       fc.property(sizes, share, share, fc.double({ min: 0.01, max: 100, noNaN: true }), (size, x, y, factor) => {
-        const whole: View = { zoom: size.fit, x: size.width / 2, y: size.height / 2 }
+        const whole: ShownRegion = { zoom: size.fit, x: size.width / 2, y: size.height / 2 }
         const point = { x: (x - 0.5) * size.width * size.fit, y: (y - 0.5) * size.height * size.fit }
         const view = zoomed(whole, size.fit * factor, point, size)
         expect(view.zoom).toBeGreaterThanOrEqual(size.fit)
@@ -33,7 +33,7 @@ describe('the view of compared pictures', () => {
   })
   it('zooms about the point: what lies under the pointer stays there', () => {
     const size = { width: 400, height: 300, fit: 1 }
-    const from: View = { zoom: 4, x: 200, y: 150 }
+    const from: ShownRegion = { zoom: 4, x: 200, y: 150 }
     const point = { x: 80, y: -40 }
     const view = zoomed(from, 8, point, size)
     expect(view.x + point.x / view.zoom).toBeCloseTo(from.x + point.x / from.zoom, 9)

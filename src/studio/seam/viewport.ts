@@ -3,7 +3,7 @@
 import { type RefObject, useEffect, useState } from 'react'
 
 /** Which part of the compared pictures is shown: px of the screen per px of the picture, and the picture's px in the middle. */
-export interface View {
+export interface ShownRegion {
   readonly zoom: number
   readonly x: number
   readonly y: number
@@ -26,14 +26,14 @@ interface Sizes {
  * The view at a zoom, with one point of the picture staying in place; the point is given from the middle, in px of the
  * screen.
  */
-export function zoomed(view: View, zoom: number, { x, y }: { x: number; y: number }, sizes: Sizes): View {
+export function zoomed(view: ShownRegion, zoom: number, { x, y }: { x: number; y: number }, sizes: Sizes): ShownRegion {
   const next = Math.max(sizes.fit, Math.min(MAX_COMPARED_ZOOM, zoom))
   const kept = { zoom: next, x: view.x + x / view.zoom - x / next, y: view.y + y / view.zoom - y / next }
   return bounded(kept, sizes)
 }
 
 /** The view with no more beside the picture than there must be. */
-export function bounded({ zoom, x, y }: View, { width, height, fit }: Sizes): View {
+export function bounded({ zoom, x, y }: ShownRegion, { width, height, fit }: Sizes): ShownRegion {
   const half = fit / zoom / 2
   const clamp = (at: number, side: number) => Math.min(side * (1 - half), Math.max(side * half, at))
   return { zoom, x: clamp(x, width), y: clamp(y, height) }
@@ -41,9 +41,9 @@ export function bounded({ zoom, x, y }: View, { width, height, fit }: Sizes): Vi
 
 /** One view of several pictures of one size, so that they are zoomed and panned in lockstep; the wheel zooms about the pointer. */
 export function useViewport(box: RefObject<HTMLElement | null>, sizes: Sizes) {
-  const [chosen, setView] = useState<View | null>(null)
+  const [chosen, setView] = useState<ShownRegion | null>(null)
   const { width, height, fit } = sizes
-  const whole: View = { zoom: fit, x: width / 2, y: height / 2 }
+  const whole: ShownRegion = { zoom: fit, x: width / 2, y: height / 2 }
   const view = chosen ? bounded({ ...chosen, zoom: Math.max(chosen.zoom, fit) }, sizes) : whole
   const by = (factor: number) => setView(zoomed(view, view.zoom * factor, { x: 0, y: 0 }, sizes))
   useEffect(() => {

@@ -6,8 +6,8 @@ import { useEffect, useState } from 'react'
 import { loopNames } from '@/store/library'
 import { setSession, useSession } from '@/store/session'
 import { COMMANDS, keysText, type View } from '../commands'
-import { type Meant, meant, type Named } from '../commands/find'
-import { Dialog, Key } from '../parts'
+import { type Meaning, meant, type Named } from '../commands/find'
+import { Dialog, KeyCap } from '../parts'
 
 const SECTIONS = ['Play', 'Layers', 'Arrange', 'Effects', 'Draw', 'Motion', 'Edit', 'Views', 'File'] as const
 
@@ -31,12 +31,12 @@ export function CommandList({ go }: { go: (view: View) => void }) {
   )
 }
 
-function Found({ onTake }: { onTake: (meant: Meant) => void }) {
+function Found({ onTake }: { onTake: (meant: Meaning) => void }) {
   const [typed, setTyped] = useState('')
   const [library, setLibrary] = useState<readonly Named[]>([])
   // Where storage cannot be read, there are no others to open.
   useEffect(() => void loopNames().then(setLibrary, () => {}), [])
-  const [found, setFound] = useState<readonly Meant[] | null>(null)
+  const [found, setFound] = useState<readonly Meaning[] | null>(null)
   // The likeliest is chosen as soon as it is there.
   const [chosen, setChosen] = useState('')
   const type = (text: string) => {
@@ -46,7 +46,7 @@ function Found({ onTake }: { onTake: (meant: Meant) => void }) {
     setFound(likely)
     setChosen(likely?.[0]?.id ?? '')
   }
-  const item = (command: Meant) => (
+  const item = (command: Meaning) => (
     <List.Item
       key={command.id}
       value={command.id}
@@ -54,7 +54,7 @@ function Found({ onTake }: { onTake: (meant: Meant) => void }) {
       className="flex cursor-pointer items-center justify-between rounded-field px-2 py-1 data-[selected=true]:bg-neutral data-[selected=true]:text-primary"
     >
       {command.label}
-      {command.keys && <Key>{keysText(command.keys)}</Key>}
+      {command.keys && <KeyCap>{keysText(command.keys)}</KeyCap>}
     </List.Item>
   )
   return (
@@ -97,7 +97,7 @@ export function ShortcutSheet() {
                 <div key={command.id} className="flex items-center justify-between gap-2 py-0.5">
                   <dt>{command.label}</dt>
                   <dd>
-                    <Key>{keysText(command.keys ?? '')}</Key>
+                    <KeyCap>{keysText(command.keys ?? '')}</KeyCap>
                   </dd>
                 </div>
               ))}

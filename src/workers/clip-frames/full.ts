@@ -1,4 +1,4 @@
-import { type Learned, mixFrame, type Plan, type PlanFrame, sourcesOf } from '@/core/footage'
+import { type ClipPlan, type Learned, mixFrame, type PlanFrame, sourcesOf } from '@/core/footage'
 import type { Picture } from '@/core/image'
 import type { OpenedClip } from './reader'
 
@@ -16,7 +16,7 @@ export class FullFrames {
 
   constructor(
     private readonly opened: OpenedClip,
-    private readonly plan: Plan,
+    private readonly plan: ClipPlan,
     private readonly edit: Learned['edit'] = (picture) => picture,
   ) {}
 

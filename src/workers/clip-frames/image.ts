@@ -1,5 +1,5 @@
 import { ClipError, type FileClaims, refuseHuge } from '@/codecs/claims'
-import { check, numbersOf, type OpenedClip, reader } from './reader'
+import { numbersOf, type OpenedClip, reader, refuseClipSize } from './reader'
 
 const NAMES = { gif: 'GIF', apng: 'APNG', png: 'PNG', webp: 'WebP' }
 const TYPES = { gif: 'image/gif', apng: 'image/png', png: 'image/png', webp: 'image/webp' }
@@ -66,7 +66,7 @@ export async function avif(file: File): Promise<OpenedClip> {
     const height = first.displayHeight
     first.close()
     const count = track?.frameCount ?? 1
-    check(width, height, count, 'AVIF')
+    refuseClipSize(width, height, count, 'AVIF')
     return {
       format: 'AVIF',
       width,

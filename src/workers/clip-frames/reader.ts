@@ -1,5 +1,5 @@
 import { ClipError, MOST_FRAMES } from '@/codecs/claims'
-import { type Grid, MAX_PIXELS, type Picture } from '@/core/image'
+import { MAX_PIXELS, type Picture, type SheetGrid } from '@/core/image'
 
 /** Facts of a clip before it is decoded. */
 export interface OpenedClip {
@@ -13,7 +13,7 @@ export interface OpenedClip {
   readonly plays: number
   readonly notes: readonly string[]
   /** How a sprite sheet is cut. */
-  readonly grid?: Grid | null
+  readonly grid?: SheetGrid | null
   /**
    * The frames as a viewer shows them, at a size, each with its number and the time for which it is shown.
    * @param wanted numbers of the frames that are asked for, ascending; all of them where it is left out
@@ -44,7 +44,7 @@ export const numbersOf = (count: number, wanted?: readonly number[]): readonly n
   wanted ?? Array.from({ length: count }, (_, n) => n)
 
 /** @throws ClipError where no clip of this size and length can be worked with. */
-export function check(width: number, height: number, count: number, format: string): void {
+export function refuseClipSize(width: number, height: number, count: number, format: string): void {
   if (width < 1 || height < 1 || width * height > MAX_PIXELS)
     throw new ClipError(
       `The ${format} file claims ${width} × ${height} px, which cannot be worked with. Make it smaller first; it may be damaged otherwise.`,

@@ -1,7 +1,7 @@
 import { ClipError, refuseHuge } from '@/codecs/claims'
 import { missingNumbers } from '@/core/footage/numbering'
-import { cellAt, findGrid, type Grid } from '@/core/image'
-import { check, numbersOf, type OpenedClip, reader } from './reader'
+import { cellAt, findGrid, type SheetGrid } from '@/core/image'
+import { numbersOf, type OpenedClip, reader, refuseClipSize } from './reader'
 
 /** Frames per second of pictures, which say nothing of it themselves. */
 const ASSUMED_RATE = 25
@@ -23,7 +23,7 @@ export async function sequence(ordered: readonly File[]): Promise<OpenedClip> {
   const first = await decode(ordered[0] as File)
   const { width, height } = first
   first.close()
-  check(width, height, ordered.length, 'first')
+  refuseClipSize(width, height, ordered.length, 'first')
   const missing = missingNumbers(ordered.map(({ name }) => name))
   return {
     format: `${ordered.length} pictures`,
@@ -50,10 +50,10 @@ export async function sequence(ordered: readonly File[]): Promise<OpenedClip> {
 }
 
 /** One picture: a sprite sheet, cut as it is told or as its grid is found; else a single frame. */
-export async function still(file: File, format: string, given?: Grid): Promise<OpenedClip> {
+export async function stillFrames(file: File, format: string, given?: SheetGrid): Promise<OpenedClip> {
   const bitmap = await decode(file)
   const { width, height } = bitmap
-  check(width, height, 1, format)
+  refuseClipSize(width, height, 1, format)
   const pixels = () => reader(width, height)((context) => context.drawImage(bitmap, 0, 0))
   const grid = given ?? (width * height <= MAX_SHEET_PIXELS ? findGrid(pixels()) : null)
   if (given && (given.columns > width || given.rows > height))
@@ -64,7 +64,7 @@ export async function still(file: File, format: string, given?: Grid): Promise<O
   const cut = grid ?? { columns: 1, rows: 1, count: 1 }
   const cell = cellAt({ width, height }, cut, 0)
   const uneven = width % cut.columns > 0 || height % cut.rows > 0
-  check(cell.width, cell.height, cut.count, format)
+  refuseClipSize(cell.width, cell.height, cut.count, format)
   return {
     format,
     ...cell,

@@ -8,7 +8,7 @@ import {
 } from 'mediabunny'
 import { describe, expect, it, vi } from 'vitest'
 import { MOST_FRAMES } from '@/codecs/claims'
-import { video } from './video'
+import { videoFrames } from './video'
 
 // Node decodes no video; what is tried here is what a file says before anything of it is decoded.
 vi.stubGlobal('VideoDecoder', { isConfigSupported: async (config: object) => ({ supported: true, config }) })
@@ -38,7 +38,7 @@ async function videoFile(format: Mp4OutputFormat | WebMOutputFormat): Promise<Ui
 const MP4 = await videoFile(new Mp4OutputFormat({ fastStart: 'in-memory' }))
 const WEBM = await videoFile(new WebMOutputFormat())
 
-const open = (bytes: Uint8Array<ArrayBuffer>) => video(new File([bytes], 'wake.mp4'), 'MP4')
+const open = (bytes: Uint8Array<ArrayBuffer>) => videoFrames(new File([bytes], 'wake.mp4'), 'MP4')
 
 /** Where the fields of a box begin, behind its version and flags (ISO/IEC 14496-12, 4.2). */
 function boxAt(type: string): number {

@@ -1,6 +1,6 @@
 import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input, type VideoSample, VideoSampleSink } from 'mediabunny'
 import { ClipError, HIGH_RANGE, MOST_FRAMES } from '@/codecs/claims'
-import { check, type OpenedClip, reader } from './reader'
+import { type OpenedClip, reader, refuseClipSize } from './reader'
 
 /** Codecs by the names that people know. */
 const CODECS: Readonly<Record<string, string>> = { avc: 'H.264', hevc: 'H.265', vp8: 'VP8', vp9: 'VP9', av1: 'AV1' }
@@ -9,7 +9,7 @@ const CODECS: Readonly<Record<string, string>> = { avc: 'H.264', hevc: 'H.265', 
 const HIGH_RANGES = ['pq', 'hlg']
 
 /** The pictures of a video track, turned and cropped as the container says; frames have the times that they are shown for. */
-export async function video(file: File, format: string): Promise<OpenedClip> {
+export async function videoFrames(file: File, format: string): Promise<OpenedClip> {
   const input = new Input({ source: new BlobSource(file), formats: ALL_FORMATS })
   try {
     const track = await input.getPrimaryVideoTrack()
@@ -22,7 +22,7 @@ export async function video(file: File, format: string): Promise<OpenedClip> {
     const { packetCount, averagePacketRate } = await track.computePacketStats(MOST_FRAMES + 1)
     const width = track.displayWidth
     const height = track.displayHeight
-    check(width, height, packetCount, format)
+    refuseClipSize(width, height, packetCount, format)
     const turned = track.rotation === 0 ? [] : [`the file turns its pictures by ${track.rotation}°`]
     let starts: number[] | null = null
     /** When each frame begins, s, in the order in which they are shown. */

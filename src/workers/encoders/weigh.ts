@@ -7,11 +7,11 @@ import {
   estimateSize,
   type FileSettings,
   isVector,
-  type Sample,
   sampleStarts,
   seeThrough,
   timingIn,
   type Weighed,
+  type WrittenStretch,
 } from '@/core/output'
 import { scaledSize } from '@/render/browser'
 import { ENCODERS } from './index'
@@ -110,7 +110,7 @@ export async function weigh(
       n++
     }
   }
-  const samples: Sample[] = []
+  const samples: WrittenStretch[] = []
   const stretches = SAVES_LONG.includes(settings.format) ? LONG_STRETCHES : STRETCHES
   const whole = how === 'whole' || count <= WHOLE || isVector(settings.format)
   for (const start of whole ? [0] : sampleStarts(count, stretches.count, stretches.frames)) {
@@ -120,7 +120,7 @@ export async function weigh(
     const one = whole ? many : await write(start, stretches.one)
     samples.push({ one: one.bytes.length, many: many.bytes.length, frames, oneFrames: whole ? frames : stretches.one })
   }
-  const [only] = samples as [Sample]
+  const [only] = samples as [WrittenStretch]
   const estimate = whole ? { bytes: only.many, uncertainty: 0 } : estimateSize(samples, count, stretches.leastOff)
   // Repeats weigh as often, but for what compresses across them: that is not counted on.
   const times = isVector(settings.format) ? 1 : settings.repeats

@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { pngInNode } from '@/render/png-node'
-import { NoRoom, Room, TooLarge, TooSlow, turnsOf, withBytes } from './limits'
+import { BodyRoom, NoRoom, TooLarge, TooSlow, turnsOf, withBytes } from './limits'
 import { POST } from './route'
 
 const png = await pngInNode({ width: 4, height: 4, data: new Uint8ClampedArray(64).fill(200) })
@@ -31,7 +31,7 @@ function silent(first = new Uint8Array(0)) {
   })
   return { asked, stream }
 }
-const reading = (most: number, room = new Room(1e6)) => ({ most, silenceMs: 50, wholeMs: 200, room })
+const reading = (most: number, room = new BodyRoom(1e6)) => ({ most, silenceMs: 50, wholeMs: 200, room })
 const bytesOf = async (bytes: Uint8Array) => [...bytes]
 
 describe('what the server takes', () => {
@@ -59,7 +59,7 @@ describe('what the server takes', () => {
     await expect(withBytes(drops, reading(1e6), bytesOf)).rejects.toThrow(TooSlow)
   })
   it('has room for so many bytes together, and gets it back whatever becomes of them', async () => {
-    const room = new Room(10)
+    const room = new BodyRoom(10)
     const ten = () => new Response(new Uint8Array(10)).body
     await withBytes(ten(), reading(10, room), async () => {
       await expect(withBytes(ten(), reading(10, room), bytesOf)).rejects.toThrow(NoRoom)

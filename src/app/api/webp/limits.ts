@@ -12,7 +12,7 @@ export class NoRoom extends Error {
 }
 
 /** Room for the bytes of bodies that are read and not yet done with. */
-export class Room {
+export class BodyRoom {
   private used = 0
   constructor(readonly most: number) {}
   /** @throws NoRoom */
@@ -26,14 +26,14 @@ export class Room {
 }
 
 /** How a body is read. */
-export interface Reading {
+export interface BodyLimits {
   /** Bytes at the most. */
   readonly most: number
   /** Longest pause between two parts. */
   readonly silenceMs: number
   /** Longest time for the whole body. */
   readonly wholeMs: number
-  readonly room: Room
+  readonly room: BodyRoom
 }
 
 /** The next part of a stream. @throws TooSlow where it does not come in time */
@@ -51,7 +51,7 @@ async function nextPart(reader: ReadableStreamDefaultReader<Uint8Array>, withinM
  */
 export async function withBytes<T>(
   body: ReadableStream<Uint8Array> | null,
-  { most, silenceMs, wholeMs, room }: Reading,
+  { most, silenceMs, wholeMs, room }: BodyLimits,
   work: (bytes: Uint8Array<ArrayBuffer>) => Promise<T>,
 ): Promise<T> {
   const parts: Uint8Array[] = []

@@ -1,18 +1,18 @@
 import { NextResponse } from 'next/server'
 import * as z from 'zod'
 import { webpStill } from '@/codecs/webp-still'
-import { NoRoom, type Reading, Room, TooLarge, TooSlow, turnsOf, withBytes } from './limits'
+import { type BodyLimits, BodyRoom, NoRoom, TooLarge, TooSlow, turnsOf, withBytes } from './limits'
 
 /** The largest picture that is taken, bytes of its PNG file. */
 const MAX_BODY_BYTES = 128 * 1024 * 1024
 /** Pictures that are written at a time, and that may wait for their turn. */
 const turns = turnsOf(2, 16)
 /** Limits of an upload, and the memory for all uploads together. */
-const READING: Reading = {
+const READING: BodyLimits = {
   most: MAX_BODY_BYTES,
   silenceMs: 10_000,
   wholeMs: 120_000,
-  room: new Room(4 * MAX_BODY_BYTES),
+  room: new BodyRoom(4 * MAX_BODY_BYTES),
 }
 
 const querySchema = z.object({

@@ -3,15 +3,15 @@ import type { Loop } from '@/core/document'
 import { LOTTIE_BLENDS, partsAlong, type VectorNode } from '@/core/output'
 import type { EmbeddedPictures } from '../embedded'
 import { boxPath } from './lines'
-import { fill, stroke } from './paint'
-import { animated, type Json, plain } from './values'
+import { fillItems, strokeItems } from './paint'
+import { animated, type LottieJson, plain } from './values'
 
 /** Modes of track mattes (Lottie specification 1.0), by how a group is masked. */
 const MATTES = { shape: 1, inverse: 2, brightness: 3 } as const
 
 /** Puts together layers, and the compositions and pictures that they refer to. */
 export class Composer {
-  readonly assets: Json[] = []
+  readonly assets: LottieJson[] = []
   private ids = 0
   private readonly files = new Map<string, string>()
 
@@ -23,15 +23,15 @@ export class Composer {
   ) {}
 
   /** Nodes, from back to front, as the format has them: the frontmost first. */
-  layers(nodes: readonly VectorNode[]): Json[] {
-    const own = nodes.flatMap((node): Json[] => {
+  layers(nodes: readonly VectorNode[]): LottieJson[] {
+    const own = nodes.flatMap((node): LottieJson[] => {
       const layer = this.layer(node)
       return layer ? [layer] : []
     })
     return own.reverse().map((layer, i) => ({ ...layer, ind: i + 1 }))
   }
 
-  private common(node: VectorNode, anchor: readonly [number, number] = [0, 0]): Json {
+  private common(node: VectorNode, anchor: readonly [number, number] = [0, 0]): LottieJson {
     const parts = partsAlong(node.at.map(({ transform }) => transform))
     const [{ blend }] = node.at as [DisplayNode]
     return {
@@ -54,24 +54,24 @@ export class Composer {
     }
   }
 
-  private layer(node: VectorNode): Json | null {
+  private layer(node: VectorNode): LottieJson | null {
     if (node.at.every(({ opacity }) => opacity <= 0)) return null
     return this.contents[node.type]?.(node) ?? null
   }
 
   /** Translation of each type of display node; other types are left out, as `inexpressible` reports. */
-  private readonly contents: Readonly<Record<string, (node: VectorNode) => Json | null>> = {
+  private readonly contents: Readonly<Record<string, (node: VectorNode) => LottieJson | null>> = {
     shape: (node) => {
       const shapes = node.at as readonly ShapeNode[]
       // The last drawn item comes first.
-      const items = [...stroke(shapes.map((each) => each.stroke)), ...fill(shapes.map((each) => each.fill))]
+      const items = [...strokeItems(shapes.map((each) => each.stroke)), ...fillItems(shapes.map((each) => each.fill))]
       return items.length === 0 ? null : { ty: 4, nm: node.layerId, ...this.common(node), shapes: items }
     },
     picture: (node) => this.picture(node, node.at[0] as PictureNode),
     group: (node) => this.group(node, node.at[0] as GroupNode),
   }
 
-  private group(node: VectorNode, { mask = 'none', clip }: GroupNode): Json {
+  private group(node: VectorNode, { mask = 'none', clip }: GroupNode): LottieJson {
     const children = [...node.children]
     const cut = mask === 'none' ? undefined : children.pop()
     let layers = this.layers(children)
@@ -112,7 +112,7 @@ export class Composer {
   }
 
   /** A composition as a layer that is moved no further than to where it belongs. */
-  private still(refId: string): Json {
+  private still(refId: string): LottieJson {
     const { reach, loop } = this
     return {
       ty: 0,
@@ -130,7 +130,7 @@ export class Composer {
   }
 
   /** Compositions are cut at their edges: their middle, not their corner, is where their coordinates begin. */
-  private composition(layers: readonly Json[]): string {
+  private composition(layers: readonly LottieJson[]): string {
     const id = `c${this.ids++}`
     const { reach } = this
     const carrier = {
@@ -149,7 +149,7 @@ export class Composer {
     return id
   }
 
-  private picture(node: VectorNode, { id, box }: PictureNode): Json | null {
+  private picture(node: VectorNode, { id, box }: PictureNode): LottieJson | null {
     const refId = this.file(id)
     if (!refId) return null
     const asset = this.assets.find((each) => each.id === refId) as { w: number; h: number }

@@ -3,8 +3,8 @@ import { vectorNodes } from '@/core/output'
 import type { EmbeddedPictures } from '../embedded'
 import { Composer } from './composer'
 import { boxPath } from './lines'
-import { group } from './paint'
-import { colourOf, type Json, plain } from './values'
+import { groupItem } from './paint'
+import { colourOf, type LottieJson, plain } from './values'
 
 /**
  * A loop as Lottie JSON (Lottie specification 1.0): one file, whose frames are those of the loop. What it cannot show is
@@ -12,12 +12,12 @@ import { colourOf, type Json, plain } from './values'
  * @param scale of its size against the loop's
  * @param pictures what it shows of media
  */
-export function lottieOf(loop: Loop, scale = 1, pictures: EmbeddedPictures = new Map()): Json {
+export function lottieOf(loop: Loop, scale = 1, pictures: EmbeddedPictures = new Map()): LottieJson {
   const { width, height, background, length, rate, name } = loop
   const composer = new Composer(loop, pictures, 3 * Math.max(width, height))
   const layers = composer.layers(vectorNodes(loop))
   const [r, g, b, a] = background ? colourOf(background) : [0, 0, 0, 0]
-  const ground: Json = {
+  const ground: LottieJson = {
     ty: 4,
     nm: 'background',
     ddd: 0,
@@ -29,7 +29,7 @@ export function lottieOf(loop: Loop, scale = 1, pictures: EmbeddedPictures = new
     ind: layers.length + 1,
     ks: { o: plain(100), p: plain([0, 0]), r: plain(0), s: plain([100, 100]), a: plain([0, 0]) },
     shapes: [
-      group([
+      groupItem([
         { ty: 'sh', ks: plain(boxPath(0, 0, width, height)) },
         { ty: 'fl', r: 1, c: plain([r, g, b, 1]), o: plain(100 * a) },
       ]),

@@ -1,6 +1,6 @@
 import { keysOf } from '@/core/output'
 import type { Path } from '@/core/path'
-import { type Json, momentOf, NEAR, plain } from './values'
+import { LOTTIE_TOLERANCE, type LottieJson, momentOf, plain } from './values'
 
 const short = (x: number) => Number(x.toFixed(3))
 
@@ -72,7 +72,7 @@ const open = ({ c, v, i, o }: Bezier): Bezier =>
     : { c, v, i, o }
 
 /** The lines of a path along the loop, each as a shape of its own. */
-export function shapesOf(paths: readonly Path[]): Json[] {
+export function shapesOf(paths: readonly Path[]): LottieJson[] {
   const lines = paths.map(beziersOf)
   const most = Math.max(0, ...lines.map(({ length }) => length))
   const nothing: Bezier = { c: false, v: [[0, 0]], i: [[0, 0]], o: [[0, 0]] }
@@ -80,7 +80,7 @@ export function shapesOf(paths: readonly Path[]): Json[] {
     const own = alike(lines.map((each) => each[at] ?? nothing))
     const [first] = own as [Bezier]
     const flat = own.map(({ v, i, o }) => [v, i, o].flat(2))
-    const keys = keysOf(flat, NEAR)
+    const keys = keysOf(flat, LOTTIE_TOLERANCE)
     if (keys.length < 2) return { ty: 'sh', ks: plain(first) }
     const linear = { i: { x: 1, y: 1 }, o: { x: 0, y: 0 } }
     const points = first.v.length

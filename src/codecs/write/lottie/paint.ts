@@ -1,13 +1,13 @@
 import type { Fill, Gradient, Stroke } from '@/core/display'
 import { filledIn } from '@/core/output'
 import { shapesOf } from './lines'
-import { animated, colourOf, type Json, plain } from './values'
+import { animated, colourOf, type LottieJson, plain } from './values'
 
 const CAPS = { butt: 1, round: 2, square: 3 } as const
 const JOINS = { miter: 1, round: 2, bevel: 3 } as const
 
 /** Colour and opacity of a fill, a stroke or the stops of a gradient. */
-function paint(colours: readonly string[]): Json {
+function paint(colours: readonly string[]): LottieJson {
   const parts = colours.map(colourOf)
   return {
     c: animated(
@@ -18,7 +18,7 @@ function paint(colours: readonly string[]): Json {
   }
 }
 
-function gradient(series: readonly Gradient[]): Json {
+function gradient(series: readonly Gradient[]): LottieJson {
   const [{ type, stops }] = series as [Gradient]
   const colours = series.map((each) => {
     const parts = each.stops.map(({ at, colour }) => ({ at, colour: colourOf(colour) }))
@@ -39,17 +39,17 @@ function gradient(series: readonly Gradient[]): Json {
   }
 }
 
-export function fill(series: readonly (Fill | null)[]): Json[] {
+export function fillItems(series: readonly (Fill | null)[]): LottieJson[] {
   const fills = filledIn(series)
   if (!fills) return []
   const gradients = fills.map((each) => each.gradient)
   const painted = gradients.every((each) => each !== undefined)
     ? gradient(gradients as Gradient[])
     : { ty: 'fl', r: 1, ...paint(fills.map(({ colour }) => colour)) }
-  return [group([...shapesOf(fills.map(({ path }) => path)), painted])]
+  return [groupItem([...shapesOf(fills.map(({ path }) => path)), painted])]
 }
 
-export function stroke(series: readonly (Stroke | null)[]): Json[] {
+export function strokeItems(series: readonly (Stroke | null)[]): LottieJson[] {
   const strokes = filledIn(series)
   if (!strokes) return []
   const [{ cap, join }] = strokes as [Stroke]
@@ -79,10 +79,10 @@ export function stroke(series: readonly (Stroke | null)[]): Json[] {
     ...paint(strokes.map(({ colour }) => colour)),
     w: animated(strokes.map(({ width }) => [width])),
   }
-  return [group([...shapesOf(strokes.map(({ path }) => path)), painted])]
+  return [groupItem([...shapesOf(strokes.map(({ path }) => path)), painted])]
 }
 
-export const group = (items: readonly Json[]): Json => ({
+export const groupItem = (items: readonly LottieJson[]): LottieJson => ({
   ty: 'gr',
   it: [...items, { ty: 'tr', p: plain([0, 0]), a: plain([0, 0]), s: plain([100, 100]), r: plain(0), o: plain(100) }],
 })

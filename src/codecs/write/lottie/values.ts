@@ -1,10 +1,10 @@
 import { toHex } from '@/core/colour'
-import { type Key, keysOf } from '@/core/output'
+import { keysOf, type SeriesKey } from '@/core/output'
 
 /** Largest error of values between keys: px, degrees, per cent. */
-export const NEAR = 0.02
+export const LOTTIE_TOLERANCE = 0.02
 
-export type Json = Record<string, unknown>
+export type LottieJson = Record<string, unknown>
 
 /** Red, green, blue and opacity, 0 … 1. */
 export const colourOf = (colour: string): [number, number, number, number] => {
@@ -14,7 +14,7 @@ export const colourOf = (colour: string): [number, number, number, number] => {
 }
 
 /** A value that changes along straight lines between keys, or stays. */
-export function animated(series: readonly (readonly number[])[], tolerance = NEAR): Json {
+export function animated(series: readonly (readonly number[])[], tolerance = LOTTIE_TOLERANCE): LottieJson {
   const keys = keysOf(series, tolerance)
   const value = (values: readonly number[]) => values.map((x) => Number(x.toFixed(4)))
   if (keys.length < 2) {
@@ -26,8 +26,8 @@ export function animated(series: readonly (readonly number[])[], tolerance = NEA
 }
 /** Distance of two keys for one moment, in frames: the format allows only one at a time. */
 const APART = 0.001
-export const momentOf = (keys: readonly Key[], i: number) => {
+export const momentOf = (keys: readonly SeriesKey[], i: number) => {
   const at = keys[i]?.at as number
   return keys[i + 1]?.at === at ? at - APART : at
 }
-export const plain = (k: unknown): Json => ({ a: 0, k })
+export const plain = (k: unknown): LottieJson => ({ a: 0, k })

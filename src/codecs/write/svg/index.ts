@@ -4,8 +4,8 @@ import { LUMA } from '@/core/effects'
 import { keysOf, partsAlong, type VectorNode, vectorNodes } from '@/core/output'
 import type { EmbeddedPictures } from '../embedded'
 import { filter } from './filters'
-import { fill, stroke } from './paint'
-import { colourParts, element, fixed, NEAR, NEAR_SHARE, px, share, Writer } from './writer'
+import { fillAttributes, strokeAttributes } from './paint'
+import { colourParts, element, fixed, NEAR_SHARE, px, SVG_TOLERANCE, shareText, Writer } from './writer'
 
 const escaped = (text: string) => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`)
 
@@ -19,8 +19,8 @@ function placed(writer: Writer, node: VectorNode, content: string): string {
     ['scale', parts.map(({ scaleX, scaleY }) => [scaleX, scaleY]), 1],
   ] as const
   return kinds.reduceRight((inner, [type, series, rest]) => {
-    const text = (values: readonly number[]) => values.map(type === 'scale' ? share : px).join(' ')
-    const keys = keysOf(series, type === 'scale' ? NEAR_SHARE : NEAR)
+    const text = (values: readonly number[]) => values.map(type === 'scale' ? shareText : px).join(' ')
+    const keys = keysOf(series, type === 'scale' ? NEAR_SHARE : SVG_TOLERANCE)
     const first = series[0] as readonly number[]
     if (keys.length < 2 && first.every((value) => Math.abs(value - rest) < 1e-6)) return inner
     const animation = writer.animate(`<animateTransform attributeName="transform" type="${type}"`, keys, ({ values }) =>
@@ -54,11 +54,11 @@ type Content = (writer: Writer, pictures: EmbeddedPictures, node: VectorNode) =>
 const CONTENTS: Readonly<Record<string, Content>> = {
   shape: (writer, _, { at }) => {
     const shapes = at as readonly ShapeNode[]
-    const filled = fill(
+    const filled = fillAttributes(
       writer,
       shapes.map((each) => each.fill),
     )
-    return `${filled}${stroke(
+    return `${filled}${strokeAttributes(
       writer,
       shapes.map((each) => each.stroke),
     )}`
@@ -143,7 +143,7 @@ export function svgOf(loop: Loop, scale = 1, pictures: EmbeddedPictures = new Ma
   const nodes = vectorNodes(loop).map((node) => drawn(writer, pictures, node))
   const [ground, opacity] = colourParts(background ?? 'transparent')
   const back = background
-    ? `<rect width="${width}" height="${height}" fill="${ground}" fill-opacity="${share(opacity)}"/>`
+    ? `<rect width="${width}" height="${height}" fill="${ground}" fill-opacity="${shareText(opacity)}"/>`
     : ''
   const definitions = writer.definitions.length > 0 ? `<defs>${writer.definitions.join('')}</defs>` : ''
   const head = `xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${height}" width="${px(width * scale)}" height="${px(height * scale)}"`

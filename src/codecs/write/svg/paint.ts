@@ -2,7 +2,7 @@ import type { Fill, Gradient, Stroke } from '@/core/display'
 import { filledIn } from '@/core/output'
 import { element, fixed, px, type Writer } from './writer'
 
-export function fill(writer: Writer, series: readonly (Fill | null)[]): string {
+export function fillAttributes(writer: Writer, series: readonly (Fill | null)[]): string {
   const fills = filledIn(series)
   if (!fills) return ''
   const gradients = fills.map(({ gradient }) => gradient)
@@ -48,7 +48,7 @@ function gradientOf(writer: Writer, series: readonly Gradient[]): string {
   return id
 }
 
-export function stroke(writer: Writer, series: readonly (Stroke | null)[]): string {
+export function strokeAttributes(writer: Writer, series: readonly (Stroke | null)[]): string {
   const strokes = filledIn(series)
   if (!strokes) return ''
   const [{ cap, join }] = strokes as [Stroke]

@@ -3,12 +3,12 @@ import { keysOf } from '@/core/output'
 import { type Path, svgPathData } from '@/core/path'
 
 /** Largest error of values between keys: px and degrees. */
-export const NEAR = 0.02
+export const SVG_TOLERANCE = 0.02
 /** The same for shares, 0 … 1. */
-export const NEAR_SHARE = NEAR / 10
+export const NEAR_SHARE = SVG_TOLERANCE / 10
 
 export const px = (x: number) => String(Number(x.toFixed(3)))
-export const share = (x: number) => String(Number(x.toFixed(4)))
+export const shareText = (x: number) => String(Number(x.toFixed(4)))
 const time = (x: number) => String(Number(x.toFixed(6)))
 
 /** #rrggbb, and how opaque it is. */
@@ -64,7 +64,7 @@ export class Writer {
     name: string,
     series: readonly (readonly number[])[],
     text: (values: readonly number[]) => string,
-    tolerance = NEAR,
+    tolerance = SVG_TOLERANCE,
   ): Attribute {
     const open = `<animate attributeName="${name}"`
     return {
@@ -87,7 +87,7 @@ export class Writer {
     return this.numbers(
       name,
       series.map((value) => [value]),
-      ([value = 0]) => share(value),
+      ([value = 0]) => shareText(value),
       NEAR_SHARE,
     )
   }

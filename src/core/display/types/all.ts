@@ -6,7 +6,7 @@ import { particlesType } from './particles'
 import { patternType } from './pattern'
 import { pictureType } from './picture'
 import { shapeType } from './shape'
-import { strokesType } from './strokes'
+import { strokesNode } from './strokes'
 import { textureType } from './texture'
 
 /** Every type of display node. A new one is a file beside this one and a line here, and one in the table of painters. */
@@ -18,7 +18,7 @@ export const NODE_TYPES: readonly NodeType<never>[] = [
   particlesType,
   patternType,
   effectType,
-  strokesType,
+  strokesNode,
   modelType,
   partType,
 ]

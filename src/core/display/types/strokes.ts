@@ -1,7 +1,7 @@
 import { transformPoint } from '../../path'
 import type { NodeType, StrokesNode } from '../node'
 
-export const strokesType: NodeType<StrokesNode> = {
+export const strokesNode: NodeType<StrokesNode> = {
   type: 'strokes',
   parts: () => 1,
   look: ({ strokes, colour }, matrix) => [strokes, colour, matrix],

@@ -3,7 +3,7 @@ import type { Layer } from '../../document'
 import type { Values } from '../../layers'
 import type { Ease, Key, Motion } from '../../motion'
 import { newLayer } from '../edit'
-import type { Frame, Start } from './start'
+import type { Start, StartFrame } from './start'
 
 /** The colours that the figures have, by name, so that one change colours all of them. */
 export const FIGURE_PALETTE = [
@@ -21,24 +21,26 @@ export const [LAMP, FOAM, CORAL, GLASS, DEEP] = FIGURE_PALETTE.map(({ name }) =>
   string,
 ]
 
-export const keys = (ease: Ease, ...places: readonly (readonly [at: number, value: number, ease?: Ease])[]): Key[] =>
-  places.map(([at, value, own]) => ({ at, value, ease: own ?? ease }))
-export const repeated = (all: readonly Key[], cycles = 1, phase = 0): Motion => ({
+export const startKeys = (
+  ease: Ease,
+  ...places: readonly (readonly [at: number, value: number, ease?: Ease])[]
+): Key[] => places.map(([at, value, own]) => ({ at, value, ease: own ?? ease }))
+export const repeating = (all: readonly Key[], cycles = 1, phase = 0): Motion => ({
   keys: all,
   after: 'repeat',
   period: { cycles },
   phase,
 })
-export const carried = (all: readonly Key[], cycles = 1, phase = 0): Motion => ({
-  ...repeated(all, cycles, phase),
+export const carrying = (all: readonly Key[], cycles = 1, phase = 0): Motion => ({
+  ...repeating(all, cycles, phase),
   after: 'accumulate',
 })
 
 /** Number of cycles that brings each nearest to the given duration, in seconds. */
-export const every = (frame: Frame, seconds: number): number => Math.max(1, Math.round(frame.seconds / seconds))
+export const every = (frame: StartFrame, seconds: number): number => Math.max(1, Math.round(frame.seconds / seconds))
 
 type Motions = Readonly<Record<string, Motion>>
-export const layer = (
+export const startLayer = (
   kind: string,
   name: string,
   values: Values,
@@ -49,15 +51,15 @@ export const layer = (
   motions,
   ...(held && { layers: held }),
 })
-const middleOf = ({ width, height }: Frame) => ({ x: width / 2, y: height / 2 })
+const middleOf = ({ width, height }: StartFrame) => ({ x: width / 2, y: height / 2 })
 /** A 480th of the shorter side. */
-const unitOf = ({ width, height }: Frame): number => Math.min(width, height) / 480
+const unitOf = ({ width, height }: StartFrame): number => Math.min(width, height) / 480
 
 /** A start that is drawn about the middle of the frame, in units of a 480th of its shorter side. */
 export const figure = (
   name: string,
   label: string,
-  layers: (u: number, frame: Frame, middle: { readonly x: number; readonly y: number }) => readonly Layer[],
+  layers: (u: number, frame: StartFrame, middle: { readonly x: number; readonly y: number }) => readonly Layer[],
 ): Start => ({
   name,
   label,

@@ -1,6 +1,6 @@
 import type { Start } from './start'
 import { arc, bars, blob, dots, orbits, rings, spots } from './waiting'
-import { bands, belt, gauge, swings, vanes } from './working'
+import { bands, gauge, swings, vanes, workingBelt } from './working'
 
 /** Figures that loops begin with. */
 export const FIGURES: readonly Start[] = [
@@ -13,7 +13,7 @@ export const FIGURES: readonly Start[] = [
   bands,
   gauge,
   vanes,
-  belt,
+  workingBelt,
   swings,
   orbits,
 ]

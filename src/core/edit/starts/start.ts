@@ -1,7 +1,7 @@
 import type { Layer, Loop } from '../../document'
 
 /** Size, duration and colours that a start is drawn for. */
-export interface Frame {
+export interface StartFrame {
   readonly width: number
   readonly height: number
   /** How long the loop lasts. */
@@ -13,7 +13,7 @@ export interface Start {
   readonly name: string
   readonly label: string
   /** Its layers in a frame, back to front; they move, and come home. */
-  readonly layers: (frame: Frame) => readonly Layer[]
+  readonly layers: (frame: StartFrame) => readonly Layer[]
   /** Colours that its layers have by name. */
   readonly palette?: Loop['palette']
 }

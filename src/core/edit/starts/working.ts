@@ -2,19 +2,19 @@ import type { Layer, Loop } from '../../document'
 import { evenly, type Motion } from '../../motion'
 import { beltAround } from '../arrange'
 import { newLoop } from '../edit'
-import { CORAL, carried, DEEP, every, FOAM, figure, GLASS, keys, LAMP, layer, repeated } from './drawing'
+import { CORAL, carrying, DEEP, every, FOAM, figure, GLASS, LAMP, repeating, startKeys, startLayer } from './drawing'
 
 export const bands = figure('bands', 'Upright bands', (u, frame, middle) => {
   const pitch = 60 * u
   const count = Math.ceil(frame.width / pitch) + 3
   return [
-    layer(
+    startLayer(
       'copies',
       'Bands',
       { ...middle, arrangement: 'row', spacing: 'pitch', count, pitch },
       { shift: evenly(1, every(frame, 1)) },
       [
-        layer('rectangle', 'Band', {
+        startLayer('rectangle', 'Band', {
           x: 0,
           y: 0,
           width: pitch / 2,
@@ -36,7 +36,7 @@ const pointer = (
   { x, y }: { readonly x: number; readonly y: number },
   rotation: Motion,
 ): Layer =>
-  layer(
+  startLayer(
     'line',
     name,
     { x: x + length / 2, y, length, pivotX: -length / 2, rotation: -90, stroke, strokeWidth, cap: 'round' },
@@ -45,9 +45,9 @@ const pointer = (
 
 export const gauge = figure('gauge', 'A gauge: one ticks, one is slow', (u, frame, middle) => {
   const ticks = every(frame, 0.5)
-  const step = keys('hold', [0, -90], [0.6, -90, 'cubic-bezier(0.5, 0, 0.2, 1.3)'], [1, -60])
+  const step = startKeys('hold', [0, -90], [0.6, -90, 'cubic-bezier(0.5, 0, 0.2, 1.3)'], [1, -60])
   return [
-    layer('ellipse', 'Face', {
+    startLayer('ellipse', 'Face', {
       ...middle,
       width: 340 * u,
       height: 340 * u,
@@ -55,23 +55,23 @@ export const gauge = figure('gauge', 'A gauge: one ticks, one is slow', (u, fram
       stroke: FOAM,
       strokeWidth: 8 * u,
     }),
-    layer('copies', 'Marks', { ...middle, arrangement: 'ring', count: 12, radius: 140 * u }, {}, [
-      layer('rectangle', 'Mark', { x: 0, y: 0, width: 6 * u, height: 22 * u, fill: FOAM, stroke: null }),
+    startLayer('copies', 'Marks', { ...middle, arrangement: 'ring', count: 12, radius: 140 * u }, {}, [
+      startLayer('rectangle', 'Mark', { x: 0, y: 0, width: 6 * u, height: 22 * u, fill: FOAM, stroke: null }),
     ]),
     pointer('Slow pointer', 90 * u, 12 * u, GLASS, middle, {
       ...evenly(360),
-      keys: keys('linear', [0, -90], [1, 270]),
+      keys: startKeys('linear', [0, -90], [1, 270]),
     }),
     // Whole rounds of twelve ticks come home; so do fewer, where a loop is too short for a round.
     pointer('Ticking pointer', 130 * u, 7 * u, LAMP, middle, {
-      ...carried(step, Math.max(12, 12 * Math.round(ticks / 12))),
+      ...carrying(step, Math.max(12, 12 * Math.round(ticks / 12))),
     }),
-    layer('ellipse', 'Hub', { ...middle, width: 26 * u, height: 26 * u, fill: FOAM }),
+    startLayer('ellipse', 'Hub', { ...middle, width: 26 * u, height: 26 * u, fill: FOAM }),
   ]
 })
 
 export const vanes = figure('vanes', 'A wind gauge of four vanes', (u, frame, middle) => [
-  layer('rectangle', 'Mast', {
+  startLayer('rectangle', 'Mast', {
     x: middle.x,
     y: middle.y + 110 * u,
     width: 14 * u,
@@ -79,19 +79,26 @@ export const vanes = figure('vanes', 'A wind gauge of four vanes', (u, frame, mi
     fill: DEEP,
     stroke: null,
   }),
-  layer(
+  startLayer(
     'copies',
     'Vanes',
     { ...middle, arrangement: 'ring', count: 4, radius: 80 * u },
     { rotation: evenly(90, every(frame, 0.5)) },
     [
-      layer('group', 'Vane', { x: 0, y: 0 }, {}, [
-        layer('rectangle', 'Arm', { x: 0, y: 15 * u, width: 8 * u, height: 130 * u, fill: FOAM, stroke: null }),
-        layer('ellipse', 'Cup', { x: 14 * u, y: -45 * u, width: 64 * u, height: 52 * u, fill: CORAL, stroke: null }),
+      startLayer('group', 'Vane', { x: 0, y: 0 }, {}, [
+        startLayer('rectangle', 'Arm', { x: 0, y: 15 * u, width: 8 * u, height: 130 * u, fill: FOAM, stroke: null }),
+        startLayer('ellipse', 'Cup', {
+          x: 14 * u,
+          y: -45 * u,
+          width: 64 * u,
+          height: 52 * u,
+          fill: CORAL,
+          stroke: null,
+        }),
       ]),
     ],
   ),
-  layer('ellipse', 'Hub', { ...middle, width: 36 * u, height: 36 * u, fill: FOAM }),
+  startLayer('ellipse', 'Hub', { ...middle, width: 36 * u, height: 36 * u, fill: FOAM }),
 ])
 
 const BLANK = {
@@ -102,13 +109,13 @@ const BLANK = {
   length: 30,
 } as const satisfies Partial<Loop>
 
-export const belt = figure('belt', 'A belt round two drums', (u, frame, middle) => {
+export const workingBelt = figure('belt', 'A belt round two drums', (u, frame, middle) => {
   const thickness = 16 * u
   const radius = 72 * u
   // Eighteen marks go round a drum, ten lie between the drums: thirty-eight in all, which meet.
   const pitch = (Math.PI * radius) / 9
   const drums = [-1, 1].map((side) =>
-    layer('ellipse', 'Drum', {
+    startLayer('ellipse', 'Drum', {
       x: middle.x + side * 5 * pitch,
       y: middle.y,
       width: 2 * (radius - thickness / 2),
@@ -126,13 +133,13 @@ export const belt = figure('belt', 'A belt round two drums', (u, frame, middle) 
   const made = round?.loop.layers.at(-1)
   const cycles = every(frame, 1.2)
   const spokes = drums.map(({ values }) =>
-    layer(
+    startLayer(
       'copies',
       'Spokes',
       { x: Number(values.x), y: middle.y, arrangement: 'ring', count: 6, radius: 34 * u },
       { rotation: evenly(60, cycles) },
       [
-        layer('rectangle', 'Spoke', {
+        startLayer('rectangle', 'Spoke', {
           x: 0,
           y: 0,
           width: 12 * u,
@@ -165,14 +172,14 @@ export const swings = figure('swings', 'Weights that swing, each in its time', (
   return [0, 1, 2, 3, 4].map((n) => {
     const x = middle.x + (n - 2) * 70 * u
     const top = middle.y - 150 * u
-    return layer(
+    return startLayer(
       'group',
       `Weight ${n + 1}`,
       { x, y: top },
-      { rotation: repeated(keys('ease-in-out', [0, 22], [0.5, -22]), first + n) },
+      { rotation: repeating(startKeys('ease-in-out', [0, 22], [0.5, -22]), first + n) },
       [
-        layer('line', 'Rope', { x: 0, y: length / 2, length, rotation: 90, stroke: FOAM, strokeWidth: 4 * u }),
-        layer('ellipse', 'Ball', {
+        startLayer('line', 'Rope', { x: 0, y: length / 2, length, rotation: 90, stroke: FOAM, strokeWidth: 4 * u }),
+        startLayer('ellipse', 'Ball', {
           x: 0,
           y: length,
           width: 52 * u,

@@ -1,6 +1,6 @@
 import { STRAIGHT } from '../../effects'
 import type { PropertyTable } from '../property'
-import { curveValue } from '../types'
+import { curveNumbers } from '../types'
 import { amount, defineEffect, effectColour } from './effect'
 
 const share = (label: string, value: number) => amount(label, 'share', { default: value, min: 0, max: 1, step: 0.01 })
@@ -22,7 +22,7 @@ export const levels = defineEffect({
 })
 
 const curve = (label: string) =>
-  ({ type: 'curve', label, section: 'effect', default: curveValue(STRAIGHT), moves: true }) as const
+  ({ type: 'curve', label, section: 'effect', default: curveNumbers(STRAIGHT), moves: true }) as const
 
 export const CURVES = {
   all: curve('all'),

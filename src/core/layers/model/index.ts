@@ -5,7 +5,7 @@ import {
   type Camera,
   type FrameGuide,
   fittedCamera,
-  placedIn,
+  placedParts,
   rotation,
   type Sight,
   scaled,
@@ -122,9 +122,9 @@ function movedPart(
   if (!own) return null
   const size = sizeOfModel(model)
   const about = add(own.centre, scaled(pivot, size))
-  const changed = placedIn(rotation(axis, (degrees * Math.PI) / 180), scaling(scale))
-  const turned = placedIn(translation(about), placedIn(changed, translation(scaled(about, -1))))
-  return { node: own.node, seen, fold, placement: placedIn(translation(scaled(shift, size)), turned) }
+  const changed = placedParts(rotation(axis, (degrees * Math.PI) / 180), scaling(scale))
+  const turned = placedParts(translation(about), placedParts(changed, translation(scaled(about, -1))))
+  return { node: own.node, seen, fold, placement: placedParts(translation(scaled(shift, size)), turned) }
 }
 
 const camera = (label: string, values: Values) => ({ label, of: 'camera', values })

@@ -23,7 +23,7 @@ export const AXES = ['y, upright', 'x', 'z', 'drawn'] as const
 export const PIVOTS = ['middle', 'centre of mass', 'origin of the file'] as const
 export const LENSES = ['perspective', 'parallel'] as const
 export const GUIDES = ['the whole frame', '1:1', '4:3', '3:4', '16:9', '9:16'] as const
-export const GROUNDS = ['none', 'shadow only', 'colour', 'disc', 'picture'] as const
+export const MODEL_GROUNDS = ['none', 'shadow only', 'colour', 'disc', 'picture'] as const
 export const LIGHTS = ['stand still', 'turn with it'] as const
 
 type More = {
@@ -177,7 +177,7 @@ export const LOOK = {
   surround: strength('from all around', 0.7),
   surroundColour: colour('light', 'all around colour', '#dfe9ee'),
   lights: { type: 'choice', label: 'lights', section: 'light', options: LIGHTS, default: 'stand still' },
-  ground: { type: 'choice', label: 'ground', section: 'ground', options: GROUNDS, default: 'shadow only' },
+  ground: { type: 'choice', label: 'ground', section: 'ground', options: MODEL_GROUNDS, default: 'shadow only' },
   groundColour: colour('ground', 'ground colour', '#c9d6d8', ({ ground }) => ground === 'colour' || ground === 'disc'),
   groundPicture: {
     type: 'reference',

@@ -25,7 +25,7 @@ const settingOf = ({ face, size, align, lineHeight, spacing }: TextValues): Sett
 })
 
 /** Words set in a face that is shipped, as outlines. */
-export const text = defineShape({
+export const textKind = defineShape({
   kind: 'text',
   label: 'Text',
   icon: 'letters',

@@ -18,7 +18,7 @@ export const curveOf = (value: PropertyValue): Curve => {
   if (!isNumbers(value)) return STRAIGHT
   return Array.from({ length: value.length >> 1 }, (_, i) => [value[2 * i] as number, value[2 * i + 1] as number])
 }
-export const curveValue = (curve: Curve): readonly number[] => curve.flat()
+export const curveNumbers = (curve: Curve): readonly number[] => curve.flat()
 
 const isNumbers = (value: unknown): value is readonly number[] =>
   Array.isArray(value) && value.every((each) => typeof each === 'number')
@@ -39,21 +39,21 @@ export const curveType: PropertyType<CurveProperty, readonly number[]> = {
   schema: () => schema,
   mixing: {
     schema,
-    mix: (a, b, t) => curveValue(mixed(curveOf(a), curveOf(b), t)),
+    mix: (a, b, t) => curveNumbers(mixed(curveOf(a), curveOf(b), t)),
     distance: (a, b) => curveDistance(curveOf(a), curveOf(b)),
     threshold: () => THRESHOLD,
     unit: () => 'share',
     distanceText: (_, distance) => `${Number((100 * distance).toFixed(2))} %`,
     accumulates: false,
-    start: (_, value) => ({ to: curveValue(lifted(curveOf(value), 0.15)), carriesOn: false }),
+    start: (_, value) => ({ to: curveNumbers(lifted(curveOf(value), 0.15)), carriesOn: false }),
     flash: () => [0, 1, 1, 1],
     tremble: () => 0.05,
-    shake: (value, by) => curveValue(lifted(curveOf(value), by)),
-    towards: (value, to, part) => curveValue(mixed(curveOf(value), curveOf(to), part)),
+    shake: (value, by) => curveNumbers(lifted(curveOf(value), by)),
+    towards: (value, to, part) => curveNumbers(mixed(curveOf(value), curveOf(to), part)),
     spread: () => [0, 0.2, 1, 1],
     is: isNumbers,
   },
-  examples: () => [curveValue(STRAIGHT), [0, 0, 0.25, 0.15, 0.75, 0.85, 1, 1], [0, 1, 1, 0]],
+  examples: () => [curveNumbers(STRAIGHT), [0, 0, 0.25, 0.15, 0.75, 0.85, 1, 1], [0, 1, 1, 0]],
 }
 
 const bounded = (y: number) => Math.min(1, Math.max(0, y))

@@ -1,11 +1,11 @@
 import * as z from 'zod/mini'
 import { id } from '../../schemas'
-import type { Described, Held, PropertyType } from './type'
+import type { Described, EntryKind, PropertyType } from './type'
 
 /** The id of a loop, picture or clip that the document holds; empty for none. */
 export interface ReferenceProperty extends Described {
   readonly type: 'reference'
-  readonly to: Held
+  readonly to: EntryKind
   readonly default: string
 }
 

@@ -53,7 +53,7 @@ export interface StagePoint extends Point {
 }
 
 /** Entry of a document other than its layers: a loop, or a kind of medium by its name. */
-export type Held = string
+export type EntryKind = string
 
 /** How the values of a property lie between, and away from, each other. What can be mixed can be keyed. */
 export interface Mixing<P extends Described = Described, V extends MovingValue = MovingValue> {
@@ -100,7 +100,10 @@ export interface PropertyType<P extends Described = Described, V extends MovingV
   /** A value kept inside the range that the property declares. */
   readonly clamp?: (property: P, value: PropertyValue) => PropertyValue
   /** References of the value to entries of the document. */
-  readonly references?: (property: P, value: PropertyValue) => readonly { readonly to: Held; readonly id: string }[]
+  readonly references?: (
+    property: P,
+    value: PropertyValue,
+  ) => readonly { readonly to: EntryKind; readonly id: string }[]
   /** How many drawings more one with this value costs. */
   readonly cost?: (value: PropertyValue) => number
   /** Its points in the layer, which are dragged on the stage. */

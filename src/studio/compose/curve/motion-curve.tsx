@@ -5,7 +5,7 @@ import { keyOnCurve } from '@/core/edit'
 import { amountsOf, movingProperty } from '@/core/layers'
 import { cyclePosition, type Motion, type MovingValue, motionValue, periodFrames, travel } from '@/core/motion'
 import { setSession, useSession } from '@/store/session'
-import { showNumber, unitText, useRoom } from '../../parts'
+import { fieldUnitText, showNumber, useRoom } from '../../parts'
 import { useFollowTime } from '../../playback'
 import { changeMotion, type MotionOf } from '../motion/motion-of'
 import { type CurveGeometry, GHOST, PAD, SPEED_HEIGHT, useCurve } from './curve-geometry'
@@ -126,9 +126,9 @@ function CurvePicture({ of, geometry, width }: { of: MotionOf; geometry: CurveGe
   const speedPath = `M${x(-GHOST)} ${floor}${speeds.map((s, i) => `L${x(qs[i] as number).toFixed(1)} ${(floor - (s / fastest) * SPEED_HEIGHT).toFixed(1)}`).join('')}L${x(1 + GHOST)} ${floor}Z`
   const numeric = typeof motion.keys[0]?.value === 'number'
   const { unit } = amountsOf(property)
-  const words = unitText(unit).length > 2
+  const words = fieldUnitText(unit).length > 2
   const axis = (h: number) =>
-    numeric ? `${showNumber(Number(h.toPrecision(4)), unit)}${words ? '' : unitText(unit)}` : ''
+    numeric ? `${showNumber(Number(h.toPrecision(4)), unit)}${words ? '' : fieldUnitText(unit)}` : ''
   const carried = numeric ? travel(motion as Motion<number>) : 0
   /** Where the loop's own seam lies in the cycle. */
   const seam = motion.phase % 1
@@ -196,7 +196,7 @@ function CurvePicture({ of, geometry, width }: { of: MotionOf; geometry: CurveGe
         <text x={x(1) - 5} y={PAD.top + 10} textAnchor="end" className="fill-base-content/80 font-mono text-[10px]">
           {carriedWords(
             carried,
-            unit === 'cycles' ? null : `${axis(Math.abs(carried))}${words ? ` ${unitText(unit)}` : ''}`,
+            unit === 'cycles' ? null : `${axis(Math.abs(carried))}${words ? ` ${fieldUnitText(unit)}` : ''}`,
           )}
         </text>
       )}

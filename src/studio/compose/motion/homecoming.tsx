@@ -1,12 +1,12 @@
 'use client'
 
 import { useEffect } from 'react'
-import { type LoopRemedy, type MotionReport, motionRemedies, reportOf, withMeant, withRemedy } from '@/core/closing'
+import { type LoopRemedy, type MotionReport, motionRemedies, motionReport, withMeant, withRemedy } from '@/core/closing'
 import { findLayer, type Loop } from '@/core/document'
 import { motionFault } from '@/core/seam'
 import { changeLoop } from '@/store/document'
 import { setSession, useSession } from '@/store/session'
-import { Strobe } from '../../fit/strobe'
+import { StrobeNote } from '../../fit/strobe'
 import { homeWord } from '../../seam/motions-at-seam'
 
 interface HomecomingProps {
@@ -90,7 +90,7 @@ export function Homecoming({ loop, layerId, name }: HomecomingProps) {
   const preview = useSession((session) => session.preview)
   const layer = findLayer(loop, layerId)
   useEffect(() => () => setSession({ preview: null }), [])
-  const report = reportOf(loop, layerId, name)
+  const report = motionReport(loop, layerId, name)
   if (!layer || !report) return null
   const fault = motionFault(report, loop.length)
   const good = fault === null
@@ -109,7 +109,7 @@ export function Homecoming({ loop, layerId, name }: HomecomingProps) {
         </p>
       )}
       <div className="text-xs leading-4">
-        <Strobe loop={loop} report={report} otherwise="nothing" />
+        <StrobeNote loop={loop} report={report} otherwise="nothing" />
       </div>
       {(report.hesitates || report.motion.restMeant) && (
         <SaidToBeMeant

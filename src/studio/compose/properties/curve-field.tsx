@@ -3,7 +3,7 @@
 import { ChevronDown, RotateCcw } from 'lucide-react'
 import { useEffect, useRef, useState } from 'react'
 import { curveAt, isStraight, STRAIGHT } from '@/core/effects'
-import { type CurveProperty, curveOf, curveValue, MAX_CURVE_POINTS, MIN_POINT_GAP } from '@/core/layers'
+import { type CurveProperty, curveNumbers, curveOf, MAX_CURVE_POINTS, MIN_POINT_GAP } from '@/core/layers'
 import { type Histogram, histogramBehind, openHistograms } from '@/store/behind'
 import { useOpenLoop } from '@/store/document'
 import { useStillFrame } from '@/store/session'
@@ -79,7 +79,7 @@ export function CurveField({ property, name, layerId, value, onChange }: CurveFi
     return all.map((point, i) => (i === index ? place : point))
   }
   const without = (index: number) =>
-    points.length > 2 && onChange(curveValue(points.filter((_, i) => i !== index) as readonly Point[]))
+    points.length > 2 && onChange(curveNumbers(points.filter((_, i) => i !== index) as readonly Point[]))
   const onPointerDown = (event: React.PointerEvent) => {
     if (event.button !== 0) return
     const at = shareOf(event)
@@ -93,8 +93,8 @@ export function CurveField({ property, name, layerId, value, onChange }: CurveFi
       all = [...points.slice(0, index), at, ...points.slice(index)]
     }
     setChosen(index)
-    startDrag(event, { onMove: (pointer) => onChange(curveValue(moved(all, index, shareOf(pointer)))) })
-    onChange(curveValue(moved(all, index, all[index] as Point)))
+    startDrag(event, { onMove: (pointer) => onChange(curveNumbers(moved(all, index, shareOf(pointer)))) })
+    onChange(curveNumbers(moved(all, index, all[index] as Point)))
   }
   const onKeyDown = (event: React.KeyboardEvent) => {
     const step = event.shiftKey ? 0.1 : 0.01
@@ -109,7 +109,7 @@ export function CurveField({ property, name, layerId, value, onChange }: CurveFi
     if (event.key === 'Delete' || event.key === 'Backspace') without(chosen)
     else if (event.key === '+') setChosen((chosen + 1) % points.length)
     else if (dx !== 0 || dy !== 0)
-      onChange(curveValue(moved(points, chosen, [x + dx, Math.min(1, Math.max(0, y + dy))])))
+      onChange(curveNumbers(moved(points, chosen, [x + dx, Math.min(1, Math.max(0, y + dy))])))
     else return
     event.preventDefault()
     event.stopPropagation()
@@ -126,7 +126,7 @@ export function CurveField({ property, name, layerId, value, onChange }: CurveFi
           disabled={isStraight(points)}
           onClick={(event) => {
             event.preventDefault()
-            onChange(curveValue(STRAIGHT))
+            onChange(curveNumbers(STRAIGHT))
           }}
         />
       </summary>

@@ -6,7 +6,7 @@ import { setValue } from '@/core/edit'
 import { layerKind, type NumberProperty } from '@/core/layers'
 import { changeLoop } from '@/store/document'
 import { frameNow } from '@/store/playback'
-import { showNumber, unitText } from '../../parts'
+import { fieldUnitText, showNumber } from '../../parts'
 import { Sample } from '../../parts/sample'
 
 /** px */
@@ -40,7 +40,7 @@ function With({ layer, name, property, value }: Omit<LowAndHighProps, 'shown'> &
     },
     [kind, values, name, value],
   )
-  const text = `${showNumber(value, property.unit)} ${unitText(property.unit)}`.trim()
+  const text = `${showNumber(value, property.unit)} ${fieldUnitText(property.unit)}`.trim()
   const take = () => {
     const now = frameNow()
     changeLoop((current) => changeLayer(current, layer.id, (each) => setValue(each, name, value, now, current.length)))

@@ -1,7 +1,7 @@
 'use client'
 
 import { ArrowLeft } from 'lucide-react'
-import { placedIn } from '@/core/document'
+import { placedLoops } from '@/core/document'
 import { useDocument, useInside, useOpenLoop } from '@/store/document'
 import { openInside } from '@/store/session'
 
@@ -12,7 +12,7 @@ export function InsideBar() {
   const inside = useInside()
   if (!document || !inner || inside === null) return null
   const places = [document, ...document.loops]
-    .flatMap(({ layers }) => placedIn(layers))
+    .flatMap(({ layers }) => placedLoops(layers))
     .filter((id) => id === inside).length
   return (
     <div className="flex h-7 shrink-0 items-center gap-2 bg-neutral px-2 text-xs" role="status">

@@ -1,6 +1,6 @@
 import { toNumber } from '@/core/clock'
 import { changeLayer, type Loop } from '@/core/document'
-import { recordedMotion, type Sample, setMotion } from '@/core/edit'
+import { type RecordedSample, recordedMotion, setMotion } from '@/core/edit'
 import { valuesAt } from '@/core/evaluate'
 import { invert, type Point, transformPoint } from '@/core/path'
 import { changeLoop, currentLoop } from '@/store/document'
@@ -80,7 +80,7 @@ export function recordDrag(event: React.PointerEvent, id: string, pointOf: (even
     changeLoop((current) =>
       changeLayer(current, id, (layer) =>
         names.reduce((each, name) => {
-          const own = samples.map(({ frame, values }): Sample => ({ frame, value: values[name] ?? 0 }))
+          const own = samples.map(({ frame, values }): RecordedSample => ({ frame, value: values[name] ?? 0 }))
           const motion = recordedMotion(own, current.length)
           return motion ? setMotion(each, name, motion) : each
         }, layer),

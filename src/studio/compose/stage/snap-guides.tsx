@@ -1,12 +1,12 @@
 'use client'
 
 import type { Loop } from '@/core/document'
-import { distancesToFrame, type Guide } from '@/core/edit'
+import { distancesToFrame, type SnapGuide } from '@/core/edit'
 import type { Box } from '@/core/path'
 
 interface SnapGuidesProps {
   readonly loop: Loop
-  readonly guides: readonly Guide[]
+  readonly guides: readonly SnapGuide[]
   /** The box that is being moved or drawn; its distances to the frame are shown. */
   readonly box: Box | null
   readonly scale: number

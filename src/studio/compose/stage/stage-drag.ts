@@ -1,5 +1,5 @@
 import { changeLayer, findPlace, insertLayers, type Layer, type Loop, places } from '@/core/document'
-import { type Guide, movePivot, newLayer, parentMatrix, setValue, snapBox, stageBounds } from '@/core/edit'
+import { movePivot, newLayer, parentMatrix, type SnapGuide, setValue, snapBox, stageBounds } from '@/core/edit'
 import { valuesAt } from '@/core/evaluate'
 import { layerKind, type Placement, placementMatrix } from '@/core/layers'
 import { type Box, compose, invert, type Matrix, type Point, transformPoint } from '@/core/path'
@@ -17,7 +17,7 @@ export type StageDrag =
 
 export interface DragResult {
   readonly loop: Loop
-  readonly guides: readonly Guide[]
+  readonly guides: readonly SnapGuide[]
   /** Distances from the moved box to the frame, where they are worth showing. */
   readonly box: Box | null
 }

@@ -3,7 +3,7 @@
 import { useEffect, useRef, useState } from 'react'
 import { toast } from 'sonner'
 import { findLayer, findPlace, type Loop } from '@/core/document'
-import { freeName, type Guide, stageBounds } from '@/core/edit'
+import { freeName, type SnapGuide, stageBounds } from '@/core/edit'
 import { evaluate } from '@/core/evaluate'
 import { newId } from '@/core/id'
 import { layerKind } from '@/core/layers'
@@ -94,7 +94,7 @@ export function Stage({ onFrames }: { onFrames: (frames: FrameStore | null) => v
 }
 
 interface Feedback {
-  readonly guides: readonly Guide[]
+  readonly guides: readonly SnapGuide[]
   readonly box: Box | null
   /** The box in which layers are being selected. */
   readonly marquee: Box | null
