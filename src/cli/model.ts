@@ -4,9 +4,9 @@ import {
   type Bounds,
   boundsOf,
   faultsOf,
-  foldOf,
   type ModelFault,
   massCentre,
+  meshFold,
   middleOf,
   offCentre,
   partsOf,
@@ -51,7 +51,7 @@ export async function checkModel(path: string): Promise<ModelEntry> {
     const bounds = boundsOf(mesh) as Bounds
     const centre = middleOf(bounds)
     const fold = (axis: Vector) => {
-      const found = foldOf(mesh, centre, axis)
+      const found = meshFold(mesh, centre, axis)
       return Number.isFinite(found) ? found : ('round' as const)
     }
     return {

@@ -1,7 +1,7 @@
 import { readdir, readFile, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import { isZip, unzipProject } from '@/codecs'
-import { ClipError, type FileClaims, MOST_FRAMES, readClaims } from '@/codecs/claims'
+import { ClipError, type FileClaims, MAX_CLAIMED_FRAMES, readClaims } from '@/codecs/claims'
 import { withTrueMedia } from '@/codecs/true-media'
 import { UnzipError, unzipped } from '@/codecs/unzip'
 import { type Loop, parseProject, withFaces } from '@/core/document'
@@ -71,13 +71,13 @@ async function zipped(path: string, bytes: Uint8Array, rate: number): Promise<So
     try {
       return unzipped(
         bytes,
-        { mostBytes: MAX_ZIP_BYTES, mostFiles: MOST_FRAMES },
+        { mostBytes: MAX_ZIP_BYTES, mostFiles: MAX_CLAIMED_FRAMES },
         (name) => isMoving(name) || isStill(name),
       )
     } catch (error) {
       if (error instanceof UnzipError && error.why !== 'damaged')
         throw new ClipError(
-          `The ZIP unpacks to more than ${Math.round(MAX_ZIP_BYTES / 1e6)} MB or ${MOST_FRAMES} pictures. Unpack it first.`,
+          `The ZIP unpacks to more than ${Math.round(MAX_ZIP_BYTES / 1e6)} MB or ${MAX_CLAIMED_FRAMES} pictures. Unpack it first.`,
         )
       throw new ClipError('The ZIP is damaged or breaks off. Fetch or pack it again.')
     }

@@ -1,5 +1,5 @@
 import { spawn, spawnSync } from 'node:child_process'
-import { ClipError, checkFrames, checkSize, HIGH_RANGE, MOST_FRAMES } from '@/codecs/claims'
+import { ClipError, checkFrames, checkSize, HIGH_RANGE, MAX_CLAIMED_FRAMES } from '@/codecs/claims'
 import type { Picture } from '@/core/image'
 import type { Source } from './sources'
 
@@ -22,7 +22,7 @@ export function videoSource(
   const packets = [
     // A sample table of a few bytes can claim billions of frames: listing stops above the limit.
     '-read_intervals',
-    `%+#${MOST_FRAMES + 1}`,
+    `%+#${MAX_CLAIMED_FRAMES + 1}`,
     '-select_streams',
     'v:0',
     '-show_entries',

@@ -2,7 +2,7 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import { describe, expect, it, vi } from 'vitest'
 import { type Loop, LoopFileError, unopenable } from '@/core/document'
 import { newLayer } from '@/core/edit'
-import { MAX_PICTURE_BYTES, MOST_PICTURES, madeAsset, type StillPicture } from '@/core/media'
+import { MAX_PICTURE_BYTES, MAX_PICTURES, madeAsset, type StillPicture } from '@/core/media'
 import { noFile, pierOf, wakeOf } from '@/core/testing/media'
 import { quay } from '@/core/testing/quay'
 import { isZip, unzipProject, zipProject } from './project'
@@ -100,9 +100,9 @@ describe('a project archive', () => {
       ...loop,
       media: Array.from({ length: count }, (_, n): StillPicture => ({ ...pier, id: n === 0 ? 'pier' : `pier-${n}` })),
     })
-    expect(unopenable(many(MOST_PICTURES))).toBeNull()
-    expect((await unzipProject(await zipProject(many(MOST_PICTURES)))).media).toHaveLength(MOST_PICTURES)
-    expect(unopenable(many(MOST_PICTURES + 1))).toContain(`more than ${MOST_PICTURES} pictures`)
-    await expect(zipProject(many(MOST_PICTURES + 1))).rejects.toThrow(LoopFileError)
+    expect(unopenable(many(MAX_PICTURES))).toBeNull()
+    expect((await unzipProject(await zipProject(many(MAX_PICTURES)))).media).toHaveLength(MAX_PICTURES)
+    expect(unopenable(many(MAX_PICTURES + 1))).toContain(`more than ${MAX_PICTURES} pictures`)
+    await expect(zipProject(many(MAX_PICTURES + 1))).rejects.toThrow(LoopFileError)
   })
 })

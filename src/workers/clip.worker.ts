@@ -7,7 +7,7 @@ import { newId } from '@/core/id'
 import { type DifferenceKind, difference, type SheetGrid } from '@/core/image'
 import { assetsIn, type Clip, type Files, filesOf, MAX_CLIP_FRAMES, unroundedDelays } from '@/core/media'
 import { clipVerdict, MIN_KEPT_DELAY_MS } from '@/core/seam'
-import { type FrameEdges, judgeTiles, SMALLEST_TILE } from '@/core/texture'
+import { type FrameEdges, judgeTiles, MIN_TILE_PX } from '@/core/texture'
 import { bitmapOf } from './bitmap'
 import { openFrames } from './clip-frames'
 import { sourceOf } from './clip-frames/source'
@@ -76,7 +76,7 @@ const service = {
   /** How frames of the mended clip, as they are in the file, meet themselves; null where they are too small to tell. */
   async tile(mends: readonly Mend[]): Promise<FrameEdges | null> {
     const { width, height } = await frameOf(mends, 0, true)
-    if (Math.min(width, height) < SMALLEST_TILE) return null
+    if (Math.min(width, height) < MIN_TILE_PX) return null
     return judgeTiles(heldPlan(mends).frames.length, (n) => frameOf(mends, n, true))
   },
 

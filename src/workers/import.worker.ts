@@ -4,7 +4,7 @@ import { refuseHuge } from '@/codecs/claims/size'
 import {
   animatedGlb,
   ModelError,
-  type ReadBack,
+  type ReadMotion,
   type Rework,
   readBackMotion,
   readModel,
@@ -116,7 +116,7 @@ const service = {
     }),
 
   /** The model of a layer as a GLB with its motion in it, read back; why it cannot be written, in words. */
-  async gltf(loop: Loop, id: string): Promise<Outcome<{ glb: Uint8Array<ArrayBuffer>; readBack: ReadBack }>> {
+  async gltf(loop: Loop, id: string): Promise<Outcome<{ glb: Uint8Array<ArrayBuffer>; readBack: ReadMotion }>> {
     const layer = findLayer(loop, id)
     const motion = modelMotion(loop, id)
     const model = loop.media.find((each) => each.id === layer?.values.model)

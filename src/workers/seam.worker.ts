@@ -15,7 +15,7 @@ import {
   type Verdict,
   withJudgedClips,
 } from '@/core/seam'
-import { type FrameEdges, judgeTiles, SMALLEST_TILE } from '@/core/texture'
+import { type FrameEdges, judgeTiles, MIN_TILE_PX } from '@/core/texture'
 import { BrowserRenderer, scaledSize } from '@/render/browser'
 import { paintedWhole } from '@/render/prepare'
 import { serve } from './serve'
@@ -101,7 +101,7 @@ const service = {
     const problem = tooMuchToDraw(loop)
     if (problem) throw new RangeError(problem)
     const { width, height } = scaledSize(loop, Math.min(1, MAX_TILE_PX / Math.max(loop.width, loop.height)))
-    if (Math.min(width, height) < SMALLEST_TILE) return null
+    if (Math.min(width, height) < MIN_TILE_PX) return null
     const renderer = new BrowserRenderer(width, height, { forReading: true })
     return judgeTiles(loop.length, async (n) => {
       await breathe()

@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest'
 import type { Picture } from '@/core/image'
 import { decodeFrames } from '../../cli/decode'
 import { applyPalette, GIFEncoder, quantize } from '../gifenc'
-import { ClipError, type FileClaims, MOST_FRAMES, readClaims } from '.'
+import { ClipError, type FileClaims, MAX_CLAIMED_FRAMES, readClaims } from '.'
 
 const W = 12
 const H = 10
@@ -162,9 +162,9 @@ describe('a file that cannot be read', () => {
     const one = gif(frames(1), [20], 0)
     const image = one.slice(one.indexOf(0x21), one.length - 1)
     const head = one.slice(0, one.indexOf(0x21))
-    const file = new Uint8Array(head.length + image.length * (MOST_FRAMES + 1) + 1)
+    const file = new Uint8Array(head.length + image.length * (MAX_CLAIMED_FRAMES + 1) + 1)
     file.set(head)
-    for (let n = 0; n <= MOST_FRAMES; n++) file.set(image, head.length + n * image.length)
+    for (let n = 0; n <= MAX_CLAIMED_FRAMES; n++) file.set(image, head.length + n * image.length)
     file[file.length - 1] = 0x3b
     refuses(file, /claims 20001 frames/)
   })

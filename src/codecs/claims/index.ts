@@ -10,7 +10,7 @@ export {
   checkSize,
   type FileClaims,
   HIGH_RANGE,
-  MAX_CLAIMED_FRAMES as MOST_FRAMES,
+  MAX_CLAIMED_FRAMES,
 } from './claims'
 export { composeApng, pngOfPart } from './compose'
 export { type PngFile, type PngFrame, readPng } from './png'

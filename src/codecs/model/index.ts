@@ -9,8 +9,8 @@ import { readGlb } from './gltf'
 import { ModelError } from './model-error'
 import type { DecodePicture } from './surfaces'
 
-export { animatedGlb, type ReadMotion as ReadBack, readBackMotion } from './animated'
-export { type GltfJson as Json, makeGlb, openGlb } from './glb'
+export { animatedGlb, type ReadMotion, readBackMotion } from './animated'
+export { type GltfJson, makeGlb, openGlb } from './glb'
 export { type Rework, reworkedGlb } from './reworked'
 export { ModelError }
 

@@ -1,6 +1,6 @@
 import { Document, WebIO } from '@gltf-transform/core'
 import { describe, expect, it } from 'vitest'
-import { boundsOf, faultsOf, foldOf, massCentre, type Part, partsOf, trianglesIn, wholeMesh } from '@/core/solid'
+import { boundsOf, faultsOf, massCentre, meshFold, type Part, partsOf, trianglesIn, wholeMesh } from '@/core/solid'
 import { ModelError, readModel } from '.'
 
 const text = (content: string) => new TextEncoder().encode(content)
@@ -57,7 +57,7 @@ describe('a model', () => {
     expect(stripped.indices.length).toBe(listed.indices.length)
     expect(boundsOf(stripped)).toEqual(boundsOf(listed))
     expect(massCentre(stripped)?.map((x) => x.toFixed(5))).toEqual(massCentre(listed)?.map((x) => x.toFixed(5)))
-    expect(foldOf(stripped, [0, 0, 0], [0, 1, 0])).toBe(4)
+    expect(meshFold(stripped, [0, 0, 0], [0, 1, 0])).toBe(4)
   })
   it('as OBJ, STL and PLY is the same surface', async () => {
     const vertices = [0, 1, 2, 3].map((i) => CORNERS.slice(3 * i, 3 * i + 3).join(' '))
@@ -78,7 +78,7 @@ describe('a model', () => {
       const { least, most } = boundsOf(wholeMesh(parts)) ?? { least: [], most: [] }
       const box = [...least, ...most].map((x) => Math.round(x * 1e5) / 1e5 + 0)
       expect(box).toEqual(file.endsWith('obj') ? [0, 0, 0, 1, 1, 1] : [0, 0, -1, 1, 1, 0])
-      expect(foldOf(wholeMesh(parts), [0, 0, 0], [0, 1, 0])).toBe(1)
+      expect(meshFold(wholeMesh(parts), [0, 0, 0], [0, 1, 0])).toBe(1)
     }
   })
   it('has what is wrong with it listed: names that lack or come twice, empty groups, faces that look inwards, its scale', async () => {

@@ -3,11 +3,11 @@ import type { AddressInfo } from 'node:net'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { capstanModel, mooringBuoyModel } from '../../../demo/workshop'
-import { type Json, ModelError, makeGlb, openGlb, readModel } from '.'
+import { type GltfJson, ModelError, makeGlb, openGlb, readModel } from '.'
 
 const bytesOf = (text: string) => new TextEncoder().encode(text)
 /** One triangle, in three vertices of 12 bytes. */
-const triangle: Json = {
+const triangle: GltfJson = {
   asset: { version: '2.0' },
   buffers: [{ byteLength: 36 }],
   bufferViews: [{ buffer: 0, byteLength: 36 }],
@@ -167,7 +167,7 @@ describe('models that were tampered with', () => {
     await fc.assert(
       fc.asyncProperty(fc.nat(2), fc.nat(400), odd, fc.nat(64), async (which, path, by, cut) => {
         const { json, bin } = models[which] as (typeof models)[number]
-        const bytes = makeGlb(replaced(json, 1 + path, by) as Json, bin.subarray(0, bin.length - cut))
+        const bytes = makeGlb(replaced(json, 1 + path, by) as GltfJson, bin.subarray(0, bin.length - cut))
         const outcome = await reading('odd.glb', bytes).catch((error: unknown) => error)
         if (outcome instanceof Error) {
           expect(outcome, String(outcome.stack)).toBeInstanceOf(ModelError)

@@ -1,4 +1,4 @@
-import { LOOK_NAMES, type Ramp, type Shape } from '../texture'
+import { LOOK_NAMES, type Ramp, type TextureShape } from '../texture'
 import { timeProperty, wrapped } from './kind'
 import type { PropertyTable } from './property'
 import type { Stop, Values } from './types'
@@ -78,7 +78,7 @@ export const FIELD_LIFE = {
 } as const satisfies PropertyTable
 
 /** The shape of a field over a tile of a size, px: whole numbers of features, so that it tiles. */
-export const shapeOf = (values: Values, width: number, height: number): Shape => ({
+export const shapeOf = (values: Values, width: number, height: number): TextureShape => ({
   cellsX: featuresOf(width, Number(values.size)),
   cellsY: featuresOf(height, Number(values.size)),
   octaves: Number(values.octaves),

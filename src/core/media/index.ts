@@ -5,15 +5,15 @@ export {
   clipSeconds,
   clockOfClip,
   frameOfClip,
-  MAX_CLIPS as MOST_CLIPS,
+  MAX_CLIPS,
   startOfFrame,
   unroundedDelays,
 } from './clip'
-export { MAX_TABLES as MOST_TABLES, type TableOfColours } from './colour-table'
+export { MAX_TABLES, type TableOfColours } from './colour-table'
 export * from './files'
 export type { Medium, MediumKind } from './medium'
-export { MAX_MODELS as MOST_MODELS, type Model } from './model'
+export { MAX_MODELS, type Model } from './model'
 export * from './picture-file'
-export { MAX_PICTURES as MOST_PICTURES, type StillPicture } from './still'
+export { MAX_PICTURES, type StillPicture } from './still'
 export * from './table'
 export * from './verdicts'

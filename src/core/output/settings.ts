@@ -6,7 +6,7 @@ import { DITHERINGS, SHEET_SIDES } from '../image'
 import { number, textThat, whole } from '../schemas'
 import { BACKGROUNDS, MAX_REPEATS, SCALES } from './bounds'
 
-export { BACKGROUNDS, MAX_REPEATS as MOST_REPEATS, SCALES }
+export { BACKGROUNDS, MAX_REPEATS, SCALES }
 
 export const PALETTE_CHOICES = ['measured', 'one', 'per frame'] as const
 export const VIDEO_CODECS = { mp4: ['avc', 'av1'], webm: ['vp9', 'av1'] } as const

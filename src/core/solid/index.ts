@@ -1,6 +1,6 @@
 export * from './faults'
 export { type Corners, finer } from './finer'
-export { type Fold, foldHolds, meshFold as foldOf, onSurface, squareToTriangle, surfacePoints } from './fold'
+export { type Fold, foldHolds, meshFold, onSurface, squareToTriangle, surfacePoints } from './fold'
 export { type Looks, looksAlike, PLAIN_SURFACE, type Surface } from './looks'
 export * from './measure'
 export * from './mesh'

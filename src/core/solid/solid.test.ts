@@ -3,11 +3,11 @@ import { describe, expect, it } from 'vitest'
 import type { Picture } from '../image'
 import {
   boundsOf,
-  foldOf,
   type Looks,
   lengthOf,
   type Mesh,
   massCentre,
+  meshFold,
   middleOf,
   offCentre,
   type Part,
@@ -103,7 +103,7 @@ describe('the measures of a mesh', () => {
   })
   it('of nothing are nothing', () => {
     const empty: Mesh = { positions: new Float32Array(0), indices: new Uint32Array(0) }
-    expect([boundsOf(empty), massCentre(empty), foldOf(empty, ORIGIN, UP)]).toEqual([null, null, 1])
+    expect([boundsOf(empty), massCentre(empty), meshFold(empty, ORIGIN, UP)]).toEqual([null, null, 1])
   })
   it('are off their axis by so much of their size', () => {
     expect(offCentre(boxOf(1, 1, 1), ORIGIN, UP)).toBeCloseTo(0, 9)
@@ -144,15 +144,15 @@ describe('the fold of a model', () => {
     'of a capstan of %i bars is that many, wherever it stands and however it is turned',
     (bars) => {
       const place: Vector = [3, -1, 7]
-      expect(foldOf(moved(spun(capstan(bars), 0.7), place), place, UP)).toBe(bars)
+      expect(meshFold(moved(spun(capstan(bars), 0.7), place), place, UP)).toBe(bars)
     },
   )
   it('is none where a bar is missing, two where two opposite ones are, and without end where it is round', () => {
-    expect(foldOf(capstan(6, [2]), ORIGIN, UP)).toBe(1)
-    expect(foldOf(capstan(6, [1, 4]), ORIGIN, UP)).toBe(2)
-    expect(foldOf(drumOf(1, 2, 200), ORIGIN, UP)).toBe(Number.POSITIVE_INFINITY)
-    expect(foldOf(boxOf(1, 2, 1), ORIGIN, UP)).toBe(4)
-    expect(foldOf(moved(boxOf(1, 2, 1), [0.2, 0, 0]), ORIGIN, UP)).toBe(1)
+    expect(meshFold(capstan(6, [2]), ORIGIN, UP)).toBe(1)
+    expect(meshFold(capstan(6, [1, 4]), ORIGIN, UP)).toBe(2)
+    expect(meshFold(drumOf(1, 2, 200), ORIGIN, UP)).toBe(Number.POSITIVE_INFINITY)
+    expect(meshFold(boxOf(1, 2, 1), ORIGIN, UP)).toBe(4)
+    expect(meshFold(moved(boxOf(1, 2, 1), [0.2, 0, 0]), ORIGIN, UP)).toBe(1)
   })
   it('rests on distances from triangles that agree with a search over them', () => {
     fc.assert(
@@ -204,23 +204,23 @@ describe('the fold of what does not look alike all round', () => {
     },
   })
   it('counts materials: a white box one side of which is red has none', () => {
-    expect(foldOf(box, ORIGIN, UP)).toBe(4)
+    expect(meshFold(box, ORIGIN, UP)).toBe(4)
     expect(
-      foldOf(
+      meshFold(
         looking(() => 0, [surface(1, 1, 1)]),
         ORIGIN,
         UP,
       ),
     ).toBe(4)
     expect(
-      foldOf(
+      meshFold(
         looking((t) => (t < 2 ? 1 : 0), [surface(1, 1, 1), surface(1, 0, 0)]),
         ORIGIN,
         UP,
       ),
     ).toBe(1)
     expect(
-      foldOf(
+      meshFold(
         looking((t) => (t < 4 ? 1 : 0), [surface(1, 1, 1), surface(1, 0, 0)]),
         ORIGIN,
         UP,
@@ -232,14 +232,14 @@ describe('the fold of what does not look alike all round', () => {
     const colours = new Float32Array(3 * vertices).fill(1)
     colours.set([1, 0, 0], 0)
     expect(
-      foldOf(
+      meshFold(
         looking(() => 0, [surface(1, 1, 1)], { colours }),
         ORIGIN,
         UP,
       ),
     ).toBe(1)
     expect(
-      foldOf(
+      meshFold(
         looking(() => 0, [surface(1, 1, 1)], { colours: colours.fill(0.5) }),
         ORIGIN,
         UP,
@@ -258,9 +258,9 @@ describe('the fold of what does not look alike all round', () => {
       data: white.data.map((value, i) => (i % 4 !== 3 && (i >> 2) % 8 < 4 ? 40 : value)),
     }
     const textured = (texture: Surface['texture']) => looking(() => 0, [surface(1, 1, 1, texture)], { coordinates })
-    expect(foldOf(textured(white), ORIGIN, UP)).toBe(4)
-    expect(foldOf(textured(half), ORIGIN, UP)).toBe(1)
-    expect(foldOf(textured('unread'), ORIGIN, UP)).toBe(1)
+    expect(meshFold(textured(white), ORIGIN, UP)).toBe(4)
+    expect(meshFold(textured(half), ORIGIN, UP)).toBe(1)
+    expect(meshFold(textured('unread'), ORIGIN, UP)).toBe(1)
   })
   it('counts a part that lies on the surface, however small', () => {
     const patch: Mesh = {
@@ -278,6 +278,6 @@ describe('the fold of what does not look alike all round', () => {
       },
     })
     const whole = wholeMesh([part(box, [surface(1, 1, 1)]), part(patch, [surface(0.8, 0.1, 0.1)])])
-    expect(foldOf(whole, ORIGIN, UP)).toBe(1)
+    expect(meshFold(whole, ORIGIN, UP)).toBe(1)
   })
 })

@@ -5,21 +5,21 @@ export {
   type FrameEdges,
   judgeTile,
   judgeTiles,
-  MIN_TILE_PX as SMALLEST_TILE,
+  MIN_TILE_PX,
   type TileReport,
 } from './edge'
 export { HEALS, type Heal, type HealPlan, healed, healedBy, healPlan, usualBand } from './heal'
 export { movedByHalf } from './heal-fill'
 export {
   CELL_SHAPES,
-  type LatticeFace as Face,
+  type LatticeFace,
   type LatticeSpec,
   latticeCost,
   latticeCounts,
   latticeFaces,
   VIEWS,
 } from './lattice'
-export { LOOK_NAMES, LOOKS, type TextureLook as Look, type TextureShape as Shape } from './looks'
+export { LOOK_NAMES, LOOKS, type TextureLook, type TextureShape } from './looks'
 export { addNoise, emptyField, type Field, type Lattice, noiseAt } from './noise'
 export { PARTICLE, type ParticleSpec, particlesAt } from './particles'
 export type { Ramp } from './ramp'

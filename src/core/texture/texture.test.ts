@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { LOOK_NAMES, noiseAt, type Shape, textureField, texturePicture } from '.'
+import { LOOK_NAMES, noiseAt, type TextureShape, textureField, texturePicture } from '.'
 import { addNoise, emptyField, type Field } from './noise'
 
 const lattice = fc.record({
@@ -9,7 +9,7 @@ const lattice = fc.record({
   steps: fc.integer({ min: 1, max: 6 }),
   seed: fc.nat(9999),
 })
-const shapes: fc.Arbitrary<Shape> = fc
+const shapes: fc.Arbitrary<TextureShape> = fc
   .record({
     octaves: fc.integer({ min: 1, max: 6 }),
     roughness: fc.double({ min: 0, max: 1, noNaN: true }),
@@ -93,7 +93,16 @@ describe('a texture', () => {
     },
   )
   it('goes through the colours of its ramp, by how strong it is', () => {
-    const shape: Shape = { cellsX: 3, cellsY: 3, octaves: 3, roughness: 0.5, warp: 0.5, steps: 2, seed: 4, time: 0.3 }
+    const shape: TextureShape = {
+      cellsX: 3,
+      cellsY: 3,
+      octaves: 3,
+      roughness: 0.5,
+      warp: 0.5,
+      steps: 2,
+      seed: 4,
+      time: 0.3,
+    }
     const ramp = { from: '#000000', to: '#ffffff', stops: [{ at: 0.5, colour: '#ff0000' }] }
     const picture = texturePicture({ look: 'clouds', shape, contrast: 1, ramp }, 64, 64)
     const field = textureField({ look: 'clouds', shape }, 64, 64)
@@ -110,7 +119,16 @@ describe('a texture', () => {
     expect(clear.data.some((value, i) => i % 4 === 3 && value < 255)).toBe(true)
   })
   it('is another one with another seed, and refuses a look that there is none of', () => {
-    const shape: Shape = { cellsX: 3, cellsY: 3, octaves: 3, roughness: 0.5, warp: 0.5, steps: 2, seed: 4, time: 0.3 }
+    const shape: TextureShape = {
+      cellsX: 3,
+      cellsY: 3,
+      octaves: 3,
+      roughness: 0.5,
+      warp: 0.5,
+      steps: 2,
+      seed: 4,
+      time: 0.3,
+    }
     for (const look of LOOK_NAMES)
       expect(textureField({ look, shape }, 16, 16).data).not.toEqual(
         textureField({ look, shape: { ...shape, seed: 5 } }, 16, 16).data,

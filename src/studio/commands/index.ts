@@ -27,7 +27,7 @@ import { TAKEN_OVER_COMMANDS } from './taken-over'
 import { TWIN_COMMANDS } from './twins'
 
 export type { Command, View } from './command'
-export { OFFERED_EFFECTS as EFFECTS, putEffect } from './effects'
+export { OFFERED_EFFECTS, putEffect } from './effects'
 export { addLayer } from './layers'
 
 export const togglePlay = () => setSession(({ playing }) => ({ playing: !playing }))

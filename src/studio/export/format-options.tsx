@@ -11,7 +11,7 @@ import {
   canBeFine,
   type FileSettings,
   isVector,
-  MOST_REPEATS,
+  MAX_REPEATS,
   PALETTE_CHOICES,
   PRECISIONS,
   passesOf,
@@ -148,7 +148,7 @@ export function Check({
 /** Once, a number of times, or often enough to fill a duration. */
 function Repeats({ settings, loop, onChange }: FormatOptionsProps) {
   const once = (loop.length * loop.rate.den) / loop.rate.num
-  const take = (repeats: number) => onChange({ repeats: Math.min(MOST_REPEATS, Math.max(1, Math.round(repeats))) })
+  const take = (repeats: number) => onChange({ repeats: Math.min(MAX_REPEATS, Math.max(1, Math.round(repeats))) })
   return (
     <div className="grid grid-cols-2 gap-2">
       <NumberField
@@ -157,7 +157,7 @@ function Repeats({ settings, loop, onChange }: FormatOptionsProps) {
         unit=""
         step={1}
         min={1}
-        max={MOST_REPEATS}
+        max={MAX_REPEATS}
         context={loop}
         onChange={take}
       />
@@ -167,7 +167,7 @@ function Repeats({ settings, loop, onChange }: FormatOptionsProps) {
         unit="seconds"
         step={once}
         min={once}
-        max={MOST_REPEATS * once}
+        max={MAX_REPEATS * once}
         context={loop}
         onChange={(seconds) => take(seconds / once)}
       />

@@ -1,4 +1,4 @@
-import { ClipError, MOST_FRAMES } from '@/codecs/claims'
+import { ClipError, MAX_CLAIMED_FRAMES } from '@/codecs/claims'
 import { namesInZip, UnzipError, unzipped } from '@/codecs/unzip'
 import { picturesAmong } from '@/core/footage/numbering'
 
@@ -15,12 +15,14 @@ export async function picturesInZip(file: File): Promise<File[]> {
     if (names.includes('loop.cyclon.json'))
       throw new ClipError(`${file.name} is a Cyclon loop. Open it in the library instead.`)
     const wanted = new Set(picturesAmong(names))
-    files = unzipped(bytes, { mostBytes: MAX_UNPACKED_BYTES, mostFiles: MOST_FRAMES }, (name) => wanted.has(name))
+    files = unzipped(bytes, { mostBytes: MAX_UNPACKED_BYTES, mostFiles: MAX_CLAIMED_FRAMES }, (name) =>
+      wanted.has(name),
+    )
   } catch (error) {
     if (error instanceof ClipError) throw error
     if (error instanceof UnzipError && error.why !== 'damaged')
       throw new ClipError(
-        `${file.name} unpacks to more than ${Math.round(MAX_UNPACKED_BYTES / 1e6)} MB or ${MOST_FRAMES} pictures. Unpack it, and give fewer of them.`,
+        `${file.name} unpacks to more than ${Math.round(MAX_UNPACKED_BYTES / 1e6)} MB or ${MAX_CLAIMED_FRAMES} pictures. Unpack it, and give fewer of them.`,
       )
     throw new ClipError(`${file.name} is damaged or breaks off. Fetch or pack it again.`)
   }

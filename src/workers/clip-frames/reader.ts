@@ -1,4 +1,4 @@
-import { ClipError, MOST_FRAMES } from '@/codecs/claims'
+import { ClipError, MAX_CLAIMED_FRAMES } from '@/codecs/claims'
 import { MAX_PIXELS, type Picture, type SheetGrid } from '@/core/image'
 
 /** Facts of a clip before it is decoded. */
@@ -50,6 +50,8 @@ export function refuseClipSize(width: number, height: number, count: number, for
       `The ${format} file claims ${width} × ${height} px, which cannot be worked with. Make it smaller first; it may be damaged otherwise.`,
     )
   if (count < 1) throw new ClipError(`The ${format} file holds no picture. Fetch or export it again.`)
-  if (count > MOST_FRAMES)
-    throw new ClipError(`The ${format} file holds ${count} frames; up to ${MOST_FRAMES} can be read. Cut it first.`)
+  if (count > MAX_CLAIMED_FRAMES)
+    throw new ClipError(
+      `The ${format} file holds ${count} frames; up to ${MAX_CLAIMED_FRAMES} can be read. Cut it first.`,
+    )
 }

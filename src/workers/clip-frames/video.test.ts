@@ -7,7 +7,7 @@ import {
   WebMOutputFormat,
 } from 'mediabunny'
 import { describe, expect, it, vi } from 'vitest'
-import { MOST_FRAMES } from '@/codecs/claims'
+import { MAX_CLAIMED_FRAMES } from '@/codecs/claims'
 import { videoFrames } from './video'
 
 // Node decodes no video; what is tried here is what a file says before anything of it is decoded.
@@ -67,6 +67,6 @@ describe('a video', () => {
   it.each([20_001, 1_000_000, 0xffff_ffff])(
     'that promises %i frames in 1.5 kB is refused without counting them',
     // Counted, four thousand million of them would take days.
-    async (count) => expect(open(promising(count))).rejects.toThrow(`up to ${MOST_FRAMES} can be read`),
+    async (count) => expect(open(promising(count))).rejects.toThrow(`up to ${MAX_CLAIMED_FRAMES} can be read`),
   )
 })

@@ -1,5 +1,5 @@
 import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input, type VideoSample, VideoSampleSink } from 'mediabunny'
-import { ClipError, HIGH_RANGE, MOST_FRAMES } from '@/codecs/claims'
+import { ClipError, HIGH_RANGE, MAX_CLAIMED_FRAMES } from '@/codecs/claims'
 import { type OpenedClip, reader, refuseClipSize } from './reader'
 
 /** Codecs by the names that people know. */
@@ -19,7 +19,7 @@ export async function videoFrames(file: File, format: string): Promise<OpenedCli
       throw new ClipError(`This browser cannot decode ${codec}. Convert ${file.name} to H.264, VP9 or AV1 first.`)
     if (HIGH_RANGES.includes((await track.getColorSpace()).transfer ?? '')) throw new ClipError(HIGH_RANGE)
     // A sample table of a few bytes can claim billions of frames: counting stops above the limit.
-    const { packetCount, averagePacketRate } = await track.computePacketStats(MOST_FRAMES + 1)
+    const { packetCount, averagePacketRate } = await track.computePacketStats(MAX_CLAIMED_FRAMES + 1)
     const width = track.displayWidth
     const height = track.displayHeight
     refuseClipSize(width, height, packetCount, format)

@@ -2,18 +2,18 @@
 
 import { WandSparkles } from 'lucide-react'
 import { useSession } from '@/store/session'
-import { EFFECTS, putEffect } from '../../commands'
+import { OFFERED_EFFECTS, putEffect } from '../../commands'
 
 /** Puts an effect on what is selected, or on all that lies behind. */
 export function AddEffect({ on }: { on: string | null }) {
   const selected = useSession((session) => session.selection)
   const take = (value: string) => {
     const [where, id] = value.split(' ')
-    const effect = EFFECTS.find((each) => each.id === id)
+    const effect = OFFERED_EFFECTS.find((each) => each.id === id)
     if (effect) putEffect(effect, where === 'all' ? [] : selected)
   }
   const options = (where: 'it' | 'all') =>
-    EFFECTS.map(({ id, label }) => (
+    OFFERED_EFFECTS.map(({ id, label }) => (
       <option key={id} value={`${where} ${id}`} className="bg-base-100 text-base-content">
         {label}
       </option>
