@@ -25,7 +25,7 @@ export interface FindOptions {
 }
 
 /** A loop in a clip, with what is seen of its seam. */
-export interface FoundCut extends ClipCut {
+interface FoundCut extends ClipCut {
   readonly ratio: number
   readonly verdict: SeamReport['verdict']
   /** How long it is shown by the delays of the clip, s. */

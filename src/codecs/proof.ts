@@ -24,7 +24,7 @@ export interface ReadBack {
 }
 
 /** One thing that was checked: what the file should say and what it says. */
-export interface ProofLine {
+interface ProofLine {
   readonly what: string
   readonly expected: string
   readonly found: string

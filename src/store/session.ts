@@ -31,7 +31,7 @@ export interface BrushSettings {
 /**
  * Zoom: a multiple of the scale at which the whole frame fits, and the point of the frame in the middle of the stage.
  */
-export interface Zoom {
+interface Zoom {
   readonly factor: number
   readonly x: number
   readonly y: number

@@ -23,7 +23,7 @@ import { importClient, lastingService } from '@/workers/clients'
 import { modelAmong, readModelFile } from './model-files'
 
 /** The problem with a picture, and the advice. */
-export class PictureError extends Error {
+class PictureError extends Error {
   override readonly name = 'PictureError'
 }
 

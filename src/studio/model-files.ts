@@ -9,7 +9,7 @@ import { filePath } from '@/store/clip-files'
 import { importClient, lastingService } from '@/workers/clients'
 
 /** A model cannot be brought in; the message says why and what can be done. */
-export class ModelFileError extends Error {
+class ModelFileError extends Error {
   override readonly name = 'ModelFileError'
 }
 

@@ -28,7 +28,7 @@ export interface Client<T> {
 }
 
 /** A service that is sent the files of each loop that it is given, once; what it is given comes after them. */
-export function sendingFiles<T>(raw: Remote<T>): {
+function sendingFiles<T>(raw: Remote<T>): {
   service: Remote<T>
   send: (of: Pick<Loop, 'media'>) => Promise<void>
 } {

@@ -30,7 +30,7 @@ export interface SearchBounds {
 }
 
 /** A loop in the clip, and what is seen of its seam. */
-export interface FoundLoop extends ClipCut {
+interface FoundLoop extends ClipCut {
   readonly ratio: number
   readonly verdict: SeamReport['verdict']
   /** The share of the picture that moves. */

@@ -124,7 +124,7 @@ async function bitmapOf(svg: SVGSVGElement, width: number, height: number): Prom
 }
 
 /** Header facts of a vector file; size in px. */
-export interface VectorClaims {
+interface VectorClaims {
   readonly seconds: number
   readonly width: number
   readonly height: number

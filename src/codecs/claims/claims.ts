@@ -1,7 +1,7 @@
 import { MAX_PIXELS } from '@/core/image'
 
 /** Formats of moving pictures whose claims are read here. */
-export type ClipFormat = 'gif' | 'apng' | 'png' | 'webp'
+type ClipFormat = 'gif' | 'apng' | 'png' | 'webp'
 
 /** Header facts of a file, read before any picture is decoded. */
 export interface FileClaims {

@@ -5,7 +5,6 @@ import { webpClaims } from './webp'
 
 export {
   ClipError,
-  type ClipFormat,
   checkFrames,
   checkSize,
   type FileClaims,
@@ -13,9 +12,9 @@ export {
   MAX_CLAIMED_FRAMES,
 } from './claims'
 export { composeApng, pngOfPart } from './compose'
-export { type PngFile, type PngFrame, readPng } from './png'
-export { claimedSize, hasSides, refuseHuge } from './size'
-export { type StoredWebpFrame, webpFrames } from './webp'
+export { readPng } from './png'
+export { refuseHuge } from './size'
+export { webpFrames } from './webp'
 
 const PNG = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]
 

@@ -13,7 +13,7 @@ const TRIANGLES = 4
 const STRIP = 5
 const FAN = 6
 /** Largest side of a texture, px. */
-export const MAX_TEXTURE_PX = 8192
+const MAX_TEXTURE_PX = 8192
 
 /** Reads the parts of a GLB. @throws ModelError */
 export async function readGlb(file: string, bytes: Uint8Array, decode?: DecodePicture): Promise<readonly Part[]> {

@@ -29,7 +29,7 @@ const PACKERS: Readonly<Record<string, Packer>> = {
 }
 
 /** Files of models are no larger than this, bytes. */
-export const MAX_MODEL_BYTES = 256 * 1024 * 1024
+const MAX_MODEL_BYTES = 256 * 1024 * 1024
 
 const NOTHING: Beside = new Map()
 const endingOf = (file: string): string => /\.([a-z]+)$/i.exec(file)?.[1]?.toLowerCase() ?? ''

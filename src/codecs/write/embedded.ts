@@ -5,7 +5,7 @@ import { pictureFile, readPictureFile } from '@/core/media'
 import { type VectorNode, vectorNodes } from '@/core/output'
 
 /** A picture as it is written into a vector file. */
-export interface Embedded {
+interface Embedded {
   readonly url: string
   /** px */
   readonly width: number

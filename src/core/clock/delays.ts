@@ -1,7 +1,7 @@
 import { type Fraction, fraction, multiply, toNumber } from './fraction'
 
 /** The shortest delay, in hundredths of a second, that common viewers honour: below it they take 10. */
-export const MIN_DELAY_CS = 2
+const MIN_DELAY_CS = 2
 
 /** Delays of N frames at a rate, in whole ticks of 1/t s: delayₙ = round(t(n+1)/r) − round(tn/r). */
 function wholeDelays(length: number, rate: Fraction, ticks: number): number[] {

@@ -1,7 +1,7 @@
 import { type Fraction, toNumber } from './fraction'
 
 /** The frames that are played around the seam: this many on each side of it. */
-export const SEAM_REACH = 6
+const SEAM_REACH = 6
 
 /** The frames that are played, in order: all of them, or those around the seam. */
 export function playedFrames(length: number, aroundSeam: boolean): number[] {

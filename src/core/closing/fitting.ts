@@ -122,7 +122,7 @@ export interface Fitted {
  * A motion with the given number of cycles in the loop; a part of a cycle of an even motion becomes a shorter way
  * instead.
  */
-export function withCycles(motion: Motion, cycles: number): Motion {
+function withCycles(motion: Motion, cycles: number): Motion {
   const whole = Math.max(1, Math.round(cycles))
   if (Math.abs(cycles - whole) < 1e-9) return { ...motion, period: { cycles: whole } }
   const wanted = (travel(motion as Motion<number>) * cycles) / whole

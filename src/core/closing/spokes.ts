@@ -23,7 +23,7 @@ const LIKE_SPOKES = 36
  * How many turns of a drawing about a point look alike: 4 for a wheel of four like spokes. 1 where none does. Like
  * things are told by their paint and points, to a twentieth of a px.
  */
-export function foldOfNodes(nodes: readonly DisplayNode[], pivot: Point): number {
+function foldOfNodes(nodes: readonly DisplayNode[], pivot: Point): number {
   const about = (degrees: number): Matrix => {
     const angle = (degrees * Math.PI) / 180
     const cos = Math.cos(angle)

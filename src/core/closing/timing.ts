@@ -15,7 +15,7 @@ const mapEntries = <T>(record: Readonly<Record<string, T>>, change: (each: T, na
   Object.fromEntries(Object.entries(record).map(([name, each]) => [name, change(each, name)]))
 
 /** A layer with its times changed, and all it holds. */
-export function changeTimes(layer: Layer, change: TimeChange): Layer {
+function changeTimes(layer: Layer, change: TimeChange): Layer {
   const { motion, tremble, event } = change
   return {
     ...layer,

@@ -7,12 +7,12 @@ import type { BlendMode, Fill, Filter, Stroke } from './paint'
 /** How the frontmost drawing of a group cuts the others: to where it is or is not, to where it is bright or is not. */
 export const MASKS = ['none', 'shape', 'inverse', 'brightness', 'darkness'] as const
 
-export interface ShapeDrawing {
+interface ShapeDrawing {
   readonly type: 'shape'
   readonly fill: Fill | null
   readonly stroke: Stroke | null
 }
-export interface GroupDrawing {
+interface GroupDrawing {
   readonly type: 'group'
   readonly children: readonly DisplayNode[]
   readonly mask?: (typeof MASKS)[number]
@@ -23,14 +23,14 @@ export interface GroupDrawing {
   /** Nothing outside this box is drawn. */
   readonly clip?: Box
 }
-export interface PictureDrawing {
+interface PictureDrawing {
   readonly type: 'picture'
   readonly id: string
   readonly box: Box
 }
 
 /** A texture over a box that is one tile of it, or a part of one that is turned. */
-export interface TextureDrawing {
+interface TextureDrawing {
   readonly type: 'texture'
   readonly spec: TextureSpec
   readonly box: Box
@@ -41,7 +41,7 @@ export interface TextureDrawing {
 }
 
 /** A tile that is drawn of others and fills a box. */
-export interface PatternDrawing {
+interface PatternDrawing {
   readonly type: 'pattern'
   readonly box: Box
   /** px, before it is scaled; its middle is where what it holds has its own. */
@@ -55,7 +55,7 @@ export interface PatternDrawing {
 }
 
 /** Many small things over a box, which is their tile. */
-export interface ParticlesDrawing {
+interface ParticlesDrawing {
   readonly type: 'particles'
   readonly spec: ParticleSpec
   readonly box: Box
@@ -73,14 +73,14 @@ export interface ParticlesDrawing {
 }
 
 /** Area that strokes of a brush cover; the whole surface if there are none. */
-export interface StrokesDrawing {
+interface StrokesDrawing {
   readonly type: 'strokes'
   readonly strokes: readonly BrushStroke[]
   readonly colour: string
 }
 
 /** An effect on everything painted behind it in its group, or in the frame. */
-export interface EffectDrawing {
+interface EffectDrawing {
   readonly type: 'effect'
   readonly changesBehind: true
   /** The kind of layer that it is. */
@@ -96,7 +96,7 @@ export interface EffectDrawing {
 }
 
 /** A light in a scene: degrees about the upright axis, 0 being the front, and above the horizon. */
-export interface SceneLight {
+interface SceneLight {
   readonly strength: number
   readonly around: number
   readonly height: number
@@ -140,7 +140,7 @@ export interface MovedPart {
 }
 
 /** A solid model seen through a camera, in a box. */
-export interface ModelDrawing {
+interface ModelDrawing {
   readonly type: 'model'
   /** The medium that it is, and its file. */
   readonly model: string
@@ -223,7 +223,7 @@ export interface DisplayList {
 export type VectorFile = 'svg' | 'lottie'
 
 /** The part of a drawing that cuts its siblings or children. */
-export interface Cut {
+interface Cut {
   readonly box?: Box
   /** The one of those it holds by which the others are cut to where it is. */
   readonly shape?: DisplayNode

@@ -2,7 +2,7 @@ import { layerKind, propertiesWith, propertyType } from '../layers'
 import { type InnerLoop, type Layer, type Loop, referencesOf } from './document'
 
 /** The most drawings that one moment of a loop may be made of: more is not evaluated, drawn or judged. */
-export const MAX_DRAWINGS = 100_000
+const MAX_DRAWINGS = 100_000
 
 const ofLayers = new WeakMap<readonly Layer[], { readonly loops: readonly InnerLoop[]; readonly cost: number }>()
 

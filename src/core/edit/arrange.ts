@@ -140,7 +140,7 @@ export const makeParticles = (loop: Loop, ids: readonly string[], frame: number)
   }))
 
 /** The outline of a layer on the stage at a frame; null where it has none. */
-export function stageOutline(loop: Loop, id: string, frame: number): Path | null {
+function stageOutline(loop: Loop, id: string, frame: number): Path | null {
   const place = findPlace(loop, id)
   const outline = place && layerKind(place.layer.kind).outline
   if (!outline) return null
@@ -162,7 +162,7 @@ function stageCircle(loop: Loop, id: string, frame: number): Circle | null {
 }
 
 /** A tight path round layers on the stage; exact round circles, through points of the outlines otherwise. */
-export function pathAround(loop: Loop, ids: readonly string[], frame: number, away: number): Path {
+function pathAround(loop: Loop, ids: readonly string[], frame: number, away: number): Path {
   const circles = ids.map((id) => stageCircle(loop, id, frame))
   if (circles.every((circle) => circle !== null) && circles.length > 0)
     return beltPath(circles.map((circle) => ({ ...circle, radius: circle.radius + away })))

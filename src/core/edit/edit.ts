@@ -144,7 +144,7 @@ export function localBounds(layer: Layer, frame: number, length: number): Box | 
 }
 
 /** The corners of a layer's box in its parent's coordinates. */
-export function cornersInParent(layer: Layer, frame: number, length: number): Point[] {
+function cornersInParent(layer: Layer, frame: number, length: number): Point[] {
   const box = localBounds(layer, frame, length)
   const matrix = placementMatrix(valuesAt(layer, frame, length))
   return box ? boxCorners(box).map((corner) => transformPoint(matrix, corner)) : []

@@ -44,7 +44,7 @@ const sorted = (keys: readonly Key[]): readonly Key[] => [...keys].sort((a, b) =
 export const lastPlace = (after: AfterEachCycle, length: number) => (after === 'repeat' ? 1 - 1 / (64 * length) : 1)
 
 /** Where in its cycle a motion stands at a frame, and which cycle that is. At the very end of `once` it is 1. */
-export function keyPlace(motion: Motion, frame: number, length: number): { at: number; cycle: number } {
+function keyPlace(motion: Motion, frame: number, length: number): { at: number; cycle: number } {
   const { q, cycle, share } = cyclePosition(motion, frame, length)
   if (motion.after === 'once') return { at: Math.min(1, Math.max(0, q)), cycle: 0 }
   const back = motion.after === 'alternate' && cycle % 2 !== 0

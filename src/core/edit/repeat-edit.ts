@@ -31,7 +31,7 @@ const touches = (before: Layer, after: Layer): boolean =>
 const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b)
 
 /** A layer with an edit of another one done to it, as far as it has the same properties: places by as much, all else to the same; motions from where it stands. */
-export function withEdit(layer: Layer, { before, after }: LayerEdit): Layer {
+function withEdit(layer: Layer, { before, after }: LayerEdit): Layer {
   const own = layerKind(layer.kind).properties
   const theirs = layerKind(after.kind).properties
   const shared = (name: string) => own[name] !== undefined && own[name].type === theirs[name]?.type

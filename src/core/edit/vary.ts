@@ -2,7 +2,7 @@ import { changeAllTimes, repeatLoop, stretchLoop } from '../closing'
 import type { Layer, Loop, VariantChange, VariantOf } from '../document'
 import { newId } from '../id'
 import { layerKind } from '../layers'
-import { isTied, movedPhase, periodFrames, reversed } from '../motion'
+import { movedPhase, periodFrames, reversed } from '../motion'
 
 export const NO_CHANGE: VariantChange = { palette: {}, faster: 1, longer: 1, reversed: false, phase: 0 }
 
@@ -52,7 +52,7 @@ export const fasterLoop = (loop: Loop, times: number): Loop =>
   times === 1 ? loop : { ...stretchLoop({ ...repeatLoop(loop, times) }, loop.length) }
 
 /** The loop as a variant shows it: other colours, faster or longer, backwards, later. */
-export function applyVariant(source: Loop, change: VariantChange): Loop {
+function applyVariant(source: Loop, change: VariantChange): Loop {
   const { palette, faster, longer, phase } = change
   const coloured = {
     ...source,
@@ -89,16 +89,4 @@ export function changeWords({ palette, faster, longer, reversed: back, phase }: 
     phase > 0 ? `from ${Number((100 * phase).toFixed(1))} %` : '',
   ].filter(Boolean)
   return words.length > 0 ? words.join(', ') : 'as its source'
-}
-
-/** Whether all motions of a loop are tied to it, so that a change of its speed keeps them closing. */
-export const isAllTied = (loop: Loop): boolean => {
-  let tied = true
-  changeAllTimes(loop, {
-    motion: (motion) => {
-      tied &&= isTied(motion.period)
-      return motion
-    },
-  })
-  return tied
 }

@@ -2,7 +2,7 @@ import { compare, divide, type Fraction, fraction, loopSeconds, multiply } from 
 import { divisors } from './common'
 
 /** A loop repeated a whole number of times. */
-export interface Repeats {
+interface Repeats {
   readonly repeats: number
   readonly seconds: Fraction
 }

@@ -12,7 +12,7 @@ export interface Strobe {
 }
 
 /** Up to this share of m a step is safe. */
-export const SAFE_SHARE = 1 / 4
+const SAFE_SHARE = 1 / 4
 
 /** Apparent motion of steps, in the property's unit, with the equivalence m. */
 export function strobing(step: number, equivalence: number): Strobe {

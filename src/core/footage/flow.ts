@@ -27,7 +27,7 @@ const emptyFlow = ({ width, height }: Grey): Flow => ({
 })
 
 /** A flow at another size. */
-export function resizedFlow(flow: Flow, width: number, height: number): Flow {
+function resizedFlow(flow: Flow, width: number, height: number): Flow {
   const sx = width / flow.width
   const sy = height / flow.height
   const out = { width, height, u: new Float32Array(width * height), v: new Float32Array(width * height) }

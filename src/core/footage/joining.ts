@@ -28,7 +28,7 @@ export interface Regions {
 type Mixing = { readonly keepVariance: boolean; readonly morph?: boolean | undefined }
 
 /** A mix of two frames, the second of a weight; null where they are put together of other regions. */
-export function mixOf(first: PlanFrame, second: PlanFrame, weight: number, how: Mixing): PlanFrame | null {
+function mixOf(first: PlanFrame, second: PlanFrame, weight: number, how: Mixing): PlanFrame | null {
   if (!('map' in first) && !('map' in second)) return mixed(first, second, weight, how)
   if (!('map' in first) || !('map' in second) || first.map !== second.map) return null
   const { map, pieces } = first

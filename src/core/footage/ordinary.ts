@@ -6,7 +6,7 @@ import type { Distances } from './sketch'
 export const STILL_STEP = 0.05
 
 /** How far frame c lies from where a and b lead to, squared: |a − 2b + c|², by distances alone. */
-export const bent = (distances: Distances, a: number, b: number, c: number): number =>
+const bent = (distances: Distances, a: number, b: number, c: number): number =>
   Math.max(0, 2 * distances.at(a, b) + 2 * distances.at(b, c) - distances.at(a, c))
 
 /**

@@ -63,7 +63,7 @@ export interface ClipPlan {
 }
 
 export type Gain = readonly [number, number, number]
-export const AS_IT_IS: Gain = [1, 1, 1]
+const AS_IT_IS: Gain = [1, 1, 1]
 
 /** A clip as it came. */
 export interface ClipShape {

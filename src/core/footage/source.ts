@@ -41,7 +41,7 @@ export interface Learned {
 }
 
 /** A picture of a source, and which one. */
-export interface SourcePicture {
+interface SourcePicture {
   readonly n: number
   readonly picture: Picture
 }

@@ -17,8 +17,7 @@ export function putOklab(into: Float32Array, at: number, r: number, g: number, b
 }
 
 /** sRGB of linear light, 0 … 1. */
-export const encodeLight = (light: number): number =>
-  light <= 0.0031308 ? 12.92 * light : 1.055 * light ** (1 / 2.4) - 0.055
+const encodeLight = (light: number): number => (light <= 0.0031308 ? 12.92 * light : 1.055 * light ** (1 / 2.4) - 0.055)
 
 /** OKLab and alpha of every pixel, four numbers each. */
 export function labsOf({ data }: Picture): Float32Array {

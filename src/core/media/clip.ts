@@ -39,7 +39,7 @@ export interface Clip extends Medium {
   readonly source?: { readonly name: string; readonly file: Asset }
 }
 
-export const MAX_CLIPS = 50
+const MAX_CLIPS = 50
 
 /** How long one cycle of a clip lasts, s. */
 export const clipSeconds = ({ delaysMs }: Pick<Clip, 'delaysMs'>): number =>

@@ -11,7 +11,7 @@ export interface TableOfColours extends Medium {
   readonly file: Asset
 }
 
-export const MAX_TABLES = 50
+const MAX_TABLES = 50
 
 export const tableOfColours: MediumKind<TableOfColours> = {
   kind: 'table',

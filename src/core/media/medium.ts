@@ -11,7 +11,7 @@ export interface Medium {
 }
 
 /** The seam of a medium by itself, repeated. */
-export interface MediumSeam {
+interface MediumSeam {
   readonly verdict: Verdict
   /** The first frame after its fault; 0 at its seam. */
   readonly frame: number

@@ -11,7 +11,7 @@ export interface Model extends Medium, Measures {
   readonly file: Asset
 }
 
-export const MAX_MODELS = 20
+const MAX_MODELS = 20
 
 const length = number(-1e9, 1e9)
 const vector = z.tuple([length, length, length])

@@ -83,16 +83,9 @@ export function evenSpeed(motions: Together): Motion<number>[] {
 }
 
 /**
- * The motion without the keys that a straight line between the others replaces within an error, in the property's unit
- * (Ramer 1972, Douglas & Peucker 1973, with the error measured in the value). The outermost keys stay.
- */
-export function thinKeys(motion: Motion<number>, error: number): Motion<number> {
-  return thinTogether([motion], error)[0] ?? motion
-}
-
-/**
- * The same for motions of one point: a key stays in all of them or in none, the error is the point's. In `repeat` the way back from the
- * last key to the first is thinned, too: it may lead there from an earlier key.
+ * Motions of one point without the keys that a straight line between the others replaces within an error, in the
+ * properties' unit (Ramer 1972, Douglas & Peucker 1973, with the error measured in the values). A key stays in all motions
+ * or in none, and the outermost keys stay. In `repeat` the way back from the last key to the first is thinned, too.
  */
 export function thinTogether(motions: Together, error: number): Motion<number>[] {
   if (motions[0]?.after !== 'repeat') return thinOpen(motions, error)
@@ -196,7 +189,7 @@ export function bend(motion: Motion<number>, at: number, by: number, reach: numb
 }
 
 /** The same motion with every key's value changed; what it carries on by follows. */
-export const mapValues = (motion: Motion<number>, change: (value: number) => number): Motion<number> => ({
+const mapValues = (motion: Motion<number>, change: (value: number) => number): Motion<number> => ({
   ...motion,
   keys: motion.keys.map((key) => ({ ...key, value: boundNumber(change(key.value)) })),
 })

@@ -47,7 +47,7 @@ export interface Parts {
 const degrees = (angle: number) => (angle * 180) / Math.PI
 
 /** The parts of a transform (QR decomposition: M = R · K · S). */
-export function transformParts([a, b, c, d, x, y]: Matrix): Parts {
+function transformParts([a, b, c, d, x, y]: Matrix): Parts {
   const scaleX = Math.hypot(a, b)
   if (scaleX < 1e-9) return { x, y, turn: 0, shear: 0, scaleX: 0, scaleY: Math.hypot(c, d) }
   const scaleY = (a * d - b * c) / scaleX

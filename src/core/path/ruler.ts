@@ -3,7 +3,7 @@ import { type Cubic, cubicSpeed, GAUSS, pathPieces } from './span'
 import { isClosed } from './svg'
 
 /** A place on a path: where it is and which way the path goes there, in degrees clockwise from the x axis. */
-export interface PathPlace extends Point {
+interface PathPlace extends Point {
   readonly angle: number
 }
 

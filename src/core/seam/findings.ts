@@ -7,7 +7,7 @@ import { hasKink, isThereAndBack, strobes } from './patterns'
 import type { Series } from './series'
 import { expectedAt, judgeOnGrounds, ratioOf, type SeamReport, type SeriesFaults, type Verdict } from './verdict'
 
-export const FINDING_KINDS = [
+const FINDING_KINDS = [
   'blank-frame',
   'stray-frame',
   'jumps',

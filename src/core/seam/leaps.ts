@@ -15,7 +15,7 @@ import { placeWords } from './place'
 import { deviation, type Series } from './series'
 
 /** A part of the frame, as shares of its width and height. */
-export interface LeapPlace {
+interface LeapPlace {
   readonly x: number
   readonly y: number
   readonly width: number

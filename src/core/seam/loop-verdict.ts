@@ -25,7 +25,7 @@ export const formatGap = ({ gap, property }: Pick<MotionReport, 'gap' | 'propert
   distanceText(property, Math.abs(gap))
 
 /** Why a motion does not come home, as a clause. */
-export function homeReason(report: MotionReport, length: number): string {
+function homeReason(report: MotionReport, length: number): string {
   const { motion } = report
   if ('frames' in motion.period) {
     const cycles = length / motion.period.frames

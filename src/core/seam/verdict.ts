@@ -146,7 +146,7 @@ export interface SeriesFaults {
 }
 
 /** Faults of a series, and its verdict by the order blank frame, jumps, repeats a frame, hesitates. */
-export function judgeSeries(series: Series): SeriesFaults {
+function judgeSeries(series: Series): SeriesFaults {
   const { N, steps } = series
   const s = (n: number) => steps[(n + 2 * N) % N]
   const seamStep = s(-1)

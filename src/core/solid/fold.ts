@@ -40,7 +40,7 @@ function lookOf({ indices, looks }: Mesh, t: number, shares: readonly number[]):
 }
 
 /** Points spread over a surface by its area, the same ones whenever they are asked for. */
-export const surfacePoints = (mesh: Mesh, count: number): Vector[] => seenPoints(mesh, count).map(({ at }) => at)
+const surfacePoints = (mesh: Mesh, count: number): Vector[] => seenPoints(mesh, count).map(({ at }) => at)
 
 /** The same with how the surface looks there. @param only triangles on which they lie; all of them unless said */
 function seenPoints(mesh: Mesh, count: number, only: (t: number) => boolean = () => true): SeenPoint[] {
@@ -143,7 +143,7 @@ const OFFSET = 1 << 10
 const WIDE = 1 << 11
 
 /** Whether points lie on a surface, within a tolerance, where it looks as is said: triangles are found by the cells of a grid that they reach. */
-export function onSurface(mesh: Mesh, tolerance: number): (point: Vector, look?: readonly number[] | null) => boolean {
+function onSurface(mesh: Mesh, tolerance: number): (point: Vector, look?: readonly number[] | null) => boolean {
   const { positions } = mesh
   let reach = 0
   for (let i = 0; i < positions.length; i++) reach = Math.max(reach, Math.abs(positions[i]))

@@ -20,7 +20,7 @@ export interface Looks {
 }
 
 /** The surface of what says nothing of how it looks. */
-export const PLAIN_SURFACE: Surface = { factors: [1, 1, 1, 1, 0, 1, 0, 0, 0], texture: null }
+const PLAIN_SURFACE: Surface = { factors: [1, 1, 1, 1, 0, 1, 0, 0, 0], texture: null }
 
 /** Looks that differ by less in every number are alike: compression of textures and rounding. */
 const ALIKE = 0.08

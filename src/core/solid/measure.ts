@@ -55,7 +55,7 @@ const AXES: readonly Vector[] = [
  * Folds of a mesh about the three axes through a point; 0 stands for round.
  * @param claimed folds that a document states. One that holds is kept, since testing a fold is quicker than finding it
  */
-export function foldsOf(mesh: Mesh, centre: Vector, claimed?: Vector): Vector {
+function foldsOf(mesh: Mesh, centre: Vector, claimed?: Vector): Vector {
   return AXES.map((axis, i) => {
     const claim = claimed?.[i]
     if (claim !== undefined && foldHolds(mesh, centre, axis, claim || Number.POSITIVE_INFINITY)) return claim

@@ -127,7 +127,7 @@ export interface Sight {
 }
 
 /** The way a camera looks, and what is up for it. */
-export function directionOf({ around, height, roll }: Sight): { readonly forward: Vector; readonly up: Vector } {
+function directionOf({ around, height, roll }: Sight): { readonly forward: Vector; readonly up: Vector } {
   const a = radians(around)
   const h = radians(height)
   const forward: Vector = [-Math.sin(a) * Math.cos(h), -Math.sin(h), -Math.cos(a) * Math.cos(h)]

@@ -77,7 +77,7 @@ export const anyMotion = (property: Property, tiedOnly = false): fc.Arbitrary<Mo
       return { keys, after, period, phase }
     })
 
-export const anyPath = fc.oneof(
+const anyPath = fc.oneof(
   fc.constantFrom('', 'M0 0L120 40', 'M-80 -40L80 -40L80 40L-80 40Z', 'M0 -60A60 60 0 1 1 0 60A60 60 0 1 1 0 -60Z'),
   fc
     .array(double(-150, 150), { minLength: 8, maxLength: 20 })
@@ -130,7 +130,7 @@ export const anyTremble: fc.Arbitrary<Tremble> = fc
   })
   .map(({ turned, ...each }) => (turned ? { ...each, backwards: true } : each))
 
-export const anyEvent = (property: Property): fc.Arbitrary<MotionEvent> =>
+const anyEvent = (property: Property): fc.Arbitrary<MotionEvent> =>
   fc.record({
     value: valueFor(property),
     frames: double(0.5, 20),

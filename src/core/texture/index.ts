@@ -12,15 +12,14 @@ export { HEALS, type Heal, type HealPlan, healed, healedBy, healPlan, usualBand 
 export { movedByHalf } from './heal-fill'
 export {
   CELL_SHAPES,
-  type LatticeFace,
   type LatticeSpec,
   latticeCost,
   latticeCounts,
   latticeFaces,
   VIEWS,
 } from './lattice'
-export { LOOK_NAMES, LOOKS, type TextureLook, type TextureShape } from './looks'
-export { addNoise, emptyField, type Field, type Lattice, noiseAt } from './noise'
+export { LOOK_NAMES, type TextureShape } from './looks'
+export { addNoise, emptyField, type Field, noiseAt } from './noise'
 export { PARTICLE, type ParticleSpec, particlesAt } from './particles'
 export type { Ramp } from './ramp'
 export { rampBytes, type TextureSpec, textureField, texturePicture } from './texture'

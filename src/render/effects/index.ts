@@ -2,7 +2,7 @@ import { COLOUR_EFFECTS } from './colours'
 import type { AppliedEffect } from './effect'
 import { PLACE_EFFECTS } from './places'
 
-export type { Applied, AppliedEffect } from './effect'
+export type { AppliedEffect } from './effect'
 
 /** How every kind of effect changes a picture. */
 const byKind = new Map([...COLOUR_EFFECTS, ...PLACE_EFFECTS].map((each) => [each.kind, each]))

@@ -30,7 +30,7 @@ const depthMaterial = () =>
   })
 
 /** A colour that is told from those of its neighbours in number (golden angle in hue). */
-export const partColour = (n: number): Color => new Color().setHSL((n * 0.381966) % 1, 0.62, 0.35 + 0.12 * (n % 3))
+const partColour = (n: number): Color => new Color().setHSL((n * 0.381966) % 1, 0.62, 0.35 + 0.12 * (n % 3))
 
 /** Materials of each pass for the pieces of a model. */
 export class Passes {

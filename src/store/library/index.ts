@@ -1,5 +1,5 @@
 export * from './list'
 export * from './load'
-export { StorageError, StorageFull } from './records'
+export { StorageError } from './records'
 export * from './save'
 export * from './trash'

@@ -11,7 +11,7 @@ import { forgetVerdict } from './verdicts'
 export const TRASH_MS = 30 * 24 * 3_600_000
 
 /** The loop was deleted for good, by this tab or another. */
-export class GoneError extends Error {
+class GoneError extends Error {
   override readonly name = 'GoneError'
 }
 

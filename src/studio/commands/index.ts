@@ -30,7 +30,7 @@ export type { Command, View } from './command'
 export { OFFERED_EFFECTS, putEffect } from './effects'
 export { addLayer } from './layers'
 
-export const togglePlay = () => setSession(({ playing }) => ({ playing: !playing }))
+const togglePlay = () => setSession(({ playing }) => ({ playing: !playing }))
 const step = (by: number) => () => {
   setSession({ playing: false })
   showFrame(frameNow() + by)

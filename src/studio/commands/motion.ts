@@ -65,7 +65,7 @@ export const pasteCopiedKeys = (): void =>
   })
 
 /** The motion at an even speed; x and y together where they draw one path. */
-export const makeEven = () =>
+const makeEven = () =>
   withMotion(({ layer, name, motion }) => {
     const other = layer.motions[name === 'x' ? 'y' : name === 'y' ? 'x' : '']
     const pair = other && keyedTogether([motion, other] as Motion<number>[]) ? [motion, other] : [motion]
@@ -105,7 +105,7 @@ export function changeCycles(layerId: string, name: string, cycles: number): voi
 const nudge = (frames: number) => () => withKeys((motion, keys, length) => moveKeys(motion, keys, frames, 0, length))
 
 /** Sets a key of a property at the playhead, with the value that is seen there. */
-export function setKeyHere(): void {
+function setKeyHere(): void {
   withMotion(({ loop, layer, name, motion }) => {
     const frame = frameNow()
     const value = propertyAt({ ...layer, trembles: {}, events: {} }, name, frame, loop.length) as MovingValue

@@ -19,10 +19,9 @@ interface Wishes {
   readonly most: number
 }
 
-export const useWishes = create<Wishes>()(() => ({ loopId: null, frames: {}, locked: {}, most: 600 }))
+const useWishes = create<Wishes>()(() => ({ loopId: null, frames: {}, locked: {}, most: 600 }))
 
-export const rowKey = ({ what, layerId, name }: Pick<FitRow, 'what' | 'layerId' | 'name'>) =>
-  `${what} ${layerId} ${name}`
+const rowKey = ({ what, layerId, name }: Pick<FitRow, 'what' | 'layerId' | 'name'>) => `${what} ${layerId} ${name}`
 
 export interface WantedRow extends FitRow {
   readonly key: string

@@ -4,7 +4,7 @@ import { useEffect, useRef } from 'react'
 import { classNames, useRoom } from '../parts'
 import type { FrameSource } from './compare'
 
-export const THUMB_HEIGHT = 48
+const THUMB_HEIGHT = 48
 
 /** How wide a frame of a strip is, px. */
 export const thumbWidth = ({ width, height }: FrameSource): number =>

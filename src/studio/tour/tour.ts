@@ -11,7 +11,7 @@ const PATIENCE_MS = 8000
 const LOOK_MS = 50
 
 /** The step at which the tour was left; the first where it was ended, or never begun. */
-export function leftAt(): number {
+function leftAt(): number {
   const n = Number(kept.getItem(KEPT))
   return Number.isInteger(n) && n > 0 && n < TOUR.length ? n : 0
 }

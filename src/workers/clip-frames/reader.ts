@@ -20,7 +20,7 @@ export interface OpenedClip {
    */
   readonly frames: (width: number, height: number, wanted?: readonly number[]) => AsyncGenerator<ReadFrame>
 }
-export interface ReadFrame {
+interface ReadFrame {
   readonly n: number
   readonly picture: Picture
   readonly delayMs: number

@@ -4,7 +4,7 @@ import { openFrames } from '../clip-frames'
 
 const SAYS_REPEATS: readonly FileFormat[] = ['gif', 'apng', 'webp', 'avif']
 /** Formats that say how long each frame is shown. */
-export const SAYS_TIMES: readonly FileFormat[] = [...SAYS_REPEATS, 'mp4', 'webm']
+const SAYS_TIMES: readonly FileFormat[] = [...SAYS_REPEATS, 'mp4', 'webm']
 
 /** Frames of files as the browser's decoders show them. @throws ClipError where they cannot be read. */
 export async function filesBack(files: readonly File[], format: FileFormat): Promise<ReadBack> {

@@ -15,7 +15,7 @@ const MOMENTS = 44
 const BESIDE_SEAM = 2
 
 /** Moments of a loop of N frames that are looked at: spread over it, and those about the seam; N is the closing frame. */
-export function momentsOf(length: number): number[] {
+function momentsOf(length: number): number[] {
   const count = Math.min(MOMENTS, length)
   const spread = Array.from({ length: count }, (_, i) => Math.round((i * length) / count))
   const beside = Array.from({ length: 2 * BESIDE_SEAM + 1 }, (_, i) =>

@@ -1,2 +1,2 @@
-export { type Far, MOVES, type Move } from './moves'
+export { MOVES, type Move } from './moves'
 export { cyclesFor, farFor, lackingFor, type MoveWanted, moveNamed, takeMove } from './take'

@@ -21,7 +21,7 @@ export interface Track {
 }
 
 /** Reach of a move: its name and its first value, fixed or as a multiple of a measure of the layer. */
-export interface Far {
+interface Far {
   readonly label: string
   readonly unit: '°' | 'px' | 'share' | 'steps' | 'frames'
   readonly begins: number

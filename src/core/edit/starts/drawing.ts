@@ -6,7 +6,7 @@ import { newLayer } from '../edit'
 import type { Start, StartFrame } from './start'
 
 /** The colours that the figures have, by name, so that one change colours all of them. */
-export const FIGURE_PALETTE = [
+const FIGURE_PALETTE = [
   { name: 'lamp', colour: '#f6b84b' },
   { name: 'foam', colour: '#f7ead0' },
   { name: 'coral', colour: '#ef7f5f' },

@@ -6,7 +6,7 @@ import type { Values } from '../types'
 export const ROUND_FOLD = 360
 
 /** How a surface is painted. */
-export const MATERIALS = ['of the file', 'clay', 'one colour', 'glossy'] as const
+const MATERIALS = ['of the file', 'clay', 'one colour', 'glossy'] as const
 /** Passes of a model: its colours, or a component that is combined with them later. */
 export const PASSES = [
   'colour',
@@ -18,12 +18,12 @@ export const PASSES = [
   'shadow',
   'part colours',
 ] as const
-export const EDGE_LINES = ['creases', 'all edges'] as const
+const EDGE_LINES = ['creases', 'all edges'] as const
 export const AXES = ['y, upright', 'x', 'z', 'drawn'] as const
 export const PIVOTS = ['middle', 'centre of mass', 'origin of the file'] as const
-export const LENSES = ['perspective', 'parallel'] as const
+const LENSES = ['perspective', 'parallel'] as const
 export const GUIDES = ['the whole frame', '1:1', '4:3', '3:4', '16:9', '9:16'] as const
-export const MODEL_GROUNDS = ['none', 'shadow only', 'colour', 'disc', 'picture'] as const
+const MODEL_GROUNDS = ['none', 'shadow only', 'colour', 'disc', 'picture'] as const
 export const LIGHTS = ['stand still', 'turn with it'] as const
 
 type More = {

@@ -9,8 +9,8 @@ export interface StrokesProperty extends Described {
   readonly default: readonly BrushStroke[]
 }
 
-export const MAX_STROKES = 5000
-export const MAX_BRUSH_PX = 4000
+const MAX_STROKES = 5000
+const MAX_BRUSH_PX = 4000
 
 const stroke = z.strictObject({
   size: number(0.1, MAX_BRUSH_PX),

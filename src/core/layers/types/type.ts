@@ -47,7 +47,7 @@ export interface Described {
 }
 
 /** A point of a value, in px of the layer. */
-export interface StagePoint extends Point {
+interface StagePoint extends Point {
   /** Index of the point that this one is a handle of. */
   readonly handleOf?: number
 }
