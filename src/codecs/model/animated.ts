@@ -8,10 +8,138 @@ import { standing } from './standing'
 const FLOAT = 5126
 type Path = 'translation' | 'rotation' | 'scale'
 
+/** A GLB being extended by one animation. Data is appended behind the bytes that it has. */
+class AnimatedFile {
+  readonly json: GLTF.IGLTF
+  readonly nodes: GLTF.INode[]
+  private readonly accessors: GLTF.IAccessor[]
+  private readonly views: GLTF.IBufferView[]
+  readonly channels: GLTF.IAnimationChannel[] = []
+  readonly samplers: GLTF.IAnimationSampler[] = []
+  private readonly bin: Uint8Array
+  private readonly blocks: Float32Array[] = []
+  private readonly start: number
+  private size: number
+  private readonly input: number
+
+  constructor(
+    opened: ReturnType<typeof openGlb>,
+    times: readonly number[],
+    private readonly decompose: (matrix: mat4, t: vec3, r: vec4, s: vec3) => void,
+  ) {
+    this.bin = opened.bin
+    this.json = structuredClone(opened.json) as GLTF.IGLTF
+    const { json } = this
+    json.nodes ??= []
+    json.accessors ??= []
+    json.bufferViews ??= []
+    json.scenes ??= []
+    this.nodes = json.nodes
+    this.accessors = json.accessors
+    this.views = json.bufferViews
+    this.start = (opened.bin.length + 3) & ~3
+    this.size = this.start
+    this.input = this.append(Float32Array.from(times), 'SCALAR', true)
+  }
+
+  /** Appends values as an accessor. @returns its index */
+  private append(values: Float32Array, type: 'SCALAR' | 'VEC3' | 'VEC4', bounds: boolean): number {
+    this.views.push({ buffer: 0, byteOffset: this.size, byteLength: values.byteLength })
+    const accessor: GLTF.IAccessor = {
+      bufferView: this.views.length - 1,
+      componentType: FLOAT,
+      count: values.length / { SCALAR: 1, VEC3: 3, VEC4: 4 }[type],
+      type,
+    }
+    if (bounds) Object.assign(accessor, { min: [Math.min(...values)], max: [Math.max(...values)] })
+    this.blocks.push(values)
+    this.size += values.byteLength
+    return this.accessors.push(accessor) - 1
+  }
+
+  private animate(node: number, path: Path, values: readonly (readonly number[])[]): void {
+    const [first = []] = values
+    const still = values.every((each) => each.every((x, i) => Math.abs(x - (first[i] ?? 0)) < 1e-7))
+    if (still) return
+    const output = this.append(Float32Array.from(values.flat()), path === 'rotation' ? 'VEC4' : 'VEC3', false)
+    this.samplers.push({ input: this.input, output, interpolation: 'LINEAR' })
+    this.channels.push({ sampler: this.samplers.length - 1, target: { node, path } })
+  }
+
+  private transformOf(placement: SpacePlacement): Transform {
+    const translation: vec3 = [0, 0, 0]
+    const rotation: vec4 = [0, 0, 0, 1]
+    const scale: vec3 = [1, 1, 1]
+    this.decompose([...placement] as mat4, translation, rotation, scale)
+    return { translation, rotation, scale }
+  }
+
+  /** Moves a node through placements, one for each time. */
+  move(node: number, placements: readonly SpacePlacement[]): void {
+    const transforms = placements.map((placement) => this.transformOf(placement))
+    alignRotations(transforms)
+    const target = this.nodes[node]
+    if (!target || !transforms[0]) return
+    delete target.matrix
+    Object.assign(target, transforms[0])
+    for (const path of ['translation', 'rotation', 'scale'] as const)
+      this.animate(
+        node,
+        path,
+        transforms.map((transform) => transform[path]),
+      )
+  }
+
+  /** The finished file. */
+  bytes(): Uint8Array<ArrayBuffer> {
+    this.json.buffers = [{ ...this.json.buffers?.[0], byteLength: this.size }]
+    const bin = new Uint8Array(this.size)
+    bin.set(this.bin)
+    let at = this.start
+    for (const block of this.blocks) {
+      bin.set(new Uint8Array(block.buffer, block.byteOffset, block.byteLength), at)
+      at += block.byteLength
+    }
+    return makeGlb(this.json, bin)
+  }
+}
+
+interface Transform {
+  readonly translation: vec3
+  readonly rotation: vec4
+  readonly scale: vec3
+}
+
+/** Negates quaternions where that brings them nearer to the one before: a rotation and its negative are the same. */
+function alignRotations(transforms: readonly Transform[]): void {
+  let before: vec4 | undefined
+  for (const { rotation } of transforms) {
+    if (before && before.reduce((sum, x, k) => sum + x * (rotation[k] ?? 0), 0) < 0)
+      for (const [k, x] of rotation.entries()) rotation[k] = -x
+    before = rotation
+  }
+}
+
+/** A rotation about a pivot as a placement; the rotation is a 3 × 3 matrix, column by column. */
+function turnAbout([x, y, z]: ModelMotion['turn']['pivot'], rotation: readonly number[]): SpacePlacement {
+  const [a, b, c, d, e, f, g, h, i] = rotation as [
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+  ]
+  return [a, b, c, 0, d, e, f, 0, g, h, i, 0, x, y, z, 1]
+}
+
 /**
- * A GLB with the motion of a loop in it, after all that it held: its nodes, names, placements and extra data stay to the last digit; only what moves has its
- * placement written as translation, rotation and scale. Turns are linear keys at most a quarter turn apart, so that none goes back the long way, and the last key is the
- * first one loop later.
+ * A GLB with the motion of a loop added to it: its nodes, names, placements and extra data stay to the last digit, except
+ * that moving nodes have their placement written as translation, rotation and scale. Turns are linear keys at most a
+ * quarter turn apart, so that none goes back the long way, and the last key equals the first, one loop later.
  * @throws ModelError
  */
 export async function animatedGlb(
@@ -20,111 +148,51 @@ export async function animatedGlb(
   motion: ModelMotion,
 ): Promise<Uint8Array<ArrayBuffer>> {
   const { MathUtils } = await import('@gltf-transform/core')
-  const opened = openGlb(file, bytes)
-  const json = structuredClone(opened.json) as GLTF.IGLTF
-  json.nodes ??= []
-  json.accessors ??= []
-  json.bufferViews ??= []
-  json.scenes ??= []
-  const nodes = json.nodes
-  const pieces: Float32Array[] = []
-  let size = (opened.bin.length + 3) & ~3
-  const lay = (values: Float32Array, type: 'SCALAR' | 'VEC3' | 'VEC4', bounds: boolean): number => {
-    json.bufferViews?.push({ buffer: 0, byteOffset: size, byteLength: values.byteLength })
-    const accessor: GLTF.IAccessor = {
-      bufferView: (json.bufferViews?.length ?? 1) - 1,
-      componentType: FLOAT,
-      count: values.length / { SCALAR: 1, VEC3: 3, VEC4: 4 }[type],
-      type,
-    }
-    if (bounds) Object.assign(accessor, { min: [Math.min(...values)], max: [Math.max(...values)] })
-    pieces.push(values)
-    size += values.byteLength
-    return (json.accessors?.push(accessor) ?? 1) - 1
-  }
-  const input = lay(Float32Array.from(motion.times), 'SCALAR', true)
-  const samplers: GLTF.IAnimationSampler[] = []
-  const channels: GLTF.IAnimationChannel[] = []
-  const animate = (node: number, path: Path, values: readonly (readonly number[])[]) => {
-    const flat = Float32Array.from(values.flat())
-    const still = values.every((each) => each.every((x, i) => Math.abs(x - (values[0]?.[i] as number)) < 1e-7))
-    if (still) return
-    const output = lay(flat, path === 'rotation' ? 'VEC4' : 'VEC3', false)
-    samplers.push({ input, output, interpolation: 'LINEAR' })
-    channels.push({ sampler: samplers.length - 1, target: { node, path } })
-  }
-  const parted = (placement: SpacePlacement) => {
-    const [t, r, s]: [vec3, vec4, vec3] = [
-      [0, 0, 0],
-      [0, 0, 0, 1],
-      [1, 1, 1],
-    ]
-    MathUtils.decompose([...placement] as mat4, t, r, s)
-    return { translation: t, rotation: r, scale: s }
-  }
-  const move = (node: number, placements: readonly SpacePlacement[]) => {
-    const all = placements.map(parted)
-    // A rotation and its negative are one: each is taken as near as it can be to the one before it.
-    for (let i = 1; i < all.length; i++) {
-      const before = all[i - 1]?.rotation as vec4
-      const now = all[i]?.rotation as vec4
-      if (before.reduce((sum, x, k) => sum + x * (now[k] as number), 0) < 0)
-        for (let k = 0; k < 4; k++) now[k] = -(now[k] as number)
-    }
-    const first = all[0] as ReturnType<typeof parted>
-    const target = nodes[node] as GLTF.INode
-    delete target.matrix
-    Object.assign(target, first)
-    for (const path of ['translation', 'rotation', 'scale'] as const)
-      animate(
-        node,
-        path,
-        all.map((each) => each[path]),
-      )
-  }
+  const animated = new AnimatedFile(openGlb(file, bytes), motion.times, MathUtils.decompose)
+  const { json, nodes } = animated
   const { rest, roots } = await standing(json)
   for (const { node, placements } of motion.parts) {
     const at = rest.get(node)
     if (!at) throw new ModelError(`${file} has no part number ${node}. Bring the model in again.`)
     const back = inverseOf(at.parent)
-    move(
+    animated.move(
       node,
       placements.map((changed) => placedParts(back, placedParts(changed, placedParts(at.parent, at.own)))),
     )
   }
-  const scene = json.scenes[json.scene ?? 0]
   // The whole turns about its pivot, which stays where the file has it.
   const [x, y, z] = motion.turn.pivot
   nodes.push({ name: `${motion.name}: pivot`, translation: [-x, -y, -z], children: [...roots] })
-  nodes.push({ name: `${motion.name}: turn`, translation: [x, y, z], children: [nodes.length - 1] })
-  const whole = motion.rotations.map((r): SpacePlacement => {
-    const [a, b, c, d, e, f, g, h, i] = r as [number, number, number, number, number, number, number, number, number]
-    return [a, b, c, 0, d, e, f, 0, g, h, i, 0, x, y, z, 1]
-  })
-  move(nodes.length - 1, whole)
-  if (scene) scene.nodes = [nodes.length - 1]
-  else json.scenes.push({ nodes: [nodes.length - 1] })
-  json.scene ??= 0
-  if (channels.length === 0) throw new ModelError(`${motion.name} does not move: there is no motion to write.`)
-  // After which parts of a turn what turns looks the same, by its node.
-  const folds = Object.fromEntries([
-    [nodes.length - 1, motion.fold],
-    ...motion.parts.map(({ node, fold }) => [node, fold] as const),
-  ])
+  const turning = nodes.push({ name: `${motion.name}: turn`, translation: [x, y, z], children: [nodes.length - 1] }) - 1
+  animated.move(
+    turning,
+    motion.rotations.map((rotation) => turnAbout(motion.turn.pivot, rotation)),
+  )
+  if (animated.channels.length === 0) throw new ModelError(`${motion.name} does not move: there is no motion to write.`)
+  putRoot(json, turning)
   json.animations = [
     ...(json.animations ?? []),
-    { name: motion.name, samplers, channels, extras: { closesAfterSeconds: motion.times.at(-1), folds } },
+    {
+      name: motion.name,
+      samplers: animated.samplers,
+      channels: animated.channels,
+      extras: { closesAfterSeconds: motion.times.at(-1), folds: foldsByNode(motion, turning) },
+    },
   ]
-  json.buffers = [{ ...json.buffers?.[0], byteLength: size }]
-  const bin = new Uint8Array(size)
-  bin.set(opened.bin)
-  let at = (opened.bin.length + 3) & ~3
-  for (const piece of pieces) {
-    bin.set(new Uint8Array(piece.buffer, piece.byteOffset, piece.byteLength), at)
-    at += piece.byteLength
-  }
-  return makeGlb(json, bin)
+  return animated.bytes()
 }
+
+/** Makes a node the only root of the scene that is shown. */
+function putRoot(json: GLTF.IGLTF, node: number): void {
+  const scene = json.scenes?.[json.scene ?? 0]
+  if (scene) scene.nodes = [node]
+  else json.scenes = [...(json.scenes ?? []), { nodes: [node] }]
+  json.scene ??= 0
+}
+
+/** Folds of all that turns, by node: the parts of a turn after which it looks the same. */
+const foldsByNode = (motion: ModelMotion, turning: number): Record<string, number> =>
+  Object.fromEntries([[turning, motion.fold], ...motion.parts.map(({ node, fold }) => [node, fold] as const)])
 
 /** Motion found in a GLB when it is read back. */
 export interface ReadMotion {

@@ -1,16 +1,17 @@
 /** Cells along the longer side at the finest level. */
 const CELLS_ACROSS = 24
+/** Each coarser level has this many times fewer cells per side. */
 const LEVEL_RATIO = 4
-/** No cell is stretched by more than this. Two pictures that have nothing in common lose √2 in the mean, and in one cell or another more. */
+/** Largest gain of a cell's contrast. Averaging two unrelated pictures divides it by √2; single cells lose more. */
 const MAX_GAIN = 2
-
 /** A cell's mean and variance are taken from at most this many pixels per side. */
 const SAMPLES_PER_SIDE = 16
-
-/** Variances of less than this are of rounding. */
+/** Variances below this come from rounding. */
 const MIN_VARIANCE = 0.1
+/** Largest multiple of the added contrast that a block of cells may get. */
+const MAX_SHARE = 1.5
 
-/** Red, green and blue of pixels, as bytes are but not rounded, not multiplied by alpha; alpha, where it is 0, says that there is none. */
+/** Red, green and blue of pixels, 0 … 255 but not rounded, and not multiplied by alpha. Where alpha is 0 there is no colour. */
 export interface PixelValues {
   readonly width: number
   readonly height: number
@@ -18,14 +19,28 @@ export interface PixelValues {
   readonly alpha: Float32Array
 }
 
-/** A picture that is in a mix, by the values of its pixels and how much of it there is. */
+/** A picture in a mix: its weight, and its values by pixel and channel. */
 export interface Share {
   readonly weight: number
   readonly valueAt: (pixel: number, channel: number) => number
 }
 
+/** Cells of a picture, and blocks of cells, the next coarser level. */
+interface CellGrid {
+  readonly across: number
+  readonly down: number
+  readonly columns: Between
+  readonly rows: Between
+  readonly blockColumns: Between
+  readonly blockRows: Between
+  /** Distance of sampled pixels, each way. */
+  readonly every: number
+  /** Sampled pixels with a colour, of each cell. */
+  readonly counts: Float32Array
+}
+
 /** Statistics of the cells of a picture: mean colours, the variance of their luma, and that of blocks of cells. */
-interface Cells {
+interface CellStatistics {
   readonly means: Float32Array
   readonly variances: Float64Array
   readonly ofBlocks: Float64Array
@@ -34,90 +49,141 @@ interface Cells {
 const luma = (r: number, g: number, b: number) => 0.2126 * r + 0.7152 * g + 0.0722 * b
 
 /**
- * Gives a mix of pictures the contrast that they have in the mean: the deviation from the mean of each cell is divided by how much of it mixing has left (Heitz & Neyret 2018 divide linear light by
- * √Σw², which is that of pictures that have nothing in common; what stands still has lost nothing). Cells go over into each other, and keep the contrast between them likewise.
- * @returns how much each pixel was stretched
+ * Gives a mix of pictures the mean of their contrasts: the deviation from the mean of each cell is divided by the share of
+ * it that mixing has left. (Heitz & Neyret 2018 divide linear light by √Σw², which holds for pictures that have nothing in
+ * common; a part that stands still has lost nothing.) Gains are interpolated between cells, and the contrast between cells
+ * is kept in the same way, level by level.
+ * @returns the gain of each pixel
  */
 export const keepContrast = (mix: PixelValues, shares: readonly Share[]): Float32Array =>
-  keep(mix, shares, CELLS_ACROSS)
+  keepLevel(mix, shares, CELLS_ACROSS)
 
-function keep(mix: PixelValues, shares: readonly Share[], most: number): Float32Array {
-  const { width, height, values, alpha } = mix
+/** One level of keepContrast, with at most `most` cells along the width. */
+function keepLevel(mix: PixelValues, shares: readonly Share[], most: number): Float32Array {
+  const grid = gridOf(mix, most)
+  const own = cellStatistics(mix, grid, (p, c) => mix.values[3 * p + c])
+  const theirs = shares.map(({ valueAt }) => cellStatistics(mix, grid, valueAt))
+  const gains = cellGains(own.variances, meanStatistics(shares, theirs, 'variances'))
+  const means = keptMeans(grid, own.means, shares, theirs)
+  const { added, gained } = applyGains(mix, grid, own.means, means, gains)
+  const ofBlocks = blockShares(mix, grid, added, meanStatistics(shares, theirs, 'ofBlocks'))
+  addShares(mix, grid, added, cellShares(grid, ofBlocks), gained)
+  return gained
+}
+
+function gridOf({ width, height, alpha }: PixelValues, most: number): CellGrid {
   const across = Math.min(most, width)
   const down = Math.max(1, Math.min(height, Math.round((across * height) / width)))
-  const cells = across * down
   const columns = cellsOver(width, across)
   const rows = cellsOver(height, down)
-  const counts = new Float32Array(cells)
-  // Of large cells some of their pixels tell what they hold.
+  const counts = new Float32Array(across * down)
   const every = Math.max(1, Math.floor(width / across / SAMPLES_PER_SIDE))
   for (let y = 0; y < height; y += every)
     for (let x = 0; x < width; x += every) {
       const cell = rows.own[y] * across + columns.own[x]
       if (alpha[y * width + x] > 0) counts[cell] += 1
     }
-  const [blockColumns, blockRows] = [across, down].map((size) => cellsOver(size, Math.ceil(size / LEVEL_RATIO))) as [
-    Between,
-    Between,
-  ]
-  const blockOf = (cell: number) =>
-    blockRows.own[Math.floor(cell / across)] * blockColumns.cells + blockColumns.own[cell % across]
-  const blocks = blockColumns.cells * blockRows.cells
-  const cellsOf = (valueAt: Share['valueAt']): Cells => {
-    const means = new Float32Array(3 * cells)
-    const sums = new Float64Array(cells)
-    const squares = new Float64Array(cells)
-    for (let y = 0; y < height; y += every)
-      for (let x = 0; x < width; x += every) {
-        const p = y * width + x
-        if (alpha[p] <= 0) continue
-        const cell = rows.own[y] * across + columns.own[x]
-        const r = valueAt(p, 0)
-        const g = valueAt(p, 1)
-        const b = valueAt(p, 2)
-        const value = luma(r, g, b)
-        means[3 * cell] += r
-        means[3 * cell + 1] += g
-        means[3 * cell + 2] += b
-        sums[cell] += value
-        squares[cell] += value * value
-      }
-    const variances = squares.map((square, cell) => {
-      const n = Math.max(1, counts[cell])
-      for (let c = 0; c < 3; c++) means[3 * cell + c] /= n
-      return Math.max(0, square / n - (sums[cell] / n) ** 2)
-    })
-    const [n, sum, square] = [counts, sums, squares].map((of) => {
-      const all = new Float64Array(blocks)
-      for (const [cell, each] of of.entries()) all[blockOf(cell)] = all[blockOf(cell)] + each
-      return all
-    }) as [Float64Array, Float64Array, Float64Array]
-    const ofBlocks = square.map((each, b) => {
-      const count = Math.max(1, n[b])
-      return Math.max(0, each / count - (sum[b] / count) ** 2)
-    })
-    return { means, variances, ofBlocks }
-  }
-  const own = cellsOf((p, c) => values[3 * p + c])
-  const theirs = shares.map(({ valueAt }) => cellsOf(valueAt))
-  /** The mean of what all shares have. */
-  const wantedOf = (of: (cells: Cells) => Float64Array) =>
-    of(own).map((_, i) => shares.reduce((sum, { weight }, k) => sum + weight * of(theirs[k])[i], 0))
-  const wanted = wantedOf(({ variances }) => variances)
-  const stretch = Float32Array.from(own.variances, (left, cell) =>
+  const blockColumns = cellsOver(across, Math.ceil(across / LEVEL_RATIO))
+  const blockRows = cellsOver(down, Math.ceil(down / LEVEL_RATIO))
+  return { across, down, columns, rows, blockColumns, blockRows, every, counts }
+}
+
+/** The block in which a cell lies. */
+const blockOf = ({ across, blockColumns, blockRows }: CellGrid, cell: number): number =>
+  blockRows.own[Math.floor(cell / across)] * blockColumns.cells + blockColumns.own[cell % across]
+
+function cellStatistics(
+  { width, height, alpha }: PixelValues,
+  grid: CellGrid,
+  valueAt: Share['valueAt'],
+): CellStatistics {
+  const { across, columns, rows, every, counts } = grid
+  const means = new Float32Array(3 * counts.length)
+  const sums = new Float64Array(counts.length)
+  const squares = new Float64Array(counts.length)
+  for (let y = 0; y < height; y += every)
+    for (let x = 0; x < width; x += every) {
+      const p = y * width + x
+      if (alpha[p] <= 0) continue
+      const cell = rows.own[y] * across + columns.own[x]
+      const r = valueAt(p, 0)
+      const g = valueAt(p, 1)
+      const b = valueAt(p, 2)
+      const value = luma(r, g, b)
+      means[3 * cell] += r
+      means[3 * cell + 1] += g
+      means[3 * cell + 2] += b
+      sums[cell] += value
+      squares[cell] += value * value
+    }
+  const variances = squares.map((square, cell) => {
+    const n = Math.max(1, counts[cell])
+    for (let c = 0; c < 3; c++) means[3 * cell + c] /= n
+    return Math.max(0, square / n - (sums[cell] / n) ** 2)
+  })
+  const n = blockSums(grid, counts)
+  const sum = blockSums(grid, sums)
+  const ofBlocks = blockSums(grid, squares).map((square, block) => {
+    const count = Math.max(1, n[block])
+    return Math.max(0, square / count - (sum[block] / count) ** 2)
+  })
+  return { means, variances, ofBlocks }
+}
+
+/** Sums of values of cells over each block. */
+function blockSums(grid: CellGrid, ofCells: Float32Array | Float64Array): Float64Array {
+  const sums = new Float64Array(grid.blockColumns.cells * grid.blockRows.cells)
+  for (const [cell, value] of ofCells.entries()) sums[blockOf(grid, cell)] += value
+  return sums
+}
+
+/** Mean of a statistic over all pictures of a mix, by their weights. */
+function meanStatistics(
+  shares: readonly Share[],
+  theirs: readonly CellStatistics[],
+  of: 'variances' | 'ofBlocks',
+): Float64Array {
+  const length = theirs[0]?.[of].length ?? 0
+  return Float64Array.from({ length }, (_, i) =>
+    shares.reduce((sum, { weight }, k) => sum + weight * theirs[k][of][i], 0),
+  )
+}
+
+/** Gain of each cell that gives it the wanted variance. */
+const cellGains = (variances: Float64Array, wanted: Float64Array): Float32Array =>
+  Float32Array.from(variances, (left, cell) =>
     left > MIN_VARIANCE ? Math.max(1, Math.min(MAX_GAIN, Math.sqrt(wanted[cell] / left))) : 1,
   )
-  const means = own.means.slice()
-  if (Math.max(across, down) > LEVEL_RATIO)
-    keep(
+
+/** Mean colours of the cells, with the contrast between cells kept by the coarser levels. */
+function keptMeans(
+  { across, down, counts }: CellGrid,
+  own: Float32Array,
+  shares: readonly Share[],
+  theirs: readonly CellStatistics[],
+): Float32Array {
+  const means = own.slice()
+  const coarser = Math.max(1, Math.round(across / LEVEL_RATIO))
+  // A picture one cell wide and many high has no coarser level.
+  if (Math.max(across, down) > LEVEL_RATIO && coarser < across)
+    keepLevel(
       { width: across, height: down, values: means, alpha: counts },
       shares.map(({ weight }, k) => ({ weight, valueAt: (p, c) => theirs[k].means[3 * p + c] })),
-      Math.max(1, Math.round(across / LEVEL_RATIO)),
+      coarser,
     )
-  const corners = new Int32Array(4)
-  const weights = new Float32Array(4)
-  /** Puts which cells are about a place, and how near each is; those with nothing in them say nothing. @returns how near all are */
-  const putCells = (x: number, y: number): number => {
+  return means
+}
+
+/** Values of cells interpolated at a pixel, from the four cells around it. */
+class CellBlend {
+  private readonly corners = new Int32Array(4)
+  private readonly weights = new Float32Array(4)
+  constructor(private readonly grid: CellGrid) {}
+
+  /** Moves to a pixel. @returns the sum of the weights around it; cells without any colour weigh nothing */
+  moveTo(x: number, y: number): number {
+    const { corners, weights } = this
+    const { across, columns, rows, counts } = this.grid
     const fx = columns.share[x]
     const fy = rows.share[y]
     const top = rows.first[y] * across
@@ -137,72 +203,78 @@ function keep(mix: PixelValues, shares: readonly Share[], most: number): Float32
     }
     return seen
   }
-  const among = (of: Float32Array, each: number, c: number): number =>
-    weights[0] * of[each * corners[0] + c] +
-    weights[1] * of[each * corners[1] + c] +
-    weights[2] * of[each * corners[2] + c] +
-    weights[3] * of[each * corners[3] + c]
-  // Values without any gain, and what the gains add to them.
-  const added = new Float32Array(values.length)
-  const stretched = new Float32Array(width * height).fill(1)
-  for (let y = 0, p = 0; y < height; y++)
-    for (let x = 0; x < width; x++, p++) {
-      const seen = alpha[p] > 0 ? putCells(x, y) : 0
-      if (seen <= 0) continue
-      const by = among(stretch, 1, 0) / seen
-      for (let c = 0; c < 3; c++) {
-        const off = values[3 * p + c] - among(own.means, 3, c) / seen
-        values[3 * p + c] = among(means, 3, c) / seen + off
-        added[3 * p + c] = off * (by - 1)
-      }
-      stretched[p] = by
-    }
-  const ofBlocks = sharesOf(
-    mix,
-    added,
-    wantedOf((each) => each.ofBlocks),
-    every,
-    (x, y) => blockOf(rows.own[y] * across + columns.own[x]),
-  )
-  const share = Float32Array.from({ length: cells }, (_, cell) => {
-    const x = cell % across
-    const y = Math.floor(cell / across)
-    const fx = blockColumns.share[x]
-    const fy = blockRows.share[y]
-    const at = (row: Uint16Array) => {
-      const from = row[y] * blockColumns.cells
-      const [left, right] = [ofBlocks[from + blockColumns.first[x]], ofBlocks[from + blockColumns.second[x]]] as [
-        number,
-        number,
-      ]
-      return left + fx * (right - left)
-    }
-    const top = at(blockRows.first)
-    const bottom = at(blockRows.second)
-    return top + fy * (bottom - top)
-  })
-  for (let y = 0, p = 0; y < height; y++)
-    for (let x = 0; x < width; x++, p++) {
-      const seen = alpha[p] > 0 ? putCells(x, y) : 0
-      if (seen <= 0) continue
-      const by = among(share, 1, 0) / seen
-      for (let i = 3 * p; i < 3 * p + 3; i++) values[i] += by * added[i]
-      stretched[p] = 1 + by * (stretched[p] - 1)
-    }
-  return stretched
+
+  /** Weighted sum of component c of values with `each` components per cell. */
+  sum(of: Float32Array, each: number, c: number): number {
+    const { corners, weights } = this
+    return (
+      weights[0] * of[each * corners[0] + c] +
+      weights[1] * of[each * corners[1] + c] +
+      weights[2] * of[each * corners[2] + c] +
+      weights[3] * of[each * corners[3] + c]
+    )
+  }
 }
 
-/** Largest multiple of the added contrast that a block of cells may get. */
-const MAX_SHARE = 1.5
-
-/** How much of what is added gives each block the variance that it is to have, of its luma: what cells do not know of each other, and what going over into each other costs, is made good. */
-function sharesOf(
+/**
+ * Exchanges the interpolated cell means of a picture for the kept ones.
+ * @returns the contrast that the gains would add to each value, and the gain of each pixel
+ */
+function applyGains(
   { width, height, values, alpha }: PixelValues,
+  grid: CellGrid,
+  ownMeans: Float32Array,
+  means: Float32Array,
+  gains: Float32Array,
+): { readonly added: Float32Array; readonly gained: Float32Array } {
+  const blend = new CellBlend(grid)
+  const added = new Float32Array(values.length)
+  const gained = new Float32Array(width * height).fill(1)
+  for (let y = 0, p = 0; y < height; y++)
+    for (let x = 0; x < width; x++, p++) {
+      const seen = alpha[p] > 0 ? blend.moveTo(x, y) : 0
+      if (seen <= 0) continue
+      const gain = blend.sum(gains, 1, 0) / seen
+      for (let c = 0; c < 3; c++) {
+        const deviation = values[3 * p + c] - blend.sum(ownMeans, 3, c) / seen
+        values[3 * p + c] = blend.sum(means, 3, c) / seen + deviation
+        added[3 * p + c] = deviation * (gain - 1)
+      }
+      gained[p] = gain
+    }
+  return { added, gained }
+}
+
+/** Adds to each pixel the share of the contrast that its cells get. */
+function addShares(
+  { width, height, values, alpha }: PixelValues,
+  grid: CellGrid,
+  added: Float32Array,
+  shares: Float32Array,
+  gained: Float32Array,
+): void {
+  const blend = new CellBlend(grid)
+  for (let y = 0, p = 0; y < height; y++)
+    for (let x = 0; x < width; x++, p++) {
+      const seen = alpha[p] > 0 ? blend.moveTo(x, y) : 0
+      if (seen <= 0) continue
+      const share = blend.sum(shares, 1, 0) / seen
+      for (let i = 3 * p; i < 3 * p + 3; i++) values[i] += share * added[i]
+      gained[p] = 1 + share * (gained[p] - 1)
+    }
+}
+
+/**
+ * The share of the added contrast with which each block gets its wanted variance of luma. It corrects for the correlation
+ * between cells, and for the contrast that interpolating between them costs.
+ */
+function blockShares(
+  { width, height, values, alpha }: PixelValues,
+  grid: CellGrid,
   added: Float32Array,
   wanted: Float64Array,
-  every: number,
-  blockAt: (x: number, y: number) => number,
 ): Float32Array {
+  const { across, rows, columns, every } = grid
   const each = 6
   const sums = new Float64Array(each * wanted.length)
   for (let y = 0; y < height; y += every)
@@ -211,7 +283,7 @@ function sharesOf(
       if (alpha[i / 3] <= 0) continue
       const a = luma(values[i], values[i + 1], values[i + 2])
       const b = luma(added[i], added[i + 1], added[i + 2])
-      const at = each * blockAt(x, y)
+      const at = each * blockOf(grid, rows.own[y] * across + columns.own[x])
       sums[at] += 1
       sums[at + 1] += a
       sums[at + 2] += b
@@ -219,16 +291,36 @@ function sharesOf(
       sums[at + 4] += a * b
       sums[at + 5] += b * b
     }
-  return Float32Array.from(wanted, (variance, block) => {
-    const [n = 0, x = 0, y = 0, xx = 0, xy = 0, yy = 0] = sums.subarray(each * block, each * (block + 1))
-    if (n === 0) return 1
-    // var(a + s · b) = var(a) + 2s · cov(a, b) + s² · var(b)
-    const over = xx / n - (x / n) ** 2 - variance
-    const both = xy / n - (x / n) * (y / n)
-    const own = yy / n - (y / n) ** 2
-    if (own < 1e-6) return 1
-    const share = (-both + Math.sqrt(Math.max(0, both * both - own * over))) / own
-    return Math.max(0, Math.min(MAX_SHARE, share))
+  return Float32Array.from(wanted, (variance, block) =>
+    shareFor(variance, sums.subarray(each * block, each * (block + 1))),
+  )
+}
+
+/** The s for which var(a + s · b) = var(a) + 2s · cov(a, b) + s² · var(b) is the wanted variance, from the sums of n, a, b, a², ab and b². */
+function shareFor(variance: number, sums: Float64Array): number {
+  const [n, a, b, aa, ab, bb] = sums
+  if (n === 0) return 1
+  const over = aa / n - (a / n) ** 2 - variance
+  const covariance = ab / n - (a / n) * (b / n)
+  const own = bb / n - (b / n) ** 2
+  if (own < 1e-6) return 1
+  const share = (-covariance + Math.sqrt(Math.max(0, covariance * covariance - own * over))) / own
+  return Math.max(0, Math.min(MAX_SHARE, share))
+}
+
+/** Shares of blocks interpolated at the centre of each cell. */
+function cellShares({ across, counts, blockColumns, blockRows }: CellGrid, ofBlocks: Float32Array): Float32Array {
+  return Float32Array.from({ length: counts.length }, (_, cell) => {
+    const x = cell % across
+    const y = Math.floor(cell / across)
+    const inRow = (row: number): number => {
+      const left = ofBlocks[row * blockColumns.cells + blockColumns.first[x]]
+      const right = ofBlocks[row * blockColumns.cells + blockColumns.second[x]]
+      return left + blockColumns.share[x] * (right - left)
+    }
+    const top = inRow(blockRows.first[y])
+    const bottom = inRow(blockRows.second[y])
+    return top + blockRows.share[y] * (bottom - top)
   })
 }
 

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Picture } from '../image'
+import { seeded } from '../random'
 import { field, filmed, wall } from '../testing/footage'
 import {
   type ClipPlan,
@@ -134,6 +135,33 @@ describe('contrast that is kept', () => {
       },
       0,
     )
+  it('is worked out of pictures of any shape, one px wide and hundreds high among them', () => {
+    // Cells of a single px have no contrast that could be kept.
+    for (const [width, height, gain] of [
+      [1, 200, 1],
+      [5, 400, 1],
+      [160, 1200, 1.2],
+    ] as const) {
+      const noise = (seed: number): Picture => ({
+        width,
+        height,
+        data: Uint8ClampedArray.from({ length: 4 * width * height }, (_, i) =>
+          i % 4 === 3 ? 255 : 255 * seeded(seed, i),
+        ),
+      })
+      const pictures = [noise(1), noise(2)] as const
+      const [a, b] = [half(false), half(true)].map((frame) =>
+        lumaVariance(
+          mixFrame(frame, (n) => pictures[n]),
+          0,
+          width,
+          0,
+          height,
+        ),
+      )
+      expect(b).toBeGreaterThanOrEqual(gain * a)
+    }
+  })
   it('is that of both, within a few per cent, where they have nothing in common; what stands still is left as it is', () => {
     const sources = [foam(1), foam(2)] as const
     const kept = mixFrame(half(true), (n) => sources[n])

@@ -26,6 +26,153 @@ export interface Remedy<V extends MovingValue = MovingValue> {
 
 const round = (x: number) => Number(x.toFixed(4))
 
+/** A motion that may need a remedy, with the facts that remedies are made from. */
+interface Case<V extends MovingValue> {
+  readonly motion: Motion<V>
+  readonly length: number
+  readonly property: MovingProperty<V>
+  readonly unit: string
+  /** Whole cycles in the loop that come nearest to the motion's own pace. */
+  readonly nearCycles: number
+}
+type Way = <V extends MovingValue>(of: Case<V>) => Remedy<V>[]
+
+const cyclesWord = (cycles: number) => (cycles === 1 ? 'one cycle' : `${cycles} cycles`)
+
+const asNumeric = <V extends MovingValue>(motion: Motion<V>): Motion<number> | null =>
+  typeof motion.keys[0]?.value === 'number' ? (motion as unknown as Motion<number>) : null
+
+const spreadGap: Way = <V extends MovingValue>({ motion, property }: Case<V>): Remedy<V>[] => {
+  const numeric = asNumeric(motion)
+  if (motion.after !== 'repeat' || motion.keys.length < 2 || !numeric) return []
+  const [closed = numeric] = closeGap([numeric], (gap) => reduceGap(gap, property.equivalence))
+  const back: Remedy<V> = {
+    kind: 'close',
+    label: 'Close it: it goes back over the last third of the cycle',
+    motion: wayBack(motion),
+  }
+  // A straight way is nothing but gap: closed like this, it would rest.
+  if (extent(closed) <= MIN_EXTENT_LEFT * extent(numeric)) return [back]
+  return [
+    {
+      kind: 'close',
+      label: 'Close it: the gap between the last key and the first is spread over the cycle',
+      motion: closed as unknown as Motion<V>,
+    },
+    back,
+  ]
+}
+
+const carryOn: Way = <V extends MovingValue>({ motion, property }: Case<V>): Remedy<V>[] => {
+  if (!turnsBack(motion, property)) return []
+  const last = motion.keys.length - 1
+  const keys = motion.keys.map((key, i) => (i === last ? { ...key, at: 1 } : key))
+  return [
+    {
+      kind: 'carry-on',
+      label: 'Carry on instead of turning back: accumulate, with the last key at the end of the cycle',
+      motion: { ...motion, keys, after: 'accumulate' },
+    },
+  ]
+}
+
+const repeat: Way = <V extends MovingValue>({ motion, nearCycles }: Case<V>): Remedy<V>[] => {
+  const withoutEnd = motion.keys.filter((key) => key.at < 1 || motion.keys.length === 1)
+  if (motion.after === 'accumulate' || withoutEnd.length < 2) return []
+  return [
+    {
+      kind: 'repeat',
+      label: `Repeat, ${cyclesWord(nearCycles)} per loop; the first key is the closing value`,
+      motion: { ...motion, keys: withoutEnd, after: 'repeat', period: { cycles: nearCycles } },
+    },
+  ]
+}
+
+const tie: Way = <V extends MovingValue>({ motion, length, nearCycles }: Case<V>): Remedy<V>[] => {
+  if (isTied(motion.period)) return []
+  const tied: Remedy<V> = {
+    kind: 'tie',
+    label: `Tie to the loop: ${cyclesWord(nearCycles)} of ${round(length / nearCycles)} frames`,
+    motion: { ...motion, period: { cycles: nearCycles } },
+  }
+  if (motion.after !== 'once') return [tied]
+  return [
+    tied,
+    {
+      kind: 'period',
+      label: `Make the cycle ${length} frames long, so that its end is the closing frame`,
+      motion: { ...motion, period: { frames: length } },
+    },
+  ]
+}
+
+/** Another travel per cycle, or another number of cycles, with which the travel of the loop looks the same at its end. */
+const wholeTravel: Way = <V extends MovingValue>({ motion, length, property, unit, nearCycles }: Case<V>) => {
+  const found: Remedy<V>[] = []
+  const numeric = asNumeric(motion)
+  const total = property.equivalence
+  if (motion.after !== 'accumulate' || !numeric || !total) return found
+  const now = travel(numeric)
+  const multiples = Math.round((now * nearCycles) / total)
+  for (const whole of new Set([multiples || Math.sign(now) || 1, Math.ceil((now * nearCycles) / total) || 1])) {
+    const wanted = (whole * total) / nearCycles
+    const changed = { ...stretchTravel(numeric, wanted), period: { cycles: nearCycles } }
+    found.push({
+      kind: 'travel',
+      label: `Travel ${round(wanted)}${unit} per cycle instead of ${round(now)}${unit}`,
+      motion: changed as unknown as Motion<V>,
+    })
+  }
+  for (let cycles = 1; cycles <= length / 2; cycles++)
+    if (Math.abs(reduceGap(now * cycles, total)) <= property.threshold / 4) {
+      const label = `${cyclesWord(cycles)} of ${round(now)}${unit} per loop`
+      return [...found, { kind: 'cycles' as const, label, motion: { ...motion, period: { cycles } } }]
+    }
+  return found
+}
+
+const evenSpeeds: Way = <V extends MovingValue>({ motion }: Case<V>): Remedy<V>[] => {
+  if (motion.after !== 'accumulate' || motion.keys.every(({ ease }) => ease === 'linear')) return []
+  const keys = motion.keys.map((key) => ({ ...key, ease: 'linear' }))
+  return [{ kind: 'even', label: 'Make the speed even: linear from key to key', motion: { ...motion, keys } }]
+}
+
+const pairUp: Way = <V extends MovingValue>({ motion }: Case<V>): Remedy<V>[] => {
+  const { period } = motion
+  if (motion.after !== 'alternate' || !isTied(period)) return []
+  return [period.cycles + 1, period.cycles - 1]
+    .filter((cycles) => cycles > 0)
+    .map((cycles) => ({
+      kind: 'cycles',
+      label: `${cyclesWord(cycles)} per loop, so that each way there has its way back`,
+      motion: { ...motion, period: { cycles } },
+    }))
+}
+
+const matchEnds: Way = <V extends MovingValue>({ motion, nearCycles }: Case<V>): Remedy<V>[] => {
+  const { keys, after } = motion
+  const [first] = keys
+  if (!first || (after !== 'once' && after !== 'accumulate')) return []
+  const last = keys.length - 1
+  const matched: Remedy<V> = {
+    kind: 'match-ends',
+    label: 'Give the last key the value of the first',
+    motion: { ...motion, keys: keys.map((key, i) => (i === last && i > 0 ? { ...key, value: first.value } : key)) },
+  }
+  if (keys.length === 1) return [matched]
+  return [
+    matched,
+    {
+      kind: 'close',
+      label: 'Go there and back: it comes back over the last third of the cycle',
+      motion: { ...wayBack(motion), after: 'repeat', period: { cycles: nearCycles } },
+    },
+  ]
+}
+
+/** Ways to bring a motion home, nearest first. */
+const WAYS: readonly Way[] = [spreadGap, carryOn, repeat, tie, wholeTravel, evenSpeeds, pairUp, matchEnds]
+
 /**
  * The remedies that bring a motion home, nearest first. Each is checked before it is offered: only motions that
  * come home, repeat no frame and do not hesitate are returned.
@@ -37,98 +184,10 @@ export function remedies<V extends MovingValue>(
   unit: string,
   gapAllowed?: (rawGap: number) => number,
 ): Remedy<V>[] {
-  const found: Remedy<V>[] = []
-  const offer = (kind: Remedy['kind'], label: string, changed: Motion<V>) =>
-    found.push({ kind, label, motion: changed })
-  const { keys, period, after } = motion
-  const first = keys[0]
-  const last = keys[keys.length - 1]
-  if (!first || !last) return []
-  const cyclesNow = length / periodFrames(period, length)
-  const nearCycles = Math.max(1, Math.round(cyclesNow))
-  const tied = { cycles: nearCycles }
-  const cyclesWord = (c: number) => (c === 1 ? 'one cycle' : `${c} cycles`)
-  const withoutEnd = keys.filter((key) => key.at < 1 || keys.length === 1)
-
-  if (after === 'repeat' && keys.length > 1 && typeof first.value === 'number') {
-    const numeric = motion as unknown as Motion<number>
-    const [closed = numeric] = closeGap([numeric], (gap) => reduceGap(gap, property.equivalence))
-    // A straight way is nothing but gap: closed so, it would rest.
-    if (extent(closed) > MIN_EXTENT_LEFT * extent(numeric))
-      offer(
-        'close',
-        'Close it: the gap between the last key and the first is spread over the cycle',
-        closed as unknown as Motion<V>,
-      )
-    offer('close', 'Close it: it goes back over the last third of the cycle', wayBack(motion))
-  }
-  if (turnsBack(motion, property))
-    offer('carry-on', 'Carry on instead of turning back: accumulate, with the last key at the end of the cycle', {
-      ...motion,
-      keys: keys.map((key, i) => (i === keys.length - 1 ? { ...key, at: 1 } : key)),
-      after: 'accumulate',
-    })
-  if (after !== 'accumulate' && withoutEnd.length > 1)
-    offer('repeat', `Repeat, ${cyclesWord(nearCycles)} per loop; the first key is the closing value`, {
-      ...motion,
-      keys: withoutEnd,
-      after: 'repeat',
-      period: tied,
-    })
-  if (!isTied(period)) {
-    offer('tie', `Tie to the loop: ${cyclesWord(nearCycles)} of ${round(length / nearCycles)} frames`, {
-      ...motion,
-      period: tied,
-    })
-    if (after === 'once')
-      offer('period', `Make the cycle ${length} frames long, so that its end is the closing frame`, {
-        ...motion,
-        period: { frames: length },
-      })
-  }
-  if (after === 'accumulate' && typeof last.value === 'number' && property.equivalence) {
-    const numeric = motion as unknown as Motion<number>
-    const now = travel(numeric)
-    const total = property.equivalence
-    const multiples = Math.round((now * nearCycles) / total)
-    for (const whole of new Set([multiples || Math.sign(now) || 1, Math.ceil((now * nearCycles) / total) || 1])) {
-      const wanted = (whole * total) / nearCycles
-      offer('travel', `Travel ${round(wanted)}${unit} per cycle instead of ${round(now)}${unit}`, {
-        ...stretchTravel(numeric, wanted),
-        period: tied,
-      } as unknown as Motion<V>)
-    }
-    for (let cycles = 1; cycles <= length / 2; cycles++)
-      if (Math.abs(reduceGap(now * cycles, total)) <= property.threshold / 4) {
-        offer('cycles', `${cyclesWord(cycles)} of ${round(now)}${unit} per loop`, { ...motion, period: { cycles } })
-        break
-      }
-  }
-  if (after === 'accumulate' && keys.some(({ ease }) => ease !== 'linear'))
-    offer('even', 'Make the speed even: linear from key to key', {
-      ...motion,
-      keys: keys.map((key) => ({ ...key, ease: 'linear' })),
-    })
-  if (after === 'alternate' && isTied(period))
-    for (const cycles of [period.cycles + 1, period.cycles - 1].filter((c) => c > 0))
-      offer('cycles', `${cyclesWord(cycles)} per loop, so that each way there has its way back`, {
-        ...motion,
-        period: { cycles },
-      })
-  if (after === 'once' || after === 'accumulate')
-    offer('match-ends', 'Give the last key the value of the first', {
-      ...motion,
-      keys: keys.map((key, i) => (i === keys.length - 1 && i > 0 ? { ...key, value: first.value } : key)),
-    })
-  if ((after === 'once' || after === 'accumulate') && keys.length > 1)
-    offer('close', 'Go there and back: it comes back over the last third of the cycle', {
-      ...wayBack(motion),
-      after: 'repeat',
-      period: tied,
-    })
-
+  if (motion.keys.length === 0) return []
+  const nearCycles = Math.max(1, Math.round(length / periodFrames(motion.period, length)))
   const known = new Set([JSON.stringify(motion)])
-  return found.filter((remedy) => {
+  return WAYS.flatMap((way) => way({ motion, length, property, unit, nearCycles })).filter((remedy) => {
     const text = JSON.stringify(remedy.motion)
     if (known.has(text)) return false
     known.add(text)

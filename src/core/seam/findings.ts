@@ -61,110 +61,166 @@ export interface ClipReport {
 /** Common viewers replace delays of at most this by 100 ms. */
 export const MIN_KEPT_DELAY_MS = 10
 
-/**
- * Judges the frames of a file, described one at a time, and its timing.
- * @param ground on which a transparent file is judged; white unless said
- * @throws RangeError for no frames.
- */
-export function judgeClip(frames: readonly JudgedFrame[], timing: ClipTiming, ground?: Ground): ClipReport {
-  const { series, faults } = judgeOnGrounds(frames, ground)
-  const { N } = series
-  const { seam } = faults
-  const { grounds } = seam
-  const last = N - 1
-  const findings: Finding[] = []
-  const say = (kind: FindingKind, frame: number | null, message: string, remedy: string, more: Partial<Finding> = {}) =>
-    findings.push({ kind, frame, message, remedy, hint: false, ...more })
+/** Facts of a judged file that findings are made from. */
+interface Judged {
+  readonly series: Series
+  readonly faults: ReturnType<typeof judgeOnGrounds>['faults']
+  readonly timing: ClipTiming
+  /** The ground the file was judged on, if one was asked for. */
+  readonly ground: Ground | undefined
+}
 
-  for (const frame of faults.blank)
-    say(
+const fault = (kind: FindingKind, frame: number | null, message: string, remedy: string): Finding => ({
+  kind,
+  frame,
+  message,
+  remedy,
+  hint: false,
+})
+const hint = (...words: Parameters<typeof fault>): Finding => ({ ...fault(...words), hint: true })
+
+const blankFrames = ({ faults }: Judged): Finding[] =>
+  faults.blank.map((frame) =>
+    fault(
       'blank-frame',
       frame,
       `Frame ${frame} is empty or of one colour, and its neighbours look alike: the picture blinks once in every loop.`,
       `Drop frame ${frame}.`,
-    )
-  for (const frame of faults.stray)
-    say(
+    ),
+  )
+
+const strayFrames = ({ faults }: Judged): Finding[] =>
+  faults.stray.map((frame) =>
+    fault(
       'stray-frame',
       frame,
       `Frame ${frame} does not belong: the frames before and after it follow each other, and it is like neither.`,
       `Drop frame ${frame}.`,
-    )
-  if (faults.jump !== null) findings.push(jumpFinding(series, faults, faults.jump))
-  for (const frame of faults.repeated)
-    say(
+    ),
+  )
+
+const jump = ({ series, faults }: Judged): Finding[] =>
+  faults.jump === null ? [] : [jumpFinding(series, faults, faults.jump)]
+
+const repeatedFrames = ({ series: { N }, faults }: Judged): Finding[] =>
+  faults.repeated.map((frame) =>
+    fault(
       'repeats-a-frame',
       frame,
-      frame === last
+      frame === N - 1
         ? 'The last frame shows what frame 0 shows: the range is one frame too long, so the loop stands still for a frame at its seam.'
         : `Frame ${frame} shows the frame before it once more, longer than the others are held: the motion stutters there.`,
       `Drop frame ${frame}.`,
-    )
-  if (faults.hesitation !== null)
-    say(
+    ),
+  )
+
+function hesitation({ series: { N }, faults: { hesitation: frame } }: Judged): Finding[] {
+  if (frame === null) return []
+  const place = frame === N - 1 ? 'the seam' : `frame ${frame}`
+  return [
+    fault(
       'hesitates',
-      faults.hesitation,
-      `The motion slows down towards ${faults.hesitation === last ? 'the seam' : `frame ${faults.hesitation}`} and speeds up after it: its ease is made for a motion that stops.`,
+      frame,
+      `The motion slows down towards ${place} and speeds up after it: its ease is made for a motion that stops.`,
       'Make the speed even where the loop is made, or even out the delays.',
-    )
-  if (faults.seam.verdict === 'too-few-frames')
-    say(
-      'too-few-frames',
-      null,
-      `It has ${N} frames, in each of which what moves is far from where it was: whether the step across the seam is like the others cannot be told from so few.`,
-      'Give it more frames for the same time, or look at the motion itself where the loop is made.',
-    )
-  if (faults.seam.verdict !== 'still') {
-    // A blank frame bends every line through the frames: drift is looked for once it has been dropped.
-    const drift = faults.blank.length > 0 ? null : driftOf(series)
-    if (drift !== null)
-      say(
-        'drift',
-        drift.frame,
-        drift.frame === last
-          ? `The whole picture gets ${drift.to} from the first frame to the last, and jumps back at the seam.`
-          : `The whole picture gets ${drift.to} from frame ${drift.frame + 1} on, across the seam, and jumps back after frame ${drift.frame}.`,
-        'Even out the drift of exposure and colour.',
-      )
-    const { period } = faults
-    if (period !== null)
-      say(
-        'shorter-loop',
-        period,
-        `Frames ${period} to ${last} show again what frames 0 to ${period - 1} show: the loop is ${period} frames long, ${N / period} times over.`,
-        `Cut it to its first ${period} frames.`,
-        { hint: true, length: period },
-      )
-    if (isThereAndBack(series))
-      say(
-        'there-and-back',
-        null,
-        `It runs there and back: frame ${last} equals frame 1, frame ${last - 1} frame 2, and so on.`,
-        'Nothing has to be done. Half of the frames are enough to make it.',
-        { hint: true },
-      )
-    if (faults.seam.verdict === 'closes' && hasKink(series))
-      say(
-        'kink',
-        last,
-        'The motion changes its direction at the seam as it does nowhere else: a kink, not a jump.',
-        'Carry the motion on across the seam where the loop is made.',
-        { hint: true },
-      )
-    if (period === null && strobes(series))
-      say(
-        'strobes',
-        null,
-        'Every second frame is more alike than neighbours are: what repeats in the picture moves by nearly half of its pitch per frame, and may be seen to flicker or run backwards.',
-        'Make it slower, add frames, or blur the motion in each frame.',
-        { hint: true },
-      )
-  }
-  const fringe = ground ? null : fringeOf(faults.seam.verdict, grounds)
-  if (fringe) findings.push(fringe)
-  findings.push(...timingFindings(timing, N))
-  findings.sort((a, b) => FINDING_KINDS.indexOf(a.kind) - FINDING_KINDS.indexOf(b.kind))
-  return { seam, findings, sound: findings.every(({ hint }) => hint) }
+    ),
+  ]
+}
+
+const tooFewFrames = ({ series: { N }, faults }: Judged): Finding[] =>
+  faults.seam.verdict !== 'too-few-frames'
+    ? []
+    : [
+        fault(
+          'too-few-frames',
+          null,
+          `It has ${N} frames, in each of which what moves is far from where it was: whether the step across the seam is like the others cannot be told from so few.`,
+          'Give it more frames for the same time, or look at the motion itself where the loop is made.',
+        ),
+      ]
+
+function drift({ series, faults }: Judged): Finding[] {
+  // A blank frame bends every line through the frames: drift is looked for once it has been dropped.
+  const found = faults.blank.length > 0 ? null : driftOf(series)
+  if (found === null) return []
+  const { frame, to } = found
+  return [
+    fault(
+      'drift',
+      frame,
+      frame === series.N - 1
+        ? `The whole picture gets ${to} from the first frame to the last, and jumps back at the seam.`
+        : `The whole picture gets ${to} from frame ${frame + 1} on, across the seam, and jumps back after frame ${frame}.`,
+      'Even out the drift of exposure and colour.',
+    ),
+  ]
+}
+
+function shorterLoop({ series: { N }, faults: { period } }: Judged): Finding[] {
+  if (period === null) return []
+  const message = `Frames ${period} to ${N - 1} show again what frames 0 to ${period - 1} show: the loop is ${period} frames long, ${N / period} times over.`
+  return [{ ...hint('shorter-loop', period, message, `Cut it to its first ${period} frames.`), length: period }]
+}
+
+const thereAndBack = ({ series }: Judged): Finding[] =>
+  !isThereAndBack(series)
+    ? []
+    : [
+        hint(
+          'there-and-back',
+          null,
+          `It runs there and back: frame ${series.N - 1} equals frame 1, frame ${series.N - 2} frame 2, and so on.`,
+          'Nothing has to be done. Half of the frames are enough to make it.',
+        ),
+      ]
+
+const kink = ({ series, faults }: Judged): Finding[] =>
+  faults.seam.verdict !== 'closes' || !hasKink(series)
+    ? []
+    : [
+        hint(
+          'kink',
+          series.N - 1,
+          'The motion changes its direction at the seam as it does nowhere else: a kink, not a jump.',
+          'Carry the motion on across the seam where the loop is made.',
+        ),
+      ]
+
+const strobing = ({ series, faults }: Judged): Finding[] =>
+  faults.period !== null || !strobes(series)
+    ? []
+    : [
+        hint(
+          'strobes',
+          null,
+          'Every second frame is more alike than neighbours are: what repeats in the picture moves by nearly half of its pitch per frame, and may be seen to flicker or run backwards.',
+          'Make it slower, add frames, or blur the motion in each frame.',
+        ),
+      ]
+
+function fringe({ faults: { seam }, ground }: Judged): Finding[] {
+  const found = ground ? null : fringeOf(seam.verdict, seam.grounds)
+  return found ? [found] : []
+}
+
+/** Rules for every file. Each gives its findings, or none. */
+const RULES = [blankFrames, strayFrames, jump, repeatedFrames, hesitation, tooFewFrames, fringe]
+/** Rules for files in which something moves. */
+const MOVING_RULES = [drift, shorterLoop, thereAndBack, kink, strobing]
+
+/**
+ * Judges the frames of a file, described one at a time, and its timing.
+ * @param ground on which a transparent file is judged; white unless given
+ * @throws RangeError for no frames.
+ */
+export function judgeClip(frames: readonly JudgedFrame[], timing: ClipTiming, ground?: Ground): ClipReport {
+  const { series, faults } = judgeOnGrounds(frames, ground)
+  const judged: Judged = { series, faults, timing, ground }
+  const moves = faults.seam.verdict !== 'still'
+  const findings = [...RULES, ...(moves ? MOVING_RULES : []), timingRule]
+    .flatMap((rule) => rule(judged))
+    .sort((a, b) => FINDING_KINDS.indexOf(a.kind) - FINDING_KINDS.indexOf(b.kind))
+  return { seam: faults.seam, findings, sound: findings.every((finding) => finding.hint) }
 }
 
 /** A jump in words: where it lies in time, how large it is, and what leaps where in the frame. */
@@ -223,6 +279,8 @@ const FRINGE_WORDS: Record<Verdict, string> = {
 }
 
 const times = (ratio: number): string => (Number.isFinite(ratio) ? `${ratio.toFixed(1)} times` : 'many times')
+
+const timingRule = ({ series: { N }, timing }: Judged): Finding[] => timingFindings(timing, N)
 
 /** Findings about the timing of a file. */
 function timingFindings({ delaysMs, playsForever }: ClipTiming, N: number): Finding[] {
