@@ -83,6 +83,17 @@ export type Inspect = (...frame: Parameters<typeof inspectFrame>) => Promise<Ins
 /** Frames that are being looked at, at the most, while others are read. */
 const LOOKING = 12
 
+/** How the frames of a file are measured. A palette has only clear and opaque pixels. */
+function inspectionFor(promise: FilePromise): Inspection {
+  const { pixels, transparent, frames } = promise
+  const kept = pixels.kind === 'palette' ? 'drawn or not' : 'own'
+  return {
+    side: judgedSide(frames),
+    alpha: transparent ? kept : 'opaque',
+    spots: pixels.kind === 'exact' ? null : spotsAcross(promise),
+  }
+}
+
 /**
  * Holds a file that is read back against what was meant to be written.
  * @param progress is told how many frames have been compared, and may throw to stop
@@ -98,14 +109,7 @@ export async function proveFile(
   ownSeam: SeamReport | null = null,
 ): Promise<Proof> {
   const sameSize = file.width === promise.width && file.height === promise.height
-  const { pixels } = promise
-  // A palette knows only drawn and not drawn.
-  const alpha = !promise.transparent ? 'opaque' : pixels.kind === 'palette' ? 'drawn or not' : 'own'
-  const how: Inspection = {
-    side: judgedSide(promise.frames),
-    alpha,
-    spots: pixels.kind === 'exact' ? null : spotsAcross(promise),
-  }
+  const how = inspectionFor(promise)
   const looked: Promise<Inspected>[] = []
   let n = 0
   for await (const frame of file.frames) {
@@ -118,6 +122,19 @@ export async function proveFile(
     await progress(n)
   }
   const inspected = await Promise.all(looked)
+  return proofOf(bytes, file, promise, inspected, ownSeam)
+}
+
+/** The proof from the measurements of all frames. */
+function proofOf(
+  bytes: number,
+  file: ReadBack,
+  promise: FilePromise,
+  inspected: readonly Inspected[],
+  ownSeam: SeamReport | null,
+): Proof {
+  const n = inspected.length
+  const { pixels } = promise
   const errors = inspected.flatMap(({ error }) => error ?? [])
   const seam = ownSeam ?? judgeDescribed(inspected.map(({ described }) => described))
   const verdict = promise.verdict?.(seam) ?? null

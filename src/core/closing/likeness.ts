@@ -9,14 +9,12 @@ interface Drawn {
 }
 
 /** Numbers to a hundredth, so that rounding tells nothing apart that no eye does. */
-const rounded = (value: unknown): unknown =>
-  typeof value === 'number'
-    ? Math.round(value * 100) / 100 + 0
-    : Array.isArray(value)
-      ? value.map(rounded)
-      : value && typeof value === 'object'
-        ? Object.fromEntries(Object.entries(value).map(([key, part]) => [key, rounded(part)]))
-        : value
+function rounded(value: unknown): unknown {
+  if (typeof value === 'number') return Math.round(value * 100) / 100 + 0
+  if (Array.isArray(value)) return value.map(rounded)
+  if (!value || typeof value !== 'object') return value
+  return Object.fromEntries(Object.entries(value).map(([key, part]) => [key, rounded(part)]))
+}
 
 function drawn(node: DisplayNode, outer: Matrix): Drawn[] {
   const matrix = compose(outer, node.transform)

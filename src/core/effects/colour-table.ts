@@ -137,57 +137,20 @@ function lookUp({ size, data }: ColourTable, r: number, g: number, b: number, in
   const below = 3 * size
   const behind = 3 * size * size
   const first = i * right + j * below + k * behind
-  // From one corner of the cell to the opposite one, along the axis that goes farthest first.
-  let one = 0
-  let two = 0
-  let a = 0
-  let b2 = 0
-  let c2 = 0
-  if (u >= v) {
-    if (v >= w) {
-      one = right
-      two = right + below
-      a = u
-      b2 = v
-      c2 = w
-    } else if (u >= w) {
-      one = right
-      two = right + behind
-      a = u
-      b2 = w
-      c2 = v
-    } else {
-      one = behind
-      two = right + behind
-      a = w
-      b2 = u
-      c2 = v
-    }
-  } else if (w > v) {
-    one = behind
-    two = below + behind
-    a = w
-    b2 = v
-    c2 = u
-  } else if (w > u) {
-    one = below
-    two = below + behind
-    a = v
-    b2 = w
-    c2 = u
-  } else {
-    one = below
-    two = right + below
-    a = v
-    b2 = u
-    c2 = w
-  }
-  const final = first + right + below + behind
+  // From one corner of the cell to the opposite one: along the axis that goes farthest, then the second, then the third.
+  const firstAxis = u >= v ? (u >= w ? right : behind) : w > v ? behind : below
+  const lastAxis = u >= v ? (v >= w ? behind : below) : w > u ? right : behind
+  const far = Math.max(u, v, w)
+  const middle = Math.max(Math.min(u, v), Math.min(Math.max(u, v), w))
+  const near = Math.min(u, v, w)
+  const opposite = first + right + below + behind
+  const one = first + firstAxis
+  const two = opposite - lastAxis
   for (let c = 0; c < 3; c++) {
-    const p = data[first + one + c]
-    const q = data[first + two + c]
     const start = data[first + c]
-    into[c] = start + a * (p - start) + b2 * (q - p) + c2 * (data[final + c] - q)
+    const p = data[one + c]
+    const q = data[two + c]
+    into[c] = start + far * (p - start) + middle * (q - p) + near * (data[opposite + c] - q)
   }
 }
 

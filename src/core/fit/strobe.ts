@@ -18,17 +18,15 @@ const SAFE_SHARE = 1 / 4
 export function strobing(step: number, equivalence: number): Strobe {
   const seen = reduceGap(step, equivalence)
   const share = Math.abs(step) / equivalence
-  const looks =
-    share <= SAFE_SHARE + 1e-9
-      ? 'smooth'
-      : Math.abs(seen) <= 1e-3 * equivalence
-        ? 'still'
-        : seen * Math.sign(step) < 0
-          ? 'backwards'
-          : share > 1
-            ? 'slow'
-            : 'flickering'
-  return { step, seen, share, looks }
+  return { step, seen, share, looks: looksOf(step, seen, equivalence) }
+}
+
+function looksOf(step: number, seen: number, equivalence: number): Strobe['looks'] {
+  const share = Math.abs(step) / equivalence
+  if (share <= SAFE_SHARE + 1e-9) return 'smooth'
+  if (Math.abs(seen) <= 1e-3 * equivalence) return 'still'
+  if (seen * Math.sign(step) < 0) return 'backwards'
+  return share > 1 ? 'slow' : 'flickering'
 }
 
 /**

@@ -29,6 +29,73 @@ export const alike = (a: ClipCut, b: ClipCut): boolean =>
   Math.abs(a.length - b.length) <= Math.max(2, 0.04 * b.length) &&
   Math.abs(a.start - b.start) <= Math.max(4, b.length / 2)
 
+/** How far each of the periods in a length is from whole, in frames; null if the length holds no number of periods. */
+function brokenBy(length: number, period: number | null): number | null {
+  if (period === null || length < period - 1) return null
+  const times = Math.max(1, Math.round(length / period))
+  const by = Math.abs(length - period * times)
+  return by <= Math.max(1, 0.02 * length) ? by / times : null
+}
+
+const holdsFrame = ({ start, length }: Pick<ClipCut, 'start' | 'length'>, frame: number | null): boolean =>
+  frame === null || (frame >= start && frame < start + length)
+
+/** Cuts that are no costlier than any cut beside them, and cheap enough. */
+function valleys({ from, least, costs, usual }: CutCosts, holds: number | null, period: number | null): ClipCut[] {
+  const { step, apart } = usual
+  const isGood = (cost: number, length: number) =>
+    cost <= MAX_COST &&
+    !(cost > 1 && cost * step > (brokenBy(length, period) === null ? NEARER.other : NEARER.whole) * apart)
+  const isDeepest = (row: number, l: number, cost: number) => {
+    for (let dr = -1; dr <= 1; dr++)
+      for (let dl = -1; dl <= 1; dl++) if ((costs[row + dr]?.[l + dl] ?? Infinity) < cost) return false
+    return true
+  }
+  const found: ClipCut[] = []
+  for (const [row, line] of costs.entries())
+    for (const [l, cost] of line.entries()) {
+      if (!isGood(cost, least + l) || !isDeepest(row, l, cost)) continue
+      const cut = { start: from + row, length: least + l, cost }
+      if (holdsFrame(cut, holds)) found.push(cut)
+    }
+  return found
+}
+
+/** Rank of a cut: the lower, the better. A difference below a seventh of a step is not seen: the longer cut shows more. */
+function ranking({ distances, usual }: CutCosts, period: number | null): (cut: ClipCut) => number {
+  const alone = aloneIn(distances, usual)
+  const broken = (length: number) =>
+    period === null ? 0 : Math.min(BROKEN.most, BROKEN.frame * (brokenBy(length, period) ?? Infinity))
+  return ({ start, length, cost }) => Math.max(0.15, cost) + alone(start, length) + broken(length)
+}
+
+/** Cuts near one that hold the same frame, and are hardly worse. */
+function nearBy(
+  cut: ClipCut,
+  { from, least, costs, distances }: CutCosts,
+  holds: number | null,
+  rank: (cut: ClipCut) => number,
+): ClipCut[] {
+  const reach = Math.max(4, cut.length >> 1)
+  const limit = rank(cut) + NEAR.worse
+  const near: { readonly cut: ClipCut; readonly shows: number }[] = []
+  for (let row = Math.max(0, cut.start - reach - from); row <= cut.start + reach - from; row++)
+    for (let length = cut.length - NEAR.longer; length <= cut.length + NEAR.longer; length++) {
+      const other = { start: from + row, length, cost: costs[row]?.[length - least] ?? Infinity }
+      if (!(other.cost < Infinity) || (other.start === cut.start && length === cut.length)) continue
+      if (!holdsFrame(other, holds) || rank(other) > limit) continue
+      near.push({ cut: other, shows: leapOf(distances, other) })
+    }
+  near.sort((a, b) => a.shows - b.shows)
+  const some: ClipCut[] = []
+  const most = Math.min(NEAR.most, Math.floor(NEAR.frames / cut.length))
+  for (const each of near) {
+    if (some.length >= most) break
+    if (some.every(({ start }) => Math.abs(start - each.cut.start) >= NEAR.apart)) some.push(each.cut)
+  }
+  return some
+}
+
 /**
  * Loops that lie in a clip, the best first; of nearly equal ones only the best. Empty if nothing moves or nothing comes
  * back. Loops that show something seen nowhere else in the clip come last.
@@ -37,44 +104,16 @@ export const alike = (a: ClipCut, b: ClipCut): boolean =>
  * @param period frames after which the whole clip comes back, if it does: cuts of whole periods are preferred
  */
 export function findCuts(
-  { from, least, costs, usual, distances }: CutCosts,
+  costs: CutCosts,
   most: number,
   holds: number | null = null,
   period: number | null = null,
 ): Found[] {
-  const { step, apart } = usual
-  /** How far each of the periods in a length is from whole, frames; null where they are not. */
-  const brokenBy = (length: number): number | null => {
-    if (period === null || length < period - 1) return null
-    const times = Math.max(1, Math.round(length / period))
-    const by = Math.abs(length - period * times)
-    return by <= Math.max(1, 0.02 * length) ? by / times : null
-  }
-  const holdsIt = ({ start, length }: Pick<ClipCut, 'start' | 'length'>) =>
-    holds === null || (holds >= start && holds < start + length)
-  const found: ClipCut[] = []
-  for (const [row, line] of costs.entries())
-    for (const [l, cost] of line.entries()) {
-      if (!holdsIt({ start: from + row, length: least + l })) continue
-      if (
-        !(cost <= MAX_COST) ||
-        (cost > 1 && cost * step > (brokenBy(least + l) === null ? NEARER.other : NEARER.whole) * apart)
-      )
-        continue
-      // A valley: none beside it is deeper.
-      let deepest = true
-      for (let dr = -1; dr <= 1 && deepest; dr++)
-        for (let dl = -1; dl <= 1 && deepest; dl++) deepest = !((costs[row + dr]?.[l + dl] ?? Infinity) < cost)
-      if (deepest) found.push({ start: from + row, length: least + l, cost })
-    }
-  // A difference below a seventh of a step is not seen: the longer cut shows more.
-  const alone = aloneIn(distances, usual)
-  const rank = ({ start, length, cost }: ClipCut) =>
-    Math.max(0.15, cost) +
-    alone(start, length) +
-    (period === null ? 0 : Math.min(BROKEN.most, BROKEN.frame * (brokenBy(length) ?? Infinity)))
+  const { distances, usual } = costs
+  const found = valleys(costs, holds, period)
+  const rank = ranking(costs, period)
   const ranks = new Map(found.map((cut) => [cut, rank(cut)]))
-  const by = (cut: ClipCut) => ranks.get(cut) as number
+  const by = (cut: ClipCut) => ranks.get(cut) ?? Infinity
   found.sort((a, b) => by(a) - by(b) || b.length - a.length || a.cost - b.cost)
   // Beside good ones, poor ones are none; one in which nothing moves is not good.
   const best = found.toSorted((a, b) => a.cost - b.cost).find((cut) => movesIn(distances, usual, cut))
@@ -84,27 +123,7 @@ export function findCuts(
     if (kept.length >= most) break
     if (cut.cost <= worst && !kept.some((other) => alike(other, cut)) && movesIn(distances, usual, cut)) kept.push(cut)
   }
-  /** Cuts near one that hold what it has to hold, and are hardly worse. */
-  const nearBy = (cut: ClipCut): ClipCut[] => {
-    const reach = Math.max(4, cut.length >> 1)
-    const near: { readonly cut: ClipCut; readonly shows: number }[] = []
-    for (let row = Math.max(0, cut.start - reach - from); row <= cut.start + reach - from; row++)
-      for (let length = cut.length - NEAR.longer; length <= cut.length + NEAR.longer; length++) {
-        const other = { start: from + row, length, cost: costs[row]?.[length - least] ?? Infinity }
-        if (!(other.cost < Infinity) || (other.start === cut.start && length === cut.length)) continue
-        if (!holdsIt(other) || rank(other) > by(cut) + NEAR.worse) continue
-        near.push({ cut: other, shows: leapOf(distances, other) })
-      }
-    near.sort((a, b) => a.shows - b.shows)
-    const some: ClipCut[] = []
-    const most = Math.min(NEAR.most, Math.floor(NEAR.frames / cut.length))
-    for (const each of near) {
-      if (some.length >= most) break
-      if (some.every(({ start }) => Math.abs(start - each.cut.start) >= NEAR.apart)) some.push(each.cut)
-    }
-    return some
-  }
-  return kept.map((cut) => ({ ...cut, near: nearBy(cut) }))
+  return kept.map((cut) => ({ ...cut, near: nearBy(cut, costs, holds, rank) }))
 }
 
 /** How many times as far the step over the seam of a cut goes as those beside it. */

@@ -36,7 +36,9 @@ export function pixelError(found: Picture, drawn: Picture, wantedAlpha: WantedAl
       count++
       continue
     }
-    const wanted = opaque ? 255 : own ? alpha : alpha < 128 ? 0 : 255
+    const drawnOrNot = alpha < 128 ? 0 : 255
+    const kept = own ? alpha : drawnOrNot
+    const wanted = opaque ? 255 : kept
     const off = Math.abs(wanted - (a >>> 24))
     alphaSum += off
     if (off > worstAlpha) worstAlpha = off

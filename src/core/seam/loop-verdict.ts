@@ -149,6 +149,16 @@ function motionsVerdict(loop: Loop, visible: readonly MotionReport[]): LoopVerdi
   return slow ? faulty(slow, 'hesitates') : null
 }
 
+/** A sentence about a jump in the pictures of a loop of N frames. */
+function jumpSentence({ frame, isStray, leap }: SeamReport, N: number): string {
+  if (isStray)
+    return `Frame ${frame} does not belong: the frames before and after it follow each other, and it is like neither.`
+  if (leap) return `From frame ${frame} to frame ${((frame ?? N - 1) + 1) % N} ${leapWords(leap)}.`
+  if (frame === null || frame === N - 1)
+    return 'At the seam the picture changes far more than from frame to frame elsewhere.'
+  return `After frame ${frame} the picture changes far more than from frame to frame elsewhere.`
+}
+
 /** The verdict from the pictures where they show a fault, with the layer and property that cause it. */
 function picturesVerdict(loop: Loop, visible: readonly MotionReport[], pictures: SeamReport): LoopVerdict | null {
   const { verdict, frame } = pictures
@@ -163,16 +173,9 @@ function picturesVerdict(loop: Loop, visible: readonly MotionReport[], pictures:
   const cause = seamCause(loop, frame ?? last, visible)
   if (verdict === 'jumps' && isCutMeant(cause)) return null
   const from = cause ? ` It comes from ${cause.words}.` : ''
-  const what = pictures.leap ? leapWords(pictures.leap) : null
   const sentences: Record<Exclude<Verdict, 'closes' | 'still'>, string> = {
     'blank-frame': `Frame ${frame} is blank while its neighbours look alike: the loop blinks.`,
-    jumps: pictures.isStray
-      ? `Frame ${frame} does not belong: the frames before and after it follow each other, and it is like neither.`
-      : what
-        ? `From frame ${frame} to frame ${((frame ?? last) + 1) % loop.length} ${what}.`
-        : frame === null || frame === last
-          ? 'At the seam the picture changes far more than from frame to frame elsewhere.'
-          : `After frame ${frame} the picture changes far more than from frame to frame elsewhere.`,
+    jumps: jumpSentence(pictures, loop.length),
     'repeats-a-frame': `Frame ${frame} is shown once more than the others are: the loop stands still there.`,
     hesitates: `The pictures slow down towards ${frame === null || frame === last ? 'the seam' : `frame ${frame}`} and speed up after it.`,
     'too-few-frames': 'In so few frames everything moves so far that a jump would look like any other step.',

@@ -191,19 +191,16 @@ function judgeSeries(series: Series): SeriesFaults {
     (n) => !(hesitation !== null && restsAt(series, n) && isNear(n, hesitation, N)),
   )
   const seen = leap && jump !== null && (leap.frame === jump || inner) ? { ...leap, frame: jump } : null
-  const seam =
-    blank.length > 0
-      ? report('blank-frame', blank[0])
-      : jump !== null || stray.length > 0
-        ? stray.length > 0
-          ? report('jumps', stray[0], { isStray: true })
-          : report('jumps', jump, { leap: seen })
-        : repeated.length > 0
-          ? report('repeats-a-frame', repeated.includes(N - 1) ? N - 1 : repeated[0])
-          : hesitation !== null
-            ? report('hesitates', hesitation)
-            : report(tellsNothing(series) ? 'too-few-frames' : 'closes')
-  return { seam, blank, stray, repeated, jump, hesitation, period }
+  /** The gravest fault decides. */
+  const gravest = () => {
+    if (blank.length > 0) return report('blank-frame', blank[0])
+    if (stray.length > 0) return report('jumps', stray[0], { isStray: true })
+    if (jump !== null) return report('jumps', jump, { leap: seen })
+    if (repeated.length > 0) return report('repeats-a-frame', repeated.includes(N - 1) ? N - 1 : repeated[0])
+    if (hesitation !== null) return report('hesitates', hesitation)
+    return report(tellsNothing(series) ? 'too-few-frames' : 'closes')
+  }
+  return { seam: gravest(), blank, stray, repeated, jump, hesitation, period }
 }
 
 /** Step expected at a step, from those beside it: their median, two on either side. */

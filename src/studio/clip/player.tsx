@@ -73,6 +73,12 @@ export function Player({ source, plan, around }: PlayerProps) {
       for (const bitmap of bitmaps) bitmap.close()
     }
   }, [source, wanted, delays, width, height])
+  const caption = () => {
+    if (problem) return `It cannot be played: ${problem}`
+    if (ready < 1) return `making frames ready, ${Math.round(100 * ready)} %`
+    if (around) return `frames ${order[0]} to ${order.at(-1)} across the seam, at a quarter of the pace`
+    return `${N} frames with their own delays`
+  }
   return (
     <div ref={box} className="flex min-h-0 min-w-0 items-center justify-center overflow-hidden bg-base-200">
       <figure className="text-center">
@@ -86,15 +92,7 @@ export function Player({ source, plan, around }: PlayerProps) {
           role="img"
           aria-label={around ? 'The seam, playing slowly' : 'The clip, playing'}
         />
-        <figcaption className="dim mt-1.5 text-xs">
-          {problem
-            ? `It cannot be played: ${problem}`
-            : ready < 1
-              ? `making frames ready, ${Math.round(100 * ready)} %`
-              : around
-                ? `frames ${order[0]} to ${order.at(-1)} across the seam, at a quarter of the pace`
-                : `${N} frames with their own delays`}
-        </figcaption>
+        <figcaption className="dim mt-1.5 text-xs">{caption()}</figcaption>
       </figure>
     </div>
   )

@@ -1,8 +1,16 @@
-import { FILE_FORMATS, formatRate, toNumber } from '@/core/clock'
+import { FILE_FORMATS, type FileTiming, formatRate, toNumber } from '@/core/clock'
 import type { Loop } from '@/core/document'
-import { exactClocks, heldOnScreen, isVector, timingIn } from '@/core/output'
+import { type ExactClock, exactClocks, heldOnScreen, isVector, timingIn } from '@/core/output'
 import { useExport } from '@/store/export'
 import { FORMAT_NAMES } from './formats'
+
+function rateWords({ thinned, exact }: FileTiming, others: readonly ExactClock[]): string {
+  if (thinned) return 'fewer frames, evenly'
+  return exact ? 'exact' : `in turn; even at ${others.map(({ rate }) => formatRate(rate)).join(' or ')}`
+}
+
+const heldWords = (least: number, most: number): string =>
+  least === most ? `held for ${least}, evenly` : `held for ${least} to ${most}`
 
 /** The loop's rate in every format, before anything is written. */
 export function TruthTable({ loop }: { loop: Loop }) {
@@ -44,21 +52,9 @@ export function TruthTable({ loop }: { loop: Loop }) {
                 <td className="figures">{vector ? 'any moment' : timing.delays.length}</td>
                 <td className="figures">{untimed || vector ? '—' : `${ms.join(' and ')} ms`}</td>
                 <td className={timing.exact ? 'text-accent' : 'text-primary'}>
-                  {untimed
-                    ? 'told elsewhere'
-                    : timing.thinned
-                      ? 'fewer frames, evenly'
-                      : timing.exact
-                        ? 'exact'
-                        : `in turn; even at ${others.map(({ rate }) => formatRate(rate)).join(' or ')}`}
+                  {untimed ? 'told elsewhere' : rateWords(timing, others)}
                 </td>
-                <td>
-                  {untimed || vector
-                    ? '—'
-                    : least === most
-                      ? `held for ${least}, evenly`
-                      : `held for ${least} to ${most}`}
-                </td>
+                <td>{untimed || vector ? '—' : heldWords(least, most)}</td>
                 <td>{REPEATS[format]}</td>
               </tr>
             )

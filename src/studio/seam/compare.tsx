@@ -119,23 +119,18 @@ export function Compare({ source, how, frames, leap = null }: CompareProps) {
     return () => clearInterval(timer)
   }, [mode, flips])
 
-  const canvases =
-    mode === 'side by side'
-      ? bitmaps.map((bitmap) => [bitmap])
-      : mode === 'flip'
-        ? [[bitmaps[second ? 1 : 0] ?? null]]
-        : [bitmaps]
+  const flipped = second ? 1 : 0
   const [a, b] = shown.map(({ name }) => name)
-  const captions =
-    mode === 'side by side'
-      ? shown.map(({ label }) => label)
-      : mode === 'flip'
-        ? [shown[second ? 1 : 0]?.label]
-        : mode === 'difference'
-          ? [DIFFERS[kind](a, b, gain)]
-          : mode === 'wipe'
-            ? [`${a} on the left, ${b} on the right`]
-            : [`${a} and ${b}, half and half`]
+  const { canvases, captions } = {
+    'side by side': () => ({
+      canvases: bitmaps.map((bitmap) => [bitmap]),
+      captions: shown.map(({ label }) => label),
+    }),
+    flip: () => ({ canvases: [[bitmaps[flipped] ?? null]], captions: [shown[flipped]?.label] }),
+    difference: () => ({ canvases: [bitmaps], captions: [DIFFERS[kind](a, b, gain)] }),
+    wipe: () => ({ canvases: [bitmaps], captions: [`${a} on the left, ${b} on the right`] }),
+    'onion skin': () => ({ canvases: [bitmaps], captions: [`${a} and ${b}, half and half`] }),
+  }[mode]()
   return (
     <div className="grid min-h-0 min-w-0 grid-rows-[minmax(0,1fr)_auto] bg-base-200">
       <div

@@ -73,9 +73,16 @@ export function Dial({ loop, frames }: DialProps) {
   )
 }
 
+/** Distance of the long ticks, in frames, for a length of the loop. */
+function longTickEvery(length: number): number {
+  if (length <= 24) return 4
+  if (length <= 60) return 5
+  return length <= 240 ? 10 : Math.ceil(length / 24)
+}
+
 const Ticks = memo(function Ticks({ length }: { length: number }) {
   const every = length <= 120 ? 1 : Math.ceil(length / 120)
-  const long = length <= 24 ? 4 : length <= 60 ? 5 : length <= 240 ? 10 : Math.ceil(length / 24)
+  const long = longTickEvery(length)
   const ticks = Array.from({ length: Math.ceil(length / every) }, (_, i) => i * every)
   return (
     <g className="stroke-base-content/45" aria-hidden="true">
