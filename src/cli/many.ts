@@ -12,6 +12,7 @@ import {
   emptyManifest,
   isThere,
   type Manifest,
+  type ManifestEntry,
   manifestEntry,
   readManifest,
   writeManifest,
@@ -173,6 +174,105 @@ const clockOf = (seconds: number): string => {
 /** From this many files per core, each file gets one thread; below it, each file gets them all. */
 const FILES_PER_CORE_FOR_ONE_THREAD = 2
 
+/** Names how a job writes its file: with the same name, and an unchanged loop, it writes the same file. */
+const settingsName = ({ options: { scale, repeats, background, quality } }: Job): string =>
+  JSON.stringify({ scale, repeats, background, quality, program: programName() })
+
+/** Parts jobs into those whose files are there as a manifest says, and those that are still to be done. */
+async function partedJobs(jobs: readonly Job[], path: string, manifest: Manifest) {
+  const known = new Map(manifest.files.map((entry) => [entry.file, entry]))
+  const there: ManifestEntry[] = []
+  const waiting: Job[] = []
+  for (const job of jobs) {
+    const entry = known.get(relative(dirname(path), job.options.out))
+    const same = entry && entry.state === job.state && entry.settings === settingsName(job)
+    if (same && (await isThere(path, entry))) there.push(entry)
+    else waiting.push(job)
+  }
+  return { there, waiting }
+}
+
+type Result = Rendered | { readonly problem: string }
+
+/** One run: keeps its manifest up to date, and tells how far it is. It stops at the first failure, unless it is to go on. */
+class Run {
+  /** Jobs that have ended. */
+  count = 0
+  stopped = false
+  private done = 0
+  private readonly began = performance.now()
+  private readonly all: number
+  private writing = Promise.resolve()
+  readonly files: ManifestEntry[]
+  readonly failed: Manifest['failed'][number][]
+
+  constructor(
+    private readonly path: string,
+    private readonly waiting: readonly Job[],
+    there: readonly ManifestEntry[],
+    unread: Manifest['failed'],
+    private readonly tell: Teller,
+    private readonly keepGoing: boolean,
+  ) {
+    this.files = [...there]
+    this.failed = [...unread]
+    this.all = waiting.reduce((sum, { cost }) => sum + cost, 0)
+  }
+
+  /** Writes the manifest, after any that is being written. */
+  keep(): Promise<void> {
+    this.writing = this.writing.then(() =>
+      writeManifest(this.path, { format: 'cyclon-manifest', files: this.files, failed: this.failed }),
+    )
+    return this.writing
+  }
+
+  /** Notes the result of a job. */
+  ended(job: Job, result: Result): void {
+    this.done += job.cost
+    this.count++
+    const { out } = job.options
+    if ('problem' in result) {
+      const { problem } = result
+      this.failed.push({ file: relative(dirname(this.path), out), loop: job.path, problem })
+      this.tell.line(problem.startsWith(out) ? problem : `${out}: ${problem}`)
+      if (!this.keepGoing) this.stopped = true
+    } else {
+      const about = { loop: job.path, state: job.state, settings: settingsName(job) }
+      this.files.push(manifestEntry(this.path, out, about, result))
+      for (const line of result.said) this.tell.line(line)
+    }
+    const seconds = (performance.now() - this.began) / 1000
+    const left = this.done === 0 ? 0 : seconds * ((this.all - this.done) / this.done)
+    this.tell.progress(`${this.count} of ${this.waiting.length} files, ${clockOf(left)} left`)
+    // A manifest that cannot be written fails the run where it waits for it.
+    this.keep().catch(() => {})
+  }
+}
+
+/** Does the jobs of a run on all cores: each file by one thread where there are many, else each by all threads. */
+async function doJobs(jobs: readonly Job[], run: Run, cores: number): Promise<void> {
+  const manyFiles = jobs.length >= FILES_PER_CORE_FOR_ONE_THREAD * cores && cores > 1
+  const threads = manyFiles ? jobThreads(Math.min(cores, jobs.length)) : null
+  const render = async (job: Job): Promise<Result> =>
+    threads
+      ? threads.render(job.path, { ...job.options, cores: 1 })
+      : renderLoop(await readLoopAt(job.path), job.path, { ...job.options, cores }).catch((error: Error) => ({
+          problem: error.message,
+        }))
+  const one = async (job: Job) => {
+    if (!run.stopped) run.ended(job, await render(job))
+  }
+  try {
+    // The most expensive first: none of them is begun when all others are done.
+    const order = jobs.toSorted((a, b) => b.cost - a.cost)
+    if (threads) await Promise.all(order.map(one))
+    else for (const job of order) await one(job)
+  } finally {
+    await threads?.end()
+  }
+}
+
 /**
  * Renders loops in several formats and sizes, in one process on all cores.
  * @returns whether all files were written and proven
@@ -183,86 +283,23 @@ export async function renderMany(patterns: readonly string[], options: ManyOptio
   const path = options.manifest ?? join(folderOf(options.out), 'cyclon-manifest.json')
   for (const folder of new Set([path, ...jobs.map((job) => job.options.out)].map(dirname)))
     await mkdir(folder, { recursive: true })
-  const there = await readManifest(path)
-  const before = options.resume ? there : emptyManifest()
-  const known = new Map(before.files.map((entry) => [entry.file, entry]))
-  const settingsNamed = ({ options: { scale, repeats, background, quality } }: Job) =>
-    JSON.stringify({ scale, repeats, background, quality, program: programName() })
-  const manifest: { files: Manifest['files'][number][]; failed: Manifest['failed'][number][] } = {
-    files: [],
-    failed: [...unread],
-  }
+  const before = await readManifest(path)
   for (const { loop, problem } of unread) tell.line(`${loop}: ${problem.replace(`${loop}: `, '')}`)
-  const waiting: Job[] = []
-  for (const job of jobs) {
-    const entry = known.get(relative(dirname(path), job.options.out))
-    const same = entry && entry.state === job.state && entry.settings === settingsNamed(job)
-    if (same && (await isThere(path, entry))) manifest.files.push(entry)
-    else waiting.push(job)
-  }
-  if (manifest.files.length > 0)
-    tell.line(
-      `${manifest.files.length} of ${jobs.length} files are there as they were written: they are left as they are.`,
-    )
-  const keep = () => writeManifest(path, { format: 'cyclon-manifest', ...manifest })
-  await keep()
-
-  const all = waiting.reduce((sum, { cost }) => sum + cost, 0)
-  const began = performance.now()
-  let done = 0
-  let count = 0
-  let stopped = false
-  let writing = Promise.resolve()
-  const after = (job: Job, result: Rendered | { readonly problem: string }) => {
-    done += job.cost
-    count++
-    if ('problem' in result) {
-      manifest.failed.push({ file: relative(dirname(path), job.options.out), loop: job.path, problem: result.problem })
-      tell.line(result.problem.startsWith(job.options.out) ? result.problem : `${job.options.out}: ${result.problem}`)
-      if (!options.keepGoing) stopped = true
-    } else {
-      manifest.files.push(
-        manifestEntry(
-          path,
-          job.options.out,
-          { loop: job.path, state: job.state, settings: settingsNamed(job) },
-          result,
-        ),
-      )
-      for (const line of result.said) tell.line(line)
-    }
-    const left = done === 0 ? 0 : ((performance.now() - began) / 1000) * ((all - done) / done)
-    tell.progress(`${count} of ${waiting.length} files, ${clockOf(left)} left`)
-    writing = writing.then(keep)
-  }
-  const cores = options.cores ?? availableParallelism()
-  const threads =
-    waiting.length >= FILES_PER_CORE_FOR_ONE_THREAD * cores && cores > 1
-      ? jobThreads(Math.min(cores, waiting.length))
-      : null
-  const one = async (job: Job) => {
-    if (stopped) return
-    const result = threads
-      ? await threads.render(job.path, { ...job.options, cores: 1 })
-      : await renderLoop(await readLoopAt(job.path), job.path, { ...job.options, cores }).catch((error: Error) => ({
-          problem: error.message,
-        }))
-    after(job, result)
-  }
+  const { there, waiting } = await partedJobs(jobs, path, options.resume ? before : emptyManifest())
+  if (there.length > 0)
+    tell.line(`${there.length} of ${jobs.length} files are there as they were written: they are left as they are.`)
+  const run = new Run(path, waiting, there, unread, tell, options.keepGoing)
+  await run.keep()
   try {
-    // The dearest first: none of them is begun when all others are done.
-    const order = waiting.toSorted((a, b) => b.cost - a.cost)
-    if (threads) await Promise.all(order.map(one))
-    else for (const job of order) await one(job)
+    await doJobs(waiting, run, options.cores ?? availableParallelism())
   } finally {
     tell.end()
-    await writing
-    await threads?.end()
+    await run.keep()
   }
-  if (stopped)
+  if (run.stopped)
     tell.line(
-      `Stopped at the first file that could not be written; ${waiting.length - count} were not begun. --keep-going goes on, --resume leaves alone what is there.`,
+      `Stopped at the first file that could not be written; ${waiting.length - run.count} were not begun. --keep-going goes on, --resume leaves alone what is there.`,
     )
-  tell.line(`${path}: ${countWords(manifest.files, jobs.length)}`)
-  return manifest.failed.length === 0
+  tell.line(`${path}: ${countWords(run.files, jobs.length)}`)
+  return run.failed.length === 0
 }

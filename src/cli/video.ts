@@ -88,28 +88,17 @@ function readProbe(text: string): {
   return { delaysMs, width: stream.width, height: stream.height, decoder }
 }
 
-/** The frames of a video, as pictures of the PAM format, which say their own size: one that is turned has another than it claims. */
+/** Arguments with which the media program writes the frames of a video as pictures of the PAM format to its output. */
+const pamArguments = (file: string, decoder: string | null): string[] => [
+  ...['-v', 'error', '-nostdin'],
+  ...(decoder ? ['-c:v', decoder] : []),
+  ...['-i', file, '-map', '0:v:0', '-vsync', '0'],
+  ...['-f', 'image2pipe', '-c:v', 'pam', '-pix_fmt', 'rgba', '-'],
+]
+
+/** The frames of a video, through pictures that state their own size: a rotated video has another than it claims. @throws ClipError */
 async function* framesOf(file: string, reader: string, decoder: string | null): AsyncGenerator<Picture> {
-  const args = [
-    '-v',
-    'error',
-    '-nostdin',
-    ...(decoder ? ['-c:v', decoder] : []),
-    '-i',
-    file,
-    '-map',
-    '0:v:0',
-    '-vsync',
-    '0',
-    '-f',
-    'image2pipe',
-    '-c:v',
-    'pam',
-    '-pix_fmt',
-    'rgba',
-    '-',
-  ]
-  const child = spawn(reader, args, { stdio: ['ignore', 'pipe', 'pipe'] })
+  const child = spawn(reader, pamArguments(file, decoder), { stdio: ['ignore', 'pipe', 'pipe'] })
   let said = ''
   child.stderr.on('data', (part: Buffer) => {
     if (said.length < 2000) said += part.toString()
@@ -119,38 +108,43 @@ async function* framesOf(file: string, reader: string, decoder: string | null): 
     child.once('error', () => resolve(null))
   })
   try {
-    /** The head of the next frame, as far as it has arrived. */
-    let head: Buffer = Buffer.alloc(0)
-    let frame: Picture | null = null
-    let filled = 0
-    for await (const part of child.stdout as AsyncIterable<Buffer>) {
-      let rest = part
-      while (rest.length > 0) {
-        if (!frame) {
-          // A head is short: it is found within what came last and a little before it.
-          const before = head.length
-          head = before === 0 ? rest : Buffer.concat([head, rest])
-          const told = headOf(head)
-          if (!told) break
-          const { width, height, start } = told
-          rest = rest.subarray(start - before)
-          head = Buffer.alloc(0)
-          frame = { width, height, data: new Uint8ClampedArray(4 * width * height) }
-          filled = 0
-        }
-        const some: Buffer = rest.subarray(0, frame.data.length - filled)
-        frame.data.set(some, filled)
-        filled += some.length
-        rest = rest.subarray(some.length)
-        if (filled < frame.data.length) continue
-        yield frame
-        frame = null
-      }
-    }
+    yield* pamPictures(child.stdout)
     if ((await ended) !== 0)
       throw new ClipError(`It is damaged: ${said.trim().split('\n')[0] || 'the media program gave up'}.`)
   } finally {
     child.kill()
+  }
+}
+
+/** Pictures of the PAM format in a stream, one after the other. */
+async function* pamPictures(stream: AsyncIterable<Buffer>): AsyncGenerator<Picture> {
+  /** The head of the next frame, as far as it has arrived. */
+  let head: Buffer = Buffer.alloc(0)
+  let frame: Picture | null = null
+  let filled = 0
+  for await (const part of stream) {
+    let rest = part
+    while (rest.length > 0) {
+      if (!frame) {
+        // A head is short: it is found within the latest bytes and a little before them.
+        const before = head.length
+        head = before === 0 ? rest : Buffer.concat([head, rest])
+        const told = headOf(head)
+        if (!told) break
+        const { width, height, start } = told
+        rest = rest.subarray(start - before)
+        head = Buffer.alloc(0)
+        frame = { width, height, data: new Uint8ClampedArray(4 * width * height) }
+        filled = 0
+      }
+      const some: Buffer = rest.subarray(0, frame.data.length - filled)
+      frame.data.set(some, filled)
+      filled += some.length
+      rest = rest.subarray(some.length)
+      if (filled < frame.data.length) continue
+      yield frame
+      frame = null
+    }
   }
 }
 

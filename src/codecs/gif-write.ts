@@ -54,38 +54,53 @@ export interface WrittenGif {
   readonly ownPalettes: number
 }
 
-/** Writes a GIF while its frames are being drawn. */
-export async function writeGif(job: GifJob): Promise<WrittenGif> {
-  const { width, height, delaysCs, colours, draw, mostKept, progress, coder = HERE } = job
-  const count = delaysCs.length
-  const kept = new Map<number, Picture>()
-  const coming = new Map<number, Promise<Picture>>()
-  const ask = (n: number): Promise<Picture> => {
-    const known = kept.get(n)
+/** Pictures of a file, drawn ahead of their use; the first ones are kept. */
+class PicturesAhead {
+  readonly kept = new Map<number, Picture>()
+  private readonly coming = new Map<number, Promise<Picture>>()
+  constructor(
+    private readonly draw: GifJob['draw'],
+    private readonly mostKept: number,
+  ) {}
+
+  /** Asks for a picture. A failure to draw is reported where the picture is awaited. */
+  ask(n: number): Promise<Picture> {
+    const known = this.kept.get(n)
     if (known) return Promise.resolve(known)
-    const asked = coming.get(n) ?? draw(n)
-    // A drawing that fails does so where it is waited for.
+    const asked = this.coming.get(n) ?? this.draw(n)
     asked.catch(() => {})
-    coming.set(n, asked)
+    this.coming.set(n, asked)
     return asked
   }
-  const take = async (n: number): Promise<Picture> => {
-    const picture = await ask(n)
-    coming.delete(n)
-    if (kept.size < mostKept) kept.set(n, picture)
+
+  async take(n: number): Promise<Picture> {
+    const picture = await this.ask(n)
+    this.coming.delete(n)
+    if (this.kept.size < this.mostKept) this.kept.set(n, picture)
     return picture
   }
+}
 
+/** The palette of a file from frames spread over the loop, or from the first one if each frame has its own. */
+async function paletteFor({ delaysCs, colours, mostKept }: GifJob, pictures: PicturesAhead): Promise<Palette> {
+  const count = delaysCs.length
   const { least, most } = PALETTE_FRAMES
   const spread = Math.ceil(count / Math.max(least, Math.min(most, mostKept)))
   const counted = new ColourCount()
   for (let n = 0; n < count; n += spread) {
-    if (n + spread < count) void ask(n + spread)
-    counted.add(await take(n), colours.transparent)
+    if (n + spread < count) void pictures.ask(n + spread)
+    counted.add(await pictures.take(n), colours.transparent)
     if (colours.palettes === 'per frame') break
   }
-  void ask(0)
-  const palette = paletteOf(counted, colours.colours)
+  void pictures.ask(0)
+  return paletteOf(counted, colours.colours)
+}
+
+/** Writes a GIF while its frames are being drawn. */
+export async function writeGif(job: GifJob): Promise<WrittenGif> {
+  const { width, height, delaysCs, colours, draw, mostKept, progress, coder = HERE } = job
+  const pictures = new PicturesAhead(draw, mostKept)
+  const palette = await paletteFor(job, pictures)
   const frames = new GifFrames(width, height, palette, colours)
   const parts: Promise<Uint8Array>[] = []
   const codeNext = async (frame: GifFrame | null) => {
@@ -96,25 +111,25 @@ export async function writeGif(job: GifJob): Promise<WrittenGif> {
     parts.push(part)
     await parts[parts.length - CODING]
   }
-  let ownPalettes = 0
   const mapping = new Map<number, Promise<MappedPicture>>()
   const map = (n: number): Promise<MappedPicture> => {
-    const asked = mapping.get(n) ?? ask(n).then((picture) => coder.map(picture, palette, colours, n === 0))
+    const asked = mapping.get(n) ?? pictures.ask(n).then((picture) => coder.map(picture, palette, colours, n === 0))
     asked.catch(() => {})
     mapping.set(n, asked)
     return asked
   }
-  for (let n = 0; n < count; n++) {
-    for (let ahead = n; ahead <= Math.min(n + AHEAD, count - 1); ahead++) void map(ahead)
-    const picture = await take(n)
+  let ownPalettes = 0
+  for (const [n, delayCs] of delaysCs.entries()) {
+    for (let ahead = n; ahead <= Math.min(n + AHEAD, delaysCs.length - 1); ahead++) void map(ahead)
+    const picture = await pictures.take(n)
     const mapped = await map(n)
     mapping.delete(n)
     if (mapped.own) ownPalettes++
-    await codeNext(frames.take(picture, delaysCs[n] as number, mapped))
+    await codeNext(frames.take(picture, delayCs, mapped))
     await progress(n + 1)
   }
   await codeNext(frames.last())
-  return { bytes: joined([...(await Promise.all(parts)), GIF_TRAILER]), kept, ownPalettes }
+  return { bytes: joined([...(await Promise.all(parts)), GIF_TRAILER]), kept: pictures.kept, ownPalettes }
 }
 
 function joined(parts: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {

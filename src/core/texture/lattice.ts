@@ -118,69 +118,95 @@ function cellsOf(spec: LatticeSpec): Cell[] {
 const FINER = 2
 const TURN = Math.PI / 180
 
+/** How a lattice is looked at: the direction of its camera, and where a point of the ground at a height is seen. */
+interface Sighting {
+  readonly cosYaw: number
+  readonly sinYaw: number
+  readonly seen: (x: number, y: number, height: number) => Point
+}
+
+function sightingOf({ view, tilt, yaw, width, height }: LatticeSpec): Sighting {
+  const flat = view === 'from above'
+  const tilted = flat ? 0 : tilt * TURN
+  const turned = flat ? 0 : yaw * TURN
+  const cosTilt = Math.cos(tilted)
+  const sinTilt = Math.sin(tilted)
+  const cosYaw = Math.cos(turned)
+  const sinYaw = Math.sin(turned)
+  const distance = 1.8 * Math.max(width, height)
+  const seen = (x: number, y: number, h: number): Point => {
+    const gx = x * cosYaw - y * sinYaw
+    const gy = x * sinYaw + y * cosYaw
+    const nearer = gy * sinTilt + h * cosTilt
+    const scale = view === 'perspective' ? distance / Math.max(distance / 8, distance - nearer) : 1
+    return { x: gx * scale, y: (gy * cosTilt - h * sinTilt) * scale }
+  }
+  return { cosYaw, sinYaw, seen }
+}
+
+/** The sides of a cell that face the camera, from its corners on the ground. */
+function sidesOf(
+  ground: readonly Point[],
+  high: number,
+  colour: string,
+  { cosYaw, sinYaw, seen }: Sighting,
+  twists: boolean,
+): LatticeFace[] {
+  return ground.flatMap((a, i): LatticeFace[] => {
+    const b = ground[(i + 1) % ground.length]
+    // Outwards, since corners run clockwise on the screen.
+    const nx = b.y - a.y
+    const ny = a.x - b.x
+    // A side that turns away keeps its place in the list, without an area.
+    if (nx * sinYaw + ny * cosYaw <= 1e-9)
+      return twists ? [{ path: polygonPath([seen(a.x, a.y, 0)]), colour, top: false }] : []
+    const sideways = (nx * cosYaw - ny * sinYaw) / Math.hypot(nx, ny)
+    const corners = [seen(a.x, a.y, 0), seen(b.x, b.y, 0), seen(b.x, b.y, high), seen(a.x, a.y, high)]
+    const shaded = mixColours(colour, '#000000', 0.32 + 0.16 * sideways)
+    return [{ path: polygonPath(corners), colour: shaded, top: false }]
+  })
+}
+
+/** The faces of a cell at a value of the field: its sides, then its top. */
+function facesOf(cell: Cell, value: number, spec: LatticeSpec, sighting: Sighting): LatticeFace[] {
+  const { cosYaw, sinYaw, seen } = sighting
+  const size = 1 - spec.shrink * (1 - value)
+  const turn = spec.twist * value * TURN
+  const cos = Math.cos(turn) * size
+  const sin = Math.sin(turn) * size
+  const ground = cell.corners.map(({ x, y }) => ({ x: cell.x + x * cos - y * sin, y: cell.y + x * sin + y * cos }))
+  const high = spec.rise * value
+  const colour = colourAt(spec.ramp, value)
+  const hasSides = spec.view !== 'from above' && spec.rise > 0
+  const sides = hasSides ? sidesOf(ground, high, colour, sighting, spec.twist !== 0) : []
+  const middle = seen(cell.x, cell.y, high)
+  const beside = seen(cell.x + cosYaw, cell.y - sinYaw, high)
+  const scale = size * Math.hypot(beside.x - middle.x, beside.y - middle.y)
+  const top = ground.map(({ x, y }) => seen(x, y, high))
+  return [...sides, { path: polygonPath(top), colour, top: true, place: { ...middle, scale, turn } }]
+}
+
 /**
- * The faces of a lattice at the time of its field, farthest first. Seen in parallel or central projection: the ground turned by yaw, then tilted; what rises goes up.
+ * The faces of a lattice at the time of its field, farthest first, in parallel or central projection: the ground is turned
+ * by yaw, then tilted, and cells rise upwards.
+ * @throws RangeError for an unknown look of texture
  */
 export function latticeFaces(spec: LatticeSpec): LatticeFace[] {
   const { across, rows } = latticeCounts(spec)
   const look = LOOKS.find((each) => each.look === spec.look)
   if (!look) throw new RangeError(`there is no look of texture called “${spec.look}”`)
   const field = look.field(spec.shape, FINER * across, FINER * rows)
+  const sighting = sightingOf(spec)
+  const { cosYaw, sinYaw, seen } = sighting
   const flat = spec.view === 'from above'
-  const [tilt, yaw] = flat ? [0, 0] : [spec.tilt * TURN, spec.yaw * TURN]
-  const cosT = Math.cos(tilt)
-  const sinT = Math.sin(tilt)
-  const cosY = Math.cos(yaw)
-  const sinY = Math.sin(yaw)
-  const distance = 1.8 * Math.max(spec.width, spec.height)
-  const seen = (x: number, y: number, h: number): Point => {
-    const gx = x * cosY - y * sinY
-    const gy = x * sinY + y * cosY
-    const nearer = gy * sinT + h * cosT
-    const scale = spec.view === 'perspective' ? distance / Math.max(distance / 8, distance - nearer) : 1
-    return { x: gx * scale, y: (gy * cosT - h * sinT) * scale }
-  }
   // Which cells and faces there are does not change with time, so that vectors can follow each of them.
   const cells = cellsOf(spec).filter((cell) => flat || !outside(cell, spec, seen))
-  const depth = ({ x, y }: Cell) => x * sinY + y * cosY
+  const depth = ({ x, y }: Cell) => x * sinYaw + y * cosYaw
   if (!flat) cells.sort((a, b) => depth(a) - depth(b))
-  const faces: LatticeFace[] = []
-  for (const cell of cells) {
-    const value = Math.min(1, Math.max(0, sampled(field, cell.u * FINER * across, cell.v * FINER * rows)))
-    const size = 1 - spec.shrink * (1 - value)
-    const turn = spec.twist * value * TURN
-    const cos = Math.cos(turn) * size
-    const sin = Math.sin(turn) * size
-    const ground = cell.corners.map(({ x, y }) => ({ x: cell.x + x * cos - y * sin, y: cell.y + x * sin + y * cos }))
-    const high = spec.rise * value
-    const colour = colourAt(spec.ramp, value)
-    const top = ground.map(({ x, y }) => seen(x, y, high))
-    if (!flat && spec.rise > 0)
-      for (const [i, a] of ground.entries()) {
-        const b = ground[(i + 1) % ground.length] as Point
-        // Outwards, since corners run clockwise on the screen.
-        const nx = b.y - a.y
-        const ny = a.x - b.x
-        const towards = nx * sinY + ny * cosY
-        if (towards <= 1e-9) {
-          // One that turns away keeps its place, and is nothing meanwhile.
-          if (spec.twist !== 0) faces.push({ path: polygonPath([seen(a.x, a.y, 0)]), colour, top: false })
-          continue
-        }
-        const sideways = (nx * cosY - ny * sinY) / Math.hypot(nx, ny)
-        const sides = [seen(a.x, a.y, 0), seen(b.x, b.y, 0), seen(b.x, b.y, high), seen(a.x, a.y, high)]
-        faces.push({
-          path: polygonPath(sides),
-          colour: mixColours(colour, '#000000', 0.32 + 0.16 * sideways),
-          top: false,
-        })
-      }
-    const middle = seen(cell.x, cell.y, high)
-    const beside = seen(cell.x + cosY, cell.y - sinY, high)
-    const scale = size * Math.hypot(beside.x - middle.x, beside.y - middle.y)
-    faces.push({ path: polygonPath(top), colour, top: true, place: { ...middle, scale, turn } })
-  }
-  return faces
+  return cells.flatMap((cell) => {
+    const value = sampled(field, cell.u * FINER * across, cell.v * FINER * rows)
+    return facesOf(cell, Math.min(1, Math.max(0, value)), spec, sighting)
+  })
 }
 
 /** Whether a cell lies wholly outside of the box, however high it stands and however it is turned. */
