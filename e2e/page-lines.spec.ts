@@ -71,7 +71,7 @@ async function comesBackTwice(other: Page): Promise<void> {
 
 test('the lines for a page play pictures and vectors that come again', async ({ page }) => {
   test.slow()
-  await openDemo(page, 'Beacon loader')
+  await openDemo(page, 'Bunting stripes')
   await page.getByRole('link', { name: 'Export' }).click()
   await setField(page.getByLabel('size'), '0.5')
   for (const format of ['GIF', 'SVG', 'Lottie']) {

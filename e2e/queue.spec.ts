@@ -148,7 +148,7 @@ test('settings are found under a weight, and kept as a target', async ({ page })
 
 test('what is saved for a cluster is done there by its two commands, and proven', async ({ page }) => {
   test.setTimeout(300_000)
-  await openDemo(page, 'Pier sheet')
+  await openDemo(page, 'Boarding buoys')
   await toTab(page, 'Queue')
   await page.getByLabel('GIF', { exact: true }).uncheck()
   for (const format of ['APNG', 'sprite sheet']) await page.getByLabel(format, { exact: true }).check()
@@ -158,7 +158,7 @@ test('what is saved for a cluster is done there by its two commands, and proven'
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'For a cluster' }).click(),
   ])
-  expect(saved.suggestedFilename()).toBe('pier-sheet-for-a-cluster.zip')
+  expect(saved.suggestedFilename()).toBe('boarding-buoys-for-a-cluster.zip')
   await expect(page.getByText('The command line does not write this: sprite sheet.')).toBeVisible()
   const folder = await mkdtemp(join(tmpdir(), 'cyclon-cluster-'))
   try {
@@ -174,7 +174,7 @@ test('what is saved for a cluster is done there by its two commands, and proven'
     for (const task of tasks.keys()) await cyclon('work', 'plan.json', '--task', String(task))
     const { stdout } = await cyclon('join', 'plan.json')
     expect(stdout).toContain('1 of 1 files written and proven')
-    expect(await readdir(join(folder, 'out'))).toEqual(['pier-sheet-480x320.apng'])
+    expect(await readdir(join(folder, 'out'))).toEqual(['boarding-buoys-240x120.apng'])
   } finally {
     await rm(folder, { recursive: true })
   }

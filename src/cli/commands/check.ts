@@ -11,25 +11,29 @@ interface CheckFlags {
   readonly model?: boolean
 }
 
-async function checkModels(files: readonly string[], json: boolean): Promise<void> {
-  const { checkModel, modelsExitCode, modelTable } = await import('../model')
-  const entries = []
-  for (const file of files) entries.push(await checkModel(file))
-  say(json ? asJson(entries) : modelTable(entries))
-  process.exitCode = modelsExitCode(entries)
-}
-
-async function checkTiles(files: readonly string[], json: boolean): Promise<void> {
-  const { checkTile, tilesExitCode, tileTable } = await import('../tile')
-  const entries = []
-  for (const file of files) entries.push(await checkTile(file))
-  say(json ? asJson(entries) : tileTable(entries))
-  process.exitCode = tilesExitCode(entries)
+/** Checks files one after the other, and says what was found: as JSON, or as a table. */
+async function checkEach<T>(
+  files: readonly string[],
+  json: boolean,
+  entryOf: (file: string) => Promise<T>,
+  tableOf: (entries: T[]) => string,
+  exitCodeOf: (entries: T[]) => number,
+): Promise<void> {
+  const entries: T[] = []
+  for (const file of files) entries.push(await entryOf(file))
+  say(json ? asJson(entries) : tableOf(entries))
+  process.exitCode = exitCodeOf(entries)
 }
 
 async function check(files: readonly string[], { json = false, rate, ground, tile, model }: CheckFlags): Promise<void> {
-  if (model) return checkModels(files, json)
-  if (tile) return checkTiles(files, json)
+  if (model) {
+    const { checkModel, modelTable, modelsExitCode } = await import('../model')
+    return checkEach(files, json, checkModel, modelTable, modelsExitCode)
+  }
+  if (tile) {
+    const { checkTile, tileTable, tilesExitCode } = await import('../tile')
+    return checkEach(files, json, checkTile, tileTable, tilesExitCode)
+  }
   const { checkPath, exitCode, checkTable } = await import('../check')
   const checked = []
   for (const file of files) checked.push(...(await checkPath(file, toNumber(rate), ground)))

@@ -39,71 +39,51 @@ type Way = <V extends MovingValue>(of: Case<V>) => Remedy<V>[]
 
 const cyclesWord = (cycles: number) => (cycles === 1 ? 'one cycle' : `${cycles} cycles`)
 
+const remedy = <V extends MovingValue>(kind: Remedy['kind'], label: string, motion: Motion<V>): Remedy<V> => ({
+  kind,
+  label,
+  motion,
+})
+
 const asNumeric = <V extends MovingValue>(motion: Motion<V>): Motion<number> | null =>
   typeof motion.keys[0]?.value === 'number' ? (motion as unknown as Motion<number>) : null
 
-const spreadGap: Way = <V extends MovingValue>({ motion, property }: Case<V>): Remedy<V>[] => {
+const spreadGap: Way = <V extends MovingValue>({ motion, property }: Case<V>) => {
   const numeric = asNumeric(motion)
   if (motion.after !== 'repeat' || motion.keys.length < 2 || !numeric) return []
   const [closed = numeric] = closeGap([numeric], (gap) => reduceGap(gap, property.equivalence))
-  const back: Remedy<V> = {
-    kind: 'close',
-    label: 'Close it: it goes back over the last third of the cycle',
-    motion: wayBack(motion),
-  }
+  const back = remedy('close', 'Close it: it goes back over the last third of the cycle', wayBack(motion))
   // A straight way is nothing but gap: closed like this, it would rest.
   if (extent(closed) <= MIN_EXTENT_LEFT * extent(numeric)) return [back]
+  const spread = closed as unknown as Motion<V>
   return [
-    {
-      kind: 'close',
-      label: 'Close it: the gap between the last key and the first is spread over the cycle',
-      motion: closed as unknown as Motion<V>,
-    },
+    remedy('close', 'Close it: the gap between the last key and the first is spread over the cycle', spread),
     back,
   ]
 }
 
-const carryOn: Way = <V extends MovingValue>({ motion, property }: Case<V>): Remedy<V>[] => {
+const carryOn: Way = ({ motion, property }) => {
   if (!turnsBack(motion, property)) return []
   const last = motion.keys.length - 1
   const keys = motion.keys.map((key, i) => (i === last ? { ...key, at: 1 } : key))
-  return [
-    {
-      kind: 'carry-on',
-      label: 'Carry on instead of turning back: accumulate, with the last key at the end of the cycle',
-      motion: { ...motion, keys, after: 'accumulate' },
-    },
-  ]
+  const label = 'Carry on instead of turning back: accumulate, with the last key at the end of the cycle'
+  return [remedy('carry-on', label, { ...motion, keys, after: 'accumulate' })]
 }
 
-const repeat: Way = <V extends MovingValue>({ motion, nearCycles }: Case<V>): Remedy<V>[] => {
-  const withoutEnd = motion.keys.filter((key) => key.at < 1 || motion.keys.length === 1)
-  if (motion.after === 'accumulate' || withoutEnd.length < 2) return []
-  return [
-    {
-      kind: 'repeat',
-      label: `Repeat, ${cyclesWord(nearCycles)} per loop; the first key is the closing value`,
-      motion: { ...motion, keys: withoutEnd, after: 'repeat', period: { cycles: nearCycles } },
-    },
-  ]
+const repeat: Way = ({ motion, nearCycles }) => {
+  const keys = motion.keys.filter((key) => key.at < 1 || motion.keys.length === 1)
+  if (motion.after === 'accumulate' || keys.length < 2) return []
+  const label = `Repeat, ${cyclesWord(nearCycles)} per loop; the first key is the closing value`
+  return [remedy('repeat', label, { ...motion, keys, after: 'repeat', period: { cycles: nearCycles } })]
 }
 
-const tie: Way = <V extends MovingValue>({ motion, length, nearCycles }: Case<V>): Remedy<V>[] => {
+const tie: Way = ({ motion, length, nearCycles }) => {
   if (isTied(motion.period)) return []
-  const tied: Remedy<V> = {
-    kind: 'tie',
-    label: `Tie to the loop: ${cyclesWord(nearCycles)} of ${round(length / nearCycles)} frames`,
-    motion: { ...motion, period: { cycles: nearCycles } },
-  }
+  const label = `Tie to the loop: ${cyclesWord(nearCycles)} of ${round(length / nearCycles)} frames`
+  const tied = remedy('tie', label, { ...motion, period: { cycles: nearCycles } })
   if (motion.after !== 'once') return [tied]
-  return [
-    tied,
-    {
-      kind: 'period',
-      label: `Make the cycle ${length} frames long, so that its end is the closing frame`,
-      motion: { ...motion, period: { frames: length } },
-    },
-  ]
+  const whole = `Make the cycle ${length} frames long, so that its end is the closing frame`
+  return [tied, remedy('period', whole, { ...motion, period: { frames: length } })]
 }
 
 /** Another travel per cycle, or another number of cycles, with which the travel of the loop looks the same at its end. */
@@ -116,58 +96,44 @@ const wholeTravel: Way = <V extends MovingValue>({ motion, length, property, uni
   const multiples = Math.round((now * nearCycles) / total)
   for (const whole of new Set([multiples || Math.sign(now) || 1, Math.ceil((now * nearCycles) / total) || 1])) {
     const wanted = (whole * total) / nearCycles
-    const changed = { ...stretchTravel(numeric, wanted), period: { cycles: nearCycles } }
-    found.push({
-      kind: 'travel',
-      label: `Travel ${round(wanted)}${unit} per cycle instead of ${round(now)}${unit}`,
-      motion: changed as unknown as Motion<V>,
-    })
+    const changed = { ...stretchTravel(numeric, wanted), period: { cycles: nearCycles } } as unknown as Motion<V>
+    found.push(remedy('travel', `Travel ${round(wanted)}${unit} per cycle instead of ${round(now)}${unit}`, changed))
   }
   for (let cycles = 1; cycles <= length / 2; cycles++)
     if (Math.abs(reduceGap(now * cycles, total)) <= property.threshold / 4) {
       const label = `${cyclesWord(cycles)} of ${round(now)}${unit} per loop`
-      return [...found, { kind: 'cycles' as const, label, motion: { ...motion, period: { cycles } } }]
+      return [...found, remedy('cycles', label, { ...motion, period: { cycles } })]
     }
   return found
 }
 
-const evenSpeeds: Way = <V extends MovingValue>({ motion }: Case<V>): Remedy<V>[] => {
+const evenSpeeds: Way = ({ motion }) => {
   if (motion.after !== 'accumulate' || motion.keys.every(({ ease }) => ease === 'linear')) return []
   const keys = motion.keys.map((key) => ({ ...key, ease: 'linear' }))
-  return [{ kind: 'even', label: 'Make the speed even: linear from key to key', motion: { ...motion, keys } }]
+  return [remedy('even', 'Make the speed even: linear from key to key', { ...motion, keys })]
 }
 
-const pairUp: Way = <V extends MovingValue>({ motion }: Case<V>): Remedy<V>[] => {
+const pairUp: Way = ({ motion }) => {
   const { period } = motion
   if (motion.after !== 'alternate' || !isTied(period)) return []
   return [period.cycles + 1, period.cycles - 1]
     .filter((cycles) => cycles > 0)
-    .map((cycles) => ({
-      kind: 'cycles',
-      label: `${cyclesWord(cycles)} per loop, so that each way there has its way back`,
-      motion: { ...motion, period: { cycles } },
-    }))
+    .map((cycles) => {
+      const label = `${cyclesWord(cycles)} per loop, so that each way there has its way back`
+      return remedy('cycles', label, { ...motion, period: { cycles } })
+    })
 }
 
-const matchEnds: Way = <V extends MovingValue>({ motion, nearCycles }: Case<V>): Remedy<V>[] => {
+const matchEnds: Way = ({ motion, nearCycles }) => {
   const { keys, after } = motion
   const [first] = keys
   if (!first || (after !== 'once' && after !== 'accumulate')) return []
   const last = keys.length - 1
-  const matched: Remedy<V> = {
-    kind: 'match-ends',
-    label: 'Give the last key the value of the first',
-    motion: { ...motion, keys: keys.map((key, i) => (i === last && i > 0 ? { ...key, value: first.value } : key)) },
-  }
+  const same = keys.map((key, i) => (i === last && i > 0 ? { ...key, value: first.value } : key))
+  const matched = remedy('match-ends', 'Give the last key the value of the first', { ...motion, keys: same })
   if (keys.length === 1) return [matched]
-  return [
-    matched,
-    {
-      kind: 'close',
-      label: 'Go there and back: it comes back over the last third of the cycle',
-      motion: { ...wayBack(motion), after: 'repeat', period: { cycles: nearCycles } },
-    },
-  ]
+  const back = { ...wayBack(motion), after: 'repeat' as const, period: { cycles: nearCycles } }
+  return [matched, remedy('close', 'Go there and back: it comes back over the last third of the cycle', back)]
 }
 
 /** Ways to bring a motion home, nearest first. */

@@ -70,7 +70,7 @@ const PRESENT = 1.25
  * The one pair of frames between which something small leaps in a picture that lives; null where there is none. Blocks of a frame are
  * matched with the frame before and after it within reach: what moves by less leaves little, whatever its size, while what leaps,
  * appears, vanishes or is reset in tint, size or opacity leaves itself. A leap is beyond every other pair by a margin and beyond their
- * spread (see docs/architecture.md, "Something small that leaps"). It does not depend on where frame 0 lies.
+ * spread (see docs/architecture/judging.md, "Something small that leaps"). It does not depend on where frame 0 lies.
  * @param isExplained pairs that are known to differ for another reason, such as a blank frame, by their first frame
  */
 export function leapOf(series: Series, isExplained: (n: number) => boolean = () => false): Leap | null {

@@ -11,8 +11,9 @@ interface BesideItselfProps {
   readonly height: number
 }
 
-/** A still frame is painted again at these times after it was reported, ms. */
-const AGAIN_MS = [120, 600, 2000]
+/** A still frame is painted again at these times after it was reported, ms, and then at this interval. */
+const AGAIN_MS = [120, 600]
+const REPAINT_MS = 2000
 
 /** The frame laid beside itself on all sides, three by three, as a tile is: what it shows at any moment, read from its own canvas. */
 export function BesideItself({ frames, width, height }: BesideItselfProps) {
@@ -39,13 +40,15 @@ export function BesideItself({ frames, width, height }: BesideItselfProps) {
     const later = () => {
       cancelAnimationFrame(request)
       request = requestAnimationFrame(paint)
-      // The worker's drawing may reach the canvas of the page only after its message.
+      // The worker's drawing may reach the canvas of the page only after its message, on a busy machine much later.
       for (const each of waiting) clearTimeout(each)
       waiting = playing ? [] : AGAIN_MS.map((ms) => setTimeout(paint, ms))
     }
     later()
     frames.canvas.addEventListener('shown', later)
+    const repainting = playing ? undefined : setInterval(paint, REPAINT_MS)
     return () => {
+      clearInterval(repainting)
       frames.canvas.removeEventListener('shown', later)
       cancelAnimationFrame(request)
       for (const each of waiting) clearTimeout(each)
