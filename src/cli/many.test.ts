@@ -3,8 +3,9 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { readManifest } from './manifest'
-import { filesNamed, folderOf, jobsOf, type ManyOptions, renderMany, tellerOn } from './many'
+import { filesNamed, folderOf, jobsOf, type ManyOptions, renderMany } from './many'
 import { render } from './render'
+import { tellerOn } from './teller'
 
 const BEACON = JSON.parse(await readFile('demo/loops/beacon-loader.cyclon.json', 'utf8'))
 

@@ -19,6 +19,7 @@ import {
 } from './manifest'
 import { programName } from './program'
 import { loopState, type Rendered, type RenderOptions, renderLoop, settingsOf } from './render'
+import type { Teller } from './teller'
 import { readLoopAt, stemOf } from './write'
 
 export interface ManyOptions extends Omit<RenderOptions, 'frames' | 'scale'> {
@@ -131,35 +132,6 @@ export async function jobsOf(
 export const folderOf = (pattern: string): string => {
   const still = pattern.split('{')[0] ?? ''
   return still.endsWith('/') ? still : dirname(still === '' ? '.' : still)
-}
-
-/** Says how far a run is. */
-export interface Teller {
-  readonly line: (text: string) => void
-  readonly progress: (text: string) => void
-  readonly end: () => void
-}
-
-/** On a terminal one line that changes; elsewhere plain lines alone. */
-export function tellerOn(stream: NodeJS.WriteStream, out: NodeJS.WritableStream = process.stdout): Teller {
-  let shown = 0
-  const clear = () => {
-    if (shown > 0) stream.write(`\r${' '.repeat(shown)}\r`)
-    shown = 0
-  }
-  return {
-    line: (text) => {
-      clear()
-      out.write(`${text}\n`)
-    },
-    progress: (text) => {
-      if (!stream.isTTY) return
-      clear()
-      stream.write(text)
-      shown = text.length
-    },
-    end: clear,
-  }
 }
 
 const clockOf = (seconds: number): string => {

@@ -37,7 +37,8 @@ async function renderOne(path: string, flags: RenderFlags): Promise<void> {
 async function renderRun(paths: readonly string[], flags: RenderFlags): Promise<void> {
   const { quality: wanted = null, scale, formats, resume = false, keepGoing = false, manifest = null, ...rest } = flags
   if (rest.frames) throw new RangeError('--frames is of one loop, in one size and format.')
-  const { renderMany, tellerOn } = await import('../many')
+  const { renderMany } = await import('../many')
+  const { tellerOn } = await import('../teller')
   const options = {
     ...rest,
     quality: wanted,

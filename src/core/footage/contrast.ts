@@ -1,42 +1,18 @@
+import { blockOf, CellBlend, type CellGrid, cellGridOf, LEVEL_RATIO, type PixelValues } from './cell-grid'
+
 /** Cells along the longer side at the finest level. */
 const CELLS_ACROSS = 24
-/** Each coarser level has this many times fewer cells per side. */
-const LEVEL_RATIO = 4
 /** Largest gain of a cell's contrast. Averaging two unrelated pictures divides it by √2; single cells lose more. */
 const MAX_GAIN = 2
-/** A cell's mean and variance are taken from at most this many pixels per side. */
-const SAMPLES_PER_SIDE = 16
 /** Variances below this come from rounding. */
 const MIN_VARIANCE = 0.1
 /** Largest multiple of the added contrast that a block of cells may get. */
 const MAX_SHARE = 1.5
 
-/** Red, green and blue of pixels, 0 … 255 but not rounded, and not multiplied by alpha. Where alpha is 0 there is no colour. */
-export interface PixelValues {
-  readonly width: number
-  readonly height: number
-  readonly values: Float32Array
-  readonly alpha: Float32Array
-}
-
 /** A picture in a mix: its weight, and its values by pixel and channel. */
 export interface Share {
   readonly weight: number
   readonly valueAt: (pixel: number, channel: number) => number
-}
-
-/** Cells of a picture, and blocks of cells, the next coarser level. */
-interface CellGrid {
-  readonly across: number
-  readonly down: number
-  readonly columns: Between
-  readonly rows: Between
-  readonly blockColumns: Between
-  readonly blockRows: Between
-  /** Distance of sampled pixels, each way. */
-  readonly every: number
-  /** Sampled pixels with a colour, of each cell. */
-  readonly counts: Float32Array
 }
 
 /** Statistics of the cells of a picture: mean colours, the variance of their luma, and that of blocks of cells. */
@@ -60,7 +36,7 @@ export const keepContrast = (mix: PixelValues, shares: readonly Share[]): Float3
 
 /** One level of keepContrast, with at most `most` cells along the width. */
 function keepLevel(mix: PixelValues, shares: readonly Share[], most: number): Float32Array {
-  const grid = gridOf(mix, most)
+  const grid = cellGridOf(mix, most)
   const own = cellStatistics(mix, grid, (p, c) => mix.values[3 * p + c])
   const theirs = shares.map(({ valueAt }) => cellStatistics(mix, grid, valueAt))
   const gains = cellGains(own.variances, meanStatistics(shares, theirs, 'variances'))
@@ -70,27 +46,6 @@ function keepLevel(mix: PixelValues, shares: readonly Share[], most: number): Fl
   addShares(mix, grid, added, cellShares(grid, ofBlocks), gained)
   return gained
 }
-
-function gridOf({ width, height, alpha }: PixelValues, most: number): CellGrid {
-  const across = Math.min(most, width)
-  const down = Math.max(1, Math.min(height, Math.round((across * height) / width)))
-  const columns = cellsOver(width, across)
-  const rows = cellsOver(height, down)
-  const counts = new Float32Array(across * down)
-  const every = Math.max(1, Math.floor(width / across / SAMPLES_PER_SIDE))
-  for (let y = 0; y < height; y += every)
-    for (let x = 0; x < width; x += every) {
-      const cell = rows.own[y] * across + columns.own[x]
-      if (alpha[y * width + x] > 0) counts[cell] += 1
-    }
-  const blockColumns = cellsOver(across, Math.ceil(across / LEVEL_RATIO))
-  const blockRows = cellsOver(down, Math.ceil(down / LEVEL_RATIO))
-  return { across, down, columns, rows, blockColumns, blockRows, every, counts }
-}
-
-/** The block in which a cell lies. */
-const blockOf = ({ across, blockColumns, blockRows }: CellGrid, cell: number): number =>
-  blockRows.own[Math.floor(cell / across)] * blockColumns.cells + blockColumns.own[cell % across]
 
 function cellStatistics(
   { width, height, alpha }: PixelValues,
@@ -172,48 +127,6 @@ function keptMeans(
       coarser,
     )
   return means
-}
-
-/** Values of cells interpolated at a pixel, from the four cells around it. */
-class CellBlend {
-  private readonly corners = new Int32Array(4)
-  private readonly weights = new Float32Array(4)
-  constructor(private readonly grid: CellGrid) {}
-
-  /** Moves to a pixel. @returns the sum of the weights around it; cells without any colour weigh nothing */
-  moveTo(x: number, y: number): number {
-    const { corners, weights } = this
-    const { across, columns, rows, counts } = this.grid
-    const fx = columns.share[x]
-    const fy = rows.share[y]
-    const top = rows.first[y] * across
-    const bottom = rows.second[y] * across
-    corners[0] = top + columns.first[x]
-    corners[1] = top + columns.second[x]
-    corners[2] = bottom + columns.first[x]
-    corners[3] = bottom + columns.second[x]
-    weights[0] = (1 - fx) * (1 - fy)
-    weights[1] = fx * (1 - fy)
-    weights[2] = (1 - fx) * fy
-    weights[3] = fx * fy
-    let seen = 0
-    for (let k = 0; k < 4; k++) {
-      if (counts[corners[k]] <= 0) weights[k] = 0
-      seen += weights[k]
-    }
-    return seen
-  }
-
-  /** Weighted sum of component c of values with `each` components per cell. */
-  sum(of: Float32Array, each: number, c: number): number {
-    const { corners, weights } = this
-    return (
-      weights[0] * of[each * corners[0] + c] +
-      weights[1] * of[each * corners[1] + c] +
-      weights[2] * of[each * corners[2] + c] +
-      weights[3] * of[each * corners[3] + c]
-    )
-  }
 }
 
 /**
@@ -322,25 +235,4 @@ function cellShares({ across, counts, blockColumns, blockRows }: CellGrid, ofBlo
     const bottom = inRow(blockRows.second[y])
     return top + blockRows.share[y] * (bottom - top)
   })
-}
-
-type Between = ReturnType<typeof cellsOver>
-
-/**
- * For each pixel along a side: its cell, the two cells between whose centres it lies, and how far it is on the way to
- * the second.
- */
-function cellsOver(size: number, cells: number) {
-  const own = new Uint16Array(size)
-  const first = new Uint16Array(size)
-  const second = new Uint16Array(size)
-  const share = new Float32Array(size)
-  for (let n = 0; n < size; n++) {
-    own[n] = Math.floor((n * cells) / size)
-    const at = Math.max(0, Math.min(cells - 1, ((n + 0.5) * cells) / size - 0.5))
-    first[n] = Math.floor(at)
-    second[n] = Math.min(cells - 1, Math.floor(at) + 1)
-    share[n] = at - Math.floor(at)
-  }
-  return { cells, own, first, second, share }
 }

@@ -22,7 +22,7 @@ interface SidePanelProps {
   readonly frame: number
 }
 
-/** Panel beside the clip: findings, mends, header facts, and what can be made of the clip. */
+/** Panel beside the clip: findings, mends, header facts, and ways to place it. */
 export function SidePanel({ asItCame, onAsItCame, frame }: SidePanelProps) {
   const { facts, mended, preview, original, working, written, mends } = useClip()
   const shown = asItCame ? original : (preview ?? mended)
