@@ -30,8 +30,15 @@ function linear(byte: number): number {
 
 /** sRGB picture on a ground → OKLab (Ottosson 2020). Composited as browsers do it, in sRGB. */
 function oklabPlane({ width, height, data }: Picture, ground: Ground): Plane {
-  const values = new Float32Array(width * height * CHANNELS)
-  for (let p = 0, to = 0; p < data.length; p += 4, to += CHANNELS) {
+  const pixels = new Uint32Array(data.buffer, data.byteOffset, width * height)
+  const values = new Float32Array(pixels.length * CHANNELS)
+  for (let i = 0, to = 0; i < pixels.length; i++, to += CHANNELS) {
+    // Most pixels of drawings look like the one before them.
+    if (i > 0 && pixels[i] === pixels[i - 1]) {
+      values.copyWithin(to, to - CHANNELS, to)
+      continue
+    }
+    const p = 4 * i
     const alpha = data[p + 3] / 255
     const clear = 1 - alpha
     const r = linear(data[p] * alpha + ground[0] * clear)
@@ -46,23 +53,21 @@ function oklabPlane({ width, height, data }: Picture, ground: Ground): Plane {
 function halve({ width, height, values }: Plane): Plane {
   const w = Math.max(1, width >> 1)
   const h = Math.max(1, height >> 1)
-  const across = new Float32Array(w * height * CHANNELS)
-  for (let x = 0; x < w; x++) {
-    const x0 = CHANNELS * Math.max(0, 2 * x - 1)
-    const x1 = 2 * CHANNELS * x
-    const x2 = CHANNELS * Math.min(width - 1, 2 * x + 1)
-    const x3 = CHANNELS * Math.min(width - 1, 2 * x + 2)
-    for (let y = 0; y < height; y++) {
-      const row = y * width * CHANNELS
-      const to = (y * w + x) * CHANNELS
-      for (let c = 0; c < CHANNELS; c++) {
-        const outer = values[row + x0 + c] + values[row + x3 + c]
-        across[to + c] = (outer + 3 * (values[row + x1 + c] + values[row + x2 + c])) / 8
-      }
+  const line = w * CHANNELS
+  const across = new Float32Array(line * height)
+  for (let y = 0; y < height; y++) {
+    const row = y * width * CHANNELS
+    for (let x = 0; x < w; x++) {
+      const x0 = row + CHANNELS * Math.max(0, 2 * x - 1)
+      const x1 = row + CHANNELS * 2 * x
+      const x2 = row + CHANNELS * Math.min(width - 1, 2 * x + 1)
+      const x3 = row + CHANNELS * Math.min(width - 1, 2 * x + 2)
+      const to = y * line + CHANNELS * x
+      for (let c = 0; c < CHANNELS; c++)
+        across[to + c] = (values[x0 + c] + values[x3 + c] + 3 * (values[x1 + c] + values[x2 + c])) / 8
     }
   }
-  const half = new Float32Array(w * h * CHANNELS)
-  const line = w * CHANNELS
+  const half = new Float32Array(line * h)
   for (let y = 0; y < h; y++) {
     const y0 = line * Math.max(0, 2 * y - 1)
     const y1 = line * 2 * y
@@ -115,19 +120,29 @@ export function activePixels(frames: readonly Descriptor[]): Uint32Array[] {
         if (v > most[i]) most[i] = v
       }
     }
-    const active: number[] = []
-    for (let i = 0; i < least.length; i += CHANNELS)
-      if ([0, 1, 2].some((c) => most[i + c] - least[i + c] > ACTIVE)) active.push(i)
-    return Uint32Array.from(active)
+    const active = new Uint32Array(least.length / CHANNELS)
+    let count = 0
+    for (let i = 0; i < least.length; i += CHANNELS) {
+      const range = Math.max(most[i] - least[i], most[i + 1] - least[i + 1], most[i + 2] - least[i + 2])
+      if (range > ACTIVE) active[count++] = i
+    }
+    return active.slice(0, count)
   })
 }
 
 /** d(i, j) at a scale: root mean square difference over the active pixels, all channels added. */
 export function distance(a: Plane, b: Plane, active: Uint32Array): number {
-  if (active.length === 0) return 0
+  const count = active.length
+  if (count === 0) return 0
   let sum = 0
-  for (const i of active) for (let c = 0; c < CHANNELS; c++) sum += (a.values[i + c] - b.values[i + c]) ** 2
-  return Math.sqrt(sum / active.length)
+  for (let k = 0; k < count; k++) {
+    const i = active[k]
+    for (let at = i; at < i + CHANNELS; at++) {
+      const apart = a.values[at] - b.values[at]
+      sum += apart * apart
+    }
+  }
+  return Math.sqrt(sum / count)
 }
 
 /** How much a plane varies over the picture: standard deviation of its lightness. */
@@ -145,9 +160,15 @@ export function variation({ values }: Plane): number {
 
 /** Mean OKLab coordinates of a plane. */
 export function meanColour({ values }: Plane): readonly number[] {
-  const sums = [0, 0, 0]
-  for (let i = 0; i < values.length; i++) sums[i % CHANNELS] += values[i]
-  return sums.map((sum) => (CHANNELS * sum) / values.length)
+  let first = 0
+  let second = 0
+  let third = 0
+  for (let i = 0; i < values.length; i += CHANNELS) {
+    first += values[i]
+    second += values[i + 1]
+    third += values[i + 2]
+  }
+  return [first, second, third].map((sum) => (CHANNELS * sum) / values.length)
 }
 
 /** A frame as it is judged. One that is not opaque keeps its pixels, so that it can be seen on any ground. */

@@ -1,16 +1,6 @@
 import { greatest, median } from '../statistics'
 import { CHANNELS, distance, type Plane } from './descriptor'
-import {
-  type Block,
-  type BlockGrid,
-  blockAt,
-  gridOf,
-  Pair,
-  type Ranged,
-  rangedOf,
-  unmatched,
-  WORST_BLOCKS,
-} from './matching'
+import { type Block, type BlockGrid, blockAt, gridOf, Pair, Ranged, unmatched, WORST_BLOCKS } from './matching'
 import { placeWords } from './place'
 import { deviation, type Series } from './series'
 
@@ -88,10 +78,10 @@ export function leapOf(series: Series, isExplained: (n: number) => boolean = () 
   if (bound(byBound[0]) < NOTICED) return null
 
   let ranged: { readonly n: number; readonly of: Ranged } | null = null
-  const rangedAt = (n: number): Ranged => (ranged?.n === n % N ? ranged.of : rangedOf(plane(n)))
+  const rangedAt = (n: number): Ranged => (ranged?.n === n % N ? ranged.of : new Ranged(plane(n), grid))
   const pairAt = (n: number): Pair => {
     const before = rangedAt(n)
-    const after = rangedOf(plane(n + 1))
+    const after = new Ranged(plane(n + 1), grid)
     ranged = { n: (n + 1) % N, of: after }
     return new Pair(before, after, grid)
   }

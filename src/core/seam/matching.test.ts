@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { CHANNELS, type Plane } from './descriptor'
-import { gridOf, Pair, rangedOf, unmatched } from './matching'
+import { gridOf, Pair, Ranged, unmatched } from './matching'
 
 const SIDE = 48
 /** A soft texture that goes on without end, looked at from (x, y), px: what is at x + 1 is one pixel further right. */
@@ -14,7 +14,8 @@ const planeOf = (value: (x: number, y: number) => number): Plane => {
   }
   return { width: SIDE, height: SIDE, values }
 }
-const pairOf = (before: Plane, after: Plane) => new Pair(rangedOf(before), rangedOf(after), gridOf(before))
+const pairOf = (before: Plane, after: Plane) =>
+  new Pair(new Ranged(before, gridOf(before)), new Ranged(after, gridOf(before)), gridOf(before))
 /** A square that is lit, its first pixel and its side, px. */
 const lit = (x0: number, y0: number, side: number) => (x: number, y: number) =>
   x >= x0 && x < x0 + side && y >= y0 && y < y0 + side ? 1 : waves(x, y)
@@ -41,7 +42,10 @@ describe('blocks of a pair of frames', () => {
     expect(pair.value()).toBeLessThan(0.01)
   })
   it('take a value half-way to each neighbour for their own, and none beyond', () => {
-    const { least, most } = rangedOf(planeOf((x) => (x % 2 === 0 ? 0.2 : 0.8)))
+    const plane = planeOf((x) => (x % 2 === 0 ? 0.2 : 0.8))
+    const ranged = new Ranged(plane, gridOf(plane))
+    ranged.around(0)
+    const { least, most } = ranged
     const dark = CHANNELS * (5 * SIDE + 4)
     for (const [i, low, high] of [
       [dark, 0.2, 0.5],
@@ -49,6 +53,25 @@ describe('blocks of a pair of frames', () => {
     ] as const) {
       expect(least[i]).toBeCloseTo(low, 6)
       expect(most[i]).toBeCloseTo(high, 6)
+    }
+  })
+  it('have their ranges from the eight pixels beside each, also where the frame ends and blocks are larger', () => {
+    const width = 45
+    const height = 37
+    const values = Float32Array.from({ length: CHANNELS * width * height }, (_, i) => ((i * 7919) % 251) / 251)
+    const plane = { width, height, values }
+    const grid = gridOf(plane)
+    const ranged = new Ranged(plane, grid)
+    for (let index = grid.across * grid.down - 1; index >= 0; index -= 2) ranged.around(index)
+    for (let i = 0; i < values.length; i++) {
+      const x = Math.floor(i / CHANNELS) % width
+      const y = Math.floor(i / CHANNELS / width)
+      const halfWay: number[] = []
+      for (let row = Math.max(0, y - 1); row <= Math.min(height - 1, y + 1); row++)
+        for (let column = Math.max(0, x - 1); column <= Math.min(width - 1, x + 1); column++)
+          halfWay.push((values[i] + values[CHANNELS * (row * width + column) + (i % CHANNELS)]) / 2)
+      expect(ranged.least[i]).toBeCloseTo(Math.min(...halfWay), 6)
+      expect(ranged.most[i]).toBeCloseTo(Math.max(...halfWay), 6)
     }
   })
   it('leave what goes further than that, where it was and where it is', () => {

@@ -44,47 +44,77 @@ const isAtEdge = ({ across, down }: BlockGrid, index: number): boolean => {
   return column === 0 || row === 0 || column === across - 1 || row === down - 1
 }
 
-/** A plane with the range of values that lie within half a pixel of each of its pixels; both have the plane's layout. */
-export interface Ranged {
-  readonly plane: Plane
+/**
+ * A plane with the range of values that lie within half a pixel of each of its pixels: least and greatest of the pixel and of the values
+ * half-way to its eight neighbours, so that a shift by a part of a pixel leaves nothing (Birchfield & Tomasi 1998). Both have the plane's
+ * layout, and are known around the blocks that were asked for.
+ */
+export class Ranged {
   readonly least: Float32Array
   readonly most: Float32Array
-}
+  private readonly known: Uint8Array
+  /** Least and greatest of three pixels in a row: those of a block, and the rows above and below it. */
+  private readonly low: Float32Array
+  private readonly high: Float32Array
 
-/**
- * Least and greatest of each pixel and of the values half-way to its eight neighbours, so that a shift by a part of a pixel leaves
- * nothing (Birchfield & Tomasi 1998).
- */
-export function rangedOf(plane: Plane): Ranged {
-  const { width, height, values } = plane
-  const line = CHANNELS * width
-  const lowAcross = new Float32Array(values.length)
-  const highAcross = new Float32Array(values.length)
-  for (let y = 0; y < height; y++) {
-    const first = y * line
-    const last = first + line - CHANNELS
-    for (let i = first; i < first + line; i++) {
-      const before = values[i < first + CHANNELS ? i : i - CHANNELS]
-      const own = values[i]
-      const after = values[i >= last ? i : i + CHANNELS]
-      lowAcross[i] = Math.min(before, own, after)
-      highAcross[i] = Math.max(before, own, after)
+  constructor(
+    readonly plane: Plane,
+    private readonly grid: BlockGrid,
+  ) {
+    this.least = new Float32Array(plane.values.length)
+    this.most = new Float32Array(plane.values.length)
+    this.known = new Uint8Array(grid.across * grid.down)
+    // A block at the far edge is less than twice as large as any other.
+    const pixels = (2 * BLOCK + 1) * (2 * BLOCK - 1)
+    this.low = new Float32Array(CHANNELS * pixels)
+    this.high = new Float32Array(CHANNELS * pixels)
+  }
+
+  /** Works out the ranges of a block and of those beside it, which is as far as it is moved. */
+  around(index: number): void {
+    const { across, down } = this.grid
+    const column = index % across
+    const row = Math.floor(index / across)
+    for (let y = Math.max(0, row - 1); y <= Math.min(down - 1, row + 1); y++)
+      for (let x = Math.max(0, column - 1); x <= Math.min(across - 1, column + 1); x++)
+        if (this.known[y * across + x] === 0) this.learn(y * across + x)
+  }
+
+  private learn(index: number): void {
+    this.known[index] = 1
+    const { plane, low, high, least, most } = this
+    const { width, height, values } = plane
+    const { x, y, w, h } = blockAt(plane, this.grid, index)
+    const line = CHANNELS * width
+    const span = CHANNELS * w
+    const top = Math.max(0, y - 1)
+    for (let row = top, to = 0; row < Math.min(height, y + h + 1); row++, to += span) {
+      const first = row * line
+      const last = first + line - CHANNELS
+      const start = first + CHANNELS * x
+      for (let k = 0; k < span; k++) {
+        const i = start + k
+        const own = values[i]
+        const before = i < first + CHANNELS ? own : values[i - CHANNELS]
+        const after = i >= last ? own : values[i + CHANNELS]
+        low[to + k] = Math.min(Math.min(before, own), after)
+        high[to + k] = Math.max(Math.max(before, own), after)
+      }
+    }
+    for (let row = y; row < y + h; row++) {
+      const here = (row - top) * span
+      const up = row > 0 ? here - span : here
+      const below = row < height - 1 ? here + span : here
+      const start = row * line + CHANNELS * x
+      for (let k = 0; k < span; k++) {
+        const own = values[start + k]
+        const lower = Math.min(Math.min(low[up + k], low[here + k]), low[below + k])
+        const higher = Math.max(Math.max(high[up + k], high[here + k]), high[below + k])
+        least[start + k] = (lower + own) / 2
+        most[start + k] = (higher + own) / 2
+      }
     }
   }
-  const least = new Float32Array(values.length)
-  const most = new Float32Array(values.length)
-  for (let y = 0; y < height; y++) {
-    const up = y > 0 ? line : 0
-    const down = y < height - 1 ? line : 0
-    for (let i = y * line; i < (y + 1) * line; i++) {
-      const own = values[i]
-      const low = Math.min(lowAcross[i - up], lowAcross[i], lowAcross[i + down])
-      const high = Math.max(highAcross[i - up], highAcross[i], highAcross[i + down])
-      least[i] = (low + own) / 2
-      most[i] = (high + own) / 2
-    }
-  }
-  return { plane, least, most }
 }
 
 /** Mean square of what a block of `a` lies outside the range of the same block of `b` moved by a shift; may stop above `limit`. */
@@ -129,20 +159,19 @@ interface Match {
 /** The best match of a block within reach; the first one that leaves at most `enough` ends the search. */
 function bestMatch(a: Ranged, b: Ranged, block: Block, enough: number, guess: Shift): Match {
   const { width, height } = a.plane
-  let best: Match = { shift: NO_SHIFT, left: Infinity }
-  const attempt = (shift: Shift): void => {
-    const [dx, dy] = shift
-    if (block.x + dx < 0 || block.y + dy < 0 || block.x + block.w + dx > width || block.y + block.h + dy > height)
-      return
-    const left = blockDifference(a, b, block, shift, best.left)
-    if (left < best.left) best = { shift, left }
+  const { x, y, w, h } = block
+  let shift = NO_SHIFT
+  let left = Infinity
+  for (let k = -1; k < SHIFTS.length && left > enough; k++) {
+    const tried = k < 0 ? guess : SHIFTS[k]
+    const [dx, dy] = tried
+    if (x + dx < 0 || y + dy < 0 || x + w + dx > width || y + h + dy > height) continue
+    const remains = blockDifference(a, b, block, tried, left)
+    if (remains >= left) continue
+    left = remains
+    shift = tried
   }
-  attempt(guess)
-  for (const shift of SHIFTS) {
-    if (best.left <= enough) break
-    attempt(shift)
-  }
-  return best
+  return { shift, left }
 }
 
 /** A pair of frames that follow each other, block by block. */
@@ -171,6 +200,8 @@ export class Pair {
     const limit = enough * enough
     // A block that stays in place needs no search: it is its own match both ways.
     if (plainDifference(before.plane, after.plane, block, limit) <= limit) return enough
+    before.around(index)
+    after.around(index)
     const near = (shifts: readonly Shift[]) => shifts[index - 1] ?? NO_SHIFT
     const arriving = bestMatch(after, before, block, limit, near(this.back))
     this.back[index] = arriving.shift
@@ -203,6 +234,8 @@ export class Pair {
    * one shift per block cannot explain, leaves little. Root mean square. Call `residuals` first: it finds the shifts.
    */
   finely(index: number): number {
+    this.before.around(index)
+    this.after.around(index)
     const ways = [
       pixelwise(
         this.after,

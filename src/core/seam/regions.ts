@@ -1,5 +1,5 @@
 import { median } from '../statistics'
-import { activePixels, CHANNELS } from './descriptor'
+import { CHANNELS } from './descriptor'
 import { deviation, type Series } from './series'
 
 /** Regions across and down, named as one points at a picture. */
@@ -15,8 +15,8 @@ const SIDE = 3
  * active pixels), at the judging scale, so that the squares of the nine regions add up to the square of the step.
  * @returns for each step the nine regions, row by row
  */
-export function regionSteps({ N, frame, frames, scale }: Series): number[][] {
-  const active = activePixels(frames)[scale]
+export function regionSteps({ N, frame, active: pixels, scale }: Series): number[][] {
+  const active = pixels[scale]
   const { width, height } = frame(0)[scale]
   const regionOf = (i: number) => {
     const x = (i / CHANNELS) % width

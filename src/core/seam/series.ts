@@ -8,6 +8,8 @@ export const STILL = 0.25 / 255
 export interface Series {
   readonly N: number
   readonly frames: readonly Descriptor[]
+  /** For each scale, where the pixels that change in the loop begin in its planes. */
+  readonly active: readonly Uint32Array[]
   /** The scale at which the interior best tells near from far. */
   readonly scale: number
   /** e: at that scale a step of twice the way changes 2ᵉ times as much; ½ … 1. */
@@ -29,7 +31,15 @@ export function seriesOf(frames: readonly Descriptor[]): Series {
   if (N === 0) throw new RangeError('a loop has at least one frame')
   const active = activePixels(frames)
   const frame = (n: number) => frames[((n % N) + N) % N]
-  const distanceAt = (scale: number, i: number, j: number) => distance(frame(i)[scale], frame(j)[scale], active[scale])
+  const measured = new Map<number, number>()
+  const distanceAt = (scale: number, i: number, j: number): number => {
+    const from = ((i % N) + N) % N
+    const to = ((j % N) + N) % N
+    const key = (scale * N + Math.min(from, to)) * N + Math.max(from, to)
+    const known = measured.get(key) ?? distance(frames[from][scale], frames[to][scale], active[scale])
+    measured.set(key, known)
+    return known
+  }
   const kept = new Map<number, readonly number[]>()
   const stepsAt = (scale: number) => {
     const known = kept.get(scale) ?? Array.from({ length: N }, (_, n) => distanceAt(scale, n, n + 1))
@@ -44,6 +54,7 @@ export function seriesOf(frames: readonly Descriptor[]): Series {
   return {
     N,
     frames,
+    active,
     scale,
     tells,
     exponent,
