@@ -40,7 +40,7 @@ test.describe('axe finds nothing, by night and by day,', () => {
   test.beforeEach(({ page }) => page.addInitScript(() => localStorage.setItem('theme', 'night')))
 
   test('in the library and the brief', async ({ page }) => {
-    await openLibrary(page)
+    await openLibrary(page, 'Tide gauge', 'Capstan', 'Spindrift')
     await page.getByRole('button', { name: 'Delete Tide gauge' }).click()
     await page.getByRole('button', { name: 'Trash, 1' }).click()
     await expect(page.getByRole('region', { name: 'Trash' })).toBeVisible()

@@ -1,5 +1,6 @@
+import { readdirSync, readFileSync } from 'node:fs'
 import { readFile } from 'node:fs/promises'
-import { test as base, type Download, expect, type Locator, type Page } from '@playwright/test'
+import { type BrowserContext, test as base, type Download, expect, type Locator, type Page } from '@playwright/test'
 
 /** A page whose file dialogs are the ones a test can answer, and on which no error may go unseen. */
 export const test = base.extend<{ page: Page }>({
@@ -14,6 +15,7 @@ export const test = base.extend<{ page: Page }>({
       Reflect.deleteProperty(window, 'showOpenFilePicker')
       Reflect.deleteProperty(window, 'showSaveFilePicker')
     })
+    await bringDemoLoops(page.context(), ['Beacon loader'])
     await use(page)
     expect(errors, 'errors on the page').toEqual([])
   },
@@ -23,21 +25,42 @@ export { expect }
 /** For tests of what plays by itself: as most have it. */
 export const PLAYING = { contextOptions: { reducedMotion: 'no-preference' } } as const
 
-/** Number of demo loops in a new library. */
-export const DEMO_LOOP_COUNT = 14
+/** Names of all the demo loops that a new library has. */
+export const DEMO_LOOPS: readonly string[] = readdirSync('demo/loops')
+  .filter((file) => file.endsWith('.cyclon.json'))
+  .map((file) => JSON.parse(readFileSync(`demo/loops/${file}`, 'utf8')).name)
+
+/**
+ * Puts these demo loops alone into a new library, since each costs its drawing: a test names those that it looks at.
+ * @param verdicts what is known of them already; by default all that ships with them
+ */
+export async function bringDemoLoops(
+  into: Page | BrowserContext,
+  names: readonly string[],
+  verdicts?: Readonly<Record<string, unknown>>,
+): Promise<void> {
+  await into.route('**/api/demo', async (route) => {
+    const response = await route.fetch()
+    const demo = await response.json()
+    const loops = demo.loops.filter(({ name }: { name: string }) => names.includes(name))
+    await route.fulfill({ response, json: { loops, verdicts: verdicts ?? demo.verdicts } })
+  })
+}
 
 export const verdict = (page: Page): Locator => page.getByTestId('verdict')
 export const frameReadout = (page: Page): Locator => page.getByTestId('frame')
 
-/** Opens the library and waits until its demo loops are there. */
-export async function openLibrary(page: Page): Promise<void> {
+/** Opens the library and waits until its demo loops are there: Beacon loader, and those that are named. */
+export async function openLibrary(page: Page, ...others: readonly string[]): Promise<void> {
+  const names = new Set(['Beacon loader', ...others])
+  await bringDemoLoops(page, [...names])
   await page.goto('/')
-  await expect(page.getByRole('link', { name: 'Beacon loader' })).toBeVisible()
+  for (const name of names) await expect(page.getByRole('link', { name }).first()).toBeVisible()
 }
 
-/** Opens a demo loop in Compose. */
-export async function openDemo(page: Page, name = 'Beacon loader'): Promise<void> {
-  await openLibrary(page)
+/** Opens a demo loop in Compose; others stay in the library. */
+export async function openDemo(page: Page, name = 'Beacon loader', ...others: readonly string[]): Promise<void> {
+  await openLibrary(page, name, ...others)
   await page.getByRole('link', { name }).click()
   await expect(verdict(page)).toContainText('closes')
 }

@@ -4,7 +4,7 @@ import { encodeCase } from '../bench/corpus/encode'
 import { oddGif } from '../bench/corpus/odd-gif'
 import { decodeGif } from '../src/codecs/gif-decode'
 import { GIFEncoder } from '../src/codecs/gifenc'
-import { downloadBytes, expect, openFileView, setField, test, verdict } from './app'
+import { downloadBytes, expect, openDemo, openFileView, setField, test, verdict } from './app'
 import { caseOf, drop, findings, fixture, found } from './clips'
 
 const pngOf = ({ data, width, height }: { data: Uint8ClampedArray; width: number; height: number }) =>
@@ -198,9 +198,7 @@ test('frames are looked at closely: zoomed in lockstep, with a loupe, a grid and
 })
 
 test('the seam of an open loop has the same strip, and keys scrub it', async ({ page }) => {
-  await page.goto('/')
-  await page.getByRole('link', { name: 'Lens sweep' }).click()
-  await expect(verdict(page)).toContainText('closes')
+  await openDemo(page, 'Lens sweep')
   await page.getByRole('link', { name: 'Seam' }).click()
   await expect(page.getByRole('group', { name: 'Frames at the seam' })).toBeVisible()
   await page.getByRole('button', { name: 'Frame 2', exact: true }).click()

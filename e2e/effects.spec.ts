@@ -124,7 +124,7 @@ test('the edge of a picture is healed, and the picture drifts by a tile a loop a
 })
 
 test('the edges of the frame are seen and judged across and down', async ({ page }) => {
-  await openLibrary(page)
+  await openLibrary(page, 'Chart-paper clouds')
   await page.getByRole('link', { name: 'Chart-paper clouds' }).click()
   await expect(verdict(page)).toContainText('closes')
   await page.keyboard.press('Shift+S')
@@ -148,7 +148,7 @@ test('the edges of the frame are seen and judged across and down', async ({ page
 test('masks are painted stroke by stroke, taken away from, shown as a tint, and their edges looked at', async ({
   page,
 }) => {
-  await openLibrary(page)
+  await openLibrary(page, 'Spindrift')
   await page.getByRole('link', { name: 'Spindrift' }).click()
   await expect(verdict(page)).toContainText('closes')
   await layers(page).getByRole('button', { name: 'Breakwater', exact: true }).click()
@@ -195,7 +195,7 @@ test('masks are painted stroke by stroke, taken away from, shown as a tint, and 
 })
 
 test('curves are bent over a histogram, effects change their order, and a reload finds them so', async ({ page }) => {
-  await openLibrary(page)
+  await openLibrary(page, 'Chart-paper clouds')
   await page.getByRole('link', { name: 'Chart-paper clouds' }).click()
   await expect(verdict(page)).toContainText('closes')
   await addEffect(page).selectOption('all curves')
@@ -258,7 +258,7 @@ test('tables of colours come in from .cube files; broken ones, and pictures of e
 })
 
 test('what will band is said on export, and dither that stands still takes it away', async ({ page }) => {
-  await openLibrary(page)
+  await openLibrary(page, 'Chart-paper clouds')
   await page.getByRole('link', { name: 'Chart-paper clouds' }).click()
   await expect(verdict(page)).toContainText('closes')
   await page.keyboard.press('Shift+X')

@@ -30,7 +30,7 @@ test('what happens every so many frames fits as nearly as it can, and exactly at
 })
 
 test('a placed loop is cut at the end knowingly, and runs whole cycles again', async ({ page }) => {
-  await openLibrary(page)
+  await openLibrary(page, 'Tide gauge')
   for (const name of ['Beacon loader', 'Tide gauge']) await page.getByLabel(`Choose ${name}`).check()
   await page.getByRole('button', { name: 'Place together' }).click()
   await layer(page, 'Beacon loader').click()
@@ -59,10 +59,7 @@ test('the last edit is repeated on other layers by one key', async ({ page }) =>
 })
 
 test('the command list opens loops of the library, and shows what is folded away', async ({ page }) => {
-  // The demo loops are put into the library one after the other.
-  await openLibrary(page)
-  await expect(page.getByRole('link', { name: 'Tide gauge' })).toBeVisible()
-  await openDemo(page, 'Beacon loader')
+  await openDemo(page, 'Beacon loader', 'Tide gauge')
   await layer(page, 'Arc').click()
   await expect(properties(page).getByLabel('pivot x', { exact: true })).toHaveCount(0)
   await command(page, 'pivot x', /pivot x/i)

@@ -17,7 +17,7 @@ const state = (page: Page) => page.getByTestId('queue-state')
 
 test('files are written in a run that outlives its page, into one archive', async ({ page, context }) => {
   test.setTimeout(300_000)
-  await openDemo(page)
+  await openDemo(page, 'Beacon loader', 'Tide gauge')
   // Its workers share the memory of frames.
   expect(await page.evaluate('crossOriginIsolated')).toBe(true)
   await page.getByRole('link', { name: 'Export' }).click()

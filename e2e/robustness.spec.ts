@@ -1,16 +1,8 @@
 import type { Page } from '@playwright/test'
-import {
-  DEMO_LOOP_COUNT,
-  downloadBytes,
-  dropFile,
-  expect,
-  openDemo,
-  openLibrary,
-  setField,
-  storedLoop,
-  test,
-  verdict,
-} from './app'
+import { downloadBytes, dropFile, expect, openDemo, openLibrary, setField, storedLoop, test, verdict } from './app'
+
+/** Loops of the library, of which the first one is open. */
+const OPENED = ['Beacon loader', 'Boarding buoys'] as const
 
 /** Changes something, so that there is a history to lose. */
 async function changeSomething(page: Page) {
@@ -26,7 +18,7 @@ async function expectUntouched(page: Page, before: unknown) {
   await page.getByRole('button', { name: 'Redo' }).click()
   expect(await storedLoop(page)).toEqual(before)
   await page.getByRole('link', { name: 'Cyclon' }).click()
-  await expect(page.getByRole('list', { name: 'Loops' }).getByRole('listitem')).toHaveCount(DEMO_LOOP_COUNT)
+  await expect(page.getByRole('list', { name: 'Loops' }).getByRole('listitem')).toHaveCount(OPENED.length)
 }
 
 const valid = (page: Page) => storedLoop(page).then((loop) => JSON.stringify({ ...loop, id: 'another' }))
@@ -58,7 +50,7 @@ const cases: readonly [string, (page: Page) => Promise<string> | string, RegExp]
 
 for (const [name, content, message] of cases)
   test(`${name} is refused with a clear message, and nothing is lost`, async ({ page }) => {
-    await openDemo(page)
+    await openDemo(page, ...OPENED)
     await changeSomething(page)
     const before = await storedLoop(page)
     await dropFile(page, 'tide.cyclon.json', await content(page))
@@ -67,7 +59,7 @@ for (const [name, content, message] of cases)
   })
 
 test('a huge file is refused without being read into the document', async ({ page }) => {
-  await openDemo(page)
+  await openDemo(page, ...OPENED)
   await changeSomething(page)
   const before = await storedLoop(page)
   await page.evaluate(() => {
@@ -82,7 +74,7 @@ test('a huge file is refused without being read into the document', async ({ pag
 })
 
 test('a sound file that is dropped comes into the library beside the open loop', async ({ page }) => {
-  await openDemo(page)
+  await openDemo(page, ...OPENED)
   await changeSomething(page)
   const before = await storedLoop(page)
   await dropFile(page, 'copy.cyclon.json', JSON.stringify({ ...before, name: 'Lamp from afar' }))
@@ -90,11 +82,11 @@ test('a sound file that is dropped comes into the library beside the open loop',
   expect(await storedLoop(page)).toEqual(before)
   await page.getByRole('link', { name: 'Cyclon' }).click()
   await expect(page.getByRole('link', { name: 'Lamp from afar' })).toBeVisible()
-  await expect(page.getByRole('list', { name: 'Loops' }).getByRole('listitem')).toHaveCount(DEMO_LOOP_COUNT + 1)
+  await expect(page.getByRole('list', { name: 'Loops' }).getByRole('listitem')).toHaveCount(OPENED.length + 1)
 })
 
 test('full storage is said, the stored loop stays as it was, and the work can be saved to a file', async ({ page }) => {
-  await openDemo(page)
+  await openDemo(page, ...OPENED)
   const before = await storedLoop(page)
   await page.evaluate(() => {
     IDBObjectStore.prototype.put = () => {
@@ -124,7 +116,7 @@ test('full storage is said, the stored loop stays as it was, and the work can be
 test.describe('a loop that another tab has changed', () => {
   /** The loop in two tabs, changed in both: a name in the first, a width in the second, which comes too late. */
   const changeInBoth = async (page: Page) => {
-    await openDemo(page)
+    await openDemo(page, ...OPENED)
     const other = await page.context().newPage()
     await other.goto(page.url())
     await expect(verdict(other)).toContainText('closes')
@@ -203,7 +195,7 @@ test('a damaged record in the library is named, kept, and does not hide the othe
 })
 
 test('a deleted loop can be brought back', async ({ page }) => {
-  await openLibrary(page)
+  await openLibrary(page, ...OPENED)
   await page.getByRole('listitem').filter({ hasText: 'Boarding buoys' }).hover()
   await page.getByRole('button', { name: 'Delete Boarding buoys' }).click()
   await expect(page.getByRole('link', { name: 'Boarding buoys' })).toHaveCount(0)
@@ -214,7 +206,7 @@ test('a deleted loop can be brought back', async ({ page }) => {
 test('where storage is full even for the trash, a loop is deleted once that is asked, and not for any other trouble', async ({
   page,
 }) => {
-  await openLibrary(page)
+  await openLibrary(page, ...OPENED)
   const failWith = (name: string) =>
     page.evaluate((error) => {
       IDBObjectStore.prototype.put = () => {
@@ -240,7 +232,7 @@ test('where storage is full even for the trash, a loop is deleted once that is a
 })
 
 test('an export can be cancelled; no file is left', async ({ page }) => {
-  await openDemo(page)
+  await openDemo(page, ...OPENED)
   await page.getByRole('link', { name: 'Export' }).click()
   await setField(page.getByLabel('size', { exact: true }), '3')
   await page.getByRole('button', { name: 'Write the GIF and prove it' }).click()

@@ -88,7 +88,7 @@ test('what is drawn becomes a pattern that moves on by one tile a loop: draw, pa
 })
 
 test('a texture is seen beside itself, three by three', async ({ page }) => {
-  await openLibrary(page)
+  await openLibrary(page, 'Chart-paper clouds')
   await page.getByRole('link', { name: 'Chart-paper clouds' }).click()
   const frame = page.getByRole('img', { name: 'The frame under the playhead' })
   const before = await frame.boundingBox()
@@ -117,7 +117,7 @@ test('a texture is seen beside itself, three by three', async ({ page }) => {
 })
 
 test('tiles of a lattice rise with a swell that comes home', async ({ page }) => {
-  await openLibrary(page)
+  await openLibrary(page, 'Harbour swell')
   await page.getByRole('link', { name: 'Harbour swell' }).click()
   await expect(verdict(page)).toContainText('closes')
   await page.getByRole('region', { name: 'Layers' }).getByRole('button', { name: 'Tiles', exact: true }).click()

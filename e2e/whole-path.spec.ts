@@ -17,8 +17,7 @@ test.use(PLAYING)
 
 test('from an empty page to a proven loop file, with mouse and keyboard', async ({ page }) => {
   // 1. The library plays the demo loops; a brief makes a new one, its clock exact and mutual.
-  await openLibrary(page)
-  await expect(page.getByRole('link', { name: 'Boarding buoys' })).toBeVisible()
+  await openLibrary(page, 'Boarding buoys')
   await page.getByRole('button', { name: 'New loop' }).click()
   const brief = page.getByRole('dialog', { name: 'New loop' })
   const field = (label: string) => brief.getByLabel(label, { exact: true })

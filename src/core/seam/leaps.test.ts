@@ -97,17 +97,16 @@ describe('a verdict', () => {
         if (/plays|delay/.test(fault)) continue
         const frames = described(pictures)
         const N = frames.length
-        const { verdict, frame } = judge(frames).seam
         const k = 1 + (tried % (N - 1))
-        const turned = judge(turnedBy(frames, k)).seam
+        const judged = [judge(frames), judge(turnedBy(frames, k))] as const
+        const { verdict, frame } = judged[0].seam
+        const turned = judged[1].seam
         expect(turned.verdict, `${scene.name}, ${fault}, begun at ${k}`).toBe(verdict)
         // Of frames that show one picture any may be named.
         const is = frame === null ? null : (frame - k + N) % N
         const apart = is === null || turned.frame === null ? 0 : Math.abs(is - turned.frame)
         if (verdict === 'jumps' || verdict === 'blank-frame') expect(apart, `${scene.name}, ${fault}`).toBe(0)
-        const drifts = [judge(frames), judge(turnedBy(frames, k))].map(({ findings }) =>
-          findings.find(({ kind }) => kind === 'drift'),
-        )
+        const drifts = judged.map(({ findings }) => findings.find(({ kind }) => kind === 'drift'))
         if (drifts[0])
           expect(((drifts[0].frame as number) - k + N) % N, `${scene.name}, ${fault}`).toBe(drifts[1]?.frame)
         else expect(drifts[1], `${scene.name}, ${fault}`).toBeUndefined()
