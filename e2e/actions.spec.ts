@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test'
 import { encodeCase } from '../bench/corpus/encode'
-import { command, DEMO_LOOPS, expect, Hands, openLibrary, storedLoop, test, verdict } from './app'
+import { ALL_DEMO_LOOPS, command, expect, Hands, openLibrary, storedLoop, test, verdict } from './app'
 import { caseOf, drop } from './clips'
 
 type Stored = {
@@ -381,7 +381,7 @@ test('a loop of one’s own is kept to begin with, and its parts are those of th
 })
 
 test('loops of the library are found, put in order, and several are deleted and brought back', async ({ page }) => {
-  await openLibrary(page, ...DEMO_LOOPS)
+  await openLibrary(page, ...ALL_DEMO_LOOPS)
   const names = () => page.getByRole('list', { name: 'Loops', exact: true }).getByRole('heading').allTextContents()
   await page.getByLabel('Find loops').fill('lamp')
   await expect.poll(names).toContain('Signal lamp')
@@ -393,9 +393,9 @@ test('loops of the library are found, put in order, and several are deleted and 
   await expect.poll(async () => (await names())[0]).toBe('Beacon loader')
   for (const name of ['Beacon loader', 'Boarding buoys']) await page.getByLabel(`Choose ${name}`).check()
   await page.getByRole('group', { name: 'Loops of the library' }).getByRole('button', { name: 'Delete' }).click()
-  await expect.poll(async () => (await names()).length).toBe(DEMO_LOOPS.length - 2)
+  await expect.poll(async () => (await names()).length).toBe(ALL_DEMO_LOOPS.length - 2)
   await page.getByRole('button', { name: 'Bring them back' }).click()
-  await expect.poll(async () => (await names()).length).toBe(DEMO_LOOPS.length)
+  await expect.poll(async () => (await names()).length).toBe(ALL_DEMO_LOOPS.length)
   // The trash gives one back, and forgets the other.
   for (const name of ['Beacon loader', 'Boarding buoys']) {
     await page.getByRole('button', { name: `Delete ${name}` }).click()
@@ -416,7 +416,7 @@ test('loops of the library are found, put in order, and several are deleted and 
   await trash.getByRole('button', { name: 'Empty the trash' }).click()
   await asked.getByRole('button', { name: 'Delete for good' }).click()
   await expect(page.getByText('The trash is empty.')).toBeVisible()
-  expect((await names()).length).toBe(DEMO_LOOPS.length - 1)
+  expect((await names()).length).toBe(ALL_DEMO_LOOPS.length - 1)
   // As long as the page is open it can be taken back.
   const deleted = page.getByRole('status').filter({ hasText: 'for good' })
   await deleted.getByRole('button', { name: 'Bring it back' }).click()

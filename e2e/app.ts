@@ -26,7 +26,7 @@ export { expect }
 export const PLAYING = { contextOptions: { reducedMotion: 'no-preference' } } as const
 
 /** Names of all the demo loops that a new library has. */
-export const DEMO_LOOPS: readonly string[] = readdirSync('demo/loops')
+export const ALL_DEMO_LOOPS: readonly string[] = readdirSync('demo/loops')
   .filter((file) => file.endsWith('.cyclon.json'))
   .map((file) => JSON.parse(readFileSync(`demo/loops/${file}`, 'utf8')).name)
 

@@ -1,16 +1,6 @@
 import type { Page } from '@playwright/test'
 import sharp from 'sharp'
-import {
-  bringDemoLoops,
-  drawnPixels,
-  expect,
-  openDemo,
-  openFileView,
-  PLAYING,
-  storedLoop,
-  test,
-  verdict,
-} from './app'
+import { bringDemoLoops, drawnPixels, expect, openDemo, openFileView, PLAYING, storedLoop, test, verdict } from './app'
 import { drop, fixture } from './clips'
 
 test.use(PLAYING)

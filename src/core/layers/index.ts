@@ -1,9 +1,17 @@
 export { beltLinks } from './belt'
 export { linksOf } from './copies'
-export type * from './effect'
+export type { EffectName, EffectValues } from './effect'
 export { filtersOf } from './effects'
 export { rampOf } from './field'
-export { type Inside, type LayerKind, type LoopPicture, type Preset, type Repeating, wrapped } from './kind'
+export {
+  type IconName,
+  type Inside,
+  type LayerKind,
+  type LoopPicture,
+  type Preset,
+  type Repeating,
+  wrapped,
+} from './kind'
 export { LAYER_KINDS } from './kinds'
 export {
   CAMERA,

@@ -56,6 +56,37 @@ export interface Repeating {
   } | null
 }
 
+/** Icons that kinds are shown by; the interface has a drawing of each. */
+export type IconName =
+  | 'letters'
+  | 'pen'
+  | 'rows'
+  | 'film'
+  | 'picture'
+  | 'disc'
+  | 'group'
+  | 'texture'
+  | 'particles'
+  | 'pattern'
+  | 'lattice'
+  | 'brush'
+  | 'model'
+  | 'part'
+  | 'levels'
+  | 'curve'
+  | 'thermometer'
+  | 'palette'
+  | 'blend'
+  | 'table'
+  | 'contrast'
+  | 'droplet'
+  | 'sun'
+  | 'triangle'
+  | 'grain'
+  | 'frame'
+  | 'waves'
+  | 'sliders'
+
 /** A kind of layer: what it is called, which properties it has and what it draws. All of it is data to the interface. */
 export interface LayerKind {
   readonly kind: string
@@ -65,7 +96,7 @@ export interface LayerKind {
   /** True for a kind that is drawn by hand though no letter picks its tool: letters are scarce. */
   readonly drawn?: boolean
   /** The name of its icon; left out where its own outline, drawn small, tells it. */
-  readonly icon?: string
+  readonly icon?: IconName
   readonly properties: PropertyTable
   /** True if the kind has children. */
   readonly holdsLayers: boolean
@@ -138,7 +169,7 @@ interface ShapeDescription<T extends PropertyTable> {
   readonly outline: (values: ValuesOf<T>) => Path
   readonly bounds: (values: ValuesOf<T>) => Box
   readonly fromDrag: (from: Point, to: Point) => Partial<ValuesOf<T> & ValuesOf<typeof PLACEMENT>>
-  readonly icon?: string
+  readonly icon?: IconName
   readonly radius?: (values: ValuesOf<T>) => number | null
   readonly faces?: (values: ValuesOf<T>) => readonly FaceName[]
   /** How many turns of the outline look alike; 1 unless said. */

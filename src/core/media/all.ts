@@ -5,4 +5,8 @@ import { modelMedium } from './model'
 import { stillMedium } from './still'
 
 /** All kinds of media. A new kind is a file, and a line here. */
-export const MEDIUM_KINDS = [stillMedium, clipMedium, tableOfColours, modelMedium] as unknown as readonly MediumKind[]
+const ALL = [stillMedium, clipMedium, tableOfColours, modelMedium] as const
+
+/** Name of a kind of medium. */
+export type MediumName = (typeof ALL)[number]['kind']
+export const MEDIUM_KINDS = ALL as unknown as readonly (MediumKind & { readonly kind: MediumName })[]

@@ -1,4 +1,4 @@
-export { MEDIUM_KINDS } from './all'
+export { MEDIUM_KINDS, type MediumName } from './all'
 export * from './asset'
 export {
   type Clip,

@@ -3,7 +3,7 @@ import type { Asset } from './asset'
 import { filesOf, partFile } from './files'
 import type { Medium, MediumKind } from './medium'
 
-const byName = new Map(MEDIUM_KINDS.map((kind) => [kind.kind, kind]))
+const byName = new Map<string, MediumKind>(MEDIUM_KINDS.map((kind) => [kind.kind, kind]))
 
 /** @throws RangeError for a name that is in no table; documents are checked when they are read */
 export function mediumKind(name: string): MediumKind {

@@ -1,48 +1,13 @@
 import { median } from '../statistics'
 import type { JudgedFrame } from './descriptor'
 import { driftOf } from './drift'
-import { GROUND_NAMES, type Ground, type GroundName } from './grounds'
-import { type Leap, leapWords } from './leaps'
+import { FINDING_KINDS, type Finding, type FindingKind } from './finding'
+import { fringeOf } from './fringe'
+import type { Ground } from './grounds'
+import { leapWords } from './leap'
 import { hasKink, isThereAndBack, strobes } from './patterns'
 import type { Series } from './series'
-import { expectedAt, judgeOnGrounds, ratioOf, type SeamReport, type SeriesFaults, type Verdict } from './verdict'
-
-const FINDING_KINDS = [
-  'blank-frame',
-  'stray-frame',
-  'jumps',
-  'jumps-inside',
-  'repeats-a-frame',
-  'hesitates',
-  'too-few-frames',
-  'drift',
-  'fringe',
-  'plays-once',
-  'delay-too-short',
-  'uneven-delays',
-  'kink',
-  'there-and-back',
-  'shorter-loop',
-  'strobes',
-] as const
-export type FindingKind = (typeof FINDING_KINDS)[number]
-
-/** Something worth saying about a file: what is seen, why it happened, and what to do. */
-export interface Finding {
-  readonly kind: FindingKind
-  /** Counted from 0; null where it is about the loop as a whole. */
-  readonly frame: number | null
-  readonly message: string
-  readonly remedy: string
-  /** True where nothing must be mended: it is worth knowing. */
-  readonly hint: boolean
-  /** Of a shorter loop: its length in frames. */
-  readonly length?: number
-  /** Of a jump: what leaps, and where in the frame. */
-  readonly leap?: Leap
-  /** Of a fringe: the ground over which nobody sees it. */
-  readonly ground?: GroundName
-}
+import { expectedAt, judgeOnGrounds, ratioOf, type SeamReport, type SeriesFaults } from './verdict'
 
 /** When the frames of a file are shown. */
 export interface ClipTiming {
@@ -246,36 +211,6 @@ function jumpFinding(series: Series, { period, seam: { leap, steps } }: SeriesFa
     hint: false,
     ...(leap ? { leap } : {}),
   }
-}
-
-const ON: Record<GroundName, string> = { white: 'white', black: 'dark pages', grey: 'mid-grey' }
-
-/**
- * The finding for a transparent file whose edge does not come home over other grounds than the one it is judged over.
- */
-export function fringeOf(verdict: Verdict, grounds: SeamReport['grounds']): Finding | null {
-  if (verdict !== 'closes' && verdict !== 'still') return null
-  const worse = GROUND_NAMES.filter((name) => grounds[name] !== verdict && !['closes', 'still'].includes(grounds[name]))
-  const [first] = worse
-  if (!first) return null
-  const sound = GROUND_NAMES.filter((name) => !worse.includes(name))
-  return {
-    kind: 'fringe',
-    frame: null,
-    ...(sound[0] ? { ground: sound[0] } : {}),
-    message: `Over ${sound.map((name) => ON[name]).join(' and ')} it ${verdict === 'still' ? 'stands still' : 'closes'}; over ${worse.map((name) => ON[name]).join(' and ')} its edge ${FRINGE_WORDS[grounds[first]]}: what is half transparent there does not come home.`,
-    remedy: 'Give every frame the same edge, or lay all frames on a matte of the colour of the page.',
-    hint: false,
-  }
-}
-const FRINGE_WORDS: Record<Verdict, string> = {
-  closes: 'closes',
-  still: 'stands still',
-  jumps: 'jumps',
-  hesitates: 'hesitates',
-  'blank-frame': 'blinks',
-  'repeats-a-frame': 'stands still for a frame',
-  'too-few-frames': 'has too few frames to tell',
 }
 
 const times = (ratio: number): string => (Number.isFinite(ratio) ? `${ratio.toFixed(1)} times` : 'many times')

@@ -1,28 +1,8 @@
 import { greatest, median } from '../statistics'
 import { CHANNELS, distance, type Plane } from './descriptor'
+import type { Leap, LeapPlace } from './leap'
 import { type Block, type BlockGrid, blockAt, gridOf, Pair, Ranged, unmatched, WORST_BLOCKS } from './matching'
-import { placeWords } from './place'
 import { deviation, type Series } from './series'
-
-/** A part of the frame, as shares of its width and height. */
-interface LeapPlace {
-  readonly x: number
-  readonly y: number
-  readonly width: number
-  readonly height: number
-}
-
-/** Something that is suddenly elsewhere, or looks otherwise, from one frame to the next. */
-export interface Leap {
-  /** The last frame before it, counted from 0; N − 1 at the seam. */
-  readonly frame: number
-  /** `moves`: gone from the first place and seen at the second. `changes`: looks otherwise where it is. */
-  readonly change: 'moves' | 'appears' | 'vanishes' | 'changes'
-  /** Where in the frame, the most striking first. */
-  readonly places: readonly LeapPlace[]
-  /** Residual of the leap divided by the greatest of every other pair of frames; over 1. */
-  readonly ratio: number
-}
 
 /**
  * A leap leaves this many times the residual of every other pair, of which there are `pairs`: of few the greatest says less of what
@@ -250,22 +230,4 @@ function placeOf(boxes: readonly Block[], { width, height }: Plane): LeapPlace {
   const right = Math.max(...boxes.map((box) => box.x + box.w))
   const bottom = Math.max(...boxes.map((box) => box.y + box.h))
   return { x: x / width, y: y / height, width: (right - x) / width, height: (bottom - y) / height }
-}
-
-const middleOf = ({ x, y, width, height }: LeapPlace) => placeWords({ x: x + width / 2, y: y + height / 2 })
-
-/** A leap in words: what is seen, and where. */
-export function leapWords({ change, places }: Leap): string {
-  const [first, second] = places
-  const at = first ? ` ${middleOf(first)}` : ''
-  switch (change) {
-    case 'moves':
-      return `something${at} is suddenly ${second && middleOf(second) !== at.trim() ? middleOf(second) : 'elsewhere'}`
-    case 'appears':
-      return `something${at} is suddenly there`
-    case 'vanishes':
-      return `something${at} is suddenly gone`
-    case 'changes':
-      return `something${at} suddenly looks otherwise`
-  }
 }

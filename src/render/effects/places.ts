@@ -15,18 +15,9 @@ import {
   vignetted,
   waves,
 } from '@/core/effects'
-import {
-  type BLUR,
-  type DISPLACEMENT,
-  type GLOW,
-  type GRADE,
-  type GRAIN,
-  type SHARPEN,
-  type VIGNETTE,
-  wrapped,
-} from '@/core/layers'
+import { wrapped } from '@/core/layers'
 import { scaleOf } from '@/core/path'
-import { type AppliedEffect, applied, centreOf } from './effect'
+import { centreOf, type EffectDrawings } from './effect'
 
 /** By what a displacement moves pixels, beside what it holds. */
 const BENDS: Readonly<Record<string, (width: number, height: number, bend: Bend) => Shift>> = {
@@ -37,17 +28,13 @@ const BENDS: Readonly<Record<string, (width: number, height: number, bend: Bend)
 }
 
 /** Effects that look at more than one place of the picture, or at where it is. */
-export const PLACE_EFFECTS: readonly AppliedEffect[] = [
-  applied<typeof BLUR>('blurred', (picture, { radius, edges }, { matrix }) =>
-    blurred(picture, radius * scaleOf(matrix), edges as Edges),
-  ),
-  applied<typeof GLOW>('glow', (picture, { amount, radius, from, edges }, { matrix }) =>
+export const PLACE_EFFECTS = {
+  blurred: (picture, { radius, edges }, { matrix }) => blurred(picture, radius * scaleOf(matrix), edges as Edges),
+  glow: (picture, { amount, radius, from, edges }, { matrix }) =>
     glowing(picture, amount, radius * scaleOf(matrix), from, edges as Edges),
-  ),
-  applied<typeof SHARPEN>('sharpen', (picture, { amount, radius, edges }, { matrix }) =>
+  sharpen: (picture, { amount, radius, edges }, { matrix }) =>
     sharpened(picture, amount, radius * scaleOf(matrix), edges as Edges),
-  ),
-  applied<typeof GRAIN>('grain', (picture, { amount, size, colours, time, changes, seed }, { matrix }) =>
+  grain: (picture, { amount, size, colours, time, changes, seed }, { matrix }) =>
     grained(picture, {
       amount,
       size: size * scaleOf(matrix),
@@ -56,8 +43,7 @@ export const PLACE_EFFECTS: readonly AppliedEffect[] = [
       // A hair beyond the beginning of a step, so that moments that were rounded lie in it.
       step: Math.floor(wrapped(time) * changes + 1e-6) % changes,
     }),
-  ),
-  applied<typeof VIGNETTE>('vignette', (picture, { amount, from, softness, colour }, { matrix }) =>
+  vignette: (picture, { amount, from, softness, colour }, { matrix }) =>
     vignetted(picture, {
       amount,
       from,
@@ -65,8 +51,7 @@ export const PLACE_EFFECTS: readonly AppliedEffect[] = [
       centre: centreOf(matrix),
       colour: bytesOf(colour ?? 'transparent'),
     }),
-  ),
-  applied<typeof DISPLACEMENT>('displacement', (picture, values, { matrix, map }) => {
+  displacement: (picture, values, { matrix, map }) => {
     const scale = scaleOf(matrix)
     const bend: Bend = {
       amount: values.amount * scale,
@@ -79,7 +64,7 @@ export const PLACE_EFFECTS: readonly AppliedEffect[] = [
     const { width, height } = picture
     const shift = BENDS[values.by]?.(width, height, bend) ?? (map && byMap(map, bend))
     return shift ? displaced(picture, shift, values.edges as Edges) : picture
-  }),
+  },
   // Effects among the children have acted already.
-  applied<typeof GRADE>('grade', (picture) => picture),
-]
+  grade: (picture) => picture,
+} satisfies Partial<EffectDrawings>

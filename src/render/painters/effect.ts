@@ -3,7 +3,7 @@ import { mixed } from '@/core/effects'
 import type { Picture } from '@/core/image'
 import { layerKind } from '@/core/layers'
 import type { Matrix } from '@/core/path'
-import { appliedEffect } from '../effects'
+import { effectDrawing } from '../effects'
 import type { Brush, Context, NodePainter } from './painter'
 
 function read(context: Context): Picture {
@@ -68,7 +68,7 @@ export const effectPainter: NodePainter<EffectNode> = {
     )
     for (const child of first) brush.draw(context, child, transform)
     const behind = first.length > 0 ? read(context) : before
-    const changed = appliedEffect(effect).apply(behind, values as never, {
+    const changed = effectDrawing(effect)(behind, values as never, {
       matrix: transform,
       map: own.heldIsMap ? others : null,
       table: tableOf(brush, table),

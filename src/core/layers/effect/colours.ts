@@ -6,7 +6,7 @@ import { amount, defineEffect, effectColour } from './effect'
 const share = (label: string, value: number) => amount(label, 'share', { default: value, min: 0, max: 1, step: 0.01 })
 
 /** Effects that change each colour by itself. */
-export const LEVELS = {
+const LEVELS = {
   black: share('black', 0),
   white: share('white', 1),
   gamma: amount('gamma', '', { default: 1, min: 0.1, max: 10 }),
@@ -24,7 +24,7 @@ export const levels = defineEffect({
 const curve = (label: string) =>
   ({ type: 'curve', label, section: 'effect', default: curveNumbers(STRAIGHT), moves: true }) as const
 
-export const CURVES = {
+const CURVES = {
   all: curve('all'),
   red: curve('red'),
   green: curve('green'),
@@ -40,7 +40,7 @@ export const curves = defineEffect({
 
 const side = (label: string) => amount(label, 'share', { default: 0, min: -1, max: 1 })
 
-export const BALANCE = {
+const BALANCE = {
   temperature: { ...side('temperature'), default: 0.3 },
   tint: side('tint'),
 } as const satisfies PropertyTable
@@ -55,7 +55,7 @@ export const temperature = defineEffect({
 const degrees = (label: string, value: number, min: number, max: number) =>
   amount(label, '°', { default: value, min, max, step: 5 })
 
-export const HUE_RANGE = {
+const HUE_RANGE = {
   hue: { ...degrees('hue', 0, -3600, 3600), equivalence: 360 },
   width: degrees('width', 360, 0, 360),
   softness: degrees('softness', 30, 0, 180),
@@ -71,7 +71,7 @@ export const colourRange = defineEffect({
   properties: HUE_RANGE,
 })
 
-export const GRADIENT_MAP = {
+const GRADIENT_MAP = {
   colour: effectColour('darkest', '#071a26'),
   stops: { type: 'stops', label: 'between', section: 'effect', default: [], most: 6 },
   colourTo: effectColour('lightest', '#f4e7c5'),
@@ -84,7 +84,7 @@ export const gradientMap = defineEffect({
   properties: GRADIENT_MAP,
 })
 
-export const THRESHOLD = {
+const THRESHOLD = {
   level: share('level', 0.5),
   softness: share('softness', 0.05),
   dark: effectColour('dark', '#000000'),
@@ -98,7 +98,7 @@ export const threshold = defineEffect({
   properties: THRESHOLD,
 })
 
-export const COLOUR_TABLE = {
+const COLOUR_TABLE = {
   table: { type: 'reference', to: 'table', label: 'table', section: 'effect', default: '' },
 } as const satisfies PropertyTable
 

@@ -1,5 +1,5 @@
 import { EDGES } from '../../effects'
-import type { LayerKind } from '../kind'
+import type { IconName, LayerKind } from '../kind'
 import { PLACEMENT } from '../placement'
 import type { PropertyTable } from '../property'
 
@@ -14,11 +14,11 @@ const COMMON = {
   acts: { type: 'choice', label: 'acts', section: 'effect', options: WHERE, default: WHERE[0] },
 } as const satisfies PropertyTable
 
-interface EffectDescription {
-  readonly kind: string
+interface EffectDescription<Kind extends string, Properties extends PropertyTable> {
+  readonly kind: Kind
   readonly label: string
-  readonly icon: string
-  readonly properties: PropertyTable
+  readonly icon: IconName
+  readonly properties: Properties
   readonly presets?: LayerKind['presets']
   readonly begins?: LayerKind['begins']
   /** Whether what it holds is what it acts by, and not where it acts. */
@@ -28,6 +28,13 @@ interface EffectDescription {
   readonly note?: LayerKind['note']
 }
 
+/** An effect as a kind of layer, whose name and own properties `render/effects` has a drawing for. */
+export interface EffectKind<Kind extends string = string, Properties extends PropertyTable = PropertyTable>
+  extends LayerKind {
+  readonly kind: Kind
+  readonly properties: Properties & PropertyTable
+}
+
 /** Cost of an effect on a whole frame, as a number of drawings; their total is limited. */
 const COST = 1500
 
@@ -35,7 +42,9 @@ const COST = 1500
  * An effect as a kind of layer: it changes all that lies behind it, in its group or, outside of all, in the frame. What it holds
  * limits where it acts; effects that it holds act before it does.
  */
-export function defineEffect(effect: EffectDescription): LayerKind {
+export function defineEffect<const Kind extends string, Properties extends PropertyTable>(
+  effect: EffectDescription<Kind, Properties>,
+): EffectKind<Kind, Properties> {
   const { kind, label, icon, presets, begins, heldIsMap = false, heldOnly = false, note } = effect
   return {
     kind,

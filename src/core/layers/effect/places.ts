@@ -6,7 +6,7 @@ import { amount, defineEffect, edges, effectColour, effectSeed, length } from '.
 const share = (label: string, value: number, max = 1) => amount(label, 'share', { default: value, min: 0, max })
 
 /** Effects that look at more than one place of the picture, or at where it is. */
-export const BLUR = { radius: length('radius', 8), edges } as const satisfies PropertyTable
+const BLUR = { radius: length('radius', 8), edges } as const satisfies PropertyTable
 
 export const softness = defineEffect({
   kind: 'blurred',
@@ -15,7 +15,7 @@ export const softness = defineEffect({
   properties: BLUR,
 })
 
-export const GLOW = {
+const GLOW = {
   amount: share('amount', 0.8, 8),
   radius: length('radius', 16),
   from: share('from', 0.5),
@@ -29,7 +29,7 @@ export const glow = defineEffect({
   properties: GLOW,
 })
 
-export const SHARPEN = {
+const SHARPEN = {
   amount: share('amount', 0.6, 8),
   radius: length('radius', 1.5, 100),
   edges,
@@ -42,7 +42,7 @@ export const sharpness = defineEffect({
   properties: SHARPEN,
 })
 
-export const GRAIN = {
+const GRAIN = {
   amount: { ...share('amount', 0.06), step: 0.01 },
   size: length('size', 1.5, 100),
   colours: { type: 'choice', label: 'grains', section: 'effect', options: ['grey', 'coloured'], default: 'grey' },
@@ -77,7 +77,7 @@ export const grain = defineEffect({
   },
 })
 
-export const VIGNETTE = {
+const VIGNETTE = {
   amount: share('amount', 0.6),
   from: share('from', 0.35, 2),
   softness: share('softness', 0.7, 2),
@@ -96,7 +96,7 @@ const WAYS = ['waves', 'swirl', 'heat haze', 'glass', 'layers'] as const
 
 const preset = (label: string, values: Values) => ({ label, values })
 
-export const DISPLACEMENT = {
+const DISPLACEMENT = {
   by: { type: 'choice', label: 'by', section: 'effect', options: WAYS, default: 'waves' },
   amount: {
     ...amount('amount', 'px', { default: 8, min: -1000, max: 1000, step: 1 }),
@@ -138,7 +138,7 @@ export const displacement = defineEffect({
 })
 
 /** Effects that it holds, as one: they act on all that lies behind, together and as strongly as it says. */
-export const GRADE = {} as const satisfies PropertyTable
+const GRADE = {} as const satisfies PropertyTable
 
 export const grade = defineEffect({
   kind: 'grade',

@@ -1,5 +1,6 @@
 import type * as z from 'zod/mini'
 import type { BrushStroke } from '../../effects'
+import type { MediumName } from '../../media'
 import type { MovingValue } from '../../motion'
 import type { Point } from '../../path'
 
@@ -53,7 +54,7 @@ interface StagePoint extends Point {
 }
 
 /** Entry of a document other than its layers: a loop, or a kind of medium by its name. */
-export type EntryKind = string
+export type EntryKind = 'loop' | MediumName
 
 /** How the values of a property lie between, and away from, each other. What can be mixed can be keyed. */
 export interface Mixing<P extends Described = Described, V extends MovingValue = MovingValue> {

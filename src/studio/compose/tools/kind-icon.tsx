@@ -32,11 +32,11 @@ import {
   Waves,
   Wind,
 } from 'lucide-react'
-import { defaultValues, type LayerKind } from '@/core/layers'
+import { defaultValues, type IconName, type LayerKind } from '@/core/layers'
 import { svgPathData } from '@/core/path'
 
 /** Icons by the names that kinds call them by. */
-const ICONS: Readonly<Record<string, LucideIcon>> = {
+const ICONS: Readonly<Record<IconName, LucideIcon>> = {
   letters: Type,
   pen: PenTool,
   rows: Rows3,
