@@ -8,10 +8,10 @@ import type { Browser } from '@playwright/test'
  */
 export const SCRIPT_BUDGETS = {
   library: { page: 292, all: 638 },
-  compose: { page: 508, all: 586 },
-  fit: { page: 583, all: 663 },
-  seam: { page: 606, all: 682 },
-  export: { page: 429, all: 582 },
+  compose: { page: 497, all: 576 },
+  fit: { page: 572, all: 650 },
+  seam: { page: 600, all: 679 },
+  export: { page: 418, all: 569 },
   file: { page: 372, all: 400 },
 } as const
 

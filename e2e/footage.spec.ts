@@ -9,13 +9,18 @@ import { drop, found, written } from './clips'
 const summary = (page: Page, text: string): Locator => page.locator('summary', { hasText: text })
 
 /** A short clip of a demo clip, smaller: made by an installed media program. */
-function shortClip(name: string, from: number, frames: number, more: readonly string[] = []): Buffer {
+function shortClip(
+  name: string,
+  from: number,
+  frames: number,
+  { size = '240:136', more = [] }: { readonly size?: string; readonly more?: readonly string[] } = {},
+): Buffer {
   const path = join(mkdtempSync(join(tmpdir(), 'cyclon-')), 'short.webm')
   const { status, stderr } = spawnSync(
     'ffmpeg',
     [
       ...['-v', 'error', '-i', `demo/clips/${name}.webm`],
-      ...['-vf', `trim=start_frame=${from}:end_frame=${from + frames},setpts=PTS-STARTPTS,scale=320:180`],
+      ...['-vf', `trim=start_frame=${from}:end_frame=${from + frames},setpts=PTS-STARTPTS,scale=${size}`],
       ...['-c:v', 'libvpx-vp9', '-crf', '24', '-b:v', '0', '-deadline', 'realtime', ...more, path],
     ],
     { encoding: 'utf8' },
@@ -130,12 +135,12 @@ test('pace: in-betweens make it slower, and it still closes; reversed it closes,
 test('two regions with periods of their own are in one cinemagraph, and Fit knows both', async ({ page }) => {
   await openFileView(page)
   const hands = new Hands(page)
-  await drop(page, 'awning.webm', shortClip('awning-and-gulls', 68, 56), 'video/webm')
+  await drop(page, 'awning.webm', shortClip('awning-and-gulls', 68, 56, { size: '320:180' }), 'video/webm')
   await hands.click(page.getByRole('button', { name: /^Hold frame \d+ still but for what moves$/ }))
   await expect(page.getByTestId('stage')).toBeVisible()
   await hands.say('Footage', /^Footage/)
   await expect(page.getByTestId('file-view')).toBeVisible()
-  await drop(page, 'lamp.webm', shortClip('lamp-room-glass', 50, 72), 'video/webm')
+  await drop(page, 'lamp.webm', shortClip('lamp-room-glass', 50, 72, { size: '320:180' }), 'video/webm')
   await hands.click(page.getByRole('button', { name: /^Add what moves to/ }))
   await expect(page.getByTestId('stage')).toBeVisible()
   await expect
@@ -155,10 +160,9 @@ test('two regions with periods of their own are in one cinemagraph, and Fit know
   await command(page, 'Footage', /^Footage/)
   await expect(page.getByTestId('file-view')).toBeVisible()
   const crop = { x: 20, y: 10, width: 256, height: 144 }
-  const nearer = shortClip('awning-and-gulls', 20, 40, [
-    '-vf',
-    `trim=start_frame=20:end_frame=60,setpts=PTS-STARTPTS,scale=320:180,crop=${crop.width}:${crop.height}:${crop.x}:${crop.y}`,
-  ])
+  const nearer = shortClip('awning-and-gulls', 20, 40, {
+    size: `320:180,crop=${crop.width}:${crop.height}:${crop.x}:${crop.y}`,
+  })
   await drop(page, 'nearer.webm', nearer, 'video/webm')
   await page.getByRole('button', { name: /^Add what moves to/ }).click()
   await expect(page.getByText('It lies where it shows what the still shows.')).toBeVisible()
@@ -185,7 +189,7 @@ function repeated(clip: Buffer, times: number): Buffer {
 }
 
 test('reading a long clip is cancelled at once, and leaves nothing behind', async ({ page }) => {
-  const long = repeated(shortClip('ferry-wake', 0, 225, ['-vf', 'scale=640:360', '-cpu-used', '8']), 14)
+  const long = repeated(shortClip('ferry-wake', 0, 225, { size: '640:360', more: ['-cpu-used', '8'] }), 14)
   await openFileView(page)
   await drop(page, 'lamp.webm', shortClip('lamp-room-glass', 0, 12), 'video/webm')
   await expect(page.getByRole('heading', { name: 'lamp.webm' })).toBeVisible()
