@@ -11,7 +11,7 @@ const FLOORS = ['core', 'offline', 'codecs', 'render', 'workers', 'store', 'stud
 const BESIDE = { cli: ['core', 'codecs', 'render', 'workers', 'cli'], render: ['core', 'render'], 'proxy.ts': ['app'] }
 /** The rooms of the core, from the ground up; those of one line may not import each other. */
 const ROOMS = [
-  ['bounds', 'id', 'random', 'base64', 'smoothstep', 'statistics'],
+  ['bounds', 'id', 'modulo', 'random', 'base64', 'smoothstep', 'statistics'],
   ['schemas'],
   ['clock', 'colour', 'path'],
   ['image', 'text', 'motion'],

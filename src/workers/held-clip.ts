@@ -13,6 +13,7 @@ import {
   sourceAsItIs,
 } from '@/core/footage'
 import { type Picture, reducePicture, type SheetGrid } from '@/core/image'
+import { modulo } from '@/core/modulo'
 import { type ClipReport, describeFrame, type JudgedFrame, judgeClip, judgedSide } from '@/core/seam'
 import { FullFrames, type OpenedClip } from './clip-frames'
 import { breathe } from './timing'
@@ -266,7 +267,7 @@ export async function frameOf(mends: readonly Mend[], n: number, inFull: boolean
   const { pictures, opened } = own
   const plan = heldPlan(mends)
   const N = plan.frames.length
-  const at = ((n % N) + N) % N
+  const at = modulo(n, N)
   const edit = await editOf(plan, inFull)
   if (!inFull || isKeptInFull(own))
     return mixFrame(plan.frames[at] as PlanFrame, (of, where) => edit(pictures[of] as Picture, of, where))

@@ -8,6 +8,9 @@ export interface Fraction {
 export const greatestCommonDivisor = (a: number, b: number): number =>
   b === 0 ? Math.abs(a) : greatestCommonDivisor(b, a % b)
 
+/** The least whole number that both divide. */
+export const leastCommonMultiple = (a: number, b: number): number => (a / greatestCommonDivisor(a, b)) * b
+
 /**
  * The fraction num/den in lowest terms.
  * @throws RangeError when a part is not a safe whole number, or the denominator is 0.

@@ -40,7 +40,7 @@ function equivalenceOverLoop(layer: Layer, name: string, length: number): number
     const values = valuesAt(layer, (i * length) / samples, length)
     const m = byContent ? 360 / groupFold(layer, values) : equivalenceOf(property, values)
     if (m === undefined) return undefined
-    const both = commonMultiple(common, m)
+    const both = greaterMultiple(common, m)
     if (both === undefined) return undefined
     common = both
   }
@@ -51,7 +51,7 @@ function equivalenceOverLoop(layer: Layer, name: string, length: number): number
  * The greater of two lengths where it is a whole multiple of the other: a rectangle looks the same after 180°, and while it is a square after 90°. 0
  * counts as none.
  */
-function commonMultiple(a: number, b: number): number | undefined {
+function greaterMultiple(a: number, b: number): number | undefined {
   const [low, high] = a < b ? [a, b] : [b, a]
   const times = high / low
   return low === 0 || Math.abs(times - Math.round(times)) < 1e-6 ? high : undefined

@@ -1,4 +1,5 @@
 import { boundNumber } from '../bounds'
+import { modulo } from '../modulo'
 import type { Key, Motion } from '../motion'
 
 /** A value of a property at a moment of the loop, in frames. */
@@ -28,7 +29,7 @@ export function recordedMotion(samples: readonly RecordedSample[], length: numbe
     const b = samples[next] as RecordedSample
     const t = b.frame > a.frame ? Math.min(1, Math.max(0, (frame - a.frame) / (b.frame - a.frame))) : 1
     keys.push({
-      at: (((frame % length) + length) % length) / length,
+      at: modulo(frame, length) / length,
       value: boundNumber(a.value + (b.value - a.value) * t),
       ease: 'linear',
     })

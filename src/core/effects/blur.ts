@@ -1,4 +1,5 @@
 import type { Picture } from '../image'
+import { modulo } from '../modulo'
 
 /** Continuation of a picture beyond its edges: its other side, where it tiles, or its edge again. */
 export const EDGES = ['wrap', 'stretch'] as const
@@ -36,7 +37,7 @@ function placesOf(length: number, reach: number, edges: Edges): Int32Array {
   const at = new Int32Array(length + 2 * reach)
   for (let k = 0; k < at.length; k++) {
     const place = k - reach
-    at[k] = edges === 'wrap' ? ((place % length) + length) % length : Math.min(length - 1, Math.max(0, place))
+    at[k] = edges === 'wrap' ? modulo(place, length) : Math.min(length - 1, Math.max(0, place))
   }
   return at
 }

@@ -1,4 +1,4 @@
-import type { Picture } from '../image'
+import { LUMA, luma, type Picture } from '../image'
 
 /** Result for each value of a channel, 0 … 255. */
 export type Channel = Uint8ClampedArray
@@ -40,12 +40,8 @@ export function levelsTable(picture: Picture, { black, white, gamma, toBlack, to
   return throughChannels(picture, table, table, table)
 }
 
-/** Rec. 709 weights of red, green and blue in brightness. */
-export const LUMA = [0.2126, 0.7152, 0.0722] as const
-
-/** How bright a pixel is, 0 … 255, by its encoded values (luma of Rec. 709). */
-export const lumaAt = (data: Uint8ClampedArray, i: number): number =>
-  LUMA[0] * data[i] + LUMA[1] * data[i + 1] + LUMA[2] * data[i + 2]
+/** How bright a pixel is, 0 … 255. */
+export const lumaAt = (data: Uint8ClampedArray, i: number): number => luma(data[i], data[i + 1], data[i + 2])
 
 /** How far the whole of temperature and of tint changes a channel, as an exponent of two in linear light. */
 const WARMTH_STOPS = 0.5

@@ -1,4 +1,5 @@
 import type { Picture } from '../image'
+import { modulo } from '../modulo'
 import { addNoise, emptyField, type Field } from '../texture'
 import type { Edges } from './blur'
 import { lumaAt } from './colours'
@@ -27,8 +28,8 @@ export function displaced(picture: Picture, shift: Shift, edges: Edges): Picture
       let right = i + 1
       let below = j + 1
       if (wraps) {
-        i = ((i % width) + width) % width
-        j = ((j % height) + height) % height
+        i = modulo(i, width)
+        j = modulo(j, height)
         right = i + 1 === width ? 0 : i + 1
         below = j + 1 === height ? 0 : j + 1
       } else {
@@ -161,8 +162,8 @@ function rowOf(field: Field, from: number, v: number, gain: number, into: Float3
   const row = Math.floor(v)
   const below = v - row
   const { width, height, data } = field
-  const top = (((row % height) + height) % height) * width
-  const bottom = ((((row + 1) % height) + height) % height) * width
+  const top = modulo(row, height) * width
+  const bottom = modulo(row + 1, height) * width
   const line = new Float32Array(width + 1)
   for (let i = 0; i <= width; i++) {
     const at = i === width ? 0 : i

@@ -1,6 +1,4 @@
-import { type Fraction, fraction, greatestCommonDivisor, multiply } from '../clock'
-
-const leastCommonMultiple = (a: number, b: number): number => (a / greatestCommonDivisor(a, b)) * b
+import { type Fraction, fraction, greatestCommonDivisor, leastCommonMultiple, multiply } from '../clock'
 
 /**
  * The common period of positive fractions: the least number that is a whole multiple of each.

@@ -1,3 +1,4 @@
+import { leastCommonMultiple } from '../clock'
 import { hash } from '../random'
 import { quantile } from '../statistics'
 import { ABOUT, type Cells } from './cells'
@@ -154,13 +155,6 @@ const periodsIn = (length: number, { least }: Table, count: number): number[] =>
   return periods
 }
 
-const commonMultiple = (a: number, b: number): number => {
-  let x = a
-  let y = b
-  while (y > 0) [x, y] = [y, x % y]
-  return (a / x) * b
-}
-
 /** After how many frames all regions come home at the least cost, each at its best: of all lengths that the clip has, and multiples of two periods up to twice that. */
 export function bestLength(table: Table, count: number): number {
   const { least } = table
@@ -170,7 +164,11 @@ export function bestLength(table: Table, count: number): number {
   const lengths = new Set(Array.from({ length: count - least }, (_, l) => l + least))
   // Periods that suit a part of the picture well, and what two of them have in common.
   const good = new Set(blocks.map((costs) => costs.indexOf(Math.min(...costs)) + least))
-  for (const a of good) for (const b of good) if (commonMultiple(a, b) <= 2 * count) lengths.add(commonMultiple(a, b))
+  for (const a of good)
+    for (const b of good) {
+      const both = leastCommonMultiple(a, b)
+      if (both <= 2 * count) lengths.add(both)
+    }
   const spare = 0.1 * table.noise
   let best = { length: least, cost: Infinity }
   for (const length of lengths) {

@@ -1,3 +1,4 @@
+import { luma } from '../image'
 import { blockOf, CellBlend, type CellGrid, cellGridOf, LEVEL_RATIO, type PixelValues } from './cell-grid'
 
 /** Cells along the longer side at the finest level. */
@@ -21,8 +22,6 @@ interface CellStatistics {
   readonly variances: Float64Array
   readonly ofBlocks: Float64Array
 }
-
-const luma = (r: number, g: number, b: number) => 0.2126 * r + 0.7152 * g + 0.0722 * b
 
 /**
  * Gives a mix of pictures the mean of their contrasts: the deviation from the mean of each cell is divided by the share of

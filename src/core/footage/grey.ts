@@ -1,4 +1,4 @@
-import type { Picture } from '../image'
+import { luma, type Picture } from '../image'
 
 /** A picture of one channel. */
 export interface Grey {
@@ -7,11 +7,11 @@ export interface Grey {
   readonly data: Float32Array
 }
 
-/** Grey as it is seen (Rec. 709 luma), on black where it is clear. */
+/** Grey as it is seen (luma), on black where it is clear. */
 export function greyOf({ width, height, data }: Picture): Grey {
   const grey = new Float32Array(width * height)
   for (let p = 0, i = 0; p < grey.length; p++, i += 4)
-    grey[p] = ((0.2126 * data[i] + 0.7152 * data[i + 1] + 0.0722 * data[i + 2]) * data[i + 3]) / 255
+    grey[p] = (luma(data[i], data[i + 1], data[i + 2]) * data[i + 3]) / 255
   return { width, height, data: grey }
 }
 

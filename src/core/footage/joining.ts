@@ -1,3 +1,4 @@
+import { modulo } from '../modulo'
 import { smoothstep } from '../smoothstep'
 import { median } from '../statistics'
 import type { PatchMap } from './patches'
@@ -112,7 +113,7 @@ export function inRegions(plan: ClipPlan, { length, map, loops }: Regions): Clip
   const at = (n: number) => plan.frames[n] as Mixed
   const shown = (n: number, { start, period, overlap }: OwnLoop): Mixed => {
     const ahead = first.start + n - start
-    const i = ((ahead % period) + period) % period
+    const i = modulo(ahead, period)
     const own = at(start + i)
     const K = Math.abs(overlap)
     const k = overlap > 0 ? i - (period - K) : i
@@ -144,7 +145,7 @@ export function pacedPlan(plan: ClipPlan, speed: number, between: Between): Clip
   const N = plan.frames.length
   const count = Math.max(2, Math.round(N / speed))
   if (!(speed > 0) || count === N) return plan
-  const at = (n: number) => plan.frames[((n % N) + N) % N]
+  const at = (n: number) => plan.frames[modulo(n, N)]
   const step = N / count
   const shown = (n: number): PlanFrame => {
     const place = n * step

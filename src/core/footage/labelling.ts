@@ -1,3 +1,4 @@
+import { modulo } from '../modulo'
 import { median, quantile } from '../statistics'
 import { repeatCost } from './block-costs'
 import { ABOUT, type Cells, cellDistance } from './cells'
@@ -93,7 +94,7 @@ export class Labelling {
   /** The frame that a loop shows at a moment. */
   private shown(label: number, moment: number): number {
     const { start, period } = this.loops[label]
-    return start + ((((moment - start) % period) + period) % period)
+    return start + modulo(moment - start, period)
   }
 
   /** Cost of two neighbouring cells that show different loops. */

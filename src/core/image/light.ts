@@ -6,6 +6,12 @@ export const LINEAR_LIGHT: Float32Array = Float32Array.from({ length: 256 }, (_,
   return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4
 })
 
+/** Weights of red, green and blue in brightness (ITU-R BT.709). */
+export const LUMA = [0.2126, 0.7152, 0.0722] as const
+
+/** How bright a colour is, by its encoded values and in their unit (luma of ITU-R BT.709). */
+export const luma = (r: number, g: number, b: number): number => LUMA[0] * r + LUMA[1] * g + LUMA[2] * b
+
 /** Puts the OKLab coordinates (Ottosson 2020) of linear light into three places of a list. */
 export function putOklab(into: Float32Array, at: number, r: number, g: number, b: number): void {
   const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b)

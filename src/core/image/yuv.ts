@@ -1,8 +1,8 @@
+import { LUMA } from './light'
 import type { Picture } from './picture'
 
-/** Shares of red and blue in what is seen as light (ITU-R BT.709). */
-const KR = 0.2126
-const KB = 0.0722
+const KR = LUMA[0]
+const KB = LUMA[2]
 const KG = 1 - KR - KB
 
 /**

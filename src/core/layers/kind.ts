@@ -1,6 +1,7 @@
 import type { DisplayNode, Drawing } from '../display'
 import type { Picture } from '../image'
 import type { Medium } from '../media'
+import { fractionalPart } from '../modulo'
 import type { Box, Matrix, Path, Point } from '../path'
 import type { FaceName } from '../text'
 import { EFFECTS, filtersAllRound } from './effects'
@@ -264,7 +265,7 @@ export const turnProperty = (section: string) =>
   }) as const
 
 /** A value of which whole ones look the same, as a part of one. */
-export const wrapped = (value: unknown): number => Number(value) - Math.floor(Number(value))
+export const wrapped = (value: unknown): number => fractionalPart(Number(value))
 
 export const centredBox = (width: number, height: number): Box => ({
   x: -width / 2,

@@ -1,4 +1,5 @@
 import { polygonArea, polygonHull } from 'd3-polygon'
+import { modulo } from '../modulo'
 import { type Path, type PathSegment, type Point, polygonPath } from './path'
 import { pathRuler } from './ruler'
 
@@ -53,7 +54,7 @@ export function beltPath(circles: readonly Circle[]): Path {
     const after = order[(i + 1) % order.length] as Circle
     const from = tangentAngle(before, circle)
     const to = tangentAngle(circle, after)
-    const sweep = (((to - from) % TURN) + TURN) % TURN
+    const sweep = modulo(to - from, TURN)
     const start: Point = { x: circle.x + circle.radius * Math.cos(from), y: circle.y + circle.radius * Math.sin(from) }
     path.push([i === 0 ? 'M' : 'L', start.x, start.y])
     if (sweep > 1e-9) path.push(...arc(circle, from, sweep))

@@ -1,3 +1,4 @@
+import { modulo } from '../modulo'
 import { greatest, median } from '../statistics'
 import { meanColour, variation } from './descriptor'
 import { type Series, STILL } from './series'
@@ -22,7 +23,7 @@ export function blankFrames({ N, frames, steps, d }: Series): number[] {
   if (N < 4) return []
   const looks = frames.map((frame) => ({ mean: meanColour(frame[0]), varies: variation(frame[0]) }))
   const usual = median(looks.map(({ varies }) => varies))
-  const look = (n: number) => looks[((n % N) + N) % N]
+  const look = (n: number) => looks[modulo(n, N)]
   const apart = (a: number, b: number) =>
     Math.hypot(...look(a).mean.map((v, c) => v - look(b).mean[c]), look(a).varies - look(b).varies)
   const runs: number[][] = []

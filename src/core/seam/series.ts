@@ -1,3 +1,4 @@
+import { modulo } from '../modulo'
 import { median } from '../statistics'
 import { activePixels, type Descriptor, distance } from './descriptor'
 
@@ -30,11 +31,11 @@ export function seriesOf(frames: readonly Descriptor[]): Series {
   const N = frames.length
   if (N === 0) throw new RangeError('a loop has at least one frame')
   const active = activePixels(frames)
-  const frame = (n: number) => frames[((n % N) + N) % N]
+  const frame = (n: number) => frames[modulo(n, N)]
   const measured = new Map<number, number>()
   const distanceAt = (scale: number, i: number, j: number): number => {
-    const from = ((i % N) + N) % N
-    const to = ((j % N) + N) % N
+    const from = modulo(i, N)
+    const to = modulo(j, N)
     const key = (scale * N + Math.min(from, to)) * N + Math.max(from, to)
     const known = measured.get(key) ?? distance(frames[from][scale], frames[to][scale], active[scale])
     measured.set(key, known)
@@ -68,7 +69,7 @@ export function seriesOf(frames: readonly Descriptor[]): Series {
 /** The same ring with its frame `first` as frame 0: its seam lies before that frame. */
 export function turnedSeries(series: Series, first: number): Series {
   const { N } = series
-  const k = ((first % N) + N) % N
+  const k = modulo(first, N)
   if (k === 0) return series
   const from = <T>(values: readonly T[]): T[] => [...values.slice(k), ...values.slice(0, k)]
   return {

@@ -1,4 +1,5 @@
 import type { Picture } from '../image'
+import { fractionalPart } from '../modulo'
 
 /** How a surface of a model looks, alike all over but for its texture. */
 export interface Surface {
@@ -28,12 +29,10 @@ const ALIKE = 0.08
 export const looksAlike = (a: readonly number[], b: readonly number[]): boolean =>
   a.length === b.length && a.every((value, i) => Math.abs(value - b[i]) <= ALIKE)
 
-const wrapped = (x: number): number => x - Math.floor(x)
-
 /** Red, green and blue of a texture at a place, which repeats, 0 … 1. */
 function texel({ width, height, data }: Picture, u: number, v: number): readonly number[] {
-  const x = Math.min(width - 1, Math.floor(wrapped(u) * width))
-  const y = Math.min(height - 1, Math.floor(wrapped(v) * height))
+  const x = Math.min(width - 1, Math.floor(fractionalPart(u) * width))
+  const y = Math.min(height - 1, Math.floor(fractionalPart(v) * height))
   const i = 4 * (y * width + x)
   return [0, 1, 2].map((c) => data[i + c] / 255)
 }
@@ -61,7 +60,7 @@ export function lookAt(
   if (!texture || !coordinates) return factors
   const u = mixed(coordinates, 2, 0)
   const v = mixed(coordinates, 2, 1)
-  if (texture === 'unread') return [...factors, wrapped(u), wrapped(v)]
+  if (texture === 'unread') return [...factors, fractionalPart(u), fractionalPart(v)]
   for (const [c, value] of texel(texture, u, v).entries()) tint(c, value)
   return factors
 }

@@ -1,4 +1,5 @@
 import type { Picture } from '../image'
+import { modulo } from '../modulo'
 import { seeded } from '../random'
 import { LOOK_NAMES, type TextureSpec, texturePicture } from '../texture'
 
@@ -19,7 +20,7 @@ const BANDS: TextureSpec['ramp'] = { from: '#1c3a44', to: '#d8c39a', stops: [{ a
 
 /** A sound tile of a kind, with the given side in px. */
 function sound(kind: string, side: number, seed: number): Picture {
-  const wrapped = (value: number) => ((value % side) + side) % side
+  const wrapped = (value: number) => modulo(value, side)
   if (kind === 'squares')
     return painted(side, side, (x, y) => {
       const cell = side / 8

@@ -1,4 +1,5 @@
 import type { Picture } from '../image'
+import { modulo } from '../modulo'
 
 const distance = (data: Uint8ClampedArray, p: number, q: number): number => {
   let sum = 0
@@ -87,7 +88,7 @@ function gapsAlong({ width, height, data }: Picture, band: number, path: Int32Ar
     for (let c = 0; c < 4; c++) {
       let sum = 0
       for (let by = -AVERAGED; by <= AVERAGED; by++) {
-        const row = (((y + by) % height) + height) % height
+        const row = modulo(y + by, height)
         const x = path[row]
         sum += data[4 * (row * width + x) + c] - data[4 * (row * width + w + x) + c]
       }

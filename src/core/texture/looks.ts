@@ -1,3 +1,4 @@
+import { modulo } from '../modulo'
 import { seeded } from '../random'
 import { addNoise, emptyField, type Field, Folded, type Lattice, Plain, sampled } from './noise'
 
@@ -129,7 +130,7 @@ const cells: TextureLook = {
         let nearest = 9
         for (let b = -1; b <= 1; b++)
           for (let a = -1; a <= 1; a++) {
-            const at = ((((j + b) % cellsY) + cellsY) % cellsY) * cellsX + ((((i + a) % cellsX) + cellsX) % cellsX)
+            const at = modulo(j + b, cellsY) * cellsX + modulo(i + a, cellsX)
             const dx = i + a + px[at] - u
             const dy = j + b + py[at] - v
             nearest = Math.min(nearest, dx * dx + dy * dy)
@@ -201,7 +202,7 @@ const grain: TextureLook = {
   label: 'grain',
   field: ({ cellsX, cellsY, steps, seed, time }, width, height) => {
     const moments = GRAINS * steps
-    const moment = ((Math.floor(time * moments + 1e-9) % moments) + moments) % moments
+    const moment = modulo(Math.floor(time * moments + 1e-9), moments)
     return mapped(emptyField(width, height), (_, x, y) => {
       const i = Math.floor((x / width) * cellsX)
       const j = Math.floor((y / height) * cellsY)

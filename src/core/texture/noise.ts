@@ -1,3 +1,4 @@
+import { modulo } from '../modulo'
 import { hash } from '../random'
 
 /** A field of numbers over a tile, row by row: what lies at its right edge goes on at its left, and below above. */
@@ -21,8 +22,6 @@ export interface Lattice {
   readonly seed: number
 }
 
-const wrap = (i: number, n: number): number => ((i % n) + n) % n
-
 /** 6t⁵ − 15t⁴ + 10t³: no kink in value, slope or bend where cells meet (Perlin 2002). */
 const fade = (t: number): number => t * t * t * (t * (t * 6 - 15) + 10)
 
@@ -43,7 +42,7 @@ const GRADIENTS = [
 ] as const
 
 const gradientAt = (i: number, j: number, k: number, { cellsX, cellsY, steps, seed }: Lattice) =>
-  GRADIENTS[hash(seed, wrap(i, cellsX), wrap(j, cellsY), wrap(k, steps)) % 12]
+  GRADIENTS[hash(seed, modulo(i, cellsX), modulo(j, cellsY), modulo(k, steps)) % 12]
 
 const mix = (a: number, b: number, t: number): number => a + t * (b - a)
 
@@ -170,9 +169,9 @@ export function sampled({ width, height, data }: Field, x: number, y: number): n
   const j = Math.floor(y)
   const fx = x - i
   const fy = y - j
-  const x0 = wrap(i, width)
-  const x1 = wrap(i + 1, width)
-  const y0 = wrap(j, height) * width
-  const y1 = wrap(j + 1, height) * width
+  const x0 = modulo(i, width)
+  const x1 = modulo(i + 1, width)
+  const y0 = modulo(j, height) * width
+  const y1 = modulo(j + 1, height) * width
   return mix(mix(data[y0 + x0], data[y0 + x1], fx), mix(data[y1 + x0], data[y1 + x1], fx), fy)
 }

@@ -1,3 +1,4 @@
+import { modulo } from '../modulo'
 import { hash, seeded } from '../random'
 
 /** Many small things over a tile of a size in px; every count is whole, so that they come home after a cycle of their time. */
@@ -55,7 +56,7 @@ export function particlesAt(spec: ParticleSpec, width: number, height: number, t
     const far = depths > 1 ? (1 - depth / (depths - 1)) * parallax : 0
     const age = births > 0 ? fraction(births * time + seeded(seed, i, 1)) : 0.5
     const born = births > 0 ? Math.floor(births * time + seeded(seed, i, 1)) : 0
-    const generation = births > 0 ? ((born % births) + births) % births : 0
+    const generation = births > 0 ? modulo(born, births) : 0
     const swing = spec.sway * (1 - far) * Math.sin(TURN * (spec.swayTurns * time + seeded(seed, i, 2)))
     const along = (start: number, tiles: number) => fraction(start + tilesAt(tiles, far) * time)
     const at = i * stride

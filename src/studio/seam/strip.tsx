@@ -1,6 +1,7 @@
 'use client'
 
 import { useEffect, useRef } from 'react'
+import { modulo } from '@/core/modulo'
 import { classNames, useRoom } from '../parts'
 import type { FrameSource } from './compare'
 
@@ -27,7 +28,7 @@ export function FramesAtSeam({ source, length, frames, onFrame }: SeamStripProps
   const width = thumbWidth(source)
   const fits = Math.floor((room.width - 48) / (width + BETWEEN) / 2)
   const reach = Math.max(1, Math.min(fits, Math.ceil(length / 2)))
-  const shown = Array.from({ length: 2 * reach }, (_, i) => (((i - reach) % length) + length) % length)
+  const shown = Array.from({ length: 2 * reach }, (_, i) => modulo(i - reach, length))
   return (
     <div
       ref={box}

@@ -1,6 +1,6 @@
 import { type DisplayNode, type GroupNode, nodeType, type PictureNode, type ShapeNode } from '@/core/display'
 import type { Loop } from '@/core/document'
-import { LUMA } from '@/core/effects'
+import { LUMA } from '@/core/image'
 import { keysOf, partsAlong, type VectorNode, vectorNodes } from '@/core/output'
 import type { EmbeddedPictures } from '../embedded'
 import { filter } from './filters'

@@ -2,6 +2,7 @@ import { boundNumber } from '../../bounds'
 import { type Clock, toNumber } from '../../clock'
 import { changeLayer, findLayer, type Layer, type Loop } from '../../document'
 import { clampToRange, layerKind, type PropertyValue } from '../../layers'
+import { fractionalPart } from '../../modulo'
 import type { Motion } from '../../motion'
 import { setEvent, setMotion, setTremble } from '../keys'
 import { MOVES, type Move, type Track } from './moves'
@@ -56,8 +57,6 @@ export function cyclesFor(loop: Clock, move: Move, far: number): number {
   return inRounds(loop.length / toNumber(loop.rate) / move.seconds, roundOf(move, far))
 }
 
-const wrapped = (share: number): number => share - Math.floor(share)
-
 /** A property as a track moves it. */
 function motionOf(layer: Layer, name: string, track: Track, far: number, cycles: number, phase: number): Motion {
   const property = layerKind(layer.kind).properties[name]
@@ -76,7 +75,7 @@ function motionOf(layer: Layer, name: string, track: Track, far: number, cycles:
     keys: track.keys.map(([at, share, ease]) => ({ at, value: moved(share), ease })),
     after: track.after,
     period: { cycles },
-    phase: wrapped(phase + (track.phase ?? 0)),
+    phase: fractionalPart(phase + (track.phase ?? 0)),
   }
 }
 
@@ -89,7 +88,7 @@ function withMove(layer: Layer, move: Move, far: number, cycles: number, phase: 
   }
   if (move.event) {
     const { property, value, at } = move.event
-    const places = at.map((place) => wrapped(place - phase))
+    const places = at.map((place) => fractionalPart(place - phase))
     made = setEvent(made, property, { value, frames: Math.max(1, Math.round(far)), at: places, cycles })
   }
   if (move.tremble) {
@@ -113,7 +112,7 @@ export function takeMove(loop: Loop, ids: readonly string[], wanted: MoveWanted)
     const far = wanted.far ?? farFor(layer, move)
     const cycles =
       wanted.cycles === undefined ? cyclesFor(loop, move, far) : inRounds(wanted.cycles, roundOf(move, far))
-    const phase = wrapped((wanted.phase ?? 0) - n * (wanted.stagger ?? 0))
+    const phase = fractionalPart((wanted.phase ?? 0) - n * (wanted.stagger ?? 0))
     made = changeLayer(made, id, (each) => withMove(each, move, far, cycles, phase, n + 1))
   }
   return made
