@@ -30,15 +30,19 @@ function linear(byte: number): number {
 
 /** sRGB picture on a ground → OKLab (Ottosson 2020). Composited as browsers do it, in sRGB. */
 function oklabPlane({ width, height, data }: Picture, ground: Ground): Plane {
-  const pixels = new Uint32Array(data.buffer, data.byteOffset, width * height)
-  const values = new Float32Array(pixels.length * CHANNELS)
-  for (let i = 0, to = 0; i < pixels.length; i++, to += CHANNELS) {
+  const values = new Float32Array(width * height * CHANNELS)
+  for (let p = 0, to = 0; p < data.length; p += 4, to += CHANNELS) {
     // Most pixels of drawings look like the one before them.
-    if (i > 0 && pixels[i] === pixels[i - 1]) {
+    const q = p - 4
+    if (
+      data[p] === data[q] &&
+      data[p + 1] === data[q + 1] &&
+      data[p + 2] === data[q + 2] &&
+      data[p + 3] === data[q + 3]
+    ) {
       values.copyWithin(to, to - CHANNELS, to)
       continue
     }
-    const p = 4 * i
     const alpha = data[p + 3] / 255
     const clear = 1 - alpha
     const r = linear(data[p] * alpha + ground[0] * clear)

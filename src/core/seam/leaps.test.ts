@@ -171,6 +171,15 @@ describe('what is small in large frames', () => {
 })
 
 describe('a frame that is described', () => {
+  it('is the same wherever in memory its bytes begin', () => {
+    const bytes = Uint8ClampedArray.from({ length: 4 * 40 * 30 }, (_, i) => (i % 4 === 3 ? 255 : (i >> 4) % 251))
+    const shifted = new Uint8ClampedArray(bytes.length + 1)
+    shifted.set(bytes, 1)
+    const size = { width: 40, height: 30 }
+    expect(describeFrame({ ...size, data: shifted.subarray(1) }).overWhite).toEqual(
+      describeFrame({ ...size, data: bytes }).overWhite,
+    )
+  })
   it('is the same whether it is reduced before or then', () => {
     fc.assert(
       fc.property(fc.integer({ min: 20, max: 300 }), fc.nat(255), (side, value) => {
