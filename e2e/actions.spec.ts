@@ -201,7 +201,9 @@ test('a motion is seen while it is pointed at, taken by a press, on several laye
     .toEqual([0.5, 0.5, 0.5])
 })
 
-test('several layers are edited at once, copied, and pasted into another loop', async ({ page }) => {
+test('several layers are edited at once, copied, and pasted into another loop', { tag: '@clipboard' }, async ({
+  page,
+}) => {
   await openLibrary(page)
   const hands = new Hands(page)
   await begin(hands, 'Three round a lamp')

@@ -48,7 +48,9 @@ async function dragBy(page: Page, from: { x: number; y: number }, dx: number, dy
   await page.mouse.up()
 }
 
-test('keys are set, chosen, dragged, stretched, reversed, copied and eased on the curve', async ({ page }) => {
+test('keys are set, chosen, dragged, stretched, reversed, copied and eased on the curve', {
+  tag: '@clipboard',
+}, async ({ page }) => {
   test.slow()
   await newDot(page)
   await properties(page).getByRole('button', { name: 'Move x', exact: true }).click()

@@ -42,6 +42,12 @@ export function ensureChromium() {
   if (!existsSync(CHROMIUM)) install('chromium', 'fonts-liberation')
 }
 
+/** Installs the headless shell of Chromium, which browser tests run in, from Debian's packages where it is missing. */
+export function ensureHeadlessShell() {
+  const shell = process.env.HEADLESS_SHELL ?? '/usr/bin/chromium-headless-shell'
+  if (!existsSync(shell)) install('chromium-headless-shell')
+}
+
 /** Programs that look at files by themselves, and Debian's packages of them: a media prober, an identifier of pictures, of WebP. */
 const LOOKERS = { ffprobe: 'ffmpeg', identify: 'imagemagick', webpmux: 'webp' }
 

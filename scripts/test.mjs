@@ -1,6 +1,6 @@
 import { spawnSync } from 'node:child_process'
 import { mkdirSync, readFileSync } from 'node:fs'
-import { build, ensureChromium, ensureLookers, ensurePackages, run } from './setup.mjs'
+import { build, ensureChromium, ensureHeadlessShell, ensureLookers, ensurePackages, run } from './setup.mjs'
 
 /** Everything there is to check, on a fresh clone too: `npm test`. */
 const step = (title) => process.stdout.write(`\n— ${title}\n`)
@@ -9,6 +9,7 @@ const RESULTS = 'test-results'
 step('packages, browser, and programs that look at files')
 ensurePackages()
 ensureChromium()
+ensureHeadlessShell()
 ensureLookers()
 mkdirSync(RESULTS, { recursive: true })
 
