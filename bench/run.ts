@@ -2,6 +2,7 @@ import { spawn } from 'node:child_process'
 import { writeFileSync } from 'node:fs'
 import { chromium, type Page } from '@playwright/test'
 import { build } from 'esbuild'
+import { CHROMIUM, SWITCHES } from '../scripts/browsers.mjs'
 import type { Loop } from '../src/core/document'
 import { fitAt, fitFront, SAME_ERROR } from '../src/core/fit'
 import { clipRows } from './clips'
@@ -246,18 +247,7 @@ async function interactionRows(page: Page): Promise<string[]> {
 /** `opening`, `interaction`, `many`, `rounds`, `clips`, `texture`, `effects`, `models`, `command-line` or `files`, where only a part is wanted. */
 const only = process.argv[2]
 const server = spawn('npx', ['next', 'start', '-p', String(PORT)], { stdio: 'ignore', detached: true })
-const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-})
+const browser = await chromium.launch({ executablePath: CHROMIUM, args: SWITCHES })
 try {
   const page = await browser.newPage({ viewport: { width: 1920, height: 1240 }, serviceWorkers: 'block' })
   await page.addInitScript(() => Reflect.deleteProperty(window, 'showOpenFilePicker'))

@@ -1,7 +1,8 @@
 import { spawn } from 'node:child_process'
 import { mkdirSync } from 'node:fs'
 import { chromium } from '@playwright/test'
-import { build, CHROMIUM, ensureChromium, ensurePackages } from './setup.mjs'
+import { CHROMIUM, SWITCHES } from './browsers.mjs'
+import { build, ensureChromium, ensurePackages } from './setup.mjs'
 
 /** Takes the pictures of the main views, from the demo loops, into docs/screenshots: `npm run docs:screenshots`. */
 const PORT = 3230
@@ -12,10 +13,7 @@ if (!process.argv.includes('--built')) build()
 mkdirSync(FOLDER, { recursive: true })
 
 const server = spawn('npx', ['next', 'start', '-p', String(PORT)], { stdio: 'ignore', detached: true })
-const browser = await chromium.launch({
-  executablePath: CHROMIUM,
-  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
-})
+const browser = await chromium.launch({ executablePath: CHROMIUM, args: SWITCHES })
 try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, serviceWorkers: 'block' })
   // Without it the standard file input is used, which a script can fill.

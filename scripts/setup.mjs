@@ -1,5 +1,6 @@
 import { spawnSync } from 'node:child_process'
 import { existsSync, statSync } from 'node:fs'
+import { CHROMIUM, HEADLESS_SHELL } from './browsers.mjs'
 
 /** Runs a command with its output shown; ends the process where it fails. */
 export function run(command, args, env = {}) {
@@ -23,9 +24,6 @@ export function ensurePackages() {
   run('node', ['scripts/build-cli.mjs'])
 }
 
-/** Where the browser is, for tests and benchmarks. */
-export const CHROMIUM = process.env.CHROMIUM ?? '/usr/bin/chromium'
-
 /** Installs packages of Debian's. */
 function install(...packages) {
   const root = process.getuid?.() === 0 ? [] : ['sudo']
@@ -44,8 +42,7 @@ export function ensureChromium() {
 
 /** Installs the headless shell of Chromium, which browser tests run in, from Debian's packages where it is missing. */
 export function ensureHeadlessShell() {
-  const shell = process.env.HEADLESS_SHELL ?? '/usr/bin/chromium-headless-shell'
-  if (!existsSync(shell)) install('chromium-headless-shell')
+  if (!existsSync(HEADLESS_SHELL)) install('chromium-headless-shell')
 }
 
 /** Programs that look at files by themselves, and Debian's packages of them: a media prober, an identifier of pictures, of WebP. */

@@ -1,0 +1,3 @@
+export const CHROMIUM: string
+export const HEADLESS_SHELL: string
+export const SWITCHES: string[]
