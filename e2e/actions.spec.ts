@@ -411,6 +411,7 @@ test('loops of the library are found, put in order, and several are deleted and 
     .getByRole('button', { name: 'Bring back' })
     .click()
   await expect.poll(names).toContain('Beacon loader')
+  await expect(trash.getByRole('listitem')).toHaveCount(1)
   await trash.getByRole('button', { name: 'Delete for good' }).click()
   const asked = page.getByRole('dialog', { name: /^Delete “.+” for good\?$/ })
   await asked.getByRole('button', { name: 'Keep' }).click()

@@ -17,6 +17,8 @@ export const test = base.extend<{ page: Page }>({
     })
     await bringDemoLoops(page.context(), ['Beacon loader'])
     await use(page)
+    // A test may end before its page has all that it asked for.
+    await page.context().unrouteAll({ behavior: 'ignoreErrors' })
     expect(errors, 'errors on the page').toEqual([])
   },
 })

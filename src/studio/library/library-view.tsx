@@ -50,6 +50,8 @@ export function LibraryView() {
   const [large, setLarge] = useState(false)
   useEffect(() => setLarge(kept.getItem(LARGE_KEY) === 'yes'), [])
   const [trashed, setTrashed] = useState(0)
+  /** How many times the library has been looked at. */
+  const [looks, setLooks] = useState(0)
   const [trashShown, setTrashShown] = useState(false)
   const [naming, setNaming] = useState<Loop | null>(null)
 
@@ -62,6 +64,7 @@ export function LibraryView() {
     }
   }, [])
   const refresh = useCallback(async () => {
+    setLooks((before) => before + 1)
     try {
       await onceInLibrary('demo loops are here', async () => (await import('./demo-loops')).addDemoLoops())
       setEntries(await listCards())
@@ -207,7 +210,7 @@ export function LibraryView() {
               />
               {trashShown && (
                 <div className="mb-6">
-                  <Trash key={trashed} onChange={refresh} />
+                  <Trash looks={looks} onChange={refresh} />
                 </div>
               )}
               {shown.length === 0 && <p className="dim">No loop is called so, nor any of its layers.</p>}

@@ -1,11 +1,12 @@
 'use client'
 
 import { Trash2, Undo2 } from 'lucide-react'
-import { useCallback, useEffect, useState } from 'react'
+import { useEffect, useState } from 'react'
 import { toast } from 'sonner'
 import { listCards } from '@/store/cards'
 import type { LibraryEntry } from '@/store/library/list'
 import { TRASH_MS, trashLoop } from '@/store/library/trash'
+import { tellTrouble } from '@/store/trouble'
 import { Thumbnail } from '../playback/thumbnail'
 import { useDeleting } from './use-deleting'
 
@@ -13,37 +14,37 @@ const DAY_MS = 24 * 3_600_000
 const daysLeft = ({ deletedAt = 0 }: LibraryEntry): number =>
   Math.max(1, Math.ceil((deletedAt + TRASH_MS - Date.now()) / DAY_MS))
 
-/** Deleted loops: they can be brought back for thirty days, or deleted for good. */
-export function Trash({ onChange }: { readonly onChange: () => Promise<void> }) {
-  const [entries, setEntries] = useState<readonly LibraryEntry[] | null>(null)
-  const look = useCallback(async () => {
-    try {
-      setEntries(await listCards('trash'))
-    } catch (error) {
-      toast.error((error as Error).message)
-      setEntries([])
-    }
-  }, [])
-  useEffect(() => void look(), [look])
-  const deleting = useDeleting(async () => {
-    await look()
-    await onChange()
-  })
+/**
+ * Deleted loops: they can be brought back for thirty days, or deleted for good.
+ * @param looks the trash is read again when it changes; a question that is open stays
+ */
+export function Trash({ looks, onChange }: { readonly looks: number; readonly onChange: () => Promise<void> }) {
+  const [found, setFound] = useState<{ readonly looks: number; readonly entries: readonly LibraryEntry[] } | null>(null)
+  useEffect(() => {
+    // An earlier look may end after a later one.
+    const show = (entries: readonly LibraryEntry[]) =>
+      setFound((known) => (known && known.looks > looks ? known : { looks, entries }))
+    listCards('trash').then(show, (error) => {
+      tellTrouble('The trash could not be read.', error)
+      show([])
+    })
+  }, [looks])
+  const deleting = useDeleting(onChange)
   const bringBack = async (id: string) => {
     try {
       await trashLoop(id, false)
     } catch (error) {
       toast.error((error as Error).message)
     }
-    await look()
     await onChange()
   }
-  if (entries === null)
+  if (!found)
     return (
       <p className="dim" aria-busy="true">
         Looking into the trash …
       </p>
     )
+  const { entries } = found
   if (entries.length === 0)
     return (
       <>
