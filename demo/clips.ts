@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process'
 import { once } from 'node:events'
-import type { SceneView } from '../src/core/footage/view'
+import type { SceneView } from '../src/core/footage/steady/view'
 import { type Filmed, field, filmed, wall } from '../src/core/testing/footage'
 
 /**

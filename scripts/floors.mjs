@@ -26,6 +26,8 @@ const ROOMS = [
   ['seam', 'svg', 'output'],
   ['footage'],
 ]
+/** The rooms of footage, by the same rule. */
+const FOOTAGE_ROOMS = [['look'], ['steady', 'find'], ['regions'], ['mends']]
 const ROOT = process.cwd()
 /** Packages that a floor has nothing to do with: the interface, the state, the system. */
 const INTERFACE = /^(react|react-dom|next|zustand|zundo)(\/|$)/
@@ -90,10 +92,14 @@ const problems = []
 const floorOf = (file) => file.split('/')[1]
 const roomOf = (file) => file.split('/')[2]?.replace(/\.tsx?$/, '')
 const levelOf = (file) => ROOMS.findIndex((rooms) => rooms.includes(roomOf(file)))
+const innerRoomOf = (file) => file.split('/')[3]
+const footageLevelOf = (file) => FOOTAGE_ROOMS.findIndex((rooms) => rooms.includes(innerRoomOf(file)))
 
 for (const [file, { own, others }] of graph) {
   const floor = floorOf(file)
   const inCore = floor === 'core' && roomOf(file) !== 'testing'
+  const inFootage = inCore && roomOf(file) === 'footage' && innerRoomOf(file) !== 'index.ts'
+  if (inFootage && footageLevelOf(file) < 0) problems.push(`${file} stands in no room of footage`)
   if (inCore && levelOf(file) < 0) problems.push(`${file}: the room ${roomOf(file)} stands on no floor of the core`)
   for (const other of others)
     if (roomOf(file) !== 'testing' && FORBIDDEN[floor]?.some((pattern) => pattern.test(other)))
@@ -102,6 +108,9 @@ for (const [file, { own, others }] of graph) {
     const to = floorOf(target)
     const allowed = BESIDE[floor] ?? FLOORS.slice(0, FLOORS.indexOf(floor) + 1)
     if (!allowed.includes(to)) problems.push(`${file} imports ${target}: ${floor} may not import ${to}`)
+    if (inFootage && roomOf(target) === 'footage' && innerRoomOf(target) !== innerRoomOf(file))
+      if (footageLevelOf(target) >= footageLevelOf(file) || footageLevelOf(target) < 0)
+        problems.push(`${file} imports ${target}: ${innerRoomOf(target)} does not lie below ${innerRoomOf(file)}`)
     if (!inCore || to !== 'core' || roomOf(file) === roomOf(target)) continue
     if (roomOf(target) === 'testing') problems.push(`${file} imports ${target}, which is for tests`)
     else if (levelOf(target) >= levelOf(file))

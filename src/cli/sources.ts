@@ -5,8 +5,8 @@ import { ClipError, type FileClaims, MAX_CLAIMED_FRAMES, readClaims } from '@/co
 import { withTrueMedia } from '@/codecs/true-media'
 import { UnzipError, unzipped } from '@/codecs/unzip'
 import { type Loop, parseProject, withFaces } from '@/core/document'
-import { inOrder, missingNumbers } from '@/core/footage'
 import type { Picture } from '@/core/image'
+import { inOrder, missingNumbers } from '@/core/media/numbering'
 import { decodeFrames, pictureInNode } from './decode'
 import { bringFiles } from './files-beside'
 

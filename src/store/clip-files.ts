@@ -1,6 +1,6 @@
 import { readClaims } from '@/codecs/claims'
 import { namesInZip } from '@/codecs/unzip'
-import { picturesAmong } from '@/core/footage/numbering'
+import { picturesAmong } from '@/core/media/numbering'
 
 /** Larger files are not read to see what they hold: the worker says what it makes of them. */
 const MAX_SNIFFED_BYTES = 64 * 1024 * 1024

@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto'
 import localforage from 'localforage'
 import { beforeEach, describe, expect, it } from 'vitest'
-import type { KeptMends } from '@/core/footage/mend-schema'
+import type { KeptMends } from '@/core/footage/mends/kept'
 import { keepMends, keptMends, keyOfFiles } from './clip-plans'
 
 const plans = localforage.createInstance({ name: 'cyclon', storeName: 'plans' })

@@ -1,4 +1,4 @@
-import type { KeptMends } from '@/core/footage/mend-schema'
+import type { KeptMends } from '@/core/footage/mends/kept'
 import { storeOf } from './storage'
 
 const plans = storeOf('plans')
@@ -38,6 +38,6 @@ export async function keepMends(key: string, { mends, undone }: KeptMends): Prom
 export async function keptMends(key: string): Promise<KeptMends | null> {
   const kept = await plans.getItem<unknown>(key)
   if (kept === null) return null
-  const { readMends } = await import('@/core/footage/mend-schema')
+  const { readMends } = await import('@/core/footage/mends/kept')
   return readMends(kept)
 }

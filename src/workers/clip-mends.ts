@@ -108,7 +108,7 @@ async function partsFinder(mends: readonly Mend[], pause: () => Promise<void>): 
   const plan = mendedPlan(of.shape, mends)
   const source = reducedSource(of, await learnedFor(plan, false, pause), PARTS_SIDE)
   // Comes when regions are asked for first.
-  const { PartsFinder } = await import('@/core/footage/parts')
+  const { PartsFinder } = await import('@/core/footage/regions/parts')
   const finder = new PartsFinder()
   for (const frame of plan.frames) {
     finder.add(mixFrame(frame, source))
@@ -197,7 +197,7 @@ export const mendService = {
     )
     await breathe()
     // Comes when a scene is looked for first.
-    const { laidOver } = await import('@/core/footage/same-scene')
+    const { laidOver } = await import('@/core/footage/steady/same-scene')
     return laidOver(reducePicture(still, SCENE.side), frames)
   },
 

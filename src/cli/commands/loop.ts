@@ -1,6 +1,6 @@
 import { type Command, Option } from 'commander'
 import { type Fraction, toNumber } from '@/core/clock'
-import { CAMERA_MODELS, type CameraModel } from '@/core/footage/camera'
+import { CAMERA_MODELS, type CameraModel } from '@/core/footage/steady/camera'
 import { attempt, rateArgument, say, within } from '../arguments'
 import { JOINS, type Join } from '../joins'
 import { force } from './flags'

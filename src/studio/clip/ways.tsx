@@ -3,7 +3,7 @@
 import { proxy } from 'comlink'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import type { ClipPlan, Mend } from '@/core/footage'
-import { applyMend } from '@/core/footage/mend'
+import { applyMend } from '@/core/footage/mends/table'
 import type { Picture } from '@/core/image'
 import { askClip, takeMend, useClip } from '@/store/clip'
 import type { SeenWay } from '@/workers/clip-mends'

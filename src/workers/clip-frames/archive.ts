@@ -1,6 +1,6 @@
 import { ClipError, MAX_CLAIMED_FRAMES } from '@/codecs/claims'
 import { namesInZip, UnzipError, unzipped } from '@/codecs/unzip'
-import { picturesAmong } from '@/core/footage/numbering'
+import { picturesAmong } from '@/core/media/numbering'
 
 /** The most that an archive may unpack to, bytes. */
 const MAX_UNPACKED_BYTES = 512 * 1024 * 1024

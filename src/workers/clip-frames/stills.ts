@@ -1,6 +1,6 @@
 import { ClipError, refuseHuge } from '@/codecs/claims'
-import { missingNumbers } from '@/core/footage/numbering'
 import { cellAt, findGrid, type SheetGrid } from '@/core/image'
+import { missingNumbers } from '@/core/media/numbering'
 import { numbersOf, type OpenedClip, reader, refuseClipSize } from './reader'
 
 /** Frames per second of pictures, which say nothing of it themselves. */
