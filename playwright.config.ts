@@ -10,8 +10,8 @@ export default defineConfig({
   testDir: 'e2e',
   outputDir: 'test-results/browser',
   // No test depends on how fast the machine is: these only end what will never come.
-  timeout: 480_000,
-  expect: { timeout: 120_000 },
+  timeout: 1_800_000,
+  expect: { timeout: 480_000 },
   workers: 2,
   fullyParallel: true,
   retries: process.env.CI ? 1 : 0,
@@ -22,7 +22,7 @@ export default defineConfig({
     acceptDownloads: true,
     // What keeps the application is tried by e2e/offline.spec.ts; elsewhere it would answer in the server's place.
     serviceWorkers: 'block',
-    actionTimeout: 120_000,
+    actionTimeout: 480_000,
     // The cards of the library stand still, which is a third less to draw; they play in tests of what plays.
     contextOptions: { reducedMotion: 'reduce' },
     trace: 'on-first-retry',

@@ -28,8 +28,8 @@ export default defineConfig({
     // What the command line notes of files that it wrote does not come into the home of whoever tests.
     env: { XDG_STATE_HOME: join(tmpdir(), 'cyclon-test-state') },
     // No test depends on how fast the machine is: these only end what will never come.
-    testTimeout: 480_000,
-    hookTimeout: 480_000,
+    testTimeout: 1_800_000,
+    hookTimeout: 1_800_000,
     // One would be left out where there are two.
     maxWorkers: availableParallelism(),
     projects: [

@@ -87,7 +87,7 @@ test.describe('axe finds nothing, by night and by day,', () => {
     await scan(page)
     await setField(page.getByLabel('size', { exact: true }), '0.25')
     await page.getByRole('button', { name: 'Write the GIF and prove it' }).click()
-    await expect(page.getByTestId('proof')).toBeVisible({ timeout: 60_000 })
+    await expect(page.getByTestId('proof')).toBeVisible()
     await scan(page)
   })
   test('in Footage, empty and with loops, ways, camera and pace of a clip', async ({ page }) => {
@@ -181,7 +181,7 @@ test('nothing plays by itself where less motion is asked for', async ({ page }) 
     return looks.size
   }
   await openLibrary(page)
-  await expect.poll(pictures, { timeout: 300_000 }).toBeGreaterThanOrEqual(4)
+  await expect.poll(pictures).toBeGreaterThanOrEqual(4)
   await page.emulateMedia({ reducedMotion: 'reduce' })
   await openLibrary(page)
   // It is drawn, and two looks in turn see the same: it has the size that it keeps.

@@ -191,7 +191,7 @@ test('masks are painted stroke by stroke, taken away from, shown as a tint, and 
   await panel(page).getByText('show it as a tint').click()
   await page.getByRole('link', { name: 'Seam' }).click()
   const masks = page.getByRole('region', { name: 'Edges of masks' })
-  await expect(masks.getByText(/The edge of “Painted mask” is seen/)).toBeVisible({ timeout: 60_000 })
+  await expect(masks.getByText(/The edge of “Painted mask” is seen/)).toBeVisible()
 })
 
 test('curves are bent over a histogram, effects change their order, and a reload finds them so', async ({ page }) => {

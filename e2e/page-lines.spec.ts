@@ -64,7 +64,7 @@ async function comesBackTwice(other: Page): Promise<void> {
         last = now
         return changes > 4 && [...seen.values()].some((times) => times >= 2)
       },
-      { timeout: 240_000, intervals: [10] },
+      { intervals: [10] },
     )
     .toBe(true)
 }

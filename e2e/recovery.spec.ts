@@ -45,7 +45,7 @@ test('thumbnails go on playing, and verdicts come, when the workers that draw an
   await expect(canvas).not.toHaveAttribute('data-old')
   await expect(canvas).toHaveCount(1)
   // One that nobody had looked at is looked at by the next worker.
-  await expect(waiting.filter({ hasText: next })).toHaveCount(0, { timeout: 180_000 })
+  await expect(waiting.filter({ hasText: next })).toHaveCount(0)
 })
 
 test('the view of a file has a way back, by a link and by a key', async ({ page }) => {
@@ -241,7 +241,7 @@ test('damaged videos are refused or shown, and what was open stays', async ({ pa
     // It is open, or it is said why not.
     const refusal = view.getByRole('alert')
     const opened = view.getByRole('heading', { level: 1, name: `torn-${i}.` })
-    await expect(opened.or(refusal)).toBeVisible({ timeout: 30_000 })
+    await expect(opened.or(refusal)).toBeVisible()
     if (await refusal.isVisible()) {
       refused++
       expect(((await refusal.textContent()) ?? '').length).toBeGreaterThan(30)

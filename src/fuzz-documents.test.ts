@@ -28,7 +28,7 @@ describe('damaged and hostile documents', () => {
       }),
       { numRuns: 1500, seed: SEED },
     )
-  }, 240_000)
+  })
 
   it('of values in documents, of every type in every field, is read or refused', () => {
     const wild = fc.oneof(
@@ -75,7 +75,7 @@ describe('damaged and hostile documents', () => {
       }),
       { numRuns: 2500, seed: SEED },
     )
-  }, 240_000)
+  })
 
   it('of SVG files is read or refused', () => {
     const piece: fc.Arbitrary<string> = fc.constantFrom(
@@ -129,7 +129,7 @@ describe('damaged and hostile documents', () => {
       }),
       { numRuns: 3000, seed: SEED },
     )
-  }, 240_000)
+  })
 
   it('of archives is read or refused', async () => {
     const [loop] = fc.sample(seenLoop({ clip: TEST_CLIP, picture: TEST_PICTURE }), { numRuns: 1, seed: SEED })
@@ -143,5 +143,5 @@ describe('damaged and hostile documents', () => {
       }),
       { numRuns: 800, seed: SEED },
     )
-  }, 240_000)
+  })
 })

@@ -57,7 +57,7 @@ beforeAll(async () => {
     ...['-c:v', 'libvpx-vp9', '-crf', '20', '-b:v', '0', '-deadline', 'realtime', at('round.webm')],
   ])
   expect(made.status).toBe(0)
-}, 60_000)
+})
 afterAll(() => rm(own.folder, { recursive: true, force: true }))
 
 describe('loops in a clip', () => {

@@ -185,7 +185,7 @@ describe('Compose and the file that is written without loss', () => {
       }),
       { numRuns: 36, endOnFailure: true },
     )
-  }, 900_000)
+  })
 
   it('never call a seam closed whose step is over one and a half of every other', async () => {
     let tried = 0
@@ -202,5 +202,5 @@ describe('Compose and the file that is written without loss', () => {
     )
     // Random documents alone never have such a seam.
     expect(tried).toBeGreaterThanOrEqual(40)
-  }, 900_000)
+  })
 })

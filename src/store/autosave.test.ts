@@ -6,6 +6,7 @@ import { quay as loop } from '@/core/testing/quay'
 import { keepAsCopy, openFromFile, openStored, openUnsaved, saveNow, takeStored, useSaveState } from './autosave'
 import { changeLoop, currentHistory, documentStore, openLoop, undo } from './document'
 import { loadLoop, revisionOf, saveLoop, trashLoop } from './library'
+import { eventually } from './testing/eventually'
 
 const other = { ...loop, id: 'pier', name: 'Pier' }
 const open = () => documentStore.getState().loop
@@ -132,7 +133,7 @@ describe('saving the open loop', () => {
       return get.call(this, key)
     })
     const opening = openFromFile(loop)
-    await vi.waitFor(() => expect(state()).toBe('failed'))
+    await eventually(() => expect(state()).toBe('failed'))
     failing = false
     const beside = await opening
     expect(beside.id).not.toBe('quay')

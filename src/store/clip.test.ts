@@ -19,6 +19,7 @@ import {
   writeMendedClip,
 } from './clip'
 import { placedClip } from './clip-placed'
+import { eventually } from './testing/eventually'
 
 /** A worker whose answers come when the test lets them. */
 const worker = vi.hoisted(() => {
@@ -50,7 +51,7 @@ function held() {
     (mends: readonly Mend[]) => new Promise((resolve) => waiting.push(() => resolve(answer(mends)))),
   )
   const next = async (i = 0) => {
-    await vi.waitFor(() => expect(waiting.length).toBeGreaterThan(i))
+    await eventually(() => expect(waiting.length).toBeGreaterThan(i))
     waiting.splice(i, 1)[0]?.()
     await new Promise((resolve) => setTimeout(resolve))
   }
@@ -131,7 +132,7 @@ describe('the clip that is mended', () => {
   it('is opened without what cannot be read of the last time', async () => {
     await takeMend(crop)
     const plans = localforage.createInstance({ name: 'cyclon', storeName: 'plans' })
-    await vi.waitFor(async () => expect(await plans.length()).toBe(1))
+    await eventually(async () => expect(await plans.length()).toBe(1))
     const [key] = await plans.keys()
     await plans.setItem(key ?? '', { mends: [{ kind: 'of another version' }], undone: [] })
     expect(await openClip([lamp])).toBe(true)
@@ -140,7 +141,7 @@ describe('the clip that is mended', () => {
   it('keeps mends with the file that they are of: what is worked out too late for it is left', async () => {
     const next = held()
     const late = takeMend(crop)
-    await vi.waitFor(() => expect(worker.mended).toHaveBeenCalled())
+    await eventually(() => expect(worker.mended).toHaveBeenCalled())
     const after = takeMend(back)
     expect(await openClip([new File(['other'], 'other.gif')])).toBe(true)
     await next()
@@ -156,7 +157,7 @@ describe('the clip that is mended', () => {
     let write: (value: unknown) => void = () => {}
     worker.gif.mockImplementation(() => new Promise((resolve) => (write = resolve)))
     const writing = writeMendedClip()
-    await vi.waitFor(() => expect(useClip.getState().working).toMatchObject({ what: 'Writing the GIF' }))
+    await eventually(() => expect(useClip.getState().working).toMatchObject({ what: 'Writing the GIF' }))
     await takeMend(crop)
     expect(useClip.getState().working).toMatchObject({ what: 'Writing the GIF' })
     write({ bytes: new Uint8Array(), proof: {} })

@@ -1,4 +1,5 @@
 import { describe, expect, it, vi } from 'vitest'
+import { eventually } from './testing/eventually'
 
 describe('faces', () => {
   it('come before a change of the open loop that needs them is made', async () => {
@@ -11,7 +12,7 @@ describe('faces', () => {
     openLoop(newLoop({ ...brief, rate: { num: 25, den: 1 }, length: 25 }))
     changeLoop((loop) => insertLayers(loop, [newLayer('text', 'Sign', { face: 'regular' }, 'sign')]))
     expect(currentLoop()?.layers).toEqual([])
-    await vi.waitFor(() => expect(currentLoop()?.layers).toHaveLength(1))
+    await eventually(() => expect(currentLoop()?.layers).toHaveLength(1))
     const loop = currentLoop()
     if (!loop) throw new Error('a loop is open')
     expect(stageBounds(loop, ['sign'], 0)?.width).toBeGreaterThan(10)

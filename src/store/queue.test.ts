@@ -6,6 +6,7 @@ import { quay } from '@/core/testing/quay'
 import type { ExportedFile } from '@/workers/export.worker'
 import type { FileJob } from '@/workers/file-job'
 import type { QueueItem } from './queue-item'
+import { eventually } from './testing/eventually'
 
 /** A request of the queue, with the answers that the test gives. */
 interface Asked {
@@ -48,7 +49,7 @@ const written = (holds = true): ExportedFile =>
 
 const wanted = (...names: string[]) => names.map((name) => ({ loop: quay, settings: PLAIN_SETTINGS, name }))
 /** Waits until the given number of groups of files has been requested. */
-const asksFor = (groups: number) => vi.waitFor(() => expect(asked).toHaveLength(groups), { timeout: 20_000 })
+const asksFor = (groups: number) => eventually(() => expect(asked).toHaveLength(groups))
 /** The store, as a page that has just been opened has it. */
 const opened = async () => {
   vi.resetModules()
@@ -115,7 +116,7 @@ describe('the queue', () => {
     void first.startQueue()
     await asksFor(1)
     asked[0]?.files[0]?.done(written())
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       expect((await storedStates())[0]).toBe('done')
     })
     const second = await opened()

@@ -37,7 +37,7 @@ beforeAll(async () => {
     args: ['--no-sandbox', '--disable-gpu'],
   })
   page = await browser.newPage()
-}, 60_000)
+})
 afterAll(() => browser.close())
 
 async function shot(width: number, height: number): Promise<Picture> {

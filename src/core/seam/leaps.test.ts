@@ -22,7 +22,7 @@ describe('something small that leaps in a picture that lives', () => {
   let pairs: BusyPair[] = []
   beforeAll(() => {
     pairs = [...busyPairs(['plain', 'ripples', 'grain'])].filter(wanted)
-  }, 480_000)
+  })
 
   it('is found at its frame and its place, and what is sound is not accused', () => {
     expect(pairs.length).toBe(12)
@@ -38,7 +38,7 @@ describe('something small that leaps in a picture that lives', () => {
     }
     // A size that is reset by less than the reach of the search on waves as high is not seen.
     expect(found).toBeGreaterThanOrEqual(11)
-  }, 480_000)
+  })
   it('is found wherever the file begins', () => {
     for (const { leaping } of pairs.filter(({ ground }) => ground === 'ripples').slice(0, 2)) {
       const frames = described(leaping)
@@ -78,13 +78,13 @@ describe('what trembles', () => {
     // A fade so slow that most of its frames are alike in 8 bits may be said to show one twice.
     expect(counts.get('closes')).toBeGreaterThanOrEqual(69)
     expect([...counts.values()].reduce((a, b) => a + b)).toBe(72)
-  }, 480_000)
+  })
   it('is not taken for one on waves', () => {
     const scenes = [...tremblings(['ripples'])].filter(({ detail }) => detail <= 6)
     expect(scenes.length).toBe(18)
     for (const { what, detail, pictures } of scenes)
       expect(judge(described(pictures)).seam.verdict, `${what}, ${detail}`).toBe('closes')
-  }, 480_000)
+  })
 })
 
 describe('a verdict', () => {
@@ -115,7 +115,7 @@ describe('a verdict', () => {
       }
     expect(tried).toBeGreaterThan(150)
     expect(drifting).toBeGreaterThanOrEqual(5)
-  }, 480_000)
+  })
 })
 
 describe('too few frames', () => {

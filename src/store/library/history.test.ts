@@ -73,7 +73,7 @@ describe('a history that is saved', () => {
       }),
       { numRuns: 40 },
     )
-  }, 60_000)
+  })
 
   it('is written in its last states only, however long it is, and not at all for an undo', async () => {
     let edited = times(30, change, { loop: state(), history: { past: [], future: [] } })
