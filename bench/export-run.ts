@@ -37,10 +37,10 @@ export async function measureExports(
   const headers = { 'content-type': 'text/javascript', 'cross-origin-embedder-policy': 'require-corp' }
   const scripts = {
     'bench-export.js': 'bench/exporting.ts',
-    'bench-render.js': 'src/workers/render.worker.ts',
+    'bench-render.js': 'src/workers/inside/render.worker.ts',
   }
   // A worker that a worker starts is not served by routes of the page: its script stands in the one that starts it.
-  const within = `URL.createObjectURL(new Blob([${JSON.stringify(await bundle('src/workers/code.worker.ts'))}], { type: 'text/javascript' }))`
+  const within = `URL.createObjectURL(new Blob([${JSON.stringify(await bundle('src/workers/inside/code.worker.ts'))}], { type: 'text/javascript' }))`
   for (const [name, entry] of Object.entries(scripts)) {
     const body = (await bundle(entry)).replace('new URL("./code.worker.ts", import.meta.url)', () => within)
     await page.route(`**/${name}`, (route) => route.fulfill({ headers, body }))

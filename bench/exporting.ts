@@ -4,11 +4,11 @@ import type { FileFormat } from '../src/core/clock'
 import type { Loop } from '../src/core/document'
 import type { Picture } from '../src/core/image'
 import { backgroundIn, PLAIN_SETTINGS, seeThrough, timingIn, withFormat } from '../src/core/output'
-import { ENCODERS } from '../src/workers/encoders'
-import { browserTools } from '../src/workers/encoders/tools'
-import { FrameFeed } from '../src/workers/frame-feed'
-import type { FrameLane } from '../src/workers/render.worker'
-import { breathe } from '../src/workers/timing'
+import { ENCODERS } from '../src/workers/inside/encoders'
+import { browserTools } from '../src/workers/inside/encoders/tools'
+import { FrameFeed } from '../src/workers/inside/frame-feed'
+import type { FrameLane } from '../src/workers/inside/render.worker'
+import { breathe } from '../src/workers/shared/timing'
 
 /**
  * Writing a file of a loop, its frames drawn by another worker meanwhile, against writing it from frames that are there

@@ -5,8 +5,8 @@ import type { Loop } from '../src/core/document'
 import { evaluate } from '../src/core/evaluate'
 import type { Picture } from '../src/core/image'
 import { Painter } from '../src/render/draw'
-import type { RenderService } from '../src/workers/render.worker'
-import { breathe } from '../src/workers/timing'
+import type { RenderService } from '../src/workers/inside/render.worker'
+import { breathe } from '../src/workers/shared/timing'
 import { busyLoop, CHANGE_PAUSE_MS, CHANGES, copiesLoop } from './drawing'
 
 /**

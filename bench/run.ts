@@ -45,7 +45,7 @@ const bundled = async (entry: string): Promise<string> => {
 
 /** Runs bench/in-browser.ts in a worker of the page. */
 async function measureDrawing(page: Page): Promise<Drawn> {
-  const code = await Promise.all(['bench/in-browser.ts', 'src/workers/render.worker.ts'].map(bundled))
+  const code = await Promise.all(['bench/in-browser.ts', 'src/workers/inside/render.worker.ts'].map(bundled))
   return page.evaluate(([bench, render]) => {
     const url = URL.createObjectURL(new Blob([bench ?? ''], { type: 'text/javascript' }))
     const worker = new Worker(url, { type: 'module' })

@@ -28,6 +28,10 @@ const ROOMS = [
 ]
 /** The rooms of footage, by the same rule. */
 const FOOTAGE_ROOMS = [['look'], ['steady', 'find'], ['regions'], ['mends']]
+/** The rooms of the workers: what each of them may import of the others. Nothing runs on a page and inside of a worker but what is shared. */
+const WORKER_ROOMS = { shared: ['shared'], inside: ['inside', 'shared'], page: ['page', 'shared'] }
+/** Globals that a worker has not. */
+const OF_THE_PAGE = ['document', 'window', 'localStorage']
 const ROOT = process.cwd()
 /** Packages that a floor has nothing to do with: the interface, the state, the system. */
 const INTERFACE = /^(react|react-dom|next|zustand|zundo)(\/|$)/
@@ -60,8 +64,9 @@ const found = (path) =>
 function importsOf(file) {
   const source = ts.createSourceFile(file, readFileSync(file, 'utf8'), ts.ScriptTarget.Latest, true)
   const own = new Set()
+  const values = new Set()
   const others = new Set()
-  const add = (specifier) => {
+  const add = (specifier, isType = false) => {
     const base = specifier.startsWith('@/')
       ? join(ROOT, 'src', specifier.slice(2))
       : specifier.startsWith('.')
@@ -69,12 +74,13 @@ function importsOf(file) {
         : null
     const target = base && found(base)
     if (target) own.add(relative(ROOT, target))
-    else if (!base) others.add(specifier)
+    if (target && !isType) values.add(relative(ROOT, target))
+    if (!base) others.add(specifier)
   }
   const visit = (node) => {
     if ((ts.isImportDeclaration(node) || ts.isExportDeclaration(node)) && node.moduleSpecifier)
-      add(node.moduleSpecifier.text)
-    else if (ts.isImportTypeNode(node) && ts.isLiteralTypeNode(node.argument)) add(node.argument.literal.text)
+      add(node.moduleSpecifier.text, isOfTypes(node))
+    else if (ts.isImportTypeNode(node) && ts.isLiteralTypeNode(node.argument)) add(node.argument.literal.text, true)
     else if (
       ts.isCallExpression(node) &&
       node.expression.kind === ts.SyntaxKind.ImportKeyword &&
@@ -84,7 +90,34 @@ function importsOf(file) {
     ts.forEachChild(node, visit)
   }
   visit(source)
-  return { own: [...own], others: [...others] }
+  return { own: [...own], values: [...values], others: [...others], globals: pageGlobalsOf(source) }
+}
+
+/** Whether an import or export is of types alone. */
+function isOfTypes(node) {
+  if (ts.isExportDeclaration(node)) return node.isTypeOnly
+  const clause = node.importClause
+  const names = clause?.namedBindings && ts.isNamedImports(clause.namedBindings) ? clause.namedBindings.elements : []
+  return clause?.isTypeOnly || (names.length > 0 && !clause.name && names.every(({ isTypeOnly }) => isTypeOnly))
+}
+
+/** The globals of a page that a file uses: names that it declares nowhere itself. */
+function pageGlobalsOf(source) {
+  const used = new Set()
+  const declared = new Set()
+  const visit = (node) => {
+    if (ts.isIdentifier(node) && OF_THE_PAGE.includes(node.text)) {
+      const { parent } = node
+      const isMember =
+        (ts.isPropertyAccessExpression(parent) && parent.name === node) ||
+        ((ts.isPropertyAssignment(parent) || ts.isPropertySignature(parent)) && parent.name === node)
+      if (parent.name === node && !isMember) declared.add(node.text)
+      else if (!isMember) used.add(node.text)
+    }
+    ts.forEachChild(node, visit)
+  }
+  visit(source)
+  return [...used].filter((name) => !declared.has(name))
 }
 
 const graph = new Map(files.map((file) => [file, importsOf(file)]))
@@ -141,6 +174,30 @@ function circles() {
   }
   for (const file of graph.keys()) if (!index.has(file)) connect(file)
   return rings
+}
+/** All files whose code runs where a file's does. */
+function reachedFrom(start) {
+  const reached = new Set()
+  const waiting = [...start]
+  while (waiting.length > 0) {
+    const file = waiting.pop()
+    if (reached.has(file)) continue
+    reached.add(file)
+    waiting.push(...(graph.get(file)?.values ?? []))
+  }
+  return reached
+}
+const entries = files.filter((file) => file.endsWith('.worker.ts'))
+for (const file of reachedFrom(entries))
+  for (const name of graph.get(file)?.globals ?? [])
+    problems.push(`${file} runs inside of a worker, which has no ${name}`)
+for (const file of files.filter((each) => floorOf(each) === 'workers')) {
+  const room = roomOf(file)
+  const allowed = WORKER_ROOMS[room]
+  if (!allowed) problems.push(`${file} stands in no room of the workers`)
+  for (const target of graph.get(file).values)
+    if (floorOf(target) === 'workers' && allowed && !allowed.includes(roomOf(target)))
+      problems.push(`${file} imports ${target}: code of ${roomOf(target)} does not run in ${room}`)
 }
 for (const ring of circles()) problems.push(`these import each other in a circle: ${ring.sort().join(', ')}`)
 

@@ -2,8 +2,8 @@ import { lottieOf, svgOf } from '@/codecs/write'
 import { parseLoop } from '@/core/document'
 import { PLAIN_SETTINGS, timingIn, type VectorFormat } from '@/core/output'
 import { BrowserRenderer } from '@/render/browser'
-import { proveVector } from '@/workers/encoders/prove-vector'
-import { vectorViewer } from '@/workers/read-vector'
+import { proveVector } from '@/workers/inside/encoders/prove-vector'
+import { vectorViewer } from '@/workers/page/read-vector'
 
 type Json = Record<string, unknown>
 /** Everything in a Lottie file that moves stays at its first value. */

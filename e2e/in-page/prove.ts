@@ -5,9 +5,9 @@ import { type FileFormat, fraction } from '@/core/clock'
 import { newLoop } from '@/core/edit'
 import type { Picture } from '@/core/image'
 import { PLAIN_SETTINGS, timingIn, withFormat } from '@/core/output'
-import { ENCODERS } from '@/workers/encoders'
-import { prove } from '@/workers/encoders/prove'
-import { browserTools } from '@/workers/encoders/tools'
+import { ENCODERS } from '@/workers/inside/encoders'
+import { prove } from '@/workers/inside/encoders/prove'
+import { browserTools } from '@/workers/inside/encoders/tools'
 
 /** Ways in which a file can be other than it was meant. */
 export const FILE_FAULTS = ['none', 'drop', 'repeat', 'delay', 'once', 'blank', 'pixel'] as const

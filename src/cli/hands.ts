@@ -9,8 +9,8 @@ import type { Tools } from '@/codecs/write'
 import type { Loop } from '@/core/document'
 import type { Picture } from '@/core/image'
 import { assetsIn, filesOf } from '@/core/media'
-import { type Client, WorkerEnded, WorkerStopped } from '../workers/client'
-import { type Pool, poolOf } from '../workers/pool'
+import { type Client, WorkerEnded, WorkerStopped } from '../workers/shared/client'
+import { type Pool, poolOf } from '../workers/shared/pool'
 import type { HandService } from './hand'
 
 /** The script of a thread: beside the bundle, or where the bundle would be. */

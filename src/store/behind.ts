@@ -1,6 +1,6 @@
 import type { Loop } from '@/core/document'
 import { behindLayer } from '@/core/edit'
-import { lastingService, renderClient } from '@/workers/clients'
+import { lastingService, renderClient } from '@/workers/page/clients'
 
 /** Pictures are counted at this size at the most, px a side. */
 const SIDE = 160

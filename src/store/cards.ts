@@ -1,6 +1,6 @@
 import type { Loop } from '@/core/document'
 import type { Verdict } from '@/core/seam'
-import { lastingService, seamClient } from '@/workers/clients'
+import { lastingService, seamClient } from '@/workers/page/clients'
 import { type LibraryEntry, listLoops, type ReadAll } from './library/list'
 import { keepVerdict, keptVerdict } from './library/verdicts'
 

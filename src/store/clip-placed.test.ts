@@ -15,7 +15,7 @@ const worker = vi.hoisted(() => ({
   moving: vi.fn(),
   overStill: vi.fn(),
 }))
-vi.mock('@/workers/clients', () => ({
+vi.mock('@/workers/page/clients', () => ({
   WorkerEnded: class extends Error {},
   clipClient: () => ({ service: worker, ask: (work: (service: unknown) => unknown) => work(worker), end: () => {} }),
 }))

@@ -26,7 +26,7 @@ const worker = vi.hoisted(() => {
   const mended = vi.fn()
   return { open: vi.fn(), exchange: vi.fn(), mended, previewed: mended, gif: vi.fn(), stored: vi.fn(), cancel: vi.fn() }
 })
-vi.mock('@/workers/clients', () => ({
+vi.mock('@/workers/page/clients', () => ({
   WorkerEnded: class extends Error {},
   clipClient: () => ({ service: worker, ask: (work: (service: unknown) => unknown) => work(worker), end: () => {} }),
 }))

@@ -1,9 +1,9 @@
 import { proxy, type Remote, releaseProxy, transfer } from 'comlink'
 import type { Playback } from '@/core/clock'
 import type { Loop } from '@/core/document'
-import { type Client, renderClient } from '@/workers/clients'
-import type { RenderService } from '@/workers/render.worker'
-import type { FramesStatus, Screen } from '@/workers/screen'
+import type { RenderService } from '@/workers/inside/render.worker'
+import type { FramesStatus, Screen } from '@/workers/inside/screen'
+import { type Client, renderClient } from '@/workers/page/clients'
 import { tellTrouble } from './trouble'
 
 /** Ceiling of the frames of the loop that is worked on, and of each thumbnail, bytes. */

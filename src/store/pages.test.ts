@@ -12,7 +12,7 @@ import { freshName, Ledger, newName } from './testing/ledger'
  * of them was told is kept must be there afterwards, whatever the others did.
  */
 
-vi.mock('@/workers/writing', () => ({
+vi.mock('@/workers/page/writing', () => ({
   writeTogether: (jobs: readonly unknown[]) => ({
     files: jobs.map(async () => ({
       bytes: new Uint8Array([1, 2, 3]),

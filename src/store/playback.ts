@@ -1,6 +1,6 @@
 import { create } from 'zustand'
 import { dueFrame, type Playback, playedFrames, wrapFrame } from '@/core/clock'
-import { sharedNow } from '@/workers/timing'
+import { sharedNow } from '@/workers/shared/timing'
 import { currentLoop, documentStore } from './document'
 import { usePlayhead, useSession } from './session'
 

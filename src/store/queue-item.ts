@@ -1,5 +1,5 @@
 import type { FileSettings } from '@/core/output'
-import type { ExportedFile, ExportProgress } from '@/workers/export.worker'
+import type { ExportedFile, ExportProgress } from '@/workers/inside/export.worker'
 
 /** Result of writing a file, with its proof. */
 export interface QueueResult extends Omit<ExportedFile, 'bytes'> {

@@ -3,8 +3,8 @@ import localforage from 'localforage'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { PLAIN_SETTINGS } from '@/core/output'
 import { quay } from '@/core/testing/quay'
-import type { ExportedFile } from '@/workers/export.worker'
-import type { FileJob } from '@/workers/file-job'
+import type { ExportedFile } from '@/workers/inside/export.worker'
+import type { FileJob } from '@/workers/page/file-job'
 import type { QueueItem } from './queue-item'
 import { eventually } from './testing/eventually'
 
@@ -16,7 +16,7 @@ interface Asked {
   paused: boolean
 }
 const asked: Asked[] = []
-vi.mock('@/workers/writing', () => ({
+vi.mock('@/workers/page/writing', () => ({
   writeTogether: (jobs: readonly FileJob[]) => {
     const own: Asked = { jobs, files: [], cancelled: false, paused: false }
     asked.push(own)

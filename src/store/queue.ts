@@ -3,9 +3,9 @@ import type { Proof } from '@/codecs'
 import type { Loop } from '@/core/document'
 import { newId } from '@/core/id'
 import type { FileSettings } from '@/core/output'
-import type { ExportedFile } from '@/workers/export.worker'
-import type { FileJob } from '@/workers/file-job'
-import type { Writing } from '@/workers/writing'
+import type { ExportedFile } from '@/workers/inside/export.worker'
+import type { FileJob } from '@/workers/page/file-job'
+import type { Writing } from '@/workers/page/writing'
 import type { QueueItem } from './queue-item'
 import { addToRun, keepDone, keptFile, keptRun, queuedLoop, removeFromRun } from './queue-storage'
 import { tabs } from './tabs'
@@ -143,7 +143,7 @@ async function nextGroup(): Promise<{ items: QueueItem[]; jobs: FileJob[] } | nu
     await settle({ ...first, state: 'failed', problem }, null)
     return nextGroup()
   }
-  const { sameFrames } = await import('@/workers/file-job')
+  const { sameFrames } = await import('@/workers/page/file-job')
   const jobOf = ({ settings, name }: QueueItem): FileJob => ({ loop, settings, name })
   const items = waiting
     .filter((item) => item.loopKey === first.loopKey && sameFrames(jobOf(first), jobOf(item)))
@@ -201,7 +201,7 @@ export async function startQueue(): Promise<void> {
 }
 
 async function writeWaiting(): Promise<void> {
-  const { writeTogether } = await import('@/workers/writing')
+  const { writeTogether } = await import('@/workers/page/writing')
   while (getState().state !== 'idle') {
     const group = await nextGroup()
     if (!group || getState().state === 'idle') break

@@ -1,11 +1,11 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { WorkerEnded } from '@/workers/clients'
+import { WorkerEnded } from '@/workers/page/clients'
 import { tryVideo } from './trial'
 
 const never = () => new Promise<never>(() => {})
 /** The worker in which a file is tried, and how often one was begun and ended. */
 const worker = vi.hoisted(() => ({ look: vi.fn(), here: vi.fn(), begun: 0, ended: 0 }))
-vi.mock('@/workers/clients', () => ({
+vi.mock('@/workers/page/clients', () => ({
   WorkerEnded: class extends Error {},
   clipClient: () => {
     worker.begun++

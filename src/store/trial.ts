@@ -1,5 +1,5 @@
 import { ClipError } from '@/codecs/claims'
-import { clipClient, WorkerEnded } from '@/workers/clients'
+import { clipClient, WorkerEnded } from '@/workers/page/clients'
 
 /** Time between two questions to a worker, and between two looks for its answer. */
 const TICK_MS = 5_000

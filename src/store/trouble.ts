@@ -1,5 +1,5 @@
 import { create } from 'zustand'
-import { WorkerStopped } from '@/workers/client'
+import { WorkerStopped } from '@/workers/shared/client'
 
 /** Something that went wrong in the background, which nobody was waiting for at that moment. */
 export interface Trouble {

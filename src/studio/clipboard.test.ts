@@ -11,7 +11,7 @@ import { copy, cut, drawingOf, layersIn, paste, pasted } from './clipboard'
 const brief = { name: 'Quay', kind: 'loader', width: 480, height: 480, background: null } as const
 const begun = (): Loop => begunLoop({ ...brief, rate: { num: 25, den: 1 }, length: 50 }, 'orbits')
 /** The worker that reads archives, in this thread. */
-vi.mock('@/workers/clients', () => ({
+vi.mock('@/workers/page/clients', () => ({
   importClient: () => ({
     ask: (work: (service: object) => unknown) =>
       work({

@@ -4,7 +4,7 @@ import { quay as loop } from '@/core/testing/quay'
 import { fileName, problemText, readLoopFile } from './files'
 
 let ended = 0
-vi.mock('@/workers/clients', () => ({
+vi.mock('@/workers/page/clients', () => ({
   importClient: () => ({
     ask: (work: (service: object) => unknown) =>
       work({

@@ -2,8 +2,8 @@ import { fileOpen, fileSave } from 'browser-fs-access'
 import type { Remote } from 'comlink'
 import { formatLoop, holdsMedia, type Loop, LoopFileError, MAX_FILE } from '@/core/document'
 import { type Files, keepAtHand } from '@/core/media'
-import { importClient } from '@/workers/clients'
-import type { ImportService } from '@/workers/import.worker'
+import type { ImportService } from '@/workers/inside/import.worker'
+import { importClient } from '@/workers/page/clients'
 
 /** A file name of a loop: its name in letters that every system takes. */
 export const fileName = (loop: Pick<Loop, 'name'>, ending: string): string =>

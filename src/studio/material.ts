@@ -19,7 +19,7 @@ import {
 import type { SvgContent } from '@/core/svg'
 import { changeLoop, currentLoop } from '@/store/document'
 import { setSession } from '@/store/session'
-import { importClient, lastingService } from '@/workers/clients'
+import { importClient, lastingService } from '@/workers/page/clients'
 import { modelAmong, readModelFile } from './model-files'
 
 /** The problem with a picture, and the advice. */

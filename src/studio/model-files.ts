@@ -6,7 +6,7 @@ import { newId } from '@/core/id'
 import { MAX_CLIP_BYTES, type Model, madeAsset } from '@/core/media'
 import type { Measures, Moved, Ray, Vector } from '@/core/solid'
 import { filePath } from '@/store/clip-files'
-import { importClient, lastingService } from '@/workers/clients'
+import { importClient, lastingService } from '@/workers/page/clients'
 
 /** A model cannot be brought in; the message says why and what can be done. */
 class ModelFileError extends Error {

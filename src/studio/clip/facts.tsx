@@ -1,7 +1,7 @@
 import type { ClipPlan } from '@/core/footage'
 import { MIN_KEPT_DELAY_MS } from '@/core/seam'
 import { exchangeClip, useClip } from '@/store/clip'
-import type { ClipFacts } from '@/workers/clip.worker'
+import type { ClipFacts } from '@/workers/inside/clip.worker'
 import { chooseFiles } from './choose'
 
 /** Facts of the file: its header's, and its current ones. */

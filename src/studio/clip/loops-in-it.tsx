@@ -3,7 +3,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react'
 import type { ClipCut, ClipPlan, CutMap } from '@/core/footage'
 import { askClip, previewMend, takeMend, useClip } from '@/store/clip'
-import type { FoundLoops } from '@/workers/clip-search'
+import type { FoundLoops } from '@/workers/inside/clip-search'
 import { NumberField, themeColour, useShownTheme, VerdictMark } from '../parts'
 import { CLOCK } from './by-hand'
 import { delayOf, leastLoopOf } from './least-loop'

@@ -1,4 +1,4 @@
-import type { ExportProgress } from '@/workers/export.worker'
+import type { ExportProgress } from '@/workers/inside/export.worker'
 
 /** Seconds for people. */
 export const leftText = (seconds: number | null): string =>

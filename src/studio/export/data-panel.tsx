@@ -7,7 +7,7 @@ import { toNumber } from '@/core/clock'
 import { type Loop, places } from '@/core/document'
 import { closesAfter, motionsAsCsv, motionsAsJson } from '@/core/output'
 import { scaledSize } from '@/render/browser'
-import { exportClient, importClient } from '@/workers/clients'
+import { exportClient, importClient } from '@/workers/page/clients'
 import { fileName, problemText, saveFile } from '../files'
 
 /** Frames of a page that is turned by hand: more would make it heavy, and are not told apart under a finger. */

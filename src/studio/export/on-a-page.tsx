@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { toast } from 'sonner'
 import type { Loop } from '@/core/document'
 import { ENDINGS, type FileSettings, type PageLines, pageLines } from '@/core/output'
-import type { ExportedFile } from '@/workers/export.worker'
+import type { ExportedFile } from '@/workers/inside/export.worker'
 import { fileName, saveFile } from '../files'
 import { Choices } from '../parts'
 

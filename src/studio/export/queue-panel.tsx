@@ -14,7 +14,7 @@ import {
   useQueue,
 } from '@/store/queue'
 import { queuedLoop } from '@/store/queue-storage'
-import { exportClient } from '@/workers/clients'
+import { exportClient } from '@/workers/page/clients'
 import { saveFile } from '../files'
 import { IconButton } from '../parts'
 import { emptyQueue, runQueue } from '../run-queue'

@@ -1,7 +1,7 @@
 import { useCallback } from 'react'
 import type { Loop } from '@/core/document'
 import type { FileSettings } from '@/core/output'
-import type { WeighedPicture } from '@/workers/encoders/weigh'
+import type { WeighedPicture } from '@/workers/inside/encoders/weigh'
 import { weightText } from './formats'
 import { type Question, useInWorker } from './use-in-worker'
 

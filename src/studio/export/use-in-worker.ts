@@ -1,8 +1,8 @@
 import type { Remote } from 'comlink'
 import { useEffect, useState } from 'react'
 import { toast } from 'sonner'
-import { exportClient } from '@/workers/clients'
-import type { ExportService } from '@/workers/export.worker'
+import type { ExportService } from '@/workers/inside/export.worker'
+import { exportClient } from '@/workers/page/clients'
 import { problemText } from '../files'
 
 /** Something that an export worker is asked; another one whenever what it asks about changes. */

@@ -1,8 +1,8 @@
 import { useEffect, useRef, useState } from 'react'
 import type { Loop } from '@/core/document'
 import { type FileSettings, frontOf, searchWeight } from '@/core/output'
-import { exportClient } from '@/workers/clients'
-import type { WeighedPicture } from '@/workers/encoders/weigh'
+import type { WeighedPicture } from '@/workers/inside/encoders/weigh'
+import { exportClient } from '@/workers/page/clients'
 
 /** Limits of the search: settings weighed, and results under the weight limit. */
 const MAX_WEIGHED = 60

@@ -2,8 +2,8 @@ import { useEffect, useRef, useState } from 'react'
 import { toast } from 'sonner'
 import type { Loop } from '@/core/document'
 import type { FileSettings } from '@/core/output'
-import type { ExportedFile, ExportProgress } from '@/workers/export.worker'
-import { type Writing, writeTogether } from '@/workers/writing'
+import type { ExportedFile, ExportProgress } from '@/workers/inside/export.worker'
+import { type Writing, writeTogether } from '@/workers/page/writing'
 import { fileName, problemText } from '../files'
 
 export type Work =

@@ -9,7 +9,7 @@ import { changeWords } from '@/core/edit'
 import { type CardVerdict, cardVerdict } from '@/store/cards'
 import type { LibraryEntry } from '@/store/library/list'
 import { tellTrouble } from '@/store/trouble'
-import { WorkerEnded, WorkerStopped } from '@/workers/client'
+import { WorkerEnded, WorkerStopped } from '@/workers/shared/client'
 import { classNames, IconButton, VerdictMark } from '../parts'
 import { Thumbnail } from '../playback/thumbnail'
 

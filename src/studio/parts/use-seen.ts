@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react'
 import { tellTrouble } from '@/store/trouble'
-import { WorkerStopped } from '@/workers/client'
-import { lastingService, seamClient } from '@/workers/clients'
+import { lastingService, seamClient } from '@/workers/page/clients'
+import { WorkerStopped } from '@/workers/shared/client'
 
 /** A loop is judged anew after this much time without a change, ms. */
 const QUIET_MS = 400

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react'
 import { playedFrames } from '@/core/clock'
 import type { Loop } from '@/core/document'
 import { thumbnailFrames } from '@/store/frames'
-import { sharedNow } from '@/workers/timing'
+import { sharedNow } from '@/workers/shared/timing'
 import { classNames } from '../parts'
 
 /** px of the largest, drawn a little finer than shown. */

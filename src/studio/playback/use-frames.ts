@@ -8,7 +8,7 @@ import { type FrameStore, stageFrames } from '@/store/frames'
 import { frameNow, usePlayback } from '@/store/playback'
 import { usePlayhead, useSession } from '@/store/session'
 import { tellTrouble } from '@/store/trouble'
-import type { FramesStatus } from '@/workers/screen'
+import type { FramesStatus } from '@/workers/inside/screen'
 
 /** Drawing is restarted at most this often. */
 const MAX_RESTARTS = 3

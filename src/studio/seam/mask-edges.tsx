@@ -4,7 +4,7 @@ import { useCallback } from 'react'
 import type { Layer, Loop } from '@/core/document'
 import { placeWords } from '@/core/seam'
 import { setSession } from '@/store/session'
-import type { SeenMask } from '@/workers/seam.worker'
+import type { SeenMask } from '@/workers/inside/seam.worker'
 import { type SeenBy, useSeen } from '../parts'
 
 /** Masks whose edges are seen in the picture, or one of them alone. */

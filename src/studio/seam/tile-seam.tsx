@@ -7,7 +7,7 @@ import { mediumKind } from '@/core/media'
 import type { FrameEdge, FrameEdges } from '@/core/texture'
 import { setSession } from '@/store/session'
 import { tellTrouble } from '@/store/trouble'
-import { WorkerStopped } from '@/workers/client'
+import { WorkerStopped } from '@/workers/shared/client'
 import { Choices, useRoom, VerdictMark } from '../parts'
 import type { FrameSource } from './compare'
 

@@ -9,7 +9,7 @@ import { endCards, listCards } from '@/store/cards'
 import { changeLoop, currentLoop, useDocument, useInside } from '@/store/document'
 import type { LibraryEntry } from '@/store/library'
 import { setSession, useSession } from '@/store/session'
-import { WorkerStopped } from '@/workers/client'
+import { WorkerStopped } from '@/workers/shared/client'
 import { Dialog } from '../../parts'
 
 /** Chooses a loop of the library, or one that the document holds, to be placed as a layer. */

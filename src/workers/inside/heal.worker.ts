@@ -13,10 +13,10 @@ import {
   type TileReport,
   usualBand,
 } from '@/core/texture'
+import { serve } from '../shared/serve'
+import { breathe } from '../shared/timing'
 import { bitmapOf, pictureOf } from './bitmap'
 import { storedFrames } from './clip-frames/stored'
-import { serve } from './serve'
-import { breathe } from './timing'
 
 /** Frames of a clip by which it is decided how all are mended. */
 const SAMPLES = 5

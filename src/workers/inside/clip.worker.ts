@@ -8,6 +8,8 @@ import { type DifferenceKind, difference, type SheetGrid } from '@/core/image'
 import { assetsIn, type Clip, type Files, filesOf, MAX_CLIP_FRAMES, unroundedDelays } from '@/core/media'
 import { clipVerdict, MIN_KEPT_DELAY_MS } from '@/core/seam'
 import { type FrameEdges, judgeTiles, MIN_TILE_PX } from '@/core/texture'
+import { serve } from '../shared/serve'
+import { breathe } from '../shared/timing'
 import { bitmapOf } from './bitmap'
 import { openFrames } from './clip-frames'
 import { sourceOf } from './clip-frames/source'
@@ -17,8 +19,6 @@ import { beginWork, pause, readFiles, stopWork } from './clip-reading'
 import { gifOnAllCores } from './coding'
 import { browserTools } from './encoders/tools'
 import { type ClipFacts, frameOf, fullFrames, heldClip, heldPlan, heldReport, learnedFor } from './held-clip'
-import { serve } from './serve'
-import { breathe } from './timing'
 
 /** Frames of which the pixels are kept for a proof, bytes; the others are read again. */
 const PROOF_CEILING = 64 * 1024 * 1024

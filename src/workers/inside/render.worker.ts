@@ -4,8 +4,8 @@ import { evaluateUnreduced } from '@/core/evaluate'
 import { type DeepPicture, type DifferenceKind, difference, type Picture } from '@/core/image'
 import { BrowserRenderer } from '@/render/browser'
 import { painted, paintedWhole } from '@/render/prepare'
+import { serve } from '../shared/serve'
 import { type FramesStatus, Screen } from './screen'
-import { serve } from './serve'
 import { SharedFrames, shareable } from './shared-frames'
 
 let reader: BrowserRenderer | null = null

@@ -4,8 +4,8 @@ import { BrowserRenderer, scaledSize } from '@/render/browser'
 import { cachedSize, FrameCache } from '@/render/frame-cache'
 import type { Pictures } from '@/render/painters/painter'
 import { painted, prepare } from '@/render/prepare'
+import { breathe, sharedNow } from '../shared/timing'
 import { coarseScale, ownCost } from './coarse'
-import { breathe, sharedNow } from './timing'
 
 /** State of the frames, for the page. */
 export interface FramesStatus {

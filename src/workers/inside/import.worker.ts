@@ -18,8 +18,8 @@ import { assetsIn, type Files, fileOf, filesOf, type Model } from '@/core/media'
 import { modelMotion } from '@/core/output'
 import { type Measures, type Moved, measured, type Part, type Ray, touched, type Vector } from '@/core/solid'
 import { readSvg, type SvgContent } from '@/core/svg'
+import { serve } from '../shared/serve'
 import { reader } from './clip-frames/reader'
-import { serve } from './serve'
 
 /** Result of work that may be refused: its value, or the problem and advice. */
 type Outcome<T> = { readonly done: T } | { readonly problem: string; readonly advice: string }

@@ -1,5 +1,5 @@
 import { transfer } from 'comlink'
-import type { VectorFormat } from '@/core/output'
+import type { VectorClaims, VectorViewer } from '../inside/encoders/vector-viewer'
 
 /** A vector file in the page, out of sight, that can be set to a moment. */
 interface Shown extends VectorClaims {
@@ -121,23 +121,6 @@ async function bitmapOf(svg: SVGSVGElement, width: number, height: number): Prom
   } finally {
     URL.revokeObjectURL(url)
   }
-}
-
-/** Header facts of a vector file; size in px. */
-interface VectorClaims {
-  readonly seconds: number
-  readonly width: number
-  readonly height: number
-}
-
-/** Shows vector files as the browser, or a player of Lottie, draws them: only documents can, so that it works on the page. */
-export interface VectorViewer {
-  /** Takes a file in place of the one before. @throws Error where it is none */
-  readonly open: (text: string, format: VectorFormat) => Promise<VectorClaims>
-  /** Picture at a time in s, at a size in px; the bitmap is transferred. */
-  readonly at: (seconds: number, width: number, height: number) => Promise<ImageBitmap>
-  /** Takes what is shown out of the page; nothing is opened after that. */
-  readonly close: () => Promise<void>
 }
 
 export function vectorViewer(): VectorViewer {

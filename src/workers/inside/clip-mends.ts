@@ -15,10 +15,10 @@ import {
 } from '@/core/footage'
 import { type Picture, reducePicture } from '@/core/image'
 import type { ClipReport, SeamReport } from '@/core/seam'
+import { breathe } from '../shared/timing'
 import { pictureOf } from './bitmap'
 import { type FoundLoops, loopsIn, movingIn, type SearchBounds } from './clip-search'
 import { heldClip, heldReport, learnedFor, reducedSource, smallSource } from './held-clip'
-import { breathe } from './timing'
 
 /** A clip with its mends: what is in it now, and what is found. */
 export interface MendedClip {

@@ -1,7 +1,7 @@
 import { expose, transfer } from 'comlink'
 import { codeGifFrame, type GifColours, type GifFrame, type MappedPicture, mapPicture } from '@/codecs/gif-encode'
 import type { Palette, Picture } from '@/core/image'
-import { holdLife } from './alive'
+import { holdLife } from '../shared/alive'
 
 const service = {
   /** A picture in the colours of a GIF; its indices are transferred. */

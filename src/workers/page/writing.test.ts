@@ -1,7 +1,7 @@
 import { describe, expect, it, vi } from 'vitest'
 import { PLAIN_SETTINGS } from '@/core/output'
 import { quay } from '@/core/testing/quay'
-import { SharedFrames } from './shared-frames'
+import { SharedFrames } from '../inside/shared-frames'
 
 const left: number[] = []
 let fails = (_why: Error) => {}

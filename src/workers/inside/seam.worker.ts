@@ -18,8 +18,8 @@ import {
 import { type FrameEdges, judgeTiles, MIN_TILE_PX } from '@/core/texture'
 import { BrowserRenderer, scaledSize } from '@/render/browser'
 import { paintedWhole } from '@/render/prepare'
-import { serve } from './serve'
-import { breathe } from './timing'
+import { serve } from '../shared/serve'
+import { breathe } from '../shared/timing'
 
 /** The worker listens between batches this long, ms. */
 const BATCH_MS = 12

@@ -15,8 +15,8 @@ import {
 import { type Picture, reducePicture, type SheetGrid } from '@/core/image'
 import { modulo } from '@/core/modulo'
 import { type ClipReport, describeFrame, type JudgedFrame, judgeClip, judgedSide } from '@/core/seam'
+import { breathe } from '../shared/timing'
 import { FullFrames, type OpenedClip } from './clip-frames'
-import { breathe } from './timing'
 
 /** A long computation yields to other requests after this time, ms. */
 export const YIELD_AFTER_MS = 12

@@ -6,7 +6,7 @@ import { inexpressible, type VectorFormat } from '@/core/output'
 import { describeFrame, judgeDescribed, judgedSide, type SeamReport } from '@/core/seam'
 import { scaledSize } from '@/render/browser'
 import { reader } from '../clip-frames/reader'
-import type { VectorViewer } from '../read-vector'
+import type { VectorViewer } from './vector-viewer'
 import type { DrawAt } from './weigh'
 
 /** About this many moments of a vector file are looked at: each is drawn by the page itself. */

@@ -1,10 +1,11 @@
 import { proxy, transfer } from 'comlink'
 import { backgroundIn } from '@/core/output'
 import { scaledSize } from '@/render/browser'
+import type { VectorViewer } from '../inside/encoders/vector-viewer'
+import type { ExportedFile, ExportProgress, ExportService } from '../inside/export.worker'
 import { type Client, exportClient, renderClient } from './clients'
-import type { ExportedFile, ExportProgress, ExportService } from './export.worker'
 import type { FileJob } from './file-job'
-import { type VectorViewer, vectorViewer } from './read-vector'
+import { vectorViewer } from './read-vector'
 
 /** Frames that are kept while several files are written from them, bytes. */
 const SHARED_BYTES = 192 * 1024 * 1024

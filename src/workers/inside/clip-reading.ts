@@ -2,10 +2,10 @@ import { ClipError } from '@/codecs/claims'
 import { glimpseOf, grainIn, meanLight, mendedPlan } from '@/core/footage'
 import { isOpaque, type Picture, type SheetGrid } from '@/core/image'
 import { describeFrame, type JudgedFrame, judgedSide } from '@/core/seam'
+import { breathe } from '../shared/timing'
 import { openFrames } from './clip-frames'
 import { type ClipProgress, type MendedClip, stopMending } from './clip-mends'
 import { type ClipFacts, heldReport, holdClip, type OpenClip, YIELD_AFTER_MS } from './held-clip'
-import { breathe } from './timing'
 
 /** Frames of a file that are kept, bytes: as large as lets all of them be under it. Those at full size have a ceiling of their own. */
 const CEILING = 192 * 1024 * 1024

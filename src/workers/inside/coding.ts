@@ -1,8 +1,8 @@
 import type { GifCoder } from '@/codecs'
-import { workerName } from './alive'
-import { clientOf } from './client'
+import { workerName } from '../shared/alive'
+import { clientOf } from '../shared/client'
+import { type Pool, poolOf } from '../shared/pool'
 import type { CodeService } from './code.worker'
-import { type Pool, poolOf } from './pool'
 import { shareable } from './shared-frames'
 
 const start = () => {
