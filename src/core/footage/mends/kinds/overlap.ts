@@ -29,7 +29,7 @@ export const overlapMend: MendKind<Overlap> = {
   apply: (plan, mend) => overlapped(plan, mend),
 }
 
-/** Over a quarter of the clip, but no more than a second at 24 frames. */
+/** Over a quarter of the clip, at most 24 frames. */
 function overlapsOf(count: number): Offered<Overlap>[] {
   const frames = Math.max(2, Math.min(Math.round(count / 4), 24))
   return [
