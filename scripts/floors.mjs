@@ -111,7 +111,8 @@ function pageGlobalsOf(source) {
       const isMember =
         (ts.isPropertyAccessExpression(parent) && parent.name === node) ||
         ((ts.isPropertyAssignment(parent) || ts.isPropertySignature(parent)) && parent.name === node)
-      if (parent.name === node && !isMember) declared.add(node.text)
+      const isDeclared = parent.name === node && !isMember && !ts.isShorthandPropertyAssignment(parent)
+      if (isDeclared) declared.add(node.text)
       else if (!isMember) used.add(node.text)
     }
     ts.forEachChild(node, visit)
